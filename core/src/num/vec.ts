@@ -1,0 +1,29 @@
+/** Points and directions as tuples, metres, Y up, right-handed. */
+export type Vec3 = [x: number, y: number, z: number];
+
+export const add = (a: Vec3, b: Vec3): Vec3 => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
+export const sub = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+export const scale = (a: Vec3, s: number): Vec3 => [a[0] * s, a[1] * s, a[2] * s];
+export const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+export const cross = (a: Vec3, b: Vec3): Vec3 => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+export const length = (a: Vec3): number => Math.sqrt(dot(a, a));
+export const distance = (a: Vec3, b: Vec3): number => length(sub(a, b));
+export function normalize(a: Vec3): Vec3 {
+  const l = length(a);
+  return l > 0 ? scale(a, 1 / l) : [0, 0, 0];
+}
+export const clamp = (x: number, low: number, high: number): number => (x < low ? low : x > high ? high : x);
+export const lerp = (a: number, b: number, t: number): number => a + (b - a) * t;
+
+/** 0 below `low`, 1 above `high`, a cubic between. */
+export function smoothstep(low: number, high: number, x: number): number {
+  const t = clamp((x - low) / (high - low), 0, 1);
+  return t * t * (3 - 2 * t);
+}
+
+/** Length of a polyline, metres. */
+export function polylineLength(points: readonly Vec3[]): number {
+  let sum = 0;
+  for (let i = 1; i < points.length; i++) sum += distance(points[i - 1], points[i]);
+  return sum;
+}
