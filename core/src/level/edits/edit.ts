@@ -1,0 +1,30 @@
+import type { LevelObject } from '../objects';
+import type { LevelReader } from '../level';
+
+/** What applying an edit does: the new state of each object and tile it touched. */
+export interface Changes {
+  /** `undefined` removes the object */
+  objects: Map<string, LevelObject | undefined>;
+  /** `undefined` removes the tile (it was all zero) */
+  tiles: Map<string, Int32Array | undefined>;
+}
+
+export interface EditBody {
+  kind: string;
+}
+
+export type Applied<E> = { ok: true; changes: Changes; inverse: E } | { ok: false; code: string; message: string };
+
+/**
+ * One kind of edit. A kind is one file that exports one of these, and one line in `index.ts`.
+ *
+ * `keys` names what the edit reads and writes: `o:<id>` a whole object, `o:<id>/<field>` one field,
+ * `t:<tile key>` a tile. Two edits are disjoint when neither writes what the other reads or writes.
+ */
+export interface EditKind<E extends EditBody> {
+  apply(level: LevelReader, edit: E): Applied<EditBody>;
+  keys(edit: E): { reads: string[]; writes: string[] };
+}
+
+export const refuse = (code: string, message: string) => ({ ok: false as const, code, message });
+export const noChanges = (): Changes => ({ objects: new Map(), tiles: new Map() });

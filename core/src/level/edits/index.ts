@@ -1,0 +1,83 @@
+import { z } from 'zod';
+import type { Level, LevelReader } from '../level';
+import { addObjects, addObjectsSchema, type AddObjects } from './addObjects';
+import type { Applied, Changes, EditBody, EditKind } from './edit';
+import { refuse } from './edit';
+import { removeObjects, removeObjectsSchema, type RemoveObjects } from './removeObjects';
+import { setFields, setFieldsSchema, type SetFields } from './setFields';
+import { stroke, strokeSchema, type Stroke } from './stroke';
+
+/** Version of the edit format; an edit of another version is refused by name. */
+export const EDIT_VERSION = 1;
+
+export type AnyEditBody = AddObjects | RemoveObjects | SetFields | Stroke;
+
+const KINDS: Record<AnyEditBody['kind'], EditKind<never>> = { add: addObjects, remove: removeObjects, set: setFields, stroke };
+
+const envelope = {
+  id: z.uuid('an edit has a uuid'),
+  version: z.number().int(),
+  /** what the person did, in words: shown beside undo */
+  label: z.string().max(200),
+  reads: z.array(z.string().max(200)).max(20_000),
+  writes: z.array(z.string().max(200)).max(20_000),
+};
+
+export const editSchema = z.discriminatedUnion('kind', [
+  addObjectsSchema.extend(envelope), removeObjectsSchema.extend(envelope), setFieldsSchema.extend(envelope), strokeSchema.extend(envelope),
+]);
+
+export type Edit = AnyEditBody & { id: string; version: number; label: string; reads: string[]; writes: string[] };
+
+/** Makes an edit of a body: fills in its keys and the format's version. */
+export function makeEdit(body: AnyEditBody, id: string, label: string): Edit {
+  const { reads, writes } = KINDS[body.kind].keys(body as never);
+  return { ...body, id, version: EDIT_VERSION, label, reads, writes };
+}
+
+/** Validates the form of an edit that came from outside, keys included. */
+export function parseEdit(value: unknown): { ok: true; edit: Edit } | { ok: false; code: string; message: string } {
+  const version = (value as { version?: unknown } | null)?.version;
+  if (typeof version === 'number' && version > EDIT_VERSION) return refuse('edit-future', `this edit has version ${version}; this Rammer knows up to ${EDIT_VERSION}. Update Rammer.`);
+  const parsed = editSchema.safeParse(value);
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0];
+    return refuse('edit-invalid', `${issue.path.join('.') || 'edit'}: ${issue.message}`);
+  }
+  const edit = parsed.data as unknown as Edit;
+  const { reads, writes } = KINDS[edit.kind].keys(edit as never);
+  if (!sameKeys(reads, edit.reads) || !sameKeys(writes, edit.writes)) return refuse('edit-keys', 'the keys an edit states do not match what it touches');
+  return { ok: true, edit };
+}
+
+const sameKeys = (a: string[], b: string[]): boolean => a.length === b.length && a.every((k, i) => k === b[i]);
+
+/** Applies an edit to a level without changing it. */
+export function applyEdit(level: LevelReader, edit: AnyEditBody): Applied<AnyEditBody> {
+  return KINDS[edit.kind].apply(level, edit as never) as Applied<AnyEditBody>;
+}
+
+/** Puts the result of `applyEdit` into a level in memory and counts its version up. */
+export function commitChanges(level: Level, changes: Changes): void {
+  for (const [id, object] of changes.objects) {
+    if (object) level.objects.set(id, object);
+    else level.objects.delete(id);
+  }
+  for (const [key, tile] of changes.tiles) {
+    if (tile) level.tiles.set(key, tile);
+    else level.tiles.delete(key);
+  }
+  level.version += 1;
+}
+
+/** Whether two edits can be swapped: neither writes what the other reads or writes. */
+export function disjoint(a: Pick<Edit, 'reads' | 'writes'>, b: Pick<Edit, 'reads' | 'writes'>): boolean {
+  const touches = (writes: string[], keys: string[]) => {
+    const whole = new Set(writes);
+    const parents = new Set(writes.map((w) => w.split('/')[0]));
+    return keys.some((k) => whole.has(k) || (k.startsWith('o:') && (whole.has(k.split('/')[0]) || (!k.includes('/') && parents.has(k)))));
+  };
+  return !touches(a.writes, [...b.reads, ...b.writes]) && !touches(b.writes, a.reads);
+}
+
+export type { Applied, Changes, EditBody };

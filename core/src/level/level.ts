@@ -1,0 +1,82 @@
+import { SHIPPED_BODIES, type BodyFigures } from '../body/bodies';
+import type { Block, BodyObject, Lift, LevelObject, Marker, ObjectKind, Settings, Viewpoint } from './objects';
+
+/** Version of the document's form; raised when an older reader could not read it. */
+export const DOCUMENT_VERSION = 1;
+
+/** What an edit may look at. The server implements it over the few rows an edit touches. */
+export interface LevelReader {
+  object(id: string): LevelObject | undefined;
+  tile(key: string): Int32Array | undefined;
+}
+
+/** A whole level in memory. `version` counts the edits applied since it was made. */
+export interface Level extends LevelReader {
+  version: number;
+  objects: Map<string, LevelObject>;
+  tiles: Map<string, Int32Array>;
+}
+
+export function makeLevel(objects: Iterable<LevelObject> = [], tiles: Iterable<[string, Int32Array]> = [], version = 0): Level {
+  const objectMap = new Map<string, LevelObject>();
+  for (const o of objects) objectMap.set(o.id, o);
+  const tileMap = new Map(tiles);
+  return { version, objects: objectMap, tiles: tileMap, object: (id) => objectMap.get(id), tile: (key) => tileMap.get(key) };
+}
+
+type ByKind = { settings: Settings; body: BodyObject; block: Block; lift: Lift; marker: Marker; viewpoint: Viewpoint };
+
+/** All objects of one kind, in the order they were added. */
+export function ofKind<K extends ObjectKind>(level: Level, kind: K): ByKind[K][] {
+  const found: ByKind[K][] = [];
+  for (const o of level.objects.values()) if (o.kind === kind) found.push(o as ByKind[K]);
+  return found;
+}
+
+/** @throws Error when the level has no settings; every reader at a door makes sure it has */
+export function settingsOf(level: LevelReader): Settings {
+  const s = level.object('settings');
+  if (s?.kind !== 'settings') throw new Error('level has no settings');
+  return s;
+}
+
+export function playerBody(level: Level): BodyObject {
+  const body = level.object(settingsOf(level).player);
+  if (body?.kind === 'body') return body;
+  const first = ofKind(level, 'body')[0];
+  if (!first) throw new Error('level has no body');
+  return first;
+}
+
+/** Lifts, lowest first; equal orders by id, so that the stack never depends on insertion. */
+export function liftStack(level: Level): Lift[] {
+  return ofKind(level, 'lift').sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
+}
+
+/** Blocks that are in the level (hidden ones too), sorted by id. */
+export function presentBlocks(level: Level): Block[] {
+  return ofKind(level, 'block').filter((b) => !b.out).sort((a, b) => (a.id < b.id ? -1 : 1));
+}
+
+export const marker = (level: Level, which: Marker['marker']): Marker | undefined => ofKind(level, 'marker').find((m) => m.marker === which);
+
+export interface NewLevel {
+  name: string;
+  tilesX: number;
+  tilesZ: number;
+  spacing: 0.25 | 0.5 | 1 | 2;
+  body: { name: string; figures: BodyFigures };
+  /** seed of the noise lift */
+  seed: number;
+}
+
+/** A new level: player and ram bodies, a gentle noise lift under an empty hand lift. */
+export function newLevel(wanted: NewLevel): Level {
+  return makeLevel([
+    { id: 'settings', version: 1, kind: 'settings', name: wanted.name, tilesX: wanted.tilesX, tilesZ: wanted.tilesZ, spacing: wanted.spacing, player: 'player', device: 'den-60', sun: { azimuth: 215, elevation: 38 } },
+    { id: 'player', version: 1, kind: 'body', name: wanted.body.name, figures: wanted.body.figures },
+    { id: 'ram', version: 1, kind: 'body', name: 'ram', figures: SHIPPED_BODIES.ram },
+    { id: 'noise', version: 1, kind: 'lift', lift: 'noise', name: 'rough ground', order: 0, visible: true, seed: wanted.seed, height: 1.5, scale: 60, octaves: 4 },
+    { id: 'hand', version: 1, kind: 'lift', lift: 'hand', name: 'hand work', order: 100, visible: true },
+  ]);
+}

@@ -1,0 +1,120 @@
+import { z } from 'zod';
+import { bodyFigures } from '../body/bodies';
+
+/**
+ * The objects a level is made of. Each is a row of its own with an id and a version that counts
+ * its changes. Everything is metres and degrees, Y up; the origin is the level's north-west corner
+ * at height 0, x runs east, z runs south.
+ */
+const finite = z.number().finite();
+const coordinate = finite.min(-100_000).max(100_000);
+export const vec3 = z.tuple([coordinate, coordinate, coordinate]);
+const name = z.string().trim().min(1).max(120);
+export const objectId = z.string().regex(/^[A-Za-z0-9_-]{1,64}$/, 'an id is 1 to 64 letters, digits, - or _');
+
+const base = { id: objectId, version: z.number().int().min(0).default(0), name };
+
+export const GRID_SPACINGS = [0.25, 0.5, 1, 2] as const;
+const tileCount = z.number().int().min(2).max(64);
+
+export const settingsObject = z.object({
+  ...base,
+  id: z.literal('settings'),
+  kind: z.literal('settings'),
+  tilesX: tileCount,
+  tilesZ: tileCount,
+  spacing: z.union([z.literal(0.25), z.literal(0.5), z.literal(1), z.literal(2)]),
+  /** id of the player's body */
+  player: objectId,
+  device: z.enum(['pocket-30', 'den-60', 'visor-72']).default('den-60'),
+  /** direction to the sun: degrees clockwise from north, degrees above the horizon */
+  sun: z.object({ azimuth: finite.min(0).max(360), elevation: finite.min(2).max(90) }).default({ azimuth: 215, elevation: 38 }),
+});
+
+export const bodyObject = z.object({ ...base, kind: z.literal('body'), figures: bodyFigures });
+
+export const MIN_BLOCK = 0.05;
+const blockSide = finite.min(MIN_BLOCK, `a block is at least ${MIN_BLOCK} m a side`).max(4096, 'a block is at most 4096 m a side');
+
+export const blockObject = z.object({
+  ...base,
+  kind: z.literal('block'),
+  shape: z.enum(['box', 'ramp']),
+  /** own dimensions: along local x, height, along local z; a ramp rises along +x */
+  size: z.tuple([blockSide, blockSide, blockSide]),
+  /** centre of the base */
+  at: vec3,
+  /** degrees about Y, counter-clockwise seen from above */
+  turn: finite.min(-360).max(360),
+  /** hidden from view, still in the level */
+  hidden: z.boolean().default(false),
+  /** taken out of the level, still in the document */
+  out: z.boolean().default(false),
+});
+
+export const liftObject = z.discriminatedUnion('lift', [
+  z.object({
+    ...base,
+    kind: z.literal('lift'),
+    lift: z.literal('noise'),
+    /** place in the stack, lowest first */
+    order: z.number().int(),
+    visible: z.boolean().default(true),
+    seed: z.number().int().min(0).max(2_147_483_647),
+    /** half the range of heights, metres */
+    height: finite.min(0).max(500),
+    /** wavelength of the largest forms, metres */
+    scale: finite.min(2).max(5000),
+    octaves: z.number().int().min(1).max(8).default(5),
+  }),
+  z.object({ ...base, kind: z.literal('lift'), lift: z.literal('hand'), order: z.number().int(), visible: z.boolean().default(true) }),
+]);
+
+export const markerObject = z.object({
+  ...base,
+  kind: z.literal('marker'),
+  marker: z.enum(['entry', 'objective']),
+  at: vec3,
+  turn: finite.default(0),
+});
+
+/** Where the view stands. Degrees; pitch positive looks up. */
+export const poseSchema = z.object({
+  view: z.enum(['plan', 'orbit', 'stand']),
+  /** orbit and plan: the point looked at; stand: the feet */
+  target: vec3,
+  yaw: finite,
+  pitch: finite.min(-90).max(90),
+  /** orbit: metres from the target; plan: metres from top to bottom of the view */
+  distance: finite.positive().max(20_000),
+});
+export type Pose = z.infer<typeof poseSchema>;
+
+export const viewpointObject = z.object({ ...base, kind: z.literal('viewpoint'), pose: poseSchema });
+
+export const levelObject = z.union([settingsObject, bodyObject, blockObject, liftObject, markerObject, viewpointObject]);
+
+export type LevelObject = z.infer<typeof levelObject>;
+export type Settings = z.infer<typeof settingsObject>;
+export type BodyObject = z.infer<typeof bodyObject>;
+export type Block = z.infer<typeof blockObject>;
+export type Lift = z.infer<typeof liftObject>;
+export type NoiseLift = Extract<Lift, { lift: 'noise' }>;
+export type HandLift = Extract<Lift, { lift: 'hand' }>;
+export type Marker = z.infer<typeof markerObject>;
+export type Viewpoint = z.infer<typeof viewpointObject>;
+export type ObjectKind = LevelObject['kind'];
+
+const byKind = { settings: settingsObject, body: bodyObject, block: blockObject, lift: liftObject, marker: markerObject, viewpoint: viewpointObject };
+
+/** Validates one object by its own kind, so that the message names the field and not the union. */
+export function parseObject(value: unknown): { ok: true; object: LevelObject } | { ok: false; message: string } {
+  const kind = (value as { kind?: unknown } | null)?.kind;
+  const schema = typeof kind === 'string' && Object.hasOwn(byKind, kind) ? byKind[kind as ObjectKind] : undefined;
+  if (!schema) return { ok: false, message: `unknown kind of object: ${JSON.stringify(kind) ?? 'none'}` };
+  const result = schema.safeParse(value);
+  if (result.success) return { ok: true, object: result.data };
+  const issue = result.error.issues[0];
+  const id = (value as { id?: unknown }).id;
+  return { ok: false, message: `${kind} ${typeof id === 'string' ? id : '?'}: ${issue.path.join('.') || 'value'}: ${issue.message}` };
+}

@@ -1,0 +1,60 @@
+import type { Settings } from './objects';
+
+/**
+ * Raster tiles of a hand lift.
+ *
+ * A tile spans 64 x 64 quads and is stored as 65 x 65 Int32 samples, row by row (z outer, x inner).
+ * Tile (tx, tz) stores sample column tx * 64 + i at index i. Edges are shared: the sample between
+ * two tiles belongs to the lower one, so index 0 is used only where tx (or tz) is 0 and stays 0 in
+ * every other tile.
+ *
+ * Key: `<lift id>/<channel>/<tx>,<tz>`.
+ */
+export const TILE_QUADS = 64;
+export const TILE_SIDE = TILE_QUADS + 1;
+export const TILE_SAMPLES = TILE_SIDE * TILE_SIDE;
+
+/** `delta` and `held` in 1/1024 m, `weight` in 1/1024 of one. */
+export const CHANNELS = ['delta', 'held', 'weight'] as const;
+export type Channel = (typeof CHANNELS)[number];
+
+export type Tiles = ReadonlyMap<string, Int32Array>;
+
+export const tileKey = (lift: string, channel: Channel, tx: number, tz: number): string => `${lift}/${channel}/${tx},${tz}`;
+
+export function parseTileKey(key: string): { lift: string; channel: Channel; tx: number; tz: number } | undefined {
+  const m = /^([A-Za-z0-9_-]{1,64})\/(delta|held|weight)\/(\d{1,2}),(\d{1,2})$/.exec(key);
+  if (!m) return undefined;
+  return { lift: m[1], channel: m[2] as Channel, tx: Number(m[3]), tz: Number(m[4]) };
+}
+
+/** Which tile owns a sample column or row. */
+export const ownerTile = (sample: number): number => (sample === 0 ? 0 : Math.floor((sample - 1) / TILE_QUADS));
+
+/** The level's sample grid. `nx` x `nz` samples, `spacing` metres apart. */
+export interface Grid {
+  tilesX: number;
+  tilesZ: number;
+  spacing: number;
+  nx: number;
+  nz: number;
+  /** metres */
+  width: number;
+  depth: number;
+}
+
+export function gridOf(settings: Pick<Settings, 'tilesX' | 'tilesZ' | 'spacing'>): Grid {
+  const { tilesX, tilesZ, spacing } = settings;
+  return {
+    tilesX, tilesZ, spacing,
+    nx: tilesX * TILE_QUADS + 1,
+    nz: tilesZ * TILE_QUADS + 1,
+    width: tilesX * TILE_QUADS * spacing,
+    depth: tilesZ * TILE_QUADS * spacing,
+  };
+}
+
+/** Sample range a tile owns, inclusive. */
+export function ownedRange(t: number): { first: number; last: number } {
+  return { first: t === 0 ? 0 : t * TILE_QUADS + 1, last: (t + 1) * TILE_QUADS };
+}
