@@ -1,0 +1,62 @@
+import { blockBounds, blockSolid, blockToLevel, solidTriangles } from '../block/solid';
+import { terrainMesh, type Mesh } from '../earth/mesh';
+import type { Terrain } from '../earth/compose';
+import type { Block } from '../level/objects';
+
+/** Plan rectangle in metres. */
+export interface PlanRect {
+  x0: number;
+  z0: number;
+  x1: number;
+  z1: number;
+}
+
+/** Distance between the sheets that fill a block, metres; less than any body's headroom. */
+const FILL = 0.4;
+
+/**
+ * Terrain and block triangles that meet a plan rectangle.
+ *
+ * The walk area is made from surfaces, not solids, so a tall block would leave a walkable floor
+ * inside it. Sheets `FILL` apart inside each block leave no headroom there.
+ */
+export function navGeometry(terrain: Terrain, blocks: readonly Block[], rect: PlanRect): Mesh {
+  const { spacing } = terrain.grid;
+  const ground = terrainMesh(terrain, Math.floor(rect.x0 / spacing), Math.floor(rect.z0 / spacing), Math.ceil(rect.x1 / spacing), Math.ceil(rect.z1 / spacing));
+  const near = blocksIn(blocks, rect);
+  if (near.length === 0) return ground;
+  const positions: number[] = [];
+  const indices: number[] = [];
+  const base = ground.positions.length / 3;
+  for (const block of near) {
+    const solid = blockSolid(block);
+    const at = base + positions.length / 3;
+    for (const c of solid.corners) positions.push(c[0], c[1], c[2]);
+    for (const i of solidTriangles(solid)) indices.push(at + i);
+    fill(block, base, positions, indices);
+  }
+  const all: Mesh = { positions: new Float32Array(ground.positions.length + positions.length), indices: new Uint32Array(ground.indices.length + indices.length) };
+  all.positions.set(ground.positions);
+  all.positions.set(positions, ground.positions.length);
+  all.indices.set(ground.indices);
+  all.indices.set(indices, ground.indices.length);
+  return all;
+}
+
+function fill(block: Block, base: number, positions: number[], indices: number[]): void {
+  const [l, h, w] = block.size;
+  for (let y = FILL; y < h - 0.05; y += FILL) {
+    const x0 = block.shape === 'ramp' ? -l / 2 + (l * y) / h : -l / 2;
+    const at = base + positions.length / 3;
+    for (const [x, z] of [[x0, -w / 2], [l / 2, -w / 2], [l / 2, w / 2], [x0, w / 2]]) positions.push(...blockToLevel(block, x, y, z));
+    indices.push(at, at + 3, at + 2, at, at + 2, at + 1);
+  }
+}
+
+/** Blocks whose plan bounds meet the rectangle, in the order given. */
+export function blocksIn(blocks: readonly Block[], rect: PlanRect): Block[] {
+  return blocks.filter((b) => {
+    const { min, max } = blockBounds(b);
+    return max[0] >= rect.x0 && min[0] <= rect.x1 && max[2] >= rect.z0 && min[2] <= rect.z1;
+  });
+}

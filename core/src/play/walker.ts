@@ -1,0 +1,145 @@
+import type Rapier from '@dimforge/rapier3d-compat';
+import type { BodyFigures } from '../body/bodies';
+import { takeOffSpeed } from '../body/jump';
+import { CELL, blockGrid } from '../block/grid';
+import { blockSolid } from '../block/solid';
+import { terrainMesh } from '../earth/mesh';
+import type { Terrain } from '../earth/compose';
+import type { Block } from '../level/objects';
+import type { Vec3 } from '../num/vec';
+
+export interface WalkInput {
+  /** wanted direction in plan, length up to 1 */
+  x: number;
+  z: number;
+  run: boolean;
+  jump: boolean;
+}
+
+/** The body on the ground: gravity, slope limit, step, jump, collision with terrain and blocks. */
+export interface Walker {
+  /** feet */
+  readonly at: Vec3;
+  readonly grounded: boolean;
+  /** One step of 1/60 s. */
+  step(input: WalkInput): void;
+  /** The level changed: colliders of the touched cells are made anew. `undefined` remakes all. */
+  refresh(terrain: Terrain, blocks: readonly Block[], rect?: { x0: number; z0: number; x1: number; z1: number }): void;
+  moveTo(at: Vec3): void;
+  dispose(): void;
+}
+
+/** Seconds a step. */
+export const WALK_STEP = 1 / 60;
+/** Gap the controller keeps to everything, metres. */
+const SKIN = 0.02;
+/** Cells around the walker that have colliders. */
+const AROUND = 1;
+
+/**
+ * Makes a walker. A cylinder, because a capsule's round foot slides off steps: half height
+ * height/2 - skin, radius - skin, so that with its skin it is as large as the body.
+ */
+export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Terrain, blocks: readonly Block[], at: Vec3): Walker {
+  const world = new rapier.World({ x: 0, y: -body.gravity, z: 0 });
+  world.timestep = WALK_STEP;
+  const half = body.height / 2 - SKIN;
+  const collider = world.createCollider(rapier.ColliderDesc.cylinder(half, body.radius - SKIN));
+  const controller = world.createCharacterController(SKIN);
+  controller.enableAutostep(body.step + 0.005, 0.05, false);
+  controller.setMaxSlopeClimbAngle(((body.maxSlope + 0.5) * Math.PI) / 180);
+  controller.setMinSlopeSlideAngle(((body.maxSlope + 0.5) * Math.PI) / 180);
+  controller.enableSnapToGround(body.step);
+  controller.setUp({ x: 0, y: 1, z: 0 });
+
+  let ground = terrain;
+  let solids = blocks;
+  let grid = blockGrid(blocks);
+  const cells = new Map<string, Rapier.Collider[]>();
+  let fall = 0;
+  let grounded = false;
+  const feet: Vec3 = [...at];
+
+  const place = () => collider.setTranslation({ x: feet[0], y: feet[1] + body.height / 2, z: feet[2] });
+
+  const makeCell = (cx: number, cz: number): Rapier.Collider[] => {
+    const made: Rapier.Collider[] = [];
+    const quads = CELL / ground.grid.spacing;
+    const mesh = terrainMesh(ground, cx * quads, cz * quads, (cx + 1) * quads, (cz + 1) * quads);
+    if (mesh.indices.length > 0) made.push(world.createCollider(rapier.ColliderDesc.trimesh(mesh.positions, mesh.indices, rapier.TriMeshFlags.FIX_INTERNAL_EDGES)));
+    for (const block of grid.get(`${cx},${cz}`) ?? []) {
+      const points = Float32Array.from(blockSolid(block).corners.flat());
+      const hull = rapier.ColliderDesc.convexHull(points);
+      if (hull) made.push(world.createCollider(hull));
+    }
+    return made;
+  };
+
+  const ensureCells = () => {
+    const cx = Math.floor(feet[0] / CELL);
+    const cz = Math.floor(feet[2] / CELL);
+    let made = false;
+    for (let x = cx - AROUND; x <= cx + AROUND; x++) {
+      for (let z = cz - AROUND; z <= cz + AROUND; z++) {
+        const key = `${x},${z}`;
+        if (cells.has(key) || x < 0 || z < 0 || x * CELL >= ground.grid.width || z * CELL >= ground.grid.depth) continue;
+        cells.set(key, makeCell(x, z));
+        made = true;
+      }
+    }
+    // New colliders are seen by queries only after a step of the world.
+    if (made) world.step();
+  };
+
+  place();
+  ensureCells();
+
+  return {
+    get at() { return feet; },
+    get grounded() { return grounded; },
+    step(input) {
+      ensureCells();
+      if (grounded && fall <= 0) fall = input.jump ? takeOffSpeed(body) : 0;
+      // Velocity Verlet: half the change of speed now, so that the apex is v0^2 / 2g whatever the step.
+      const lift = (fall - (body.gravity * WALK_STEP) / 2) * WALK_STEP;
+      fall -= body.gravity * WALK_STEP;
+      const speed = (input.run ? body.run : body.walk) * WALK_STEP;
+      const l = Math.max(1, Math.sqrt(input.x * input.x + input.z * input.z));
+      if (lift > 0) controller.disableSnapToGround();
+      else controller.enableSnapToGround(body.step);
+      controller.computeColliderMovement(collider, { x: (input.x / l) * speed, y: lift, z: (input.z / l) * speed });
+      const moved = controller.computedMovement();
+      grounded = controller.computedGrounded();
+      if (lift > 0 && moved.y < lift * 0.5) fall = Math.min(fall, 0);
+      if (grounded && fall < 0) fall = 0;
+      feet[0] = Math.min(Math.max(feet[0] + moved.x, body.radius), ground.grid.width - body.radius);
+      feet[1] += moved.y;
+      feet[2] = Math.min(Math.max(feet[2] + moved.z, body.radius), ground.grid.depth - body.radius);
+      place();
+      world.step();
+    },
+    refresh(nextTerrain, nextBlocks, rect) {
+      ground = nextTerrain;
+      solids = nextBlocks;
+      grid = blockGrid(solids);
+      for (const [key, colliders] of cells) {
+        const [cx, cz] = key.split(',').map(Number);
+        const touched = !rect || (rect.x1 >= cx * CELL && rect.x0 <= (cx + 1) * CELL && rect.z1 >= cz * CELL && rect.z0 <= (cz + 1) * CELL);
+        if (!touched) continue;
+        for (const c of colliders) world.removeCollider(c, false);
+        cells.delete(key);
+      }
+    },
+    moveTo(next) {
+      feet[0] = next[0];
+      feet[1] = next[1];
+      feet[2] = next[2];
+      fall = 0;
+      place();
+    },
+    dispose() {
+      world.removeCharacterController(controller);
+      world.free();
+    },
+  };
+}

@@ -1,0 +1,68 @@
+import { batchList, blockDrawables, blocksByCell, tally, terrainDrawables, type Tally } from '../cost/batches';
+import { cameraOf } from '../cost/camera';
+import { BUDGET_SHARE, DEVICES, frameOf, type Frame } from '../cost/frame';
+import { composeTerrain, type Terrain } from '../earth/compose';
+import { derivedFigures, type DerivedFigures } from '../body/derived';
+import type { BodyFigures } from '../body/bodies';
+import { marker, ofKind, playerBody, presentBlocks, settingsOf, type Level } from '../level/level';
+import type { Pose } from '../level/objects';
+import { tanDeg } from '../num/trig';
+import { findReach, type Reach } from '../play/reach';
+import type { Recast } from '../play/recast';
+import { makeWalkArea } from '../play/walkArea';
+import { blockOutside } from './blockOutside';
+import type { Snag } from './finding';
+import { floatingBlock } from './floatingBlock';
+import { levelTooLarge } from './levelTooLarge';
+import { objectiveUnreachable } from './objectiveUnreachable';
+
+/** The whole check of a level, as the CLI prints it and the Levels page sums it up. */
+export interface Check {
+  size: { width: number; depth: number; tilesX: number; tilesZ: number; spacing: number; lowest: number; highest: number; blocks: number };
+  bodies: { id: string; name: string; player: boolean; figures: BodyFigures; derived: DerivedFigures }[];
+  reach: Reach & { body: string };
+  cost: { device: string; view: string; drawn: Tally; frame: Frame; budget: number; over: boolean; estimate: true };
+  snags: Snag[];
+}
+
+/** A view of the whole level from the south, above: where no better place is known. */
+export function overviewPose(width: number, depth: number, height: number): Pose {
+  return { view: 'orbit', target: [width / 2, height, depth / 2], yaw: 0, pitch: -32, distance: Math.max(width, depth) * 0.95 };
+}
+
+/** @param onProgress share done; false stops, and the result is `undefined` */
+export function checkLevel(level: Level, recast: Recast, onProgress?: (done: number) => boolean, composed?: Terrain): Check | undefined {
+  const terrain = composed ?? composeTerrain(level);
+  const { grid } = terrain;
+  const settings = settingsOf(level);
+  const body = playerBody(level);
+  const blocks = presentBlocks(level);
+  const area = makeWalkArea(recast, body.figures, grid.width, grid.depth);
+  let reach: Reach;
+  try {
+    if (area.update(terrain, blocks, onProgress) === undefined) return undefined;
+    reach = findReach(area, terrain, blocks, marker(level, 'entry')?.at, marker(level, 'objective')?.at);
+  } finally {
+    area.dispose();
+  }
+  let lowest = Infinity;
+  let highest = -Infinity;
+  for (const h of terrain.heights) {
+    if (h < lowest) lowest = h;
+    if (h > highest) highest = h;
+  }
+  const device = DEVICES[settings.device];
+  const viewpoint = ofKind(level, 'viewpoint')[0];
+  const pose = viewpoint?.pose ?? overviewPose(grid.width, grid.depth, (lowest + highest) / 2);
+  const camera = cameraOf(pose, device.width / device.height, body.figures.eye);
+  const drawn = tally(batchList([...terrainDrawables(terrain), ...blockDrawables(blocksByCell(blocks))], camera, grid.spacing, 1)).all;
+  const frame = frameOf(device, drawn);
+  const budget = device.target * BUDGET_SHARE;
+  return {
+    size: { width: grid.width, depth: grid.depth, tilesX: grid.tilesX, tilesZ: grid.tilesZ, spacing: grid.spacing, lowest, highest, blocks: blocks.length },
+    bodies: ofKind(level, 'body').map((b) => ({ id: b.id, name: b.name, player: b.id === body.id, figures: b.figures, derived: derivedFigures(b.figures, Math.max(grid.width, grid.depth), tanDeg(b.figures.maxSlope)) })),
+    reach: { ...reach, body: body.name },
+    cost: { device: device.name, view: viewpoint?.name ?? 'overview', drawn, frame, budget, over: frame.frame > budget, estimate: true },
+    snags: [...objectiveUnreachable(reach), ...floatingBlock(terrain, blocks), ...blockOutside(grid, blocks), ...levelTooLarge(grid, body.figures)],
+  };
+}
