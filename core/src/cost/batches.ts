@@ -4,6 +4,7 @@ import type { Terrain } from '../earth/compose';
 import { TERRAIN_LOD_STRIDES, terrainTriangles, terrainVertexCount } from '../earth/mesh';
 import type { Block } from '../level/objects';
 import { TILE_QUADS, TILE_SIDE } from '../level/tiles';
+import { tanDeg } from '../num/trig';
 import { clamp, type Vec3 } from '../num/vec';
 import { boxInFrustum, frustumPlanes, type Camera } from './camera';
 
@@ -35,8 +36,8 @@ export interface Batch {
   bytes: number;
 }
 
-/** Bytes a block vertex takes: position, normal, local position, float32 each, and its flags. */
-export const BLOCK_VERTEX_BYTES = 12 + 12 + 12;
+/** Bytes a block vertex takes: position 3, normal 3, place on its face 4, height over the base 1, float32 each. */
+export const BLOCK_VERTEX_BYTES = 44;
 const TERRAIN_VERTEX_BYTES = 12;
 
 /** Terrain tiles of a level, each one drawable. */
@@ -111,7 +112,7 @@ export function blockDrawables(cells: ReadonlyMap<string, readonly Block[]>): Dr
 }
 
 /** Projected side of a terrain quad, as a share of half the screen height, that a LOD may reach. */
-export const QUAD_ON_SCREEN = 0.028;
+export const QUAD_ON_SCREEN = 0.08;
 
 /**
  * The batch list of a view: what is drawn, at which LOD. The view draws exactly this list and the
@@ -135,7 +136,7 @@ export function batchList(drawables: Iterable<Drawable>, camera: Camera, spacing
 
 function terrainLod(d: Drawable, camera: Camera, spacing: number, coarseness: number): number {
   const distance = camera.fov === 0 ? 1 : Math.max(nearest(camera.eye, d.min, d.max), 1);
-  const scale = camera.fov === 0 ? 1 / camera.halfHeight : 1 / (distance * Math.tan((camera.fov * Math.PI) / 360));
+  const scale = camera.fov === 0 ? 1 / camera.halfHeight : 1 / (distance * tanDeg(camera.fov / 2));
   let lod = 0;
   while (lod + 1 < TERRAIN_LOD_STRIDES.length && spacing * TERRAIN_LOD_STRIDES[lod + 1] * scale <= QUAD_ON_SCREEN * coarseness) lod++;
   return lod;

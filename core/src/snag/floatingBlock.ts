@@ -1,22 +1,34 @@
-import { blockGrid } from '../block/grid';
-import { blockSolid } from '../block/solid';
+import { blockBounds, blockSolid, type Bounds } from '../block/solid';
 import type { Terrain } from '../earth/compose';
+import { heightAt } from '../earth/sample';
 import type { Block } from '../level/objects';
-import { groundAt } from '../surface/groundAt';
 import type { Snag } from './finding';
 
-/** A block may stand this far above its host before it floats, metres. */
-const GAP = 0.05;
+/** Two things this near still touch, metres. */
+const TOUCH = 0.05;
 
-/** Blocks of which no corner, nor the centre, touches or enters what is below. */
+/**
+ * Blocks that neither touch the ground nor, through others, something that does. Blocks touch where
+ * their bounds do; a beam on two posts stands, a box hung in the air does not.
+ */
 export function floatingBlock(terrain: Terrain, blocks: readonly Block[]): Snag[] {
-  const snags: Snag[] = [];
-  const grid = blockGrid(blocks);
-  for (const block of blocks) {
-    const others = new Map([...grid].map(([cell, list]) => [cell, list.filter((b) => b.id !== block.id)]));
-    const feet = [...blockSolid(block).corners.slice(0, 4), block.at];
-    const gap = Math.min(...feet.map((p) => p[1] - groundAt(terrain, others, [p[0], p[1], p[2]]).height));
-    if (gap > GAP) snags.push({ code: 'block-floating', severity: 'warning', message: `${block.name} floats ${gap.toFixed(2)} m above what is below it`, mend: 'drop it to its host (J)', at: block.at, object: block.id });
+  const bounds = blocks.map(blockBounds);
+  const held = blocks.map((b) => [...blockSolid(b).corners.slice(0, 4), b.at].some((p) => p[1] <= heightAt(terrain, p[0], p[2]) + TOUCH));
+  const queue = blocks.flatMap((_, i) => (held[i] ? [i] : []));
+  while (queue.length > 0) {
+    const from = bounds[queue.pop()!];
+    for (let i = 0; i < blocks.length; i++) {
+      if (!held[i] && touch(from, bounds[i])) {
+        held[i] = true;
+        queue.push(i);
+      }
+    }
   }
-  return snags;
+  return blocks.flatMap((block, i): Snag[] => {
+    if (held[i]) return [];
+    const gap = block.at[1] - heightAt(terrain, block.at[0], block.at[2]);
+    return [{ code: 'block-floating', severity: 'warning', message: `${block.name} floats ${gap.toFixed(2)} m above the ground`, mend: 'drop it to its host (J)', at: block.at, object: block.id }];
+  });
 }
+
+const touch = (a: Bounds, b: Bounds): boolean => [0, 1, 2].every((k) => a.min[k] <= b.max[k] + TOUCH && b.min[k] <= a.max[k] + TOUCH);

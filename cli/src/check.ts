@@ -1,0 +1,19 @@
+import * as core from 'recast-navigation';
+import * as generators from 'recast-navigation/generators';
+import { checkLevel } from '@rammer/core/snag/checkLevel';
+import type { Command } from './command';
+
+export const check: Command = async (level) => {
+  await core.init();
+  const report = checkLevel(level, { ...core, ...generators })!;
+  const { size, reach, cost, snags } = report;
+  const text = [
+    `size    ${size.width} x ${size.depth} m, heights ${size.lowest.toFixed(1)} to ${size.highest.toFixed(1)} m, ${size.blocks} blocks`,
+    `bodies  ${report.bodies.map((b) => `${b.name}${b.player ? ' (player)' : ''}: jump reach ${b.derived.reach.toFixed(2)} m, across in ${Math.round(b.derived.crossWalk)} s`).join('; ')}`,
+    reach.reached ? `reach   objective reached: ${reach.length.toFixed(1)} m, ${Math.round(reach.walkTime)} s at a walk` : `reach   ${reach.stop!.message}`,
+    `cost    ${cost.frame.frame.toFixed(1)} of ${cost.budget.toFixed(1)} ms on ${cost.device}, ${cost.frame.governs}-bound, estimate; ${cost.drawn.triangles} triangles, ${cost.drawn.draws} draws (${cost.view})`,
+    `snags   ${snags.length}`,
+    ...snags.map((s) => `  ${s.severity}: ${s.message}. Mend: ${s.mend}.`),
+  ].join('\n');
+  return { report, text, exit: cost.over || snags.some((s) => s.severity === 'blocking') ? 1 : 0 };
+};

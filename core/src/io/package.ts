@@ -1,0 +1,139 @@
+import { strFromU8, strToU8 } from 'fflate';
+import { z } from 'zod';
+import { DOCUMENT_VERSION, liftStack, makeLevel, settingsOf, type Level } from '../level/level';
+import { parseObject, type LevelObject } from '../level/objects';
+import { CHANNELS, gridOf, ownedRange, TILE_QUADS, TILE_SAMPLES, TILE_SIDE, tileKey, type Grid } from '../level/tiles';
+import { fault, type Outcome } from './fault';
+import { PACKAGE_LIMITS, readZip, writeZip, type ZipLimits } from './zip';
+import { pngToRaster, rasterToPng } from './rasterPng';
+
+/**
+ * The level package, `*.rammer.zip`: `level.json` and the rasters as PNG. Described for other
+ * programs in docs/format.md; docs/level.schema.json is its JSON Schema.
+ */
+export const packageSchema = z.object({
+  format: z.literal('rammer-level'),
+  /** version of the document; a reader refuses later ones */
+  version: z.number().int().min(1),
+  objects: z.array(z.looseObject({ id: z.string(), kind: z.string() })).min(1).max(100_000),
+  rasters: z.array(z.object({
+    lift: z.string(),
+    channel: z.enum(CHANNELS),
+    /** value = offset + low + 65536 * high, in 1/1024 */
+    offset: z.number().int().min(-2_147_483_648).max(2_147_483_647),
+    low: z.string(),
+    high: z.string().optional(),
+  })).max(300),
+});
+
+export type PackageDocument = z.infer<typeof packageSchema>;
+
+const LEVEL_FILE = 'level.json';
+
+export function writePackage(level: Level): Uint8Array {
+  const grid = gridOf(settingsOf(level));
+  const files: [string, Uint8Array][] = [];
+  const rasters: PackageDocument['rasters'] = [];
+  for (const lift of liftStack(level)) {
+    if (lift.lift !== 'hand') continue;
+    for (const channel of CHANNELS) {
+      const whole = tilesToRaster(level, lift.id, channel, grid);
+      if (!whole) continue;
+      const png = rasterToPng(whole, grid.nx, grid.nz);
+      const path = `rasters/${lift.id}-${channel}`;
+      rasters.push({ lift: lift.id, channel, offset: png.offset, low: `${path}.png`, ...(png.high ? { high: `${path}-high.png` } : {}) });
+      files.push([`${path}.png`, png.low]);
+      if (png.high) files.push([`${path}-high.png`, png.high]);
+    }
+  }
+  const objects = [...level.objects.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
+  const document: PackageDocument = { format: 'rammer-level', version: DOCUMENT_VERSION, objects: objects as PackageDocument['objects'], rasters };
+  return writeZip([[LEVEL_FILE, strToU8(`${JSON.stringify(document, null, 1)}\n`)], ...files]);
+}
+
+/** Opens a package: everything is checked before a level is made, and a fault names what is wrong. */
+export function readPackage(bytes: Uint8Array, limits: ZipLimits = PACKAGE_LIMITS): Outcome<Level> {
+  const zip = readZip(bytes, limits);
+  if (!zip.ok) return zip;
+  const text = zip.value.get(LEVEL_FILE);
+  if (!text) return fault('package-no-level', `the zip file holds no ${LEVEL_FILE}: it is not a level package`);
+  let json: unknown;
+  try {
+    json = JSON.parse(strFromU8(text));
+  } catch (error) {
+    return fault('package-json', `${LEVEL_FILE} is not JSON: ${(error as Error).message}`);
+  }
+  const version = (json as { version?: unknown } | null)?.version;
+  if (typeof version === 'number' && version > DOCUMENT_VERSION) return fault('package-future', `the package has version ${version}; this Rammer opens up to ${DOCUMENT_VERSION}. Update Rammer.`);
+  const parsed = packageSchema.safeParse(json);
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0];
+    return fault('package-invalid', `${LEVEL_FILE}: ${issue.path.join('.') || 'document'}: ${issue.message}`);
+  }
+  return assemble(parsed.data, zip.value);
+}
+
+function assemble(document: PackageDocument, files: Map<string, Uint8Array>): Outcome<Level> {
+  const objects = new Map<string, LevelObject>();
+  for (const given of document.objects) {
+    const o = parseObject(given);
+    if (!o.ok) return fault('package-invalid', `${LEVEL_FILE}: ${o.message}`);
+    if (objects.has(o.object.id)) return fault('package-invalid', `${LEVEL_FILE}: two objects have the id ${o.object.id}`);
+    objects.set(o.object.id, o.object);
+  }
+  const settings = objects.get('settings');
+  if (settings?.kind !== 'settings') return fault('package-invalid', `${LEVEL_FILE}: there are no settings`);
+  if (objects.get(settings.player)?.kind !== 'body') return fault('package-invalid', `${LEVEL_FILE}: the player's body ${settings.player} is missing`);
+  const grid = gridOf(settings);
+  const tiles = new Map<string, Int32Array>();
+  for (const raster of document.rasters) {
+    const lift = objects.get(raster.lift);
+    if (lift?.kind !== 'lift' || lift.lift !== 'hand') return fault('package-invalid', `${LEVEL_FILE}: raster of ${raster.lift}, which is not a hand lift`);
+    const low = files.get(raster.low);
+    const high = raster.high ? files.get(raster.high) : undefined;
+    if (!low || (raster.high && !high)) return fault('package-raster', `${raster.low} is missing from the package`);
+    const values = pngToRaster(raster.low, low, high, grid.nx, grid.nz, raster.offset);
+    if (!values.ok) return values;
+    if (raster.channel === 'weight' && values.value.some((w) => w < 0 || w > 1024)) return fault('package-raster', `${raster.low}: weights must lie between 0 and 1024`);
+    for (const [key, tile] of rasterToTiles(values.value, raster.lift, raster.channel, grid)) tiles.set(key, tile);
+  }
+  return { ok: true, value: makeLevel(objects.values(), tiles) };
+}
+
+/** One channel of a lift as a whole-level raster, or `undefined` when it has no tiles. */
+export function tilesToRaster(level: Level, lift: string, channel: (typeof CHANNELS)[number], grid: Grid): Int32Array | undefined {
+  let out: Int32Array | undefined;
+  for (let tz = 0; tz < grid.tilesZ; tz++) {
+    for (let tx = 0; tx < grid.tilesX; tx++) {
+      const tile = level.tiles.get(tileKey(lift, channel, tx, tz));
+      if (!tile) continue;
+      out ??= new Int32Array(grid.nx * grid.nz);
+      const cols = ownedRange(tx);
+      const rows = ownedRange(tz);
+      for (let z = rows.first; z <= rows.last; z++) {
+        for (let x = cols.first; x <= cols.last; x++) out[z * grid.nx + x] = tile[(z - tz * TILE_QUADS) * TILE_SIDE + x - tx * TILE_QUADS];
+      }
+    }
+  }
+  return out;
+}
+
+/** Splits a whole-level raster into its tiles; tiles that are all zero are left out. */
+export function* rasterToTiles(values: Int32Array, lift: string, channel: (typeof CHANNELS)[number], grid: Grid): Generator<[string, Int32Array]> {
+  for (let tz = 0; tz < grid.tilesZ; tz++) {
+    for (let tx = 0; tx < grid.tilesX; tx++) {
+      const tile = new Int32Array(TILE_SAMPLES);
+      const cols = ownedRange(tx);
+      const rows = ownedRange(tz);
+      let any = false;
+      for (let z = rows.first; z <= rows.last; z++) {
+        for (let x = cols.first; x <= cols.last; x++) {
+          const v = values[z * grid.nx + x];
+          if (v !== 0) any = true;
+          tile[(z - tz * TILE_QUADS) * TILE_SIDE + x - tx * TILE_QUADS] = v;
+        }
+      }
+      if (any) yield [tileKey(lift, channel, tx, tz), tile];
+    }
+  }
+}

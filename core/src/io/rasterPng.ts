@@ -1,0 +1,75 @@
+import { decode, encode } from 'fast-png';
+import { Unzlib } from 'fflate';
+import { fault, type Outcome } from './fault';
+
+/**
+ * Whole-level rasters as 16-bit greyscale PNGs. A value is offset + low + 65536 * high, where `low`
+ * and `high` are two pictures; the high one is left out while the range fits 16 bits.
+ */
+export interface RasterFile {
+  width: number;
+  height: number;
+  offset: number;
+  low: Uint8Array;
+  high?: Uint8Array;
+}
+
+export function rasterToPng(values: Int32Array, width: number, height: number): RasterFile {
+  let min = values[0] ?? 0;
+  let max = min;
+  for (const v of values) {
+    if (v < min) min = v;
+    if (v > max) max = v;
+  }
+  const low = new Uint16Array(values.length);
+  const high = new Uint16Array(values.length);
+  for (let i = 0; i < values.length; i++) {
+    const u = values[i] - min;
+    low[i] = u & 0xffff;
+    high[i] = u / 65536;
+  }
+  const png = (data: Uint16Array) => encode({ width, height, data, depth: 16, channels: 1 });
+  return { width, height, offset: min, low: png(low), ...(max - min > 0xffff ? { high: png(high) } : {}) };
+}
+
+/** @param name of the file, for messages */
+export function pngToRaster(name: string, low: Uint8Array, high: Uint8Array | undefined, width: number, height: number, offset: number): Outcome<Int32Array> {
+  const lows = decodeGrey16(name, low, width, height);
+  if (!lows.ok) return lows;
+  const highs = high ? decodeGrey16(name, high, width, height) : undefined;
+  if (highs && !highs.ok) return highs;
+  const out = new Int32Array(width * height);
+  for (let i = 0; i < out.length; i++) out[i] = offset + lows.value[i] + (highs ? highs.value[i] * 65536 : 0);
+  return { ok: true, value: out };
+}
+
+/** Decodes a 16-bit greyscale PNG of a known size. The header and the size of the data are checked before any picture is made. */
+export function decodeGrey16(name: string, bytes: Uint8Array, width: number, height: number): Outcome<Uint16Array> {
+  const signature = [137, 80, 78, 71, 13, 10, 26, 10];
+  if (bytes.length < 33 || signature.some((b, i) => bytes[i] !== b)) return fault('png-invalid', `${name} is not a PNG picture`);
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const w = view.getUint32(16);
+  const h = view.getUint32(20);
+  if (w !== width || h !== height) return fault('png-size', `${name} is ${w} x ${h} pixels, ${width} x ${height} expected`);
+  if (bytes[24] !== 16 || bytes[25] !== 0 || bytes[28] !== 0) return fault('png-format', `${name} must be 16-bit greyscale, not interlaced`);
+  const expected = height * (1 + width * 2);
+  let got = 0;
+  const unzlib = new Unzlib((chunk) => {
+    got += chunk.length;
+    if (got > expected) throw new RangeError('too much');
+  });
+  try {
+    for (let at = 8; at + 12 <= bytes.length;) {
+      const length = view.getUint32(at);
+      if (at + 12 + length > bytes.length) return fault('png-truncated', `${name} is cut off`);
+      const type = String.fromCharCode(bytes[at + 4], bytes[at + 5], bytes[at + 6], bytes[at + 7]);
+      if (type === 'IDAT') for (let i = 0; i < length; i += 4096) unzlib.push(bytes.subarray(at + 8 + i, at + 8 + Math.min(i + 4096, length)));
+      at += 12 + length;
+    }
+    if (got !== expected) return fault('png-truncated', `${name} holds ${got} bytes of picture, ${expected} expected`);
+    const image = decode(bytes, { checkCrc: true });
+    return { ok: true, value: image.data as Uint16Array };
+  } catch (error) {
+    return fault('png-invalid', `${name} cannot be read: ${(error as Error).message}`);
+  }
+}

@@ -1,0 +1,76 @@
+import { writeFileSync } from 'node:fs';
+import { SHIPPED_BODIES } from '@rammer/core/body/bodies';
+import { composeTerrain } from '@rammer/core/earth/compose';
+import { heightAt } from '@rammer/core/earth/sample';
+import { rasterToTiles, writePackage } from '@rammer/core/io/package';
+import { makeLevel, type Level } from '@rammer/core/level/level';
+import type { LevelObject } from '@rammer/core/level/objects';
+import { gridOf } from '@rammer/core/level/tiles';
+import { toFixed } from '@rammer/core/num/fixed';
+import { INCLINE, quarryGround } from './quarry';
+import { Yard } from './sheds';
+
+/** Makes demo/harrow-ledge-small.rammer.zip. Everything in it comes from this folder. */
+export function makeSmallDemo(): Level {
+  const objects: LevelObject[] = [
+    { id: 'settings', version: 1, kind: 'settings', name: 'Harrow Ledge', tilesX: 5, tilesZ: 5, spacing: 0.5, player: 'adult', device: 'den-60', sun: { azimuth: 232, elevation: 34 } },
+    { id: 'adult', version: 1, kind: 'body', name: 'adult', figures: SHIPPED_BODIES.adult },
+    { id: 'ram', version: 1, kind: 'body', name: 'ram', figures: SHIPPED_BODIES.ram },
+    { id: 'hillside', version: 1, kind: 'lift', lift: 'noise', name: 'hillside', order: 0, visible: true, seed: 7, height: 2.6, scale: 70, octaves: 5 },
+    { id: 'quarry', version: 1, kind: 'lift', lift: 'hand', name: 'quarry, by hand', order: 100, visible: true },
+  ];
+  const grid = gridOf(objects[0] as never);
+  const n = grid.nx * grid.nz;
+  const delta = new Int32Array(n);
+  const held = new Int32Array(n);
+  const weight = new Int32Array(n);
+  for (let z = 0, i = 0; z < grid.nz; z++) {
+    for (let x = 0; x < grid.nx; x++, i++) {
+      const g = quarryGround(x * grid.spacing, z * grid.spacing);
+      delta[i] = toFixed(g.rise);
+      weight[i] = Math.round(g.weight * 1024);
+      held[i] = weight[i] > 0 ? toFixed(g.target) : 0;
+    }
+  }
+  const tiles = [...rasterToTiles(delta, 'quarry', 'delta', grid), ...rasterToTiles(held, 'quarry', 'held', grid), ...rasterToTiles(weight, 'quarry', 'weight', grid)];
+  const level = makeLevel(objects, tiles);
+  const terrain = composeTerrain(level);
+  const ground = (x: number, z: number) => heightAt(terrain, x, z);
+
+  const yard = new Yard(ground);
+  yard.shed('engine shed', 13, 8, 4.2, 96, 112, 8, { width: 3.2, height: 3.0, offset: -2 });
+  yard.shed('dressing shed 1', 9, 5, 2.7, 34, 56, -6, { width: 1.2, height: 2.1, offset: 1.5 });
+  yard.shed('dressing shed 2', 9, 5, 2.7, 52, 52, -3, { width: 1.2, height: 2.1, offset: -2.5 });
+  yard.shed('winding house', 8, 7, 4.6, INCLINE.x + 0.5, 13.5, 0, { width: 2, height: 2.4, offset: 0 });
+  yard.shed('powder store', 4.5, 4, 2.4, 140, 78, 90, { width: 0.95, height: 2, offset: 0 });
+
+  for (const [name, x, z] of [['sluice wheel plinth, low', 84, 128], ['sluice wheel plinth, middle', 72, 80], ['sluice wheel plinth, high', 88, 30]] as const) yard.box(name, [1.6, 0.9, 1.6], x, z, 12, 0.2);
+  const dock = ground(108, 122);
+  yard.block('loading dock', 'box', [9, 1.2, 4], [108, dock - 0.1, 124], 0);
+  yard.block('loading dock ramp', 'ramp', [5, 1.1, 4], [101, dock, 124], 0);
+  yard.steps('dock step', 6, 2, 106, 127.4, -90);
+  for (const [i, x, z, turn] of [[1, 60, 104, 10], [2, 63.2, 105.2, -4], [3, 57, 106, 38], [4, 112, 84, 80], [5, 114.6, 80.6, 65], [6, 40, 83, 20]] as const) yard.box(`slate stack ${i}`, [2.4, 1.1 + (i % 3) * 0.2, 1.2], x, z, turn, 0.05);
+  for (let i = 0; i < 5; i++) yard.box(`tramway sleeper wall ${i + 1}`, [0.8, 1.3, 3.2], INCLINE.x - 5, 98 - i * 14, 0, 0.5);
+  yard.box('tramway wagon', [2.4, 1.4, 1.5], INCLINE.x, 106.5, 90, 0);
+  yard.box('gantry post, west', [0.6, 6, 0.6], 88, 101, 0, 0.3);
+  yard.box('gantry post, east', [0.6, 6, 0.6], 88, 106, 0, 0.3);
+  yard.block('gantry beam', 'box', [0.7, 0.7, 6.2], [88, ground(88, 101) + 5.6, 103.5], 0);
+
+  const on = (x: number, z: number): [number, number, number] => [x, Math.round(ground(x, z) * 1000) / 1000, z];
+  const rest: LevelObject[] = [
+    ...yard.blocks,
+    { id: 'entry', version: 1, kind: 'marker', marker: 'entry', name: 'lower yard gate', at: on(138, 146), turn: 0 },
+    { id: 'objective', version: 1, kind: 'marker', marker: 'objective', name: 'winding house', at: on(INCLINE.x + 0.5, 20.5), turn: 0 },
+    { id: 'view-yard', version: 1, kind: 'viewpoint', name: 'from over the pit', pose: { view: 'orbit', target: [82, 5, 80], yaw: -8, pitch: -19, distance: 86 } },
+    { id: 'view-gate', version: 1, kind: 'viewpoint', name: 'at the gate', pose: { view: 'stand', target: on(132, 140), yaw: -28, pitch: 2, distance: 10 } },
+  ];
+  for (const o of rest) level.objects.set(o.id, o);
+  return level;
+}
+
+if (process.argv[1]?.endsWith('make.ts')) {
+  const file = new URL('../harrow-ledge-small.rammer.zip', import.meta.url);
+  const bytes = writePackage(makeSmallDemo());
+  writeFileSync(file, bytes);
+  console.log(`wrote demo/harrow-ledge-small.rammer.zip, ${bytes.length} bytes`);
+}

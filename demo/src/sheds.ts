@@ -1,0 +1,55 @@
+import type { Block } from '@rammer/core/level/objects';
+import { sinCosDeg } from '@rammer/core/num/trig';
+
+/** Makes the demo's blocks: `ground` gives the height they stand on. */
+export class Yard {
+  readonly blocks: Block[] = [];
+  constructor(private readonly ground: (x: number, z: number) => number) {}
+
+  block(name: string, shape: Block['shape'], size: [number, number, number], at: [number, number, number], turn = 0): void {
+    const id = `b${String(this.blocks.length + 1).padStart(3, '0')}`;
+    const round = (v: number) => Math.round(v * 1000) / 1000;
+    this.blocks.push({ id, version: 1, kind: 'block', name, shape, size: size.map(round) as Block['size'], at: at.map(round) as Block['at'], turn, hidden: false, out: false });
+  }
+
+  /** A box on the ground, let in by `sink` metres. */
+  box(name: string, size: [number, number, number], x: number, z: number, turn = 0, sink = 0.1): void {
+    this.block(name, 'box', size, [x, this.ground(x, z) - sink, z], turn);
+  }
+
+  /**
+   * A shed with four walls 0.3 m thick, a door in its south wall and a pitched roof of two ramps.
+   * `length` runs east to west before it is turned.
+   */
+  shed(name: string, length: number, width: number, height: number, x: number, z: number, turn: number, door: { width: number; height: number; offset: number }): void {
+    const floor = this.ground(x, z);
+    const [s, c] = sinCosDeg(turn);
+    const put = (part: string, shape: Block['shape'], size: [number, number, number], lx: number, y: number, lz: number, more = 0) =>
+      this.block(`${name} ${part}`, shape, size, [x + c * lx + s * lz, floor + y, z - s * lx + c * lz], (turn + more) % 360);
+    const t = 0.3;
+    const base = -0.6;
+    put('north wall', 'box', [length, height - base, t], 0, base, -(width - t) / 2);
+    put('west wall', 'box', [t, height - base, width - 2 * t], -(length - t) / 2, base, 0);
+    put('east wall', 'box', [t, height - base, width - 2 * t], (length - t) / 2, base, 0);
+    const left = length / 2 + door.offset - door.width / 2;
+    const right = length - left - door.width;
+    put('south wall, west of the door', 'box', [left, height - base, t], -length / 2 + left / 2, base, (width - t) / 2);
+    put('south wall, east of the door', 'box', [right, height - base, t], length / 2 - right / 2, base, (width - t) / 2);
+    put('lintel', 'box', [door.width, height - door.height, t], -length / 2 + left + door.width / 2, door.height, (width - t) / 2);
+    const eave = 0.4;
+    const pitch = width * 0.32;
+    // A ramp rises along its own +x: turned 90 degrees either way, the two meet at the ridge.
+    put('roof, south side', 'ramp', [width / 2 + eave, pitch, length + 2 * eave], 0, height, (width / 2 + eave) / 2, 90);
+    put('roof, north side', 'ramp', [width / 2 + eave, pitch, length + 2 * eave], 0, height, -(width / 2 + eave) / 2, -90);
+  }
+
+  /** Steps 0.2 m high and 0.32 m deep up to a platform. */
+  steps(name: string, count: number, width: number, x: number, z: number, turn: number): void {
+    const floor = this.ground(x, z);
+    const [s, c] = sinCosDeg(turn);
+    for (let i = 0; i < count; i++) {
+      const lx = i * 0.32;
+      this.block(`${name} ${i + 1}`, 'box', [0.32, 0.2 * (i + 1) + 0.2, width], [x + c * lx, floor - 0.2, z - s * lx], turn);
+    }
+  }
+}

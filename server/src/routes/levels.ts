@@ -1,0 +1,139 @@
+import express, { Router, type Request } from 'express';
+import { z } from 'zod';
+import { bodyFigures } from '@rammer/core/body/bodies';
+import { readPackage, writePackage } from '@rammer/core/io/package';
+import { parseEdit, type Edit } from '@rammer/core/level/edits/index';
+import { newLevel, settingsOf } from '@rammer/core/level/level';
+import { applyEdits, createLevel, deleteLevel, dropLease, listLevels, readEdits, readLevel, readTiles, takeLease } from '../db/levelStore';
+import type { Database } from '../db/open';
+import type { Jobs } from '../jobs/jobs';
+import { Problem } from '../problem';
+
+export const MAX_PACKAGE = 64 << 20;
+const MAX_EDITS = 32 << 20;
+
+const tiles = z.number().int().min(2, 'at least 2 tiles a side').max(64, 'at most 64 tiles a side');
+export const newLevelSchema = z.object({
+  name: z.string().trim().min(1, 'a level needs a name').max(120),
+  tilesX: tiles,
+  tilesZ: tiles,
+  spacing: z.union([z.literal(0.25), z.literal(0.5), z.literal(1), z.literal(2)]),
+  body: z.object({ name: z.string().trim().min(1).max(120), figures: bodyFigures }),
+  seed: z.number().int().min(0).max(2_147_483_647),
+});
+
+const client = z.string().regex(/^[A-Za-z0-9-]{8,64}$/, 'a client names itself with 8 to 64 letters, digits or -');
+export const editsSchema = z.object({ client, base: z.number().int().min(0), force: z.boolean().default(false), edits: z.array(z.unknown()).min(1).max(500) });
+export const leaseSchema = z.object({ client, take: z.boolean().default(false), release: z.boolean().default(false) });
+
+const uuid = z.uuid();
+const levelId = (req: Request): string => {
+  const parsed = uuid.safeParse(req.params.id);
+  if (!parsed.success) throw missing();
+  return parsed.data;
+};
+const missing = () => new Problem(404, 'level-missing', 'there is no such level; it may have been deleted');
+
+function parse<S extends z.ZodType>(schema: S, value: unknown): z.infer<S> {
+  const result = schema.safeParse(value);
+  if (result.success) return result.data;
+  const issue = result.error.issues[0];
+  throw new Problem(400, 'body-invalid', `${issue.path.join('.') || 'body'}: ${issue.message}`);
+}
+
+export function levelRoutes(db: Database, jobs: Jobs): Router {
+  const router = Router();
+  const json = express.json({ limit: '256kb' });
+
+  router.get('/', async (_req, res) => { res.json(await listLevels(db)); });
+
+  router.post('/', json, async (req, res) => {
+    const wanted = parse(newLevelSchema, req.body);
+    res.status(201).json({ id: await createLevel(db, newLevel(wanted)) });
+  });
+
+  router.post('/package', async (req, res) => {
+    const bytes = await readBody(req, MAX_PACKAGE);
+    const opened = readPackage(bytes);
+    if (!opened.ok) throw new Problem(422, opened.code, opened.message);
+    res.status(201).json({ id: await createLevel(db, opened.value) });
+  });
+
+  router.get('/:id', async (req, res) => {
+    const level = await readLevel(db, levelId(req));
+    if (!level) throw missing();
+    res.json({ id: req.params.id, version: level.version, objects: [...level.objects.values()] });
+  });
+
+  router.delete('/:id', async (req, res) => {
+    if (!(await deleteLevel(db, levelId(req)))) throw missing();
+    res.status(204).end();
+  });
+
+  router.get('/:id/tiles', async (req, res) => {
+    const found = await readTiles(db, levelId(req));
+    if (!found) throw missing();
+    res.json(found);
+  });
+
+  router.get('/:id/package', async (req, res) => {
+    const level = await readLevel(db, levelId(req));
+    if (!level) throw missing();
+    const file = settingsOf(level).name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'level';
+    res.type('application/zip').set('Content-Disposition', `attachment; filename="${file}.rammer.zip"`).send(Buffer.from(writePackage(level)));
+  });
+
+  router.get('/:id/edits', async (req, res) => {
+    const after = z.coerce.number().int().min(0).catch(0).parse(req.query.after ?? 0);
+    res.json({ edits: await readEdits(db, levelId(req), after) });
+  });
+
+  router.post('/:id/edits', express.json({ limit: MAX_EDITS }), async (req, res) => {
+    const body = parse(editsSchema, req.body);
+    const list: Edit[] = [];
+    for (const given of body.edits) {
+      const parsed = parseEdit(given);
+      if (!parsed.ok) throw new Problem(422, parsed.code, parsed.message);
+      list.push(parsed.edit);
+    }
+    const outcome = await applyEdits(db, levelId(req), body.client, body.base, list, body.force);
+    if (outcome.kind === 'missing') throw missing();
+    if (outcome.kind === 'not-writer') throw new Problem(423, 'not-writer', 'another tab or machine is writing this level; take over to write here');
+    if (outcome.kind === 'conflict') throw new Problem(409, 'conflict', 'the level was changed elsewhere in the same places', { version: outcome.version, conflicts: outcome.conflicts });
+    res.json({ version: outcome.version, results: outcome.results, rebased: outcome.rebased });
+  });
+
+  router.post('/:id/lease', json, async (req, res) => {
+    const { client: who, take, release } = parse(leaseSchema, req.body);
+    if (release) {
+      await dropLease(db, levelId(req), who);
+      res.json({ held: false });
+      return;
+    }
+    const lease = await takeLease(db, levelId(req), who, take);
+    if (!lease) throw missing();
+    res.json(lease);
+  });
+
+  router.post('/:id/check', async (req, res) => {
+    const level = await readLevel(db, levelId(req));
+    if (!level) throw missing();
+    res.status(202).json(jobs.startCheck(levelId(req), level));
+  });
+
+  return router;
+}
+
+/** Reads a body up to `limit` bytes. Past it, the rest is read and thrown away so that the answer can be heard. */
+async function readBody(req: Request, limit: number): Promise<Uint8Array> {
+  const chunks: Buffer[] = [];
+  let size = 0;
+  for await (const chunk of req as AsyncIterable<Buffer>) {
+    size += chunk.length;
+    if (size <= limit) chunks.push(chunk);
+    else chunks.length = 0;
+  }
+  if (size > limit) throw new Problem(413, 'package-too-large', `the file is ${Math.round(size / (1 << 20))} MB; a package may have ${limit >> 20} MB`);
+  const whole = Buffer.concat(chunks);
+  return new Uint8Array(whole.buffer, whole.byteOffset, whole.byteLength);
+}
