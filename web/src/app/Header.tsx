@@ -1,0 +1,42 @@
+import { Redo2, Sun, Undo2 } from 'lucide-react';
+import { Link } from 'react-router';
+import { settingsOf } from '@rammer/core/level/level';
+import { gridOf } from '@rammer/core/level/tiles';
+import type { Session } from '../store/session';
+import { useSession } from '../store/useSession';
+import { READINGS, useUi, type ViewMode } from '../store/ui';
+import { SaveBadge } from './SaveBadge';
+
+const MODES: { id: ViewMode; name: string }[] = [{ id: 'plan', name: 'Plan' }, { id: 'orbit', name: 'Orbit' }, { id: 'stand', name: 'Stand' }, { id: 'walk', name: 'Walk' }];
+
+export function Header({ session, onMode }: { session: Session; onMode(mode: ViewMode): void }) {
+  useSession(session);
+  const mode = useUi((s) => s.mode);
+  const reading = useUi((s) => s.reading);
+  const workLight = useUi((s) => s.workLight);
+  const settings = settingsOf(session.level);
+  const grid = gridOf(settings);
+  const { undo } = session;
+  return (
+    <header className="flex h-11 shrink-0 items-center gap-4 border-b px-3" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>
+      <Link to="/" className="fig text-[20px] font-semibold tracking-wide" title="Levels">RAMMER</Link>
+      <span className="min-w-0 truncate"><b className="font-medium">{settings.name}</b> <span className="label">{grid.width === grid.depth ? `${grid.width} m` : `${grid.width} x ${grid.depth} m`}</span></span>
+      <div className="seg" role="group" aria-label="view">
+        {MODES.map((m) => <button key={m.id} className="act" aria-pressed={mode === m.id} onClick={() => onMode(m.id)}>{m.name}</button>)}
+      </div>
+      <label className="flex items-center gap-1">
+        <span className="label">reading</span>
+        <select className="textf" value={reading} onChange={(e) => useUi.getState().set({ reading: e.target.value as typeof reading })}>
+          {READINGS.map((r) => <option key={r}>{r}</option>)}
+        </select>
+      </label>
+      <button className="act" aria-pressed={workLight} onClick={() => useUi.getState().set({ workLight: !workLight })} title="even light without shadows (L)"><Sun size={14} aria-hidden />work light</button>
+      <div className="flex-1" />
+      <SaveBadge session={session} />
+      <div className="seg" role="group" aria-label="undo and redo">
+        <button className="act fig" disabled={undo.undoCount === 0 || !session.writable} onClick={() => session.undoLast()} title={undo.nextUndo ? `undo ${undo.nextUndo.label} (Ctrl+Z)` : 'nothing to undo'} aria-label={`undo, ${undo.undoCount} edits`} data-testid="undo"><Undo2 size={14} aria-hidden />{undo.undoCount}</button>
+        <button className="act fig" disabled={undo.redoCount === 0 || !session.writable} onClick={() => session.redoNext()} title={undo.nextRedo ? `redo ${undo.nextRedo.label} (Ctrl+Shift+Z)` : 'nothing to redo'} aria-label={`redo, ${undo.redoCount} edits`} data-testid="redo">{undo.redoCount}<Redo2 size={14} aria-hidden /></button>
+      </div>
+    </header>
+  );
+}

@@ -1,0 +1,42 @@
+import { marker } from '@rammer/core/level/level';
+import type { Session } from '../store/session';
+import { useSession } from '../store/useSession';
+import { useUi } from '../store/ui';
+import { cancelBake, useWalkArea } from '../store/walkArea';
+
+/** What is under the pointer; running work with its progress; what was done; whether the objective is reached. */
+export function StatusLine({ session }: { session: Session }) {
+  useSession(session);
+  const hover = useUi((s) => s.hover);
+  const { reach, stale, progress, summary, error } = useWalkArea();
+  const say = session.message;
+  const figure = (label: string, value: string, w: number) => <span className="inline-flex gap-1 whitespace-nowrap" style={{ minWidth: w }}><span className="label">{label}</span><b className="fig">{value}</b></span>;
+  return (
+    <footer className="flex h-7 shrink-0 items-center gap-4 overflow-hidden border-t px-3" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }} aria-label="status">
+      {hover ? (
+        <>
+          {figure('x', hover.point[0].toFixed(1), 50)}
+          {figure('z', hover.point[2].toFixed(1), 50)}
+          {figure('height', `${hover.point[1].toFixed(2)} m`, 92)}
+          {figure('slope', `${hover.slope.toFixed(0)}°`, 62)}
+          {figure('ground', hover.ground, 90)}
+          {hover.host !== 'terrain' && figure('on', hover.host, 60)}
+        </>
+      ) : <span className="label">point at the level</span>}
+      <span className="flex-1" />
+      <span role="status" className="min-w-0 truncate" style={{ color: say?.bad || error ? 'var(--oxide)' : undefined }} data-testid="message">{error ?? say?.text ?? summary ?? ''}</span>
+      {progress !== undefined && (
+        <span className="inline-flex items-center gap-2" data-testid="progress">
+          <span className="fig whitespace-nowrap">walk area {Math.round(progress * 100)} %</span>
+          <progress className="h-2 w-20" max={1} value={progress} aria-label="baking the walk area" />
+          <button className="act" style={{ minHeight: 22, padding: '0 8px' }} onClick={cancelBake}>cancel</button>
+        </span>
+      )}
+      {progress === undefined && reach && (
+        <span data-testid="reach" data-reached={reach.reached} data-stale={stale} className="fig whitespace-nowrap" style={{ color: reach.reached ? 'var(--lichen-text)' : 'var(--oxide)', fontWeight: 600, borderBottom: stale ? '2px dashed' : undefined }} title={stale ? 'the level has changed since: bake again' : undefined}>
+          {reach.reached ? `objective reached, ${reach.length.toFixed(0)} m, ${Math.round(reach.walkTime)} s` : marker(session.level, 'objective') ? 'objective not reached' : 'no objective yet'}
+        </span>
+      )}
+    </footer>
+  );
+}

@@ -1,0 +1,60 @@
+import { marker, ofKind, playerBody } from '@rammer/core/level/level';
+import { Trash2 } from 'lucide-react';
+import type { Session } from '../../store/session';
+import { useSession } from '../../store/useSession';
+import { useUi } from '../../store/ui';
+import { bakeWalkArea, cancelBake, useWalkArea } from '../../store/walkArea';
+import { Profile } from '../../ui/Profile';
+import { Table } from '../../ui/Table';
+
+export function PlayBench({ session, onWalk, onGoTo }: { session: Session; onWalk(): void; onGoTo(at: [number, number, number]): void }) {
+  useSession(session);
+  const tool = useUi((s) => s.tool);
+  const { setTool } = useUi.getState();
+  const { reach, stale, progress, tolerance, error } = useWalkArea();
+  const body = playerBody(session.level);
+  const markers = ofKind(session.level, 'marker');
+  return (
+    <>
+      <div className="grid grid-cols-2 border-b" style={{ borderColor: 'var(--ink)' }}>
+        <Profile name="entry" before="M0 19H118" after="M0 19H40V5L58 9L40 13M40 19H118" active={tool === 'entry'} onPick={() => setTool(tool === 'entry' ? 'select' : 'entry')} />
+        <Profile name="objective" before="M0 19H118" after="M0 19H50V5H68L64 9L68 13H50M50 19H118" active={tool === 'objective'} onPick={() => setTool(tool === 'objective' ? 'select' : 'objective')} />
+      </div>
+      <div className="grid gap-2 px-3 py-2.5">
+        <p className="m-0">Walk area for <b>{body.name}</b> <span className="label">from terrain and blocks; step {body.figures.step} m, slope {body.figures.maxSlope}°</span></p>
+        <div className="flex gap-2">
+          {progress === undefined
+            ? <button className="act main" data-testid="bake" onClick={() => { useUi.getState().set({ reading: 'walk area' }); void bakeWalkArea(session); }}>{reach && !stale ? 'bake again' : 'bake walk area'}</button>
+            : <button className="act" onClick={cancelBake}>cancel, {Math.round(progress * 100)} %</button>}
+          <button className="act" onClick={onWalk} title="Enter, from the pointer">walk from entry</button>
+        </div>
+        {error && <p role="alert" className="m-0" style={{ color: 'var(--oxide)' }}>{error}</p>}
+        {!marker(session.level, 'entry') && <p className="label m-0">Set the entry first: where the player comes in.</p>}
+        {marker(session.level, 'entry') && !marker(session.level, 'objective') && <p className="label m-0">Now set the objective: where the player must get to.</p>}
+        {reach && (
+          <div style={{ opacity: stale ? 0.75 : 1 }} data-testid="reach-report">
+            {reach.reached ? (
+              <dl className="fig m-0 grid gap-0.5">
+                <div className="flex justify-between"><dt className="label">objective</dt><dd className="m-0 font-semibold" style={{ color: 'var(--lichen-text)' }}>✓ can be reached</dd></div>
+                <div className="flex justify-between"><dt className="label">way</dt><dd className="m-0 font-semibold">{reach.length.toFixed(1)} m</dd></div>
+                <div className="flex justify-between"><dt className="label">at a walk, a run</dt><dd className="m-0 font-semibold">{Math.round(reach.walkTime)} s, {Math.round(reach.runTime)} s</dd></div>
+              </dl>
+            ) : (
+              <p className="m-0"><b style={{ color: 'var(--oxide)' }}>✕ the objective cannot be reached</b><br />{reach.stop?.message}{reach.stop?.at && <> <button className="underline" onClick={() => onGoTo(reach.stop!.at!)}>go there</button></>}</p>
+            )}
+            {stale && <p className="label m-0" style={{ textDecoration: 'underline dashed', textUnderlineOffset: 3 }}>The level has changed since: bake again.</p>}
+            <p className="label m-0">An opening within {tolerance.toFixed(1)} m of the body's width may be judged either way.</p>
+          </div>
+        )}
+      </div>
+      <Table label="markers" rows={markers} empty="No markers yet. Pick entry, then click where the player comes in."
+        header={<span className="label">markers</span>}
+        row={(m) => (
+          <div role="option" aria-selected={false} className="table-row cursor-pointer" onClick={() => onGoTo(m.at)}>
+            <span className="truncate">{m.name}</span><span className="label">{m.name === m.marker ? '' : m.marker}</span><span className="fig label ml-auto">{m.at.map((v) => v.toFixed(1)).join(', ')}</span>
+            <button className="icon-btn" aria-label={`delete ${m.name}`} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [m.id] }, `delete ${m.name}`); }}><Trash2 size={14} /></button>
+          </div>
+        )} />
+    </>
+  );
+}

@@ -1,0 +1,342 @@
+import { applyEdit, commitChanges, makeEdit, type AnyEditBody, type Changes } from '@rammer/core/level/edits/index';
+import { liftStack, presentBlocks, settingsOf, type Level } from '@rammer/core/level/level';
+import type { Block } from '@rammer/core/level/objects';
+import { gridOf, parseTileKey, TILE_QUADS } from '@rammer/core/level/tiles';
+import { composeRect, missingNoise, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
+import { blockGrid, type BlockGrid } from '@rammer/core/block/grid';
+import { call, loadLevel, sendLease } from './api';
+import { flushOutbox, type SaveState } from '../outbox/outbox';
+import { readOutbox, readUndo, removeFromOutbox, writeStep, type Step } from '../outbox/disk';
+import { UndoList } from '../outbox/undoList';
+import { earthWorker } from '../workers/pool';
+
+/** What changed, for those who draw or compute from the level. */
+export interface LevelChange {
+  /** touched samples of the terrain; `undefined` none */
+  rect?: Rect;
+  blocks: boolean;
+  objects: boolean;
+}
+
+type Listener = (change: LevelChange) => void;
+
+const HEARTBEAT_MS = 6000;
+const RETRY_MS = 1200;
+
+/**
+ * An open level: the document, its terrain, and the way of every edit from the hand to the server.
+ * No React in here; components listen through `subscribe` and read plain fields.
+ */
+export class Session {
+  level!: Level;
+  terrain!: Terrain;
+  blocks: Block[] = [];
+  grid: BlockGrid = new Map();
+  /** counts changes; a cheap key for what is derived */
+  revision = 0;
+  save: SaveState = { kind: 'saved', at: new Date() };
+  undo: UndoList;
+  /** edits that are in the level but not yet composed (a new noise raster is on its way) */
+  composing = false;
+  message?: { text: string; bad: boolean };
+  writable = false;
+
+  private readonly client = crypto.randomUUID();
+  private readonly listeners = new Set<Listener>();
+  private readonly watchers = new Set<() => void>();
+  private serverVersion = 0;
+  private pendingWrites: Promise<unknown> = Promise.resolve();
+  private unwritten = 0;
+  private flushing?: Promise<void>;
+  private flushAgain = false;
+  private timer?: ReturnType<typeof setTimeout>;
+  private heartbeat?: ReturnType<typeof setInterval>;
+  private releaseLock?: () => void;
+  private closed = false;
+
+  private constructor(readonly id: string) {
+    this.undo = new UndoList(id);
+  }
+
+  static async open(id: string): Promise<Session> {
+    const s = new Session(id);
+    await s.acquire(false);
+    await s.reload(true);
+    s.heartbeat = setInterval(() => void s.beat(), HEARTBEAT_MS);
+    addEventListener('online', s.kick);
+    addEventListener('pagehide', s.leave);
+    return s;
+  }
+
+  close(): void {
+    this.closed = true;
+    clearInterval(this.heartbeat);
+    clearTimeout(this.timer);
+    removeEventListener('online', this.kick);
+    removeEventListener('pagehide', this.leave);
+    this.leave();
+    this.releaseLock?.();
+  }
+
+  subscribe(listener: Listener): () => void {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  }
+
+  /** For useSyncExternalStore: called on every change a component may show. */
+  watch = (watcher: () => void): (() => void) => {
+    this.watchers.add(watcher);
+    return () => this.watchers.delete(watcher);
+  };
+
+  private tell(change?: LevelChange): void {
+    this.revision++;
+    if (change) for (const l of this.listeners) l(change);
+    for (const w of this.watchers) w();
+  }
+
+  say(text: string, bad = false): void {
+    this.message = { text, bad };
+    this.tell();
+  }
+
+  get name(): string { return settingsOf(this.level).name; }
+
+  // ---- editing -------------------------------------------------------------------------------
+
+  /** Makes an edit, in the level at once and on its way to the server. Says why when refused. */
+  commit(body: AnyEditBody, label: string): boolean {
+    if (!this.guard()) return false;
+    const applied = applyEdit(this.level, body);
+    if (!applied.ok) {
+      this.say(applied.message, true);
+      return false;
+    }
+    const edit = makeEdit(body, crypto.randomUUID(), label);
+    const step = this.undo.record(label, body, applied.inverse);
+    this.put(applied.changes);
+    this.store({ ...step, entry: { level: this.id, edit, base: this.serverVersion } });
+    return true;
+  }
+
+  undoLast(): void {
+    const entry = this.undo.nextUndo;
+    if (entry) this.replay(entry.undo, `undo ${entry.label}`, (inverse) => this.undo.undone(inverse), () => this.undo.drop(entry));
+  }
+
+  redoNext(): void {
+    const entry = this.undo.nextRedo;
+    if (entry) this.replay(entry.redo, entry.label, (inverse) => this.undo.redone(inverse), () => this.undo.drop(entry));
+  }
+
+  private replay(body: AnyEditBody, label: string, record: (inverse: AnyEditBody) => Omit<Step, 'entry'>, drop: () => Omit<Step, 'entry'>): void {
+    if (!this.guard()) return;
+    const applied = applyEdit(this.level, body);
+    if (!applied.ok) {
+      this.store(drop());
+      this.say(`${label} is no longer possible: ${applied.message}`, true);
+      return;
+    }
+    const edit = makeEdit(body, crypto.randomUUID(), label);
+    const step = record(applied.inverse);
+    this.put(applied.changes);
+    this.message = { text: label, bad: false };
+    this.store({ ...step, entry: { level: this.id, edit, base: this.serverVersion } });
+  }
+
+  private guard(): boolean {
+    if (this.save.kind === 'storage-full') this.say('the browser has no room left to keep edits: free some space, then reload', true);
+    else if (this.save.kind === 'conflict') this.say('settle the conflict first: keep or drop what waits here', true);
+    else if (!this.writable) this.say('this level is read only here: take over to edit it', true);
+    else return true;
+    return false;
+  }
+
+  private put(changes: Changes): void {
+    commitChanges(this.level, changes);
+    const change: LevelChange = { blocks: false, objects: changes.objects.size > 0 };
+    let noise = false;
+    for (const [id, o] of changes.objects) {
+      const kind = o?.kind ?? (this.blocks.some((b) => b.id === id) ? 'block' : undefined);
+      if (kind === 'block' || o === undefined) change.blocks = true;
+      if (kind === 'lift' || kind === 'settings') noise = true;
+    }
+    for (const key of changes.tiles.keys()) change.rect = unite(change.rect, tileRect(key));
+    if (change.blocks) this.refreshBlocks();
+    if (noise) void this.composeAll();
+    else if (change.rect) composeRect(this.terrain, liftStack(this.level), this.level.tiles, change.rect);
+    this.message = undefined;
+    this.tell(change);
+  }
+
+  private refreshBlocks(): void {
+    this.blocks = presentBlocks(this.level);
+    this.grid = blockGrid(this.blocks);
+  }
+
+  /** Composes everything again, with missing noise made in the worker; the old ground stays until then. */
+  private async composeAll(): Promise<void> {
+    this.composing = true;
+    const level = this.level;
+    const noise = this.terrain?.noise ?? new Map<string, Float32Array>();
+    const grid = gridOf(settingsOf(level));
+    for (const { hash, lift } of missingNoise(level, noise)) noise.set(hash, await earthWorker().noise(lift, grid));
+    if (this.closed || level !== this.level || missingNoise(this.level, noise).length > 0) return;
+    for (const key of [...noise.keys()].slice(0, -8)) noise.delete(key);
+    for (const { hash, lift } of missingNoise(this.level, noise)) noise.set(hash, await earthWorker().noise(lift, grid));
+    const terrain: Terrain = { grid, heights: new Float32Array(grid.nx * grid.nz), noise };
+    composeRect(terrain, liftStack(this.level), this.level.tiles, wholeRect(grid));
+    this.terrain = terrain;
+    this.composing = false;
+    this.tell({ rect: wholeRect(grid), blocks: true, objects: true });
+  }
+
+  // ---- saving --------------------------------------------------------------------------------
+
+  private store(step: Step): void {
+    this.unwritten++;
+    if (this.save.kind === 'saved') this.save = { kind: 'saving', waiting: 1 };
+    this.pendingWrites = this.pendingWrites.then(() => writeStep(this.id, step)).then(
+      () => { this.unwritten--; this.kick(); },
+      (error: unknown) => {
+        this.unwritten--;
+        this.save = { kind: 'storage-full' };
+        this.say(`edits can no longer be kept in this browser (${error instanceof Error ? error.name : 'unknown'}): editing stops here`, true);
+      },
+    );
+    this.tell();
+  }
+
+  private kick = (): void => {
+    clearTimeout(this.timer);
+    if (this.flushing) { this.flushAgain = true; return; }
+    this.flushing = this.flush(false).finally(() => {
+      this.flushing = undefined;
+      if (this.flushAgain && !this.closed) { this.flushAgain = false; this.kick(); }
+    });
+  };
+
+  private async flush(force: boolean): Promise<void> {
+    if (!this.writable || this.save.kind === 'storage-full' || (this.save.kind === 'conflict' && !force)) return;
+    const result = await flushOutbox(this.id, this.client, this.serverVersion, force);
+    if (this.closed) return;
+    if (result.version !== undefined) this.serverVersion = result.version;
+    if (result.refused) this.message = { text: `not kept: ${result.refused}`, bad: true };
+    if (result.stopped === 'offline') {
+      this.save = { kind: 'offline', waiting: result.waiting };
+      this.timer = setTimeout(this.kick, RETRY_MS);
+    } else if (result.stopped === 'not-writer') {
+      this.writable = false;
+      this.save = { kind: 'read-only', waiting: result.waiting };
+    } else if (result.stopped === 'conflict') {
+      this.save = { kind: 'conflict', waiting: result.waiting, conflicts: result.conflicts ?? [] };
+    } else if (result.stopped === 'missing') {
+      this.writable = false;
+      this.save = { kind: 'read-only', waiting: result.waiting };
+      this.message = { text: 'this level was deleted elsewhere', bad: true };
+    } else {
+      this.save = this.unwritten > 0 ? { kind: 'saving', waiting: this.unwritten } : { kind: 'saved', at: new Date() };
+      if (result.reload && this.unwritten === 0) await this.reload(false);
+    }
+    this.tell();
+  }
+
+  /** Reads the level from the server. What waits in the outbox is sent before, so that nothing is applied twice. */
+  private async reload(first: boolean): Promise<void> {
+    if (first) {
+      if (this.writable) await this.flush(false);
+      const { entries, done } = await readUndo(this.id);
+      this.undo = new UndoList(this.id, entries, done);
+    }
+    const level = await loadLevel(this.id);
+    this.level = level;
+    this.serverVersion = level.version;
+    this.refreshBlocks();
+    await this.composeAll();
+    const waiting = (await readOutbox(this.id)).length;
+    if (!this.writable) this.save = { kind: 'read-only', waiting };
+    else if (waiting === 0 && this.save.kind !== 'conflict') this.save = { kind: 'saved', at: new Date() };
+    this.tell({ rect: wholeRect(this.terrain.grid), blocks: true, objects: true });
+  }
+
+  /** A conflict: keep mine (sent as they are, over the others) or drop mine. */
+  async settle(keep: boolean): Promise<void> {
+    if (this.save.kind !== 'conflict') return;
+    if (!keep) await removeFromOutbox((await readOutbox(this.id)).map((e) => e.seq!));
+    else await this.flush(true);
+    this.save = { kind: 'saved', at: new Date() };
+    await this.reload(false);
+  }
+
+  // ---- one writer ----------------------------------------------------------------------------
+
+  /** The right to write: a Web Lock in this browser, then a lease on the server. */
+  private async acquire(steal: boolean): Promise<void> {
+    const locked = await new Promise<boolean>((answer) => {
+      void navigator.locks.request(`rammer-level-${this.id}`, steal ? { steal: true } : { ifAvailable: true }, (lock) => {
+        if (!lock) { answer(false); return; }
+        answer(true);
+        return new Promise<void>((release) => { this.releaseLock = release; });
+      }).catch(() => {
+        // Another tab of this browser took over.
+        if (!this.closed) this.lose();
+      });
+    });
+    if (!locked) {
+      this.writable = false;
+      return;
+    }
+    const lease = await sendLease(this.id, this.client, steal).catch((error: { away?: boolean }) => {
+      if (error.away) return { held: true };
+      throw error;
+    });
+    this.writable = lease.held;
+  }
+
+  private lose(): void {
+    this.writable = false;
+    void this.pendingWrites.then(async () => {
+      this.save = { kind: 'read-only', waiting: (await readOutbox(this.id)).length };
+      this.tell();
+    });
+  }
+
+  async takeOver(): Promise<void> {
+    await this.pendingWrites;
+    this.releaseLock?.();
+    await this.acquire(true);
+    if (!this.writable) return;
+    this.save = { kind: 'saving', waiting: 0 };
+    await this.flush(false);
+    await this.reload(true);
+  }
+
+  /** Renews the lease; a reader looks for news. Edits another tab left in the outbox are sent too. */
+  private async beat(): Promise<void> {
+    if (this.closed) return;
+    try {
+      if (this.writable) {
+        const lease = await sendLease(this.id, this.client, false);
+        if (!lease.held) this.lose();
+        else if (this.unwritten === 0 && !this.flushing && (await readOutbox(this.id)).length > 0) this.kick();
+        else if (lease.version > this.serverVersion && !this.flushing && this.unwritten === 0 && this.save.kind === 'saved') await this.reload(false);
+      } else {
+        const { edits } = await call<{ edits: { version: number }[] }>('GET', `/api/levels/${this.id}/edits?after=${this.level.version}`);
+        if (edits.length > 0) await this.reload(true);
+      }
+    } catch {
+      // The server is away; the next beat or the outbox's own retry finds it again.
+    }
+  }
+
+  private leave = (): void => {
+    if (this.writable) void call('POST', `/api/levels/${this.id}/lease`, { client: this.client, release: true }, { keepalive: true }).catch(() => {});
+  };
+}
+
+const unite = (a: Rect | undefined, b: Rect): Rect => (a ? { x0: Math.min(a.x0, b.x0), z0: Math.min(a.z0, b.z0), x1: Math.max(a.x1, b.x1), z1: Math.max(a.z1, b.z1) } : b);
+
+function tileRect(key: string): Rect {
+  const { tx, tz } = parseTileKey(key)!;
+  return { x0: tx * TILE_QUADS, z0: tz * TILE_QUADS, x1: (tx + 1) * TILE_QUADS, z1: (tz + 1) * TILE_QUADS };
+}

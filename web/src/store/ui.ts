@@ -1,0 +1,93 @@
+import { create } from 'zustand';
+import { BRUSH_DEFAULTS, type BrushKind, type BrushSettings } from '@rammer/core/earth/brush';
+import type { Vec3 } from '@rammer/core/num/vec';
+
+export const STAGES = [
+  { id: 'brief', number: 1, name: 'Brief' },
+  { id: 'block', number: 2, name: 'Block' },
+  { id: 'earth', number: 3, name: 'Earth' },
+  { id: 'play', number: 7, name: 'Play' },
+  { id: 'light', number: 8, name: 'Light' },
+  { id: 'handover', number: 10, name: 'Hand over' },
+] as const;
+export type StageId = (typeof STAGES)[number]['id'];
+
+export const TOOLS = ['select', 'box', 'ramp', ...(['raise', 'lower', 'level', 'smooth'] satisfies BrushKind[]), 'entry', 'objective'] as const;
+export type ToolId = (typeof TOOLS)[number];
+
+export const SNAPS = [0.25, 0.5, 1, 2, 0] as const;
+export type HandleMode = 'move' | 'turn' | 'size';
+export type ViewMode = 'plan' | 'orbit' | 'stand' | 'walk';
+export const READINGS = ['none', 'slope', 'walk area'] as const;
+export type Reading = (typeof READINGS)[number];
+export type WallUnit = 'frame' | 'triangles' | 'draws' | 'memory';
+
+export interface Hover {
+  point: Vec3;
+  slope: number;
+  ground: string;
+  host: string;
+}
+
+interface Ui {
+  stage: StageId;
+  tool: ToolId;
+  lastTool: Partial<Record<StageId, ToolId>>;
+  mode: ViewMode;
+  selection: string[];
+  handle: HandleMode;
+  snap: number;
+  brush: BrushSettings;
+  reading: Reading;
+  workLight: boolean;
+  hover?: Hover;
+  wallUnit: WallUnit;
+  /** size given to a block set by a click: length, height, width */
+  blockSize: [number, number, number];
+  typed: string;
+  benchFolded: boolean;
+  benchWidth: number;
+  sectionHeight: number;
+  help: boolean;
+  setStage(stage: StageId): void;
+  setTool(tool: ToolId): void;
+  select(ids: string[]): void;
+  set(patch: Partial<Ui>): void;
+  setBrush(patch: Partial<BrushSettings>): void;
+}
+
+const FIRST_TOOL: Record<StageId, ToolId> = { brief: 'select', block: 'box', earth: 'raise', play: 'select', light: 'select', handover: 'select' };
+const isBrush = (tool: ToolId): tool is BrushKind => tool === 'raise' || tool === 'lower' || tool === 'level' || tool === 'smooth';
+
+export const useUi = create<Ui>((set, get) => ({
+  stage: 'brief',
+  tool: 'select',
+  lastTool: {},
+  mode: 'orbit',
+  selection: [],
+  handle: 'move',
+  snap: 0.5,
+  brush: { ...BRUSH_DEFAULTS },
+  reading: 'none',
+  workLight: false,
+  wallUnit: 'triangles',
+  blockSize: [4, 2.5, 4],
+  typed: '',
+  benchFolded: false,
+  benchWidth: 272,
+  sectionHeight: 132,
+  help: false,
+  setStage(stage) {
+    const { stage: old, tool, lastTool } = get();
+    const remembered = { ...lastTool, [old]: tool };
+    const next = remembered[stage] ?? (stage === 'block' ? 'select' : FIRST_TOOL[stage]);
+    set({ stage, lastTool: remembered, tool: next, ...(isBrush(next) ? { brush: { ...get().brush, kind: next } } : {}) });
+  },
+  setTool(tool) { set({ tool, typed: '', ...(isBrush(tool) ? { brush: { ...get().brush, kind: tool } } : {}) }); },
+  select(ids) { set({ selection: ids }); },
+  set(patch) { set(patch); },
+  setBrush(patch) { set({ brush: { ...get().brush, ...patch } }); },
+}));
+
+/** Rounds to the snap grid; 0 is off (to a millimetre, so that numbers stay readable). */
+export const snapTo = (value: number, snap: number): number => (snap > 0 ? Math.round(value / snap) * snap : Math.round(value * 1000) / 1000);

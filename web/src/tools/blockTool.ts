@@ -1,0 +1,139 @@
+import { MIN_BLOCK, type Block } from '@rammer/core/level/objects';
+import type { Vec3 } from '@rammer/core/num/vec';
+import { rayAlongAxis, rayPlane } from '../view/project';
+import { snapTo, useUi } from '../store/ui';
+import { newId, nextName } from './names';
+import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
+
+/**
+ * Sets a box or ramp: drag its footprint on whatever is under the pointer, then move up for the height
+ * and click, or type the height and press Enter. A click without a drag sets the typed size.
+ */
+export function blockTool(shape: Block['shape'], { session, view }: ToolContext): Tool {
+  let from: Vec3 | undefined;
+  let pressed: [number, number] = [0, 0];
+  let base: { min: [number, number]; max: [number, number]; y: number; turn: number } | undefined;
+  let phase: 'idle' | 'footprint' | 'height' = 'idle';
+  let height = 0;
+  let typed = '';
+
+  const draft = (): Block | undefined => {
+    if (!base) return undefined;
+    const along = [base.max[0] - base.min[0], base.max[1] - base.min[1]];
+    const quarter = shape === 'ramp' && base.turn % 180 !== 0;
+    const size: Block['size'] = quarter ? [along[1], Math.max(height, MIN_BLOCK), along[0]] : [along[0], Math.max(height, MIN_BLOCK), along[1]];
+    return {
+      id: 'draft', version: 0, kind: 'block', name: 'draft', shape, size, turn: shape === 'ramp' ? base.turn : 0, hidden: false, out: false,
+      at: [(base.min[0] + base.max[0]) / 2, base.y, (base.min[1] + base.max[1]) / 2],
+    };
+  };
+
+  const show = () => {
+    const b = draft();
+    view.setGhost(b && b.size[0] >= MIN_BLOCK && b.size[2] >= MIN_BLOCK ? b : undefined);
+  };
+
+  const finish = () => {
+    const b = draft();
+    reset();
+    if (!b || b.size.some((s) => s < MIN_BLOCK)) return;
+    const block: Block = { ...b, id: newId('block'), name: nextName(session.level, shape) };
+    if (session.commit({ kind: 'add', objects: [block] }, `set ${block.name}`)) useUi.getState().select([block.id]);
+  };
+
+  const reset = () => {
+    from = undefined;
+    base = undefined;
+    phase = 'idle';
+    height = 0;
+    typed = '';
+    useUi.getState().set({ typed: '' });
+    view.setGhost(undefined);
+  };
+
+  const footprint = (e: ToolEvent) => {
+    const { snap } = useUi.getState();
+    const p = rayPlane(view.ray(e.x, e.y), from!, [0, 1, 0]);
+    if (!p) return;
+    const to: [number, number] = [snapTo(p[0], snap), snapTo(p[2], snap)];
+    const min: [number, number] = [Math.min(from![0], to[0]), Math.min(from![2], to[1])];
+    const max: [number, number] = [Math.max(from![0], to[0]), Math.max(from![2], to[1])];
+    // A ramp rises the way it was dragged, along its longer side.
+    const dx = to[0] - from![0];
+    const dz = to[1] - from![2];
+    const turn = Math.abs(dx) >= Math.abs(dz) ? (dx >= 0 ? 0 : 180) : dz >= 0 ? -90 : 90;
+    base = { min, max, y: from![1], turn };
+  };
+
+  const rise = (e: ToolEvent) => {
+    const b = base!;
+    const corner: Vec3 = [b.max[0], b.y, b.max[1]];
+    const up = rayAlongAxis(view.ray(e.x, e.y), corner, [0, 1, 0]);
+    if (up === undefined) return;
+    height = Math.max(MIN_BLOCK, snapTo(Math.max(0, up), useUi.getState().snap));
+  };
+
+  return {
+    begin(e) {
+      if (phase === 'height') return true;
+      if (!e.pick || !session.writable) return e.pick !== undefined;
+      const { snap } = useUi.getState();
+      from = [snapTo(e.pick.point[0], snap), e.pick.point[1], snapTo(e.pick.point[2], snap)];
+      // On a block the draft stands on its top; on ground, a little let in would hide the figure, so at its height.
+      pressed = [e.x, e.y];
+      phase = 'footprint';
+      return true;
+    },
+    move(e) {
+      if (phase !== 'footprint') return;
+      footprint(e);
+      height = MIN_BLOCK;
+      show();
+    },
+    end(e) {
+      if (phase === 'footprint') {
+        const moved = Math.hypot(e.x - pressed[0], e.y - pressed[1]);
+        if (moved < 5) {
+          const [l, h, w] = useUi.getState().blockSize;
+          base = { min: [from![0] - l / 2, from![2] - w / 2], max: [from![0] + l / 2, from![2] + w / 2], y: from![1], turn: 0 };
+          height = h;
+          finish();
+          return;
+        }
+        footprint(e);
+        if (!base || base.max[0] - base.min[0] < MIN_BLOCK || base.max[1] - base.min[1] < MIN_BLOCK) { reset(); return; }
+        height = useUi.getState().blockSize[1];
+        phase = 'height';
+        show();
+      } else if (phase === 'height') {
+        rise(e);
+        finish();
+      }
+    },
+    cancel: reset,
+    cursor(e) {
+      if (phase !== 'height' || typed) return;
+      rise(e);
+      show();
+    },
+    key(key) {
+      if (phase !== 'height') return false;
+      if (/^[0-9.,]$/.test(key)) typed += key === ',' ? '.' : key;
+      else if (key === 'Backspace') typed = typed.slice(0, -1);
+      else if (key === 'Enter') { finish(); return true; }
+      else return false;
+      const value = Number(typed);
+      if (typed && Number.isFinite(value) && value >= MIN_BLOCK) height = value;
+      useUi.getState().set({ typed });
+      show();
+      return true;
+    },
+    marks(): ToolMark[] {
+      const b = draft();
+      if (!b || phase === 'idle') return [];
+      const [l, h, w] = b.size;
+      const label = phase === 'height' ? `${l.toFixed(2)} x ${w.toFixed(2)}, height ${typed || h.toFixed(2)} m` : `${l.toFixed(2)} x ${w.toFixed(2)} m`;
+      return [{ kind: 'label', at: [b.at[0], b.at[1] + (phase === 'height' ? h : 0), b.at[2]], text: label }];
+    },
+  };
+}

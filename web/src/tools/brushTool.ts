@@ -1,0 +1,107 @@
+import { beginStroke, dab, dabsAlong, endStroke, strokeTiles, type StrokeBuffer } from '@rammer/core/earth/brush';
+import { composeRect, type Rect } from '@rammer/core/earth/compose';
+import { heightAt } from '@rammer/core/earth/sample';
+import { liftStack } from '@rammer/core/level/level';
+import { packRaster, toBase64 } from '@rammer/core/num/fixed';
+import type { Vec3 } from '@rammer/core/num/vec';
+import { useUi } from '../store/ui';
+import type { Tool, ToolContext, ToolMark } from './tool';
+
+const RING = 56;
+
+/**
+ * Sculpts the hand lift. Each dab is in the next drawn frame; the whole stroke is one edit. Shift
+ * reverses raise and lower; Alt picks the height that `level` goes to.
+ */
+export function brushTool({ session, view }: ToolContext): Tool {
+  let stroke: StrokeBuffer | undefined;
+  let last: [number, number] | undefined;
+  let touched: Rect | undefined;
+  let over: Vec3 | undefined;
+
+  const handLift = () => liftStack(session.level).find((l) => l.lift === 'hand' && l.visible);
+
+  const put = (points: [number, number][], reversed: boolean) => {
+    if (!stroke) return;
+    const brush = { ...useUi.getState().brush };
+    if (reversed && brush.kind === 'raise') brush.kind = 'lower';
+    else if (reversed && brush.kind === 'lower') brush.kind = 'raise';
+    const stack = liftStack(session.level);
+    let area: Rect | undefined;
+    for (const [x, z] of points) {
+      const rect = dab(stroke, session.level.tiles, session.terrain, brush, x, z);
+      if (!rect) continue;
+      // Composed after each dab: smooth looks at the ground the one before left.
+      composeRect(session.terrain, stack, strokeTiles(stroke, session.level.tiles), rect);
+      area = area ? { x0: Math.min(area.x0, rect.x0), z0: Math.min(area.z0, rect.z0), x1: Math.max(area.x1, rect.x1), z1: Math.max(area.z1, rect.z1) } : rect;
+    }
+    if (!area) return;
+    touched = touched ? { x0: Math.min(touched.x0, area.x0), z0: Math.min(touched.z0, area.z0), x1: Math.max(touched.x1, area.x1), z1: Math.max(touched.z1, area.z1) } : area;
+    view.terrainPreview(area);
+  };
+
+  const undoPreview = () => {
+    if (touched) {
+      composeRect(session.terrain, liftStack(session.level), session.level.tiles, touched);
+      view.terrainPreview(touched);
+    }
+    stroke = undefined;
+    last = undefined;
+    touched = undefined;
+  };
+
+  return {
+    begin(e) {
+      if (!e.pick) return false;
+      const ui = useUi.getState();
+      if (e.alt) {
+        ui.setBrush({ levelTo: Math.round(e.pick.point[1] * 100) / 100 });
+        return true;
+      }
+      const lift = handLift();
+      if (!lift) { session.say('the hand lift is hidden: show it to sculpt', true); return true; }
+      if (!session.writable) { session.say('this level is read only here: take over to edit it', true); return true; }
+      stroke = beginStroke(lift.id, session.terrain.grid);
+      last = [e.pick.point[0], e.pick.point[2]];
+      put([last], e.shift);
+      return true;
+    },
+    move(e) {
+      over = e.pick?.point;
+      if (!stroke || !last || !e.pick) return;
+      const points = dabsAlong(last, [e.pick.point[0], e.pick.point[2]], useUi.getState().brush.radius);
+      if (points.length === 0) return;
+      last = points[points.length - 1];
+      put(points, e.shift);
+    },
+    end() {
+      if (!stroke) return;
+      const deltas = endStroke(stroke);
+      const kind = useUi.getState().brush.kind;
+      stroke = undefined;
+      last = undefined;
+      touched = undefined;
+      if (deltas.length > 0) session.commit({ kind: 'stroke', tiles: deltas.map(({ key, delta }) => ({ key, delta: toBase64(packRaster(delta)) })) }, kind === 'level' ? 'level ground' : `${kind} ground`);
+    },
+    cancel: undoPreview,
+    cursor(e) {
+      over = e.pick?.point;
+    },
+    marks(): ToolMark[] {
+      if (!over) return [];
+      const { brush } = useUi.getState();
+      const draped: Vec3[] = [];
+      const flat: Vec3[] = [];
+      for (let i = 0; i <= RING; i++) {
+        const a = (i / RING) * 2 * Math.PI;
+        const x = over[0] + Math.cos(a) * brush.radius;
+        const z = over[2] + Math.sin(a) * brush.radius;
+        draped.push([x, heightAt(session.terrain, x, z) + 0.05, z]);
+        flat.push([x, over[1], z]);
+      }
+      const marks: ToolMark[] = [{ kind: 'ring', points: flat, dashed: true }, { kind: 'ring', points: draped, dashed: false }, { kind: 'label', at: draped[0], text: `${brush.radius.toFixed(1)} m` }];
+      if (brush.kind === 'level') marks.push({ kind: 'label', at: [over[0], over[1], over[2]], text: `to ${brush.levelTo.toFixed(2)} m` });
+      return marks;
+    },
+  };
+}

@@ -1,0 +1,133 @@
+import type { RefObject } from 'react';
+import { ofKind } from '@rammer/core/level/level';
+import type { Vec3 } from '@rammer/core/num/vec';
+import type { Session } from '../store/session';
+import { useUi } from '../store/ui';
+import { useWalkArea } from '../store/walkArea';
+import type { Tool } from '../tools/tool';
+import type { LevelView } from './LevelView';
+import { useDrawnFrame } from './useFrame';
+
+/** Marks over the view: tool rings and labels, markers, the way, the north arrow, the scale bar. Double strokes, so that they read on grass and on rock. */
+export function Marks({ session, view, tool }: { session: Session; view: LevelView; tool: RefObject<Tool | undefined> }) {
+  useDrawnFrame(view);
+  const mode = useUi((s) => s.mode);
+  const hover = useUi((s) => s.hover);
+  const reach = useWalkArea((s) => s.reach);
+  const stale = useWalkArea((s) => s.stale);
+  const reading = useUi((s) => s.reading);
+  const stage = useUi((s) => s.stage);
+  const { drawn } = view;
+  const line = (points: Vec3[]): string => {
+    let out = '';
+    let pen = 'M';
+    for (const p of points) {
+      const s = view.project(p);
+      if (!s) { pen = 'M'; continue; }
+      out += `${pen}${s.x.toFixed(1)} ${s.y.toFixed(1)}`;
+      pen = 'L';
+    }
+    return out;
+  };
+  const showWay = reach && (reading === 'walk area' || stage === 'play');
+  const times = view.governor.times;
+  const last = times[times.length - 1];
+  return (
+    <>
+      <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
+        {showWay && reach.path.length > 1 && (
+          <g fill="none" strokeLinejoin="round" opacity={stale ? 0.55 : 1}>
+            <path d={line(reach.path.map(([x, y, z]) => [x, y + 0.15, z]))} stroke="#f6f7f4" strokeWidth={6} />
+            <path d={line(reach.path.map(([x, y, z]) => [x, y + 0.15, z]))} stroke={reach.reached ? '#17211f' : '#b3402a'} strokeWidth={2.5} strokeDasharray={stale ? '3 5' : '9 4'} />
+          </g>
+        )}
+        {showWay && reach.stop?.at && <StopMark at={view.project([reach.stop.at[0], reach.stop.at[1] + 0.9, reach.stop.at[2]])} />}
+        {ofKind(session.level, 'marker').map((m) => {
+          const foot = view.project(m.at);
+          const top = view.project([m.at[0], m.at[1] + 3, m.at[2]]);
+          if (!foot || !top) return null;
+          return (
+            <g key={m.id}>
+              <path d={`M${foot.x} ${foot.y}L${top.x} ${top.y}`} stroke="#f6f7f4" strokeWidth={5} />
+              <path d={`M${foot.x} ${foot.y}L${top.x} ${top.y}`} stroke="#17211f" strokeWidth={2} />
+              {m.marker === 'entry'
+                ? <path d={`M${top.x} ${top.y}l15 6l-15 6z`} fill="#f6f7f4" stroke="#17211f" strokeWidth={1.5} />
+                : <path d={`M${top.x} ${top.y}h16l-4 6l4 6h-16z`} fill="#17211f" stroke="#f6f7f4" strokeWidth={1.5} />}
+              <Label x={top.x + 20} y={top.y + 10} text={m.name === m.marker ? m.marker : `${m.marker}: ${m.name}`} anchor="start" />
+            </g>
+          );
+        })}
+        {hover && mode === 'orbit' && tool.current?.marks === undefined && <StaffLabel view={view} at={hover.point} />}
+        {tool.current?.marks?.().map((m, i) => {
+          if (m.kind === 'ring') {
+            const d = line(m.points);
+            return (
+              <g key={i} fill="none">
+                <path d={d} stroke="#f6f7f4" strokeWidth={m.dashed ? 3 : 4.5} strokeDasharray={m.dashed ? '6 5' : undefined} />
+                <path d={d} stroke="#17211f" strokeWidth={m.dashed ? 1 : 2} strokeDasharray={m.dashed ? '6 5' : undefined} />
+              </g>
+            );
+          }
+          const s = view.project(m.at);
+          return s ? <Label key={i} x={s.x} y={s.y - 12} text={m.text} /> : null;
+        })}
+        {mode === 'walk' && <path d={`M${view.width / 2 - 7} ${view.height / 2}h14m-7 -7v14`} stroke="#f6f7f4" strokeWidth={3} />}
+        {mode === 'walk' && <path d={`M${view.width / 2 - 7} ${view.height / 2}h14m-7 -7v14`} stroke="#17211f" strokeWidth={1} />}
+        <North view={view} />
+        {mode === 'plan' && <ScaleBar view={view} />}
+      </svg>
+      <output
+        className="hidden" data-testid="drawn" data-list-draws={drawn?.listed.draws} data-list-triangles={drawn?.listed.triangles} data-drawn-draws={drawn?.counted.draws} data-drawn-triangles={drawn?.counted.triangles}
+        data-frame-ms={last?.whole.toFixed(1)} data-own-ms={last?.own.toFixed(2)} data-frames={times.length} data-ratio={drawn?.ratio}
+      />
+    </>
+  );
+}
+
+function StopMark({ at }: { at?: { x: number; y: number } }) {
+  if (!at) return null;
+  return (
+    <g>
+      <circle cx={at.x} cy={at.y} r={9} fill="#f6f7f4" stroke="#b3402a" strokeWidth={3} />
+      <path d={`M${at.x - 4} ${at.y - 4}l8 8m0 -8l-8 8`} stroke="#b3402a" strokeWidth={3} />
+    </g>
+  );
+}
+
+export function Label({ x, y, text, anchor = 'middle' }: { x: number; y: number; text: string; anchor?: 'start' | 'middle' }) {
+  return (
+    <text className="fig" x={x} y={y} textAnchor={anchor} fontSize={13} fontWeight={600} paintOrder="stroke" stroke="#f6f7f4" strokeWidth={4} strokeLinejoin="round" fill="#17211f">{text}</text>
+  );
+}
+
+/** Metre marks beside the staff at the pointer. */
+function StaffLabel({ view, at }: { view: LevelView; at: Vec3 }) {
+  const top = view.project([at[0], at[1] + 5, at[2]]);
+  const foot = view.project(at);
+  if (!top || !foot || foot.y - top.y < 26) return null;
+  return <Label x={top.x + 13} y={top.y + 8} text="5 m" anchor="start" />;
+}
+
+function North({ view }: { view: LevelView }) {
+  const yaw = view.pose.view === 'plan' ? 0 : view.pose.yaw;
+  return (
+    <g transform={`translate(${view.width - 32} 34) rotate(${-yaw})`}>
+      <path d="M0 -17L7 9L0 4L-7 9z" fill="#17211f" stroke="#f6f7f4" strokeWidth={2} paintOrder="stroke" />
+      <text y={-20} textAnchor="middle" className="fig" fontSize={12} paintOrder="stroke" stroke="#f6f7f4" strokeWidth={3}>N</text>
+    </g>
+  );
+}
+
+function ScaleBar({ view }: { view: LevelView }) {
+  const ppm = view.pixelsPerMetre(view.pose.target);
+  const metres = [1, 2, 5, 10, 20, 50, 100, 200, 500].find((m) => m * ppm >= 80) ?? 1000;
+  const w = metres * ppm;
+  const y = view.height - 20;
+  return (
+    <g>
+      <rect x={14} y={y - 22} width={w + 20} height={34} fill="#f6f7f4" opacity={0.88} />
+      <path d={`M24 ${y - 5}v10M24 ${y}h${w}M${24 + w / 2} ${y - 3}v6M${24 + w} ${y - 5}v10`} stroke="#17211f" strokeWidth={1.5} fill="none" />
+      <text className="fig" x={24 + w} y={y - 8} textAnchor="end" fontSize={13}>{metres} m</text>
+    </g>
+  );
+}

@@ -1,0 +1,224 @@
+import { useRef, useState, type PointerEvent } from 'react';
+import { blockSolid, blockToLevel } from '@rammer/core/block/solid';
+import { MIN_BLOCK, type Block } from '@rammer/core/level/objects';
+import { add, normalize, scale, sub, type Vec3 } from '@rammer/core/num/vec';
+import type { Session } from '../store/session';
+import { snapTo, useUi } from '../store/ui';
+import { selectedBlocks, setBlocks } from '../tools/blockActions';
+import { NumberField } from '../ui/NumberField';
+import { useSession } from '../store/useSession';
+import { blockEdges } from './blockMesh';
+import { layoutDimensions, type Dimension } from './dimensions';
+import type { LevelView } from './LevelView';
+import { rayAlongAxis, rayPlane } from './project';
+import { useDrawnFrame } from './useFrame';
+
+const BLUE = '#2f5f8f';
+const PAPER = '#f6f7f4';
+const mm = (v: number): number => Math.round(v * 1000) / 1000;
+
+/** Outlines of the selected blocks; on the first its dimension lines and handles. */
+export function Selection({ session, view }: { session: Session; view: LevelView }) {
+  useDrawnFrame(view);
+  useSession(session);
+  useUi((s) => s.selection);
+  const handle = useUi((s) => s.handle);
+  const tool = useUi((s) => s.tool);
+  const [typing, setTyping] = useState<Dimension['field']>();
+  const [draft, setDraft] = useState<Map<string, Block>>();
+  const blocks = selectedBlocks(session).map((b) => draft?.get(b.id) ?? b);
+  if (blocks.length === 0) return null;
+  const [first, ...others] = blocks;
+
+  const preview = (next?: Map<string, Block>) => {
+    setDraft(next);
+    view.setBlockPreview(next);
+  };
+  const dims = layoutDimensions(first, (p) => view.project(p), view.width, view.height);
+
+  return (
+    <div className="pointer-events-none absolute inset-0" data-testid="selection">
+      <svg className="absolute inset-0 h-full w-full" aria-hidden>
+        {others.map((b) => <Outline key={b.id} view={view} block={b} width={2} />)}
+        <Outline view={view} block={first} width={3} />
+        {dims.map((d) => (
+          <g key={d.field} fill="none">
+            <path d={d.path} stroke={PAPER} strokeWidth={4} />
+            <path d={d.path} stroke={BLUE} strokeWidth={1.5} />
+          </g>
+        ))}
+      </svg>
+      {dims.map((d) => (
+        <div key={d.field} className="pointer-events-auto absolute" style={{ left: d.label[0], top: d.label[1], transform: 'translate(-50%, -50%)' }} onPointerDown={(e) => e.stopPropagation()} onPointerMove={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
+          {typing === d.field ? (
+            <NumberField label={d.name} hideLabel autoFocus value={d.value} unit="m" min={MIN_BLOCK} max={4096} digits={3} className="" onCancel={() => setTyping(undefined)}
+              onCommit={(v) => { setTyping(undefined); setSize(session, first, d.field, v); }} />
+          ) : (
+            <button className="fig border bg-white px-1 leading-5" style={{ borderColor: BLUE, color: BLUE, fontWeight: 600, fontSize: 13 }} aria-label={`${d.name} ${d.value.toFixed(2)} m: type another`} title={`${d.name}: click and type`} onClick={() => setTyping(d.field)}>
+              {d.value.toFixed(2)}
+            </button>
+          )}
+        </div>
+      ))}
+      {tool === 'select' && session.writable && <Handles session={session} view={view} blocks={blocks} mode={handle} preview={preview} />}
+    </div>
+  );
+}
+
+function setSize(session: Session, block: Block, field: Dimension['field'], value: number): void {
+  const size: Block['size'] = [...block.size];
+  size[{ length: 0, height: 1, width: 2 }[field]] = value;
+  setBlocks(session, [block], () => ({ size }), 'size');
+}
+
+function Outline({ view, block, width }: { view: LevelView; block: Block; width: number }) {
+  const edges = blockEdges(block);
+  let d = '';
+  for (let i = 0; i < edges.length; i += 2) {
+    const a = view.project(edges[i]);
+    const b = view.project(edges[i + 1]);
+    if (a && b) d += `M${a.x.toFixed(1)} ${a.y.toFixed(1)}L${b.x.toFixed(1)} ${b.y.toFixed(1)}`;
+  }
+  const dashed = block.hidden || block.out ? '4 4' : undefined;
+  return (
+    <g fill="none" strokeLinecap="square">
+      <path d={d} stroke={PAPER} strokeWidth={width + 2} opacity={0.85} />
+      <path d={d} stroke={BLUE} strokeWidth={width} strokeDasharray={dashed} />
+    </g>
+  );
+}
+
+interface HandleProps { session: Session; view: LevelView; blocks: Block[]; mode: 'move' | 'turn' | 'size'; preview(next?: Map<string, Block>): void }
+
+/** Handles of the first selected block: arrows to move, a ring to turn, faces to size. Letters name the axes. */
+function Handles({ session, view, blocks, mode, preview }: HandleProps) {
+  const drag = useRef<{ start: number; from: Block[]; changed?: Map<string, Block> }>(undefined);
+  const [first] = blocks;
+  const centre = add(first.at, [0, first.size[1] / 2, 0]);
+  const reach = 70 / view.pixelsPerMetre(centre);
+  const own = (x: number, y: number, z: number): Vec3 => normalize(sub(blockToLevel(first, x, y, z), first.at));
+  const axes: { key: string; axis: Vec3; label: string }[] = [{ key: 'x', axis: [1, 0, 0], label: 'X' }, { key: 'y', axis: [0, 1, 0], label: 'Y' }, { key: 'z', axis: [0, 0, 1], label: 'Z' }];
+
+  const drive = (measure: (e: PointerEvent) => number | undefined, apply: (from: Block, by: number) => Block, verb: string) => ({
+    onPointerDown: (e: PointerEvent<SVGElement>) => {
+      e.stopPropagation();
+      e.currentTarget.setPointerCapture(e.pointerId);
+      const start = measure(e);
+      if (start !== undefined) drag.current = { start, from: blocks };
+    },
+    onPointerMove: (e: PointerEvent<SVGElement>) => {
+      e.stopPropagation();
+      if (!drag.current) return;
+      const now = measure(e);
+      if (now === undefined) return;
+      const by = now - drag.current.start;
+      const changed = new Map(drag.current.from.map((b) => [b.id, apply(b, by)]));
+      drag.current.changed = changed;
+      preview(changed);
+    },
+    onPointerUp: (e: PointerEvent<SVGElement>) => {
+      e.stopPropagation();
+      const done = drag.current;
+      drag.current = undefined;
+      preview(undefined);
+      if (!done?.changed) return;
+      const before = new Map(done.from.map((b) => [b.id, b]));
+      const list = [...done.changed.values()].filter((b) => JSON.stringify(b) !== JSON.stringify(before.get(b.id)));
+      setBlocks(session, list.map((b) => before.get(b.id)!), (b) => {
+        const n = done.changed!.get(b.id)!;
+        return { at: n.at.map(mm) as Vec3, size: n.size.map(mm) as Vec3, turn: mm(n.turn) };
+      }, verb);
+    },
+  });
+
+  const at = (e: PointerEvent): [number, number] => {
+    const box = (e.currentTarget as SVGElement).closest('[data-testid=selection]')!.getBoundingClientRect();
+    return [e.clientX - box.left, e.clientY - box.top];
+  };
+  const snap = useUi.getState().snap;
+
+  return (
+    <svg className="absolute inset-0 h-full w-full" style={{ pointerEvents: 'none' }} data-testid="handles">
+      {mode === 'move' && axes.map(({ key, axis, label }) => {
+        const origin = centre;
+        return (
+          <Arrow key={key} view={view} from={origin} to={add(origin, scale(axis, reach))} label={label} name={`move along ${label}`}
+            {...drive((e) => rayAlongAxis(view.ray(...at(e)), origin, axis), (b, by) => {
+              const s = snapTo(by, snap);
+              return { ...b, at: [b.at[0] + axis[0] * s, b.at[1] + axis[1] * s, b.at[2] + axis[2] * s] };
+            }, 'move')} />
+        );
+      })}
+      {mode === 'size' && ([['x', 0, 1], ['x', 0, -1], ['y', 1, 1], ['z', 2, 1], ['z', 2, -1]] as const).map(([letter, index, sign]) => {
+        const local: Vec3 = [0, first.size[1] / 2, 0];
+        local[index] = index === 1 ? first.size[1] : (sign * first.size[index]) / 2;
+        const axis = own(index === 0 ? sign : 0, index === 1 ? 1 : 0, index === 2 ? sign : 0);
+        const from = blockToLevel(first, ...local);
+        return (
+          <Arrow key={`${letter}${sign}`} view={view} from={from} to={add(from, scale(axis, reach * 0.45))} label={letter.toUpperCase()} square name={`size along ${letter.toUpperCase()}${sign < 0 ? ', other side' : ''}`}
+            {...drive((e) => rayAlongAxis(view.ray(...at(e)), from, axis), (b, by) => {
+              const size: Block['size'] = [...b.size];
+              size[index] = Math.max(MIN_BLOCK, snapTo(b.size[index] + by, snap) || MIN_BLOCK);
+              const grown = size[index] - b.size[index];
+              return { ...b, size, at: index === 1 ? b.at : add(b.at, scale(axis, grown / 2)) };
+            }, 'size')} />
+        );
+      })}
+      {mode === 'turn' && <TurnRing view={view} block={first} radius={reach}
+        {...drive((e) => {
+          const p = rayPlane(view.ray(...at(e)), first.at, [0, 1, 0]);
+          return p && (Math.atan2(-(p[2] - first.at[2]), p[0] - first.at[0]) * 180) / Math.PI;
+        }, (b, by) => {
+          const step = snap > 0 ? 15 : 1;
+          const turned = Math.round(by / step) * step;
+          return { ...b, turn: ((((b.turn + turned) % 360) + 540) % 360) - 180 };
+        }, 'turn')} />}
+    </svg>
+  );
+}
+
+type DragProps = Pick<React.SVGProps<SVGGElement>, 'onPointerDown' | 'onPointerMove' | 'onPointerUp'>;
+
+function Arrow({ view, from, to, label, name, square, ...drag }: { view: LevelView; from: Vec3; to: Vec3; label: string; name: string; square?: boolean } & DragProps) {
+  const a = view.project(from);
+  const b = view.project(to);
+  if (!a || !b || Math.hypot(b.x - a.x, b.y - a.y) < 6) return null;
+  return (
+    <g style={{ pointerEvents: 'auto', cursor: 'grab' }} data-handle={name} {...drag}>
+      <title>{name}</title>
+      <path d={`M${a.x} ${a.y}L${b.x} ${b.y}`} stroke={PAPER} strokeWidth={5} />
+      <path d={`M${a.x} ${a.y}L${b.x} ${b.y}`} stroke={BLUE} strokeWidth={2} />
+      <circle cx={b.x} cy={b.y} r={15} fill="transparent" />
+      {square ? <rect x={b.x - 9} y={b.y - 9} width={18} height={18} fill={PAPER} stroke={BLUE} strokeWidth={2} /> : <circle cx={b.x} cy={b.y} r={10} fill={PAPER} stroke={BLUE} strokeWidth={2} />}
+      <text x={b.x} y={b.y + 4.5} textAnchor="middle" className="fig" fontSize={13} fontWeight={600} fill={BLUE}>{label}</text>
+    </g>
+  );
+}
+
+function TurnRing({ view, block, radius, ...drag }: { view: LevelView; block: Block; radius: number } & DragProps) {
+  const corners = blockSolid(block).corners;
+  const r = Math.max(radius, ...corners.map((c) => Math.hypot(c[0] - block.at[0], c[2] - block.at[2]) * 1.1));
+  let d = '';
+  for (let i = 0; i <= 48; i++) {
+    const a = (i / 48) * Math.PI * 2;
+    const p = view.project([block.at[0] + Math.cos(a) * r, block.at[1], block.at[2] + Math.sin(a) * r]);
+    if (p) d += `${d ? 'L' : 'M'}${p.x.toFixed(1)} ${p.y.toFixed(1)}`;
+  }
+  const grip = blockToLevel({ at: block.at, turn: block.turn }, r, 0, 0);
+  const g = view.project(grip);
+  return (
+    <g style={{ cursor: 'grab' }} data-handle="turn" {...drag}>
+      <title>turn, 15 degrees a step while the grid is on</title>
+      <path d={d} fill="none" stroke={PAPER} strokeWidth={5} />
+      <path d={d} fill="none" stroke={BLUE} strokeWidth={2} style={{ pointerEvents: 'stroke' }} />
+      {g && (
+        <g style={{ pointerEvents: 'auto' }}>
+          <circle cx={g.x} cy={g.y} r={11} fill={PAPER} stroke={BLUE} strokeWidth={2} />
+          <text x={g.x} y={g.y + 4.5} textAnchor="middle" className="fig" fontSize={13} fontWeight={600} fill={BLUE}>Y</text>
+          <text x={g.x + 16} y={g.y + 5} className="fig" fontSize={13} fontWeight={600} fill={BLUE} stroke={PAPER} strokeWidth={3} paintOrder="stroke">{`${block.turn.toFixed(0)}°`}</text>
+        </g>
+      )}
+    </g>
+  );
+}
+

@@ -1,0 +1,57 @@
+import { Color, GLSL3, Mesh, ShaderMaterial, type BufferGeometry, type Group, type IUniform } from 'three';
+import { blocksByCell } from '@rammer/core/cost/batches';
+import type { Block } from '@rammer/core/level/objects';
+import { blockGeometry } from './blockMesh';
+import { BLOCK_FRAGMENT, BLOCK_VERTEX } from './shaders';
+
+export const blockMaterial = (shared: Record<string, IUniform>, colour: string): ShaderMaterial =>
+  new ShaderMaterial({ glslVersion: GLSL3, vertexShader: BLOCK_VERTEX, fragmentShader: BLOCK_FRAGMENT, uniforms: { ...shared, uColour: { value: new Color(colour) } } });
+
+/** Blocks as one mesh a cell; only cells whose blocks changed are made again. */
+export class BlockView {
+  private cells = new Map<string, { mesh: Mesh<BufferGeometry, ShaderMaterial>; made: string }>();
+  private readonly material: ShaderMaterial;
+
+  constructor(private readonly group: Group, shared: Record<string, IUniform>) {
+    this.material = blockMaterial(shared, '#b9b09c');
+  }
+
+  /** @returns the blocks as they are drawn, by cell */
+  update(blocks: Iterable<Block>): Map<string, Block[]> {
+    const cells = blocksByCell(blocks);
+    for (const [cell, view] of this.cells) {
+      if (cells.has(cell)) continue;
+      this.group.remove(view.mesh);
+      view.mesh.geometry.dispose();
+      this.cells.delete(cell);
+    }
+    for (const [cell, list] of cells) {
+      const made = JSON.stringify(list.map((b) => [b.shape, b.size, b.at, b.turn]));
+      let view = this.cells.get(cell);
+      if (view?.made === made) continue;
+      if (!view) {
+        view = { mesh: new Mesh(undefined, this.material), made };
+        view.mesh.frustumCulled = false;
+        view.mesh.visible = false;
+        this.group.add(view.mesh);
+        this.cells.set(cell, view);
+      } else view.mesh.geometry.dispose();
+      view.mesh.geometry = blockGeometry(list);
+      view.made = made;
+    }
+    return cells;
+  }
+
+  show(wanted: ReadonlySet<string>): void {
+    for (const [cell, { mesh }] of this.cells) mesh.visible = wanted.has(`blocks/${cell}`);
+  }
+
+  dispose(): void {
+    for (const { mesh } of this.cells.values()) {
+      this.group.remove(mesh);
+      mesh.geometry.dispose();
+    }
+    this.cells.clear();
+    this.material.dispose();
+  }
+}

@@ -1,0 +1,39 @@
+import { BufferAttribute, BufferGeometry, GLSL3, Points, ShaderMaterial } from 'three';
+
+/** The walk area as chalk dots with an ink shadow; ground that is not linked to the entry as oxide crosses. */
+export function dotsPoints(dots: Float32Array): Points {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(new Float32Array((dots.length / 4) * 3), 3));
+  geometry.setAttribute('dot', new BufferAttribute(dots, 4));
+  geometry.setDrawRange(0, dots.length / 4);
+  const material = new ShaderMaterial({
+    glslVersion: GLSL3,
+    uniforms: { uScale: { value: 1 } },
+    vertexShader: /* glsl */ `
+      in vec4 dot;
+      out float vLinked;
+      uniform float uScale;
+      void main() {
+        vLinked = dot.w;
+        gl_Position = projectionMatrix * viewMatrix * vec4(dot.x, dot.y + 0.12, dot.z, 1.0);
+        gl_PointSize = clamp(uScale * 90.0 / gl_Position.w, 2.0, 7.0 * uScale);
+      }`,
+    fragmentShader: /* glsl */ `
+      precision highp float;
+      in float vLinked;
+      out vec4 outColour;
+      void main() {
+        vec2 p = gl_PointCoord * 2.0 - 1.0;
+        if (vLinked > 0.5) {
+          if (length(p) > 1.0) discard;
+          outColour = length(p) > 0.62 ? vec4(0.09, 0.13, 0.12, 1.0) : vec4(0.965, 0.968, 0.957, 1.0);
+        } else {
+          if (abs(abs(p.x) - abs(p.y)) > 0.45) discard;
+          outColour = vec4(0.70, 0.25, 0.165, 1.0);
+        }
+      }`,
+  });
+  const points = new Points(geometry, material);
+  points.frustumCulled = false;
+  return points;
+}

@@ -1,0 +1,31 @@
+import { wrap, type Remote } from 'comlink';
+import type { EarthWorker } from './earth.worker';
+import type { ExportWorker } from './export.worker';
+import type { WalkWorker } from './walk.worker';
+
+/** One worker a task, started when first asked for and kept. `replace` ends a broken one. */
+function slot<T>(start: () => Worker): { get(): Remote<T>; replace(): void } {
+  let worker: Worker | undefined;
+  let remote: Remote<T> | undefined;
+  return {
+    get() {
+      worker ??= start();
+      remote ??= wrap<T>(worker);
+      return remote;
+    },
+    replace() {
+      worker?.terminate();
+      worker = undefined;
+      remote = undefined;
+    },
+  };
+}
+
+const earth = slot<EarthWorker>(() => new Worker(new URL('./earth.worker.ts', import.meta.url), { type: 'module', name: 'earth' }));
+const walk = slot<WalkWorker>(() => new Worker(new URL('./walk.worker.ts', import.meta.url), { type: 'module', name: 'walk' }));
+const exporter = slot<ExportWorker>(() => new Worker(new URL('./export.worker.ts', import.meta.url), { type: 'module', name: 'export' }));
+
+export const earthWorker = () => earth.get();
+export const walkWorker = () => walk.get();
+export const replaceWalkWorker = () => walk.replace();
+export const exportWorker = () => exporter.get();
