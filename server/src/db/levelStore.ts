@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { and, asc, desc, eq, gt, inArray, sql } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray, ne, sql } from 'drizzle-orm';
 import { packRaster, unpackRaster } from '@rammer/core/num/fixed';
 import { applyEdit, disjoint, type Edit } from '@rammer/core/level/edits/index';
 import { makeLevel, type Level, type LevelReader } from '@rammer/core/level/level';
@@ -120,7 +120,8 @@ export async function applyEdits(db: Database, levelId: string, client: string, 
     const fresh = list.filter((e) => !stored.has(e.id));
     let rebased = false;
     if (fresh.length > 0 && base < row.version && !force) {
-      const since = await tx.select({ id: edits.id, body: edits.body }).from(edits).where(and(eq(edits.levelId, levelId), gt(edits.version, base)));
+      // A client knows its own edits whatever base it states.
+      const since = await tx.select({ id: edits.id, body: edits.body }).from(edits).where(and(eq(edits.levelId, levelId), gt(edits.version, base), ne(edits.client, client)));
       const others = since.filter((s) => !stored.has(s.id)).map((s) => s.body as Edit);
       rebased = others.length > 0;
       const clash = others.filter((o) => fresh.some((e) => !disjoint(o, e)));

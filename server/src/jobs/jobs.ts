@@ -30,7 +30,7 @@ export function makeJobs(onCheck: (levelId: string, version: number, check: Chec
   const workers = new Map<string, Worker>();
 
   const run = (job: Job, level: Level, retry: boolean) => {
-    const worker = new Worker(new URL('./checkWorker.ts', import.meta.url), {
+    const worker = new Worker(new URL('./checkWorker.boot.mjs', import.meta.url), {
       workerData: { objects: [...level.objects.values()], tiles: [...level.tiles], version: level.version },
     });
     workers.set(job.id, worker);

@@ -75,10 +75,10 @@ function Sheet({ session }: { session: Session }) {
 
   const onReady = useCallback((v: LevelView | undefined) => {
     if (v) {
-      const first = ofKind(session.level, 'viewpoint')[0];
+      const first = ofKind(session.level, 'viewpoint').find((p) => p.pose.view === 'orbit');
       const { grid } = session.terrain;
       const fallback = overviewPose(grid.width, grid.depth, heightAt(session.terrain, grid.width / 2, grid.depth / 2));
-      const pose = poseFromText(new URLSearchParams(location.search).get('pose')) ?? (first?.pose.view === 'orbit' ? first.pose : fallback);
+      const pose = poseFromText(new URLSearchParams(location.search).get('pose')) ?? first?.pose ?? fallback;
       useUi.setState({ mode: pose.view });
       v.setPose(pose);
     }

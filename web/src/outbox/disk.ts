@@ -57,9 +57,18 @@ export async function readOutbox(level: string): Promise<OutboxEntry[]> {
   return (await disk()).getAllFromIndex('outbox', 'level', level);
 }
 
-export async function removeFromOutbox(seqs: number[]): Promise<void> {
+/**
+ * Removes answered entries. Those left were made on top of them, so that their base moves up to
+ * `base`, the version the server answered.
+ */
+export async function removeFromOutbox(level: string, seqs: number[], base?: number): Promise<void> {
   const tx = (await disk()).transaction('outbox', 'readwrite', { durability: 'strict' });
   for (const s of seqs) void tx.store.delete(s);
+  if (base !== undefined) {
+    for (let at = await tx.store.index('level').openCursor(level); at; at = await at.continue()) {
+      if (!seqs.includes(at.primaryKey) && at.value.base < base) void at.update({ ...at.value, base });
+    }
+  }
   await tx.done;
 }
 

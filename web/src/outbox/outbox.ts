@@ -27,15 +27,16 @@ const BATCH = 50;
  * leaves the outbox only when the server has answered for its uuid, so a lost answer means that it is
  * sent again and found in the server's log.
  */
-export async function flushOutbox(level: string, client: string, base: number | undefined, force: boolean): Promise<Flushed> {
+export async function flushOutbox(level: string, client: string, base: number, force: boolean): Promise<Flushed> {
   let version: number | undefined;
   let reload = false;
   let refused: string | undefined;
+  let from = base;
   for (;;) {
     const waiting = await readOutbox(level);
     if (waiting.length === 0) return { version, reload, refused, waiting: 0 };
     const batch = waiting.slice(0, BATCH);
-    const from = version ?? Math.max(base ?? 0, batch[0].base);
+    from = Math.max(from, batch[0].base);
     try {
       const answer = await sendEdits(level, client, from, batch.map((e) => e.edit), force);
       const gone: OutboxEntry[] = [];
@@ -48,9 +49,11 @@ export async function flushOutbox(level: string, client: string, base: number | 
           reload = true;
         }
       }
-      await removeFromOutbox(gone.map((e) => e.seq!));
+      // After a rebase the others' edits are not known here yet: what is left must still be held against them.
+      await removeFromOutbox(level, gone.map((e) => e.seq!), answer.rebased ? undefined : answer.version);
       version = answer.version;
       if (answer.rebased) reload = true;
+      else from = answer.version;
     } catch (error) {
       if (!(error instanceof ApiProblem)) throw error;
       const left = { version, reload, refused, waiting: waiting.length };
@@ -59,7 +62,7 @@ export async function flushOutbox(level: string, client: string, base: number | 
       if (error.code === 'conflict') return { ...left, stopped: 'conflict', conflicts: error.extra.conflicts as { id: string; label: string }[] };
       if (error.code === 'level-missing') return { ...left, stopped: 'missing' };
       // A malformed edit at the head can never be sent; it goes, the rest follow.
-      await removeFromOutbox([batch[0].seq!]);
+      await removeFromOutbox(level, [batch[0].seq!]);
       refused = `${batch[0].edit.label}: ${error.message}`;
       reload = true;
     }

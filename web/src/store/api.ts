@@ -73,6 +73,18 @@ export async function loadLevel(id: string): Promise<Level> {
   }
 }
 
+/** Ids of the edits in the server's log with a version over `after` and up to `upTo`. */
+export async function loggedEdits(id: string, after: number, upTo: number): Promise<Set<string>> {
+  const ids = new Set<string>();
+  for (let from = after; from < upTo;) {
+    const { edits } = await call<{ edits: { version: number; edit: Edit }[] }>('GET', `/api/levels/${id}/edits?after=${from}`);
+    if (edits.length === 0) break;
+    for (const { version, edit } of edits) if (version <= upTo) ids.add(edit.id);
+    from = edits[edits.length - 1].version;
+  }
+  return ids;
+}
+
 export interface EditsAnswer { version: number; rebased: boolean; results: ({ id: string; version: number } | { id: string; code: string; message: string })[] }
 
 export const sendEdits = (id: string, client: string, base: number, edits: Edit[], force: boolean) => call<EditsAnswer>('POST', `/api/levels/${id}/edits`, { client, base, edits, force });

@@ -4,7 +4,7 @@ import type { Block } from '@rammer/core/level/objects';
 import { gridOf, parseTileKey, TILE_QUADS } from '@rammer/core/level/tiles';
 import { composeRect, missingNoise, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
 import { blockGrid, type BlockGrid } from '@rammer/core/block/grid';
-import { call, loadLevel, sendLease } from './api';
+import { call, loadLevel, loggedEdits, sendLease } from './api';
 import { flushOutbox, type SaveState } from '../outbox/outbox';
 import { readOutbox, readUndo, removeFromOutbox, writeStep, type Step } from '../outbox/disk';
 import { UndoList } from '../outbox/undoList';
@@ -47,8 +47,11 @@ export class Session {
   private serverVersion = 0;
   private pendingWrites: Promise<unknown> = Promise.resolve();
   private unwritten = 0;
-  private flushing?: Promise<void>;
-  private flushAgain = false;
+  /** edits committed in this tab so far: tells whether one came in during a wait */
+  private commits = 0;
+  /** sending and reloading take turns here */
+  private turn: Promise<unknown> = Promise.resolve();
+  private kicked = false;
   private timer?: ReturnType<typeof setTimeout>;
   private heartbeat?: ReturnType<typeof setInterval>;
   private releaseLock?: () => void;
@@ -61,7 +64,7 @@ export class Session {
   static async open(id: string): Promise<Session> {
     const s = new Session(id);
     await s.acquire(false);
-    await s.reload(true);
+    await s.alone(() => s.reload(true));
     s.heartbeat = setInterval(() => void s.beat(), HEARTBEAT_MS);
     addEventListener('online', s.kick);
     addEventListener('pagehide', s.leave);
@@ -195,6 +198,7 @@ export class Session {
 
   private store(step: Step): void {
     this.unwritten++;
+    this.commits++;
     if (this.save.kind === 'saved') this.save = { kind: 'saving', waiting: 1 };
     this.pendingWrites = this.pendingWrites.then(() => writeStep(this.id, step)).then(
       () => { this.unwritten--; this.kick(); },
@@ -207,13 +211,20 @@ export class Session {
     this.tell();
   }
 
+  private alone<T>(work: () => Promise<T>): Promise<T> {
+    const next = this.turn.then(work);
+    this.turn = next.catch(() => {});
+    return next;
+  }
+
   private kick = (): void => {
     clearTimeout(this.timer);
-    if (this.flushing) { this.flushAgain = true; return; }
-    this.flushing = this.flush(false).finally(() => {
-      this.flushing = undefined;
-      if (this.flushAgain && !this.closed) { this.flushAgain = false; this.kick(); }
-    });
+    if (this.kicked) return;
+    this.kicked = true;
+    this.alone(async () => {
+      this.kicked = false;
+      if (!this.closed) await this.flush(false);
+    }).catch((error: Error) => this.say(`saving stopped: ${error.message}. Reload to go on; nothing that was made is lost.`, true));
   };
 
   private async flush(force: boolean): Promise<void> {
@@ -241,7 +252,7 @@ export class Session {
     this.tell();
   }
 
-  /** Reads the level from the server. What waits in the outbox is sent before, so that nothing is applied twice. */
+  /** Reads the level from the server and puts what still waits in the outbox on top. */
   private async reload(first: boolean): Promise<void> {
     if (first) {
       if (this.writable) await this.flush(false);
@@ -249,23 +260,49 @@ export class Session {
       this.undo = new UndoList(this.id, entries, done);
     }
     const level = await loadLevel(this.id);
-    this.level = level;
     this.serverVersion = level.version;
+    const waiting = await this.addWaiting(level);
+    this.level = level;
     this.refreshBlocks();
     await this.composeAll();
-    const waiting = (await readOutbox(this.id)).length;
     if (!this.writable) this.save = { kind: 'read-only', waiting };
-    else if (waiting === 0 && this.save.kind !== 'conflict') this.save = { kind: 'saved', at: new Date() };
+    else if (this.save.kind !== 'conflict') {
+      if (waiting === 0 && this.unwritten === 0) this.save = { kind: 'saved', at: new Date() };
+      else this.kick();
+    }
     this.tell({ rect: wholeRect(this.terrain.grid), blocks: true, objects: true });
+  }
+
+  /**
+   * Applies to a level just read what waits in the outbox, except edits whose answer was lost: those are
+   * in the server's log, and in the level, already.
+   */
+  private async addWaiting(level: Level): Promise<number> {
+    for (;;) {
+      const commits = this.commits;
+      await this.pendingWrites;
+      const waiting = await readOutbox(this.id);
+      const known = waiting.length === 0 ? new Set<string>() : await loggedEdits(this.id, Math.min(...waiting.map((w) => w.base)), level.version);
+      // An edit made meanwhile is not in `waiting`; look again.
+      if (commits !== this.commits) continue;
+      for (const { edit } of waiting) {
+        if (known.has(edit.id)) continue;
+        const applied = applyEdit(level, edit);
+        if (applied.ok) commitChanges(level, applied.changes);
+      }
+      return waiting.length;
+    }
   }
 
   /** A conflict: keep mine (sent as they are, over the others) or drop mine. */
   async settle(keep: boolean): Promise<void> {
-    if (this.save.kind !== 'conflict') return;
-    if (!keep) await removeFromOutbox((await readOutbox(this.id)).map((e) => e.seq!));
-    else await this.flush(true);
-    this.save = { kind: 'saved', at: new Date() };
-    await this.reload(false);
+    await this.alone(async () => {
+      if (this.save.kind !== 'conflict') return;
+      if (!keep) await removeFromOutbox(this.id, (await readOutbox(this.id)).map((e) => e.seq!));
+      else await this.flush(true);
+      if (this.save.kind === 'conflict') this.save = { kind: 'saving', waiting: 0 };
+      await this.reload(false);
+    });
   }
 
   // ---- one writer ----------------------------------------------------------------------------
@@ -307,8 +344,7 @@ export class Session {
     await this.acquire(true);
     if (!this.writable) return;
     this.save = { kind: 'saving', waiting: 0 };
-    await this.flush(false);
-    await this.reload(true);
+    await this.alone(() => this.reload(true));
   }
 
   /** Renews the lease; a reader looks for news. Edits another tab left in the outbox are sent too. */
@@ -318,11 +354,11 @@ export class Session {
       if (this.writable) {
         const lease = await sendLease(this.id, this.client, false);
         if (!lease.held) this.lose();
-        else if (this.unwritten === 0 && !this.flushing && (await readOutbox(this.id)).length > 0) this.kick();
-        else if (lease.version > this.serverVersion && !this.flushing && this.unwritten === 0 && this.save.kind === 'saved') await this.reload(false);
+        else if ((await readOutbox(this.id)).length > 0) this.kick();
+        else await this.alone(async () => { if (!this.closed && lease.version > this.serverVersion && this.save.kind === 'saved') await this.reload(false); });
       } else {
-        const { edits } = await call<{ edits: { version: number }[] }>('GET', `/api/levels/${this.id}/edits?after=${this.level.version}`);
-        if (edits.length > 0) await this.reload(true);
+        const { edits } = await call<{ edits: { version: number }[] }>('GET', `/api/levels/${this.id}/edits?after=${this.serverVersion}`);
+        if (edits.length > 0) await this.alone(() => this.reload(true));
       }
     } catch {
       // The server is away; the next beat or the outbox's own retry finds it again.

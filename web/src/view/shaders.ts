@@ -153,7 +153,8 @@ void main() {
   vec3 haze = vec3(0.80, 0.835, 0.835);
   vec3 zenith = vec3(0.36, 0.50, 0.63);
   vec3 sky = mix(haze, zenith, 1.0 - exp(-max(h, 0.0) * 3.4));
-  sky = mix(sky, vec3(0.69, 0.70, 0.67), smoothstep(0.0, -0.12, d.y));
+  // Below the horizon there is no ground to draw: the sheet's own paper, a little darker towards the foot.
+  sky = mix(sky, mix(vec3(0.905, 0.917, 0.900), vec3(0.80, 0.82, 0.80), smoothstep(-0.1, -0.75, d.y)), smoothstep(0.01, -0.10, d.y));
   float glow = pow(max(dot(d, uSun), 0.0), 10.0);
   sky += vec3(0.22, 0.17, 0.09) * glow;
   outColour = vec4(mix(sky, vec3(0.925, 0.933, 0.918), uWork), 1.0);

@@ -6,6 +6,7 @@ import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { SNAPS, useUi, type HandleMode } from '../../store/ui';
 import { dropBlocks, duplicateBlocks, removeBlocks, renameObject, selectedBlocks, setBlocks } from '../../tools/blockActions';
+import { NameCell } from '../../ui/NameCell';
 import { NumberField } from '../../ui/NumberField';
 import { Profile } from '../../ui/Profile';
 import { Table } from '../../ui/Table';
@@ -17,7 +18,6 @@ export function BlockBench({ session }: { session: Session }) {
   const ui = useUi();
   const blocks = ofKind(session.level, 'block');
   const [search, setSearch] = useState('');
-  const [renaming, setRenaming] = useState<string>();
   const shown = search ? blocks.filter((b) => b.name.toLowerCase().includes(search.toLowerCase())) : blocks;
   const selected = selectedBlocks(session);
 
@@ -52,13 +52,9 @@ export function BlockBench({ session }: { session: Session }) {
         label="blocks" rows={shown} empty={search ? `no block's name holds "${search}"` : 'No blocks yet. Pick box, then drag a footprint on the ground and move up for the height.'}
         header={<><span className="label whitespace-nowrap">{selected.length > 1 ? `${selected.length} of ${blocks.length} selected` : `${blocks.length} blocks`}</span><input className="textf ml-auto h-[22px] w-28" placeholder="search" aria-label="search blocks" value={search} onChange={(e) => setSearch(e.target.value)} onKeyDown={(e) => e.stopPropagation()} /></>}
         row={(b) => (
-          <div role="option" tabIndex={-1} aria-selected={ui.selection.includes(b.id)} className="table-row cursor-pointer" style={{ color: b.out ? 'var(--edge)' : undefined }} onClick={(e) => pick(b, e)} onDoubleClick={() => setRenaming(b.id)} title="double-click to rename">
+          <div role="option" tabIndex={-1} aria-selected={ui.selection.includes(b.id)} className="sheet-row cursor-pointer" style={{ color: b.out ? 'var(--edge)' : undefined }} onClick={(e) => pick(b, e)}>
             <svg width="14" height="12" aria-hidden><path d={b.shape === 'box' ? 'M1 2H13V11H1z' : 'M1 11L13 2V11z'} fill="none" stroke="currentColor" strokeWidth="1.3" /></svg>
-            {renaming === b.id ? (
-              <input className="textf h-[22px] min-w-0 flex-1" defaultValue={b.name} autoFocus aria-label={`new name of ${b.name}`} maxLength={120} onClick={(e) => e.stopPropagation()}
-                onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); if (e.key === 'Escape') { e.currentTarget.value = b.name; e.currentTarget.blur(); } }}
-                onBlur={(e) => { setRenaming(undefined); const v = e.target.value.trim(); if (v && v !== b.name) renameObject(session, b.id, v); }} />
-            ) : <span className="min-w-0 flex-1 truncate" style={{ textDecoration: b.out ? 'line-through' : undefined }}>{b.name}</span>}
+            <NameCell name={b.name} onRename={(name) => renameObject(session, b.id, name)}><span style={{ textDecoration: b.out ? 'line-through' : undefined }}>{b.name}</span></NameCell>
             <span className="label fig whitespace-nowrap">{b.size.map((s) => Number(s.toFixed(2))).join(' x ')}</span>
             <button className="icon-btn" aria-label={b.hidden ? `show ${b.name}` : `hide ${b.name} from view`} aria-pressed={b.hidden} onClick={(e) => { e.stopPropagation(); setBlocks(session, [b], () => ({ hidden: !b.hidden }), b.hidden ? 'show' : 'hide'); }}>{b.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
             <button className="icon-btn" aria-label={b.out ? `put ${b.name} back into the level` : `take ${b.name} out of the level`} aria-pressed={b.out} onClick={(e) => { e.stopPropagation(); setBlocks(session, [b], () => ({ out: !b.out }), b.out ? 'put back' : 'take out'); }}>{b.out ? <LogIn size={14} /> : <LogOut size={14} />}</button>

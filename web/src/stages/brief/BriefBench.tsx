@@ -57,7 +57,7 @@ export function BriefBench({ session }: { session: Session }) {
       </div>
       <div role="listbox" aria-label="bodies">
         {bodies.map((b) => (
-          <div key={b.id} role="option" tabIndex={0} aria-selected={b.id === body.id} className="table-row cursor-pointer" onClick={() => choose(b.id)} onKeyDown={(e) => { if (e.key === 'Enter') choose(b.id); }}>
+          <div key={b.id} role="option" tabIndex={0} aria-selected={b.id === body.id} className="sheet-row cursor-pointer" onClick={() => choose(b.id)} onKeyDown={(e) => { if (e.key === 'Enter') choose(b.id); }}>
             <span className="truncate">{b.name}</span><span className="label fig ml-auto">{b.figures.height.toFixed(2)} m</span>{b.id === settings.player && <span className="label">player</span>}
           </div>
         ))}

@@ -51,7 +51,7 @@ export function EarthBench({ session }: { session: Session }) {
         row={(l) => {
           const v = volumes.get(l.id);
           return (
-            <div role="option" aria-selected={l.id === lift?.id} className="table-row cursor-pointer" onClick={() => choose(l.id)}>
+            <div role="option" aria-selected={l.id === lift?.id} className="sheet-row cursor-pointer" onClick={() => choose(l.id)}>
               <svg width="16" height="14" aria-hidden><rect x="0.5" y="0.5" width="15" height="13" fill={l.lift === 'hand' ? '#17211f' : '#f6f7f4'} stroke="#17211f" />{l.lift === 'noise' && <path d="M1 9C4 4 6 12 9 7S13 5 15 8" fill="none" stroke="#17211f" />}</svg>
               <span className="w-[92px] truncate" title={l.name}>{l.name}</span>
               <svg width="58" height="14" aria-hidden>

@@ -6,6 +6,7 @@ import { useSession } from '../../store/useSession';
 import { useUi } from '../../store/ui';
 import { newId, nextName } from '../../tools/names';
 import { renameObject } from '../../tools/blockActions';
+import { NameCell } from '../../ui/NameCell';
 import { NumberField } from '../../ui/NumberField';
 import { Table } from '../../ui/Table';
 
@@ -47,8 +48,8 @@ export function LightBench({ session, pose, onPose }: { session: Session; pose()
       <Table label="viewpoints" rows={viewpoints} empty="No viewpoints yet. Look at something worth coming back to, then save it."
         header={<span className="label">viewpoints</span>}
         row={(v) => (
-          <div role="option" aria-selected={false} className="table-row cursor-pointer" onClick={() => onPose(v.pose)} onDoubleClick={() => { const name = prompt('Name of the viewpoint', v.name)?.trim(); if (name) renameObject(session, v.id, name); }} title="click to stand there; double-click to rename">
-            <span className="truncate">{v.name}</span><span className="label ml-auto">{v.pose.view}</span>
+          <div role="option" aria-selected={false} className="sheet-row cursor-pointer" onClick={() => onPose(v.pose)} title="click to stand there">
+            <NameCell name={v.name} onRename={(name) => renameObject(session, v.id, name)} /><span className="label">{v.pose.view}</span>
             <button className="icon-btn" aria-label={`delete ${v.name}`} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [v.id] }, `delete ${v.name}`); }}><Trash2 size={14} /></button>
           </div>
         )} />
