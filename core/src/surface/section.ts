@@ -55,7 +55,7 @@ export function sectionAlong(terrain: Terrain, blocks: Iterable<Block>, line: Cu
   const cuts: Section['blocks'] = [];
   for (const block of blocks) {
     const outline = cutSolid(blockSolid(block), line);
-    if (outline.length === 0 || outline.every(([a]) => a < from) || outline.every(([a]) => a > to)) continue;
+    if (outline.every(([a]) => a < from) || outline.every(([a]) => a > to)) continue;
     cuts.push({ id: block.id, name: block.name, outline });
     for (const [, h] of outline) {
       low = Math.min(low, h);

@@ -53,7 +53,7 @@ export async function openCluster(dataFolder: string): Promise<Cluster> {
     chownSync(home, user.uid, user.gid);
   }
   const run = (program: string, args: string[]) => {
-    const result = spawnSync(join(bin, program), args, { cwd: home, stdio: ['ignore', 'pipe', 'pipe'], encoding: 'utf8', env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8', HOME: home }, ...(user ?? {}) });
+    const result = spawnSync(join(bin, program), args, { cwd: home, stdio: ['ignore', 'pipe', 'pipe'], encoding: 'utf8', env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8', HOME: home }, ...user });
     return { code: result.status, text: `${result.stdout ?? ''}${result.stderr ?? ''}` };
   };
   const cluster = join(home, 'cluster');

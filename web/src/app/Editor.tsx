@@ -28,18 +28,20 @@ import { chordOf, inField, type Shortcut } from './shortcuts';
 import { Staff } from './Staff';
 import { StatusLine } from './StatusLine';
 
-/** Opens a level and shows the frame around it; says why when it cannot. */
+/** Opens a level and shows the frame around it; says why when it cannot, and tries again. */
 export function Editor() {
   const { id } = useParams();
+  const [tries, setTries] = useState(0);
+  return <Opened key={`${id}/${tries}`} id={id!} again={() => setTries((n) => n + 1)} />;
+}
+
+function Opened({ id, again }: { id: string; again(): void }) {
   const [session, setSession] = useState<Session>();
   const [problem, setProblem] = useState<string>();
-  const [tries, setTries] = useState(0);
   useEffect(() => {
     let current: Session | undefined;
     let gone = false;
-    setProblem(undefined);
-    setSession(undefined);
-    Session.open(id!).then((s) => {
+    Session.open(id).then((s) => {
       if (gone) { s.close(); return; }
       current = s;
       useUi.setState({ selection: [], mode: 'orbit', tool: 'select', lastTool: {} });
@@ -50,12 +52,12 @@ export function Editor() {
       gone = true;
       current?.close();
     };
-  }, [id, tries]);
+  }, [id]);
   useEffect(() => {
     if (!problem) return;
-    const timer = setTimeout(() => setTries((n) => n + 1), 2500);
+    const timer = setTimeout(again, 2500);
     return () => clearTimeout(timer);
-  }, [problem]);
+  }, [problem, again]);
   if (problem) {
     return <main className="grid h-full place-content-center gap-3 text-center"><p role="alert" className="m-0"><b>This level cannot be opened:</b> {problem}.</p><p className="label m-0">Rammer tries again by itself.</p><p className="m-0"><Link className="act" to="/">back to the levels</Link></p></main>;
   }

@@ -49,7 +49,7 @@ export function Levels() {
             <tbody>
               {list.map((l) => (
                 <tr key={l.id} className="border-b hover:bg-[var(--raised)]" style={{ borderColor: 'var(--hair)' }}>
-                  <td className="w-[170px] px-2 py-2"><Footprint level={l} largest={Math.max(...list.map((x) => Math.max(x.width, x.depth)))} /></td>
+                  <td className="w-[110px] px-2 py-2"><Footprint level={l} largest={Math.max(...list.map((x) => Math.max(x.width, x.depth)))} /></td>
                   <td className="px-2"><button className="border-0 bg-transparent p-0 text-[16px] font-semibold underline decoration-1 underline-offset-4" onClick={() => go(`/levels/${l.id}`)}>{l.name}</button></td>
                   <td className="fig whitespace-nowrap px-2">{l.width} x {l.depth} m<br /><span className="label">{l.tilesX} x {l.tilesZ} tiles, {l.spacing} m apart</span></td>
                   <td className="fig px-2">{l.blocks}</td>
@@ -72,12 +72,12 @@ export function Levels() {
 
 /** The level's outline at one scale for all, with a 60 m staff of ticks every 20 m. */
 function Footprint({ level, largest }: { level: LevelSummary; largest: number }) {
-  const k = Math.min(150 / largest, 44 / largest * 2.4);
+  const k = 74 / largest;
   const w = Math.max(3, level.width * k);
-  const h = Math.max(3, Math.min(level.depth * k, 60));
+  const h = Math.max(3, level.depth * k);
   const ticks = Array.from({ length: Math.floor(level.width / 20) + 1 }, (_, i) => i * 20 * k).filter((_, i, all) => all.length < 30 || i % 5 === 0);
   return (
-    <svg width={160} height={h + 10} aria-hidden>
+    <svg width={w + 4} height={h + 10} aria-hidden>
       <rect x={1} y={1} width={w} height={h} fill="#d9dccf" stroke="#17211f" />
       <path d={ticks.map((t) => `M${1 + t} ${h + 1}v5`).join('')} stroke="#17211f" />
       <path d={`M1 ${h + 1}H${w + 1}`} stroke="#17211f" />

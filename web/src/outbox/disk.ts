@@ -66,7 +66,7 @@ export async function removeFromOutbox(level: string, seqs: number[], base?: num
   for (const s of seqs) void tx.store.delete(s);
   if (base !== undefined) {
     for (let at = await tx.store.index('level').openCursor(level); at; at = await at.continue()) {
-      if (!seqs.includes(at.primaryKey) && at.value.base < base) void at.update({ ...at.value, base });
+      if (!seqs.includes(at.primaryKey as number) && at.value.base < base) void at.update({ ...at.value, base });
     }
   }
   await tx.done;

@@ -27,18 +27,16 @@ const BATCH = 50;
  * leaves the outbox only when the server has answered for its uuid, so a lost answer means that it is
  * sent again and found in the server's log.
  */
-export async function flushOutbox(level: string, client: string, base: number, force: boolean): Promise<Flushed> {
+export async function flushOutbox(level: string, client: string, force: boolean): Promise<Flushed> {
   let version: number | undefined;
   let reload = false;
   let refused: string | undefined;
-  let from = base;
   for (;;) {
     const waiting = await readOutbox(level);
     if (waiting.length === 0) return { version, reload, refused, waiting: 0 };
     const batch = waiting.slice(0, BATCH);
-    from = Math.max(from, batch[0].base);
     try {
-      const answer = await sendEdits(level, client, from, batch.map((e) => e.edit), force);
+      const answer = await sendEdits(level, client, batch[0].base, batch.map((e) => e.edit), force);
       const gone: OutboxEntry[] = [];
       for (const result of answer.results) {
         const entry = batch.find((e) => e.edit.id === result.id);
@@ -53,7 +51,6 @@ export async function flushOutbox(level: string, client: string, base: number, f
       await removeFromOutbox(level, gone.map((e) => e.seq!), answer.rebased ? undefined : answer.version);
       version = answer.version;
       if (answer.rebased) reload = true;
-      else from = answer.version;
     } catch (error) {
       if (!(error instanceof ApiProblem)) throw error;
       const left = { version, reload, refused, waiting: waiting.length };

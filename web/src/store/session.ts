@@ -229,7 +229,7 @@ export class Session {
 
   private async flush(force: boolean): Promise<void> {
     if (!this.writable || this.save.kind === 'storage-full' || (this.save.kind === 'conflict' && !force)) return;
-    const result = await flushOutbox(this.id, this.client, this.serverVersion, force);
+    const result = await flushOutbox(this.id, this.client, force);
     if (this.closed) return;
     if (result.version !== undefined) this.serverVersion = result.version;
     if (result.refused) this.message = { text: `not kept: ${result.refused}`, bad: true };

@@ -279,7 +279,12 @@ export class LevelView {
     (u.uUp.value as Vector3).set(...camera.up);
     const t = camera.fov === 0 ? 0.01 : tanDeg(camera.fov / 2);
     (u.uTan.value as Vector2).set(t * camera.aspect, t);
-    if (this.dots) (this.dots.material as ShaderMaterial).uniforms.uScale.value = ratio;
+    if (this.dots) {
+      const { uniforms } = this.dots.material as ShaderMaterial;
+      uniforms.uScale.value = ratio;
+      // In Plan w is 1 everywhere; the height of the view stands for the distance.
+      uniforms.uFlat.value = camera.fov === 0 ? camera.halfHeight : 1;
+    }
 
     renderer.clear();
     renderer.render(this.backdrop, eye);

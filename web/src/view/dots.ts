@@ -8,15 +8,20 @@ export function dotsPoints(dots: Float32Array): Points {
   geometry.setDrawRange(0, dots.length / 4);
   const material = new ShaderMaterial({
     glslVersion: GLSL3,
-    uniforms: { uScale: { value: 1 } },
+    uniforms: { uScale: { value: 1 }, uFlat: { value: 1 } },
     vertexShader: /* glsl */ `
       in vec4 dot;
       out float vLinked;
       uniform float uScale;
+      uniform float uFlat;
       void main() {
         vLinked = dot.w;
         gl_Position = projectionMatrix * viewMatrix * vec4(dot.x, dot.y + 0.12, dot.z, 1.0);
-        gl_PointSize = clamp(uScale * 90.0 / gl_Position.w, 2.0, 7.0 * uScale);
+        gl_PointSize = clamp(uScale * 90.0 / gl_Position.w, 2.5, 7.0 * uScale);
+        // Farther off every second, fourth, eighth dot each way is enough; the rest would run together.
+        float near = gl_Position.w * uFlat;
+        float step = near < 36.0 ? 1.0 : near < 75.0 ? 2.0 : near < 150.0 ? 4.0 : 8.0;
+        if (mod(dot.x, step) + mod(dot.z, step) > 0.01) gl_Position = vec4(0.0, 0.0, 2.0, 1.0);
       }`,
     fragmentShader: /* glsl */ `
       precision highp float;

@@ -35,7 +35,7 @@ void main() {
 }
 `;
 
-/** Ground by slope: turf, then slate with its bedding. One fetch for the light, two for the grain. */
+/** Ground by slope: turf, then slate with its bedding. One fetch for the light, two for the grain, three more where there is rock. */
 export const TERRAIN_FRAGMENT = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
@@ -59,13 +59,25 @@ void main() {
   float slate = smoothstep(uSlateFrom - 5.0, uSlateFrom + 3.0, steep + (fine.r - 0.5) * 9.0 + (broad.g - 0.5) * 8.0);
   vec3 turf = mix(vec3(0.235, 0.255, 0.125), vec3(0.40, 0.385, 0.19), broad.r * 0.65 + fine.g * 0.45 - 0.1);
   turf = mix(turf, vec3(0.36, 0.30, 0.235), smoothstep(0.52, 0.80, broad.b + fine.r * 0.22 - 0.06) * 0.75);
-  float bed = vPlace.y * 2.1 + broad.b * 2.4 + fine.b * 0.55;
-  float band = abs(fract(bed) - 0.5) * 2.0;
-  vec3 rock = mix(vec3(0.215, 0.225, 0.255), vec3(0.43, 0.425, 0.445), fine.g * 0.55 + broad.r * 0.4);
-  rock *= 0.74 + 0.34 * smoothstep(0.08, 0.5, band);
-  rock = mix(rock, vec3(0.38, 0.31, 0.26), smoothstep(0.62, 0.85, broad.a) * 0.4);
+  vec3 rock = turf;
+  // Thick beds, thin leaves and upright joints; each is long one way and short the other.
+  vec2 bed = vec2(vPlace.y / 6.1, (vPlace.x - vPlace.z) / 83.0);
+  vec2 leaf = vec2(vPlace.y / 1.3, (vPlace.x + vPlace.z) / 19.0);
+  vec2 joint = vec2((vPlace.x * 0.8 + vPlace.z * 0.6) / 5.2, vPlace.y / 23.0);
+  vec4 bedStep = vec4(dFdx(bed), dFdy(bed));
+  vec4 leafStep = vec4(dFdx(leaf), dFdy(leaf));
+  vec4 jointStep = vec4(dFdx(joint), dFdy(joint));
+  if (slate > 0.01) {
+    float beds = textureGrad(uGrain, bed, bedStep.xy, bedStep.zw).r;
+    float leaves = textureGrad(uGrain, leaf, leafStep.xy, leafStep.zw).g;
+    float joints = textureGrad(uGrain, joint, jointStep.xy, jointStep.zw).b;
+    rock = mix(vec3(0.185, 0.195, 0.225), vec3(0.435, 0.435, 0.455), clamp(beds * 0.85 + leaves * 0.55 - 0.22, 0.0, 1.0));
+    rock *= 0.70 + 0.36 * smoothstep(0.30, 0.52, joints);
+    rock = mix(rock, vec3(0.33, 0.25, 0.22), smoothstep(0.58, 0.82, broad.a + beds * 0.15) * 0.45);
+    rock = mix(rock, vec3(0.27, 0.29, 0.19), smoothstep(0.60, 0.78, fine.b * 0.5 + broad.b * 0.5) * 0.5);
+  }
   vec3 colour = mix(turf, rock, slate);
-  n = normalize(n + vec3(fine.r - 0.5, 0.0, fine.g - 0.5) * mix(0.22, 0.5, slate));
+  n = normalize(n + vec3(fine.r - 0.5, 0.0, fine.g - 0.5) * mix(0.22, 0.42, slate));
   vec3 shaded = lit(colour * 1.18, n, t.z, t.w);
   shaded = air(shaded, vPlace);
   if (uReading > 0.5) {

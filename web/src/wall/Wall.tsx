@@ -34,7 +34,7 @@ export function Wall({ session, view, height }: { session: Session; view: LevelV
   const full = unit === 'frame' ? budget / 0.75 : total || 1;
   const px = room / full;
   const over = unit === 'frame' && frame.frame > budget;
-  let top = 0;
+  const stack = stackOf(courses, px, room);
 
   return (
     <aside aria-label="budget wall" className="flex h-full flex-col px-2 py-2" style={{ background: 'var(--raised)' }} data-testid="wall" data-total={total}>
@@ -52,10 +52,7 @@ export function Wall({ session, view, height }: { session: Session; view: LevelV
       <div className="label h-[18px] pl-1">{unit === 'frame' ? (over ? '▲ over budget, estimate' : 'estimate') : ''}</div>
       <svg width={130} height={room + 20} className="mt-1" role="img" aria-label={courses.map((c) => `${c.course} ${show(c.value, unit)}`).join(', ')}>
         <defs>{courses.map((c) => <pattern key={c.course} id={`course-${c.course}`} width="8" height="8" patternUnits="userSpaceOnUse"><rect width="8" height="8" fill={COLOUR[c.course]} /><path d={PATTERN[c.course] ?? ''} stroke="#f6f7f4" strokeOpacity="0.25" /></pattern>)}</defs>
-        {courses.map((c) => {
-          const h = Math.min(c.value * px, room - top);
-          const y = room + 8 - top - h;
-          top += h;
+        {stack.map(({ course: c, y, h }) => {
           return (
             <g key={c.course}>
               <rect x={14} y={y} width={102} height={Math.max(h - 1, 0.5)} fill={`url(#course-${c.course})`}><title>{`${c.course}: ${show(c.value, unit)}`}</title></rect>
@@ -82,6 +79,12 @@ export function Wall({ session, view, height }: { session: Session; view: LevelV
       </ul>
     </aside>
   );
+}
+
+/** Where each course lies in the drawing, bottom first; a stack beyond the room is cut off at its top. */
+function stackOf(courses: { course: Course; value: number }[], px: number, room: number): { course: { course: Course; value: number }; y: number; h: number }[] {
+  const tops = courses.reduce<number[]>((sums, c) => [...sums, Math.min(room, (sums[sums.length - 1] ?? 0) + c.value * px)], []);
+  return courses.map((course, i) => ({ course, y: room + 8 - tops[i], h: tops[i] - (tops[i - 1] ?? 0) }));
 }
 
 function show(value: number, unit: WallUnit): string {

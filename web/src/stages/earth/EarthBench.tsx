@@ -1,7 +1,7 @@
 import { Dices, Eye, EyeOff } from 'lucide-react';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { BRUSHES, type BrushKind } from '@rammer/core/earth/brush';
-import { cutAndFill } from '@rammer/core/earth/volume';
+import { cutAndFill, type CutAndFill } from '@rammer/core/earth/volume';
 import { liftStack, playerBody } from '@rammer/core/level/level';
 import type { NoiseLift } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
@@ -86,15 +86,17 @@ function NoiseFields({ session, lift }: { session: Session; lift: NoiseLift }) {
 }
 
 /** Cut and fill of each lift, worked out once the level has been still for a moment. */
-function useVolumes(session: Session): Map<string, { cut: number; fill: number }> {
-  const [volumes, setVolumes] = useState(new Map<string, { cut: number; fill: number }>());
+function useVolumes(session: Session): ReadonlyMap<string, CutAndFill> {
   const [ticket, setTicket] = useState(0);
+  const [made, setMade] = useState<{ ticket: number; volumes: ReadonlyMap<string, CutAndFill> }>();
   useEffect(() => session.subscribe((c) => { if (c.rect || c.objects) setTicket((n) => n + 1); }), [session]);
-  const work = useMemo(() => () => setVolumes(new Map(liftStack(session.level).map((l) => [l.id, cutAndFill(session.level, session.terrain, l.id)]))), [session]);
   useEffect(() => {
-    setVolumes(new Map());
-    const timer = setTimeout(work, 400);
+    const timer = setTimeout(() => {
+      setMade({ ticket, volumes: new Map(liftStack(session.level).map((l) => [l.id, cutAndFill(session.level, session.terrain, l.id)])) });
+    }, 400);
     return () => clearTimeout(timer);
-  }, [ticket, work]);
-  return volumes;
+  }, [ticket, session]);
+  return made?.ticket === ticket ? made.volumes : NO_VOLUMES;
 }
+
+const NO_VOLUMES: ReadonlyMap<string, CutAndFill> = new Map();

@@ -51,7 +51,7 @@ export function PlayBench({ session, onWalk, onGoTo }: { session: Session; onWal
         header={<span className="label">markers</span>}
         row={(m) => (
           <div role="option" aria-selected={false} className="sheet-row cursor-pointer" onClick={() => onGoTo(m.at)}>
-            <span className="truncate">{m.name}</span><span className="label">{m.name === m.marker ? '' : m.marker}</span><span className="fig label ml-auto">{m.at.map((v) => v.toFixed(1)).join(', ')}</span>
+            <span className="min-w-0 flex-1 truncate">{m.name}</span><span className="label">{m.name === m.marker ? '' : m.marker}</span><span className="fig label whitespace-nowrap">{m.at[0].toFixed(0)}, {m.at[2].toFixed(0)}</span>
             <button className="icon-btn" aria-label={`delete ${m.name}`} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [m.id] }, `delete ${m.name}`); }}><Trash2 size={14} /></button>
           </div>
         )} />

@@ -1,0 +1,15 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { name: 'core', root: 'core', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
+      { test: { name: 'web', root: 'web', include: ['src/**/*.test.ts'] } },
+      { test: { name: 'cli', root: 'cli', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
+      { test: { name: 'demo', root: 'demo', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
+      { test: { name: 'bench', root: 'bench', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
+      // One file at a time: they share one PostgreSQL cluster and are timed by it.
+      { test: { name: 'server', root: 'server', include: ['src/**/*.test.ts'], testTimeout: 60_000, hookTimeout: 120_000, fileParallelism: false, globalSetup: 'src/testing/cluster.ts' } },
+    ],
+  },
+});
