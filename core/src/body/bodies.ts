@@ -1,5 +1,8 @@
 import { z } from 'zod';
 
+/** Measured figures this near a limit, metres or degrees, count as at it: sums such as 1.80 + 0.10 are not exact. */
+export const HAIR = 1e-6;
+
 const metres = (max: number) => z.number().finite().positive().max(max);
 
 /** The figures of a body that moves through the level: metres, degrees, m/s, m/s2. */

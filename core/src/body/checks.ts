@@ -1,4 +1,4 @@
-import type { BodyFigures } from './bodies';
+import { HAIR, type BodyFigures } from './bodies';
 
 export type OpeningVerdict = 'blocked' | 'crouch' | 'tight' | 'clear';
 
@@ -10,9 +10,10 @@ export type OpeningVerdict = 'blocked' | 'crouch' | 'tight' | 'clear';
  */
 export function openingVerdict(body: BodyFigures, width: number, height: number): OpeningVerdict {
   const lowest = (body.crouched ?? body.height) + 0.05;
-  if (width < 2 * body.radius + 0.1 || height < lowest) return 'blocked';
-  if (height < body.height + 0.05) return 'crouch';
-  if (height < body.height + 0.2 || width < 2 * body.radius + 0.3) return 'tight';
+  const under = (value: number, limit: number) => value < limit - HAIR;
+  if (under(width, 2 * body.radius + 0.1) || under(height, lowest)) return 'blocked';
+  if (under(height, body.height + 0.05)) return 'crouch';
+  if (under(height, body.height + 0.2) || under(width, 2 * body.radius + 0.3)) return 'tight';
   return 'clear';
 }
 
@@ -20,10 +21,11 @@ export type LedgeVerdict = 'step' | 'hop' | 'vault' | 'climb' | 'wall';
 
 /** What it takes to get up a ledge of `height` metres: step < hop < vault < climb < wall. */
 export function ledgeVerdict(body: BodyFigures, height: number): LedgeVerdict {
-  if (height <= body.step) return 'step';
-  if (height <= body.jumpApex) return 'hop';
-  if (body.vault !== undefined && height <= body.vault) return 'vault';
-  if (body.climb !== undefined && height <= body.climb) return 'climb';
+  const upTo = (limit: number | undefined) => limit !== undefined && height <= limit + HAIR;
+  if (upTo(body.step)) return 'step';
+  if (upTo(body.jumpApex)) return 'hop';
+  if (upTo(body.vault)) return 'vault';
+  if (upTo(body.climb)) return 'climb';
   return 'wall';
 }
 
@@ -31,9 +33,9 @@ export type SlopeVerdict = 'comfortable' | 'steep' | 'too steep';
 
 /** Verdict on walking up `slope` degrees: comfortable to 30, too steep beyond the body's limit. */
 export function slopeVerdict(body: BodyFigures, slope: number): SlopeVerdict {
-  if (slope > body.maxSlope) return 'too steep';
-  return slope <= 30 ? 'comfortable' : 'steep';
+  if (slope > body.maxSlope + HAIR) return 'too steep';
+  return slope <= 30 + HAIR ? 'comfortable' : 'steep';
 }
 
 /** Whether `clearance` metres over the walk area is enough: height + 0.10. */
-export const headroomEnough = (body: BodyFigures, clearance: number): boolean => clearance >= body.height + 0.1;
+export const headroomEnough = (body: BodyFigures, clearance: number): boolean => clearance >= body.height + 0.1 - HAIR;

@@ -1,4 +1,4 @@
-import type { BodyFigures } from './bodies';
+import { HAIR, type BodyFigures } from './bodies';
 
 /** Take-off speed of a jump that just reaches the body's apex, m/s: v0 = sqrt(2 g apex). */
 export const takeOffSpeed = (body: BodyFigures): number => Math.sqrt(2 * body.gravity * body.jumpApex);
@@ -14,8 +14,9 @@ export const takeOffSpeed = (body: BodyFigures): number => Math.sqrt(2 * body.gr
  */
 export function jumpReach(body: BodyFigures, rise = 0): number | undefined {
   const v0 = takeOffSpeed(body);
-  const under = v0 * v0 - 2 * body.gravity * rise;
-  if (rise > body.jumpApex || under < 0) return undefined;
+  if (rise > body.jumpApex) return undefined;
+  // At the very apex rounding may leave a hair under zero.
+  const under = Math.max(0, v0 * v0 - 2 * body.gravity * rise);
   return (body.run * (v0 + Math.sqrt(under))) / body.gravity;
 }
 
@@ -24,6 +25,6 @@ export type GapVerdict = 'easy' | 'tight' | 'impossible';
 /** Verdict on a gap of `width` metres edge to edge: easy to 0.7 of the reach, tight to 0.95. */
 export function gapVerdict(body: BodyFigures, width: number, rise = 0): GapVerdict {
   const reach = jumpReach(body, rise);
-  if (reach === undefined || width > 0.95 * reach) return 'impossible';
-  return width <= 0.7 * reach ? 'easy' : 'tight';
+  if (reach === undefined || width > 0.95 * reach + HAIR) return 'impossible';
+  return width <= 0.7 * reach + HAIR ? 'easy' : 'tight';
 }

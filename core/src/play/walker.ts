@@ -7,6 +7,7 @@ import { terrainMesh } from '../earth/mesh';
 import type { Terrain } from '../earth/compose';
 import type { Block } from '../level/objects';
 import type { Vec3 } from '../num/vec';
+import { groundAt } from '../surface/groundAt';
 
 export interface WalkInput {
   /** wanted direction in plan, length up to 1 */
@@ -91,6 +92,20 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
     if (made) world.step();
   };
 
+  /**
+   * A step in plan laid along the ground under the feet, as long as it was: a body walks as fast up a
+   * slope as on the flat. Ground too steep to walk leaves the step as it is.
+   */
+  const alongGround = (step: Vec3): Vec3 => {
+    const [x, , z] = step;
+    const { normal: n, slope } = groundAt(ground, grid, [feet[0], feet[1] + 0.1, feet[2]]);
+    const length = Math.sqrt(x * x + z * z);
+    if (slope > body.maxSlope + 0.5 || length === 0) return step;
+    const rise = -(n[0] * x + n[2] * z) / n[1];
+    const k = length / Math.sqrt(length * length + rise * rise);
+    return [x * k, rise * k, z * k];
+  };
+
   place();
   ensureCells();
 
@@ -105,9 +120,11 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
       fall -= body.gravity * WALK_STEP;
       const speed = (input.run ? body.run : body.walk) * WALK_STEP;
       const l = Math.max(1, Math.sqrt(input.x * input.x + input.z * input.z));
+      let wanted: Vec3 = [(input.x / l) * speed, lift, (input.z / l) * speed];
+      if (grounded && lift <= 0) wanted = alongGround(wanted);
       if (lift > 0) controller.disableSnapToGround();
       else controller.enableSnapToGround(body.step);
-      controller.computeColliderMovement(collider, { x: (input.x / l) * speed, y: lift, z: (input.z / l) * speed });
+      controller.computeColliderMovement(collider, { x: wanted[0], y: wanted[1], z: wanted[2] });
       const moved = controller.computedMovement();
       grounded = controller.computedGrounded();
       if (lift > 0 && moved.y < lift * 0.5) fall = Math.min(fall, 0);

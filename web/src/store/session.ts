@@ -309,16 +309,12 @@ export class Session {
 
   /** The right to write: a Web Lock in this browser, then a lease on the server. */
   private async acquire(steal: boolean): Promise<void> {
-    const locked = await new Promise<boolean>((answer) => {
-      void navigator.locks.request(`rammer-level-${this.id}`, steal ? { steal: true } : { ifAvailable: true }, (lock) => {
-        if (!lock) { answer(false); return; }
-        answer(true);
-        return new Promise<void>((release) => { this.releaseLock = release; });
-      }).catch(() => {
-        // Another tab of this browser took over.
-        if (!this.closed) this.lose();
-      });
-    });
+    let locked = await this.lock(steal);
+    // A page that is just being left, by a reload say, holds its lock a moment longer.
+    for (let tries = 0; !locked && tries < 4; tries++) {
+      await new Promise((go) => setTimeout(go, 120));
+      locked = await this.lock(false);
+    }
     if (!locked) {
       this.writable = false;
       return;
@@ -328,6 +324,18 @@ export class Session {
       throw error;
     });
     this.writable = lease.held;
+  }
+
+  private lock(steal: boolean): Promise<boolean> {
+    return new Promise<boolean>((answer) => {
+      void navigator.locks.request(`rammer-level-${this.id}`, steal ? { steal: true } : { ifAvailable: true }, (lock) => {
+        answer(lock !== null);
+        return lock ? new Promise<void>((release) => { this.releaseLock = release; }) : undefined;
+      }).catch(() => {
+        // Another tab of this browser took over.
+        if (!this.closed) this.lose();
+      });
+    });
   }
 
   private lose(): void {

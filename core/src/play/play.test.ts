@@ -1,0 +1,199 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { SHIPPED_BODIES } from '../body/bodies';
+import { takeOffSpeed, jumpReach } from '../body/jump';
+import type { Block } from '../level/objects';
+import type { Vec3 } from '../num/vec';
+import { loadKernels } from '../testing/kernels';
+import { terrainOf, testBlock } from '../testing/levels';
+import { navGeometry } from './navGeometry';
+import { findReach } from './reach';
+import { isTrap, withHandles } from './recast';
+import { bakeScale, makeWalkArea, type WalkArea } from './walkArea';
+import { walkDots } from './walkDots';
+import { makeWalker, WALK_STEP } from './walker';
+
+const { adult } = SHIPPED_BODIES;
+let kernels: Awaited<ReturnType<typeof loadKernels>>;
+beforeAll(async () => { kernels = await loadKernels(); });
+
+const flat = terrainOf(() => 0, 2);
+
+function reachOn(blocks: Block[], from: Vec3 | undefined, to: Vec3 | undefined, terrain = flat) {
+  const area = makeWalkArea(kernels.recast, adult, 64, 64);
+  area.update(terrain, blocks);
+  const reach = findReach(area, terrain, blocks, from, to);
+  area.dispose();
+  return reach;
+}
+
+describe('reach', () => {
+  it('measures a straight way: 30 m, 15 s at a walk, 6 s at a run', () => {
+    const r = reachOn([], [10, 0, 32], [40, 0, 32]);
+    expect(r.reached).toBe(true);
+    expect(r.length).toBeCloseTo(30, 1);
+    expect(r.walkTime).toBeCloseTo(15, 1);
+    expect(r.runTime).toBeCloseTo(6, 1);
+  });
+
+  it('goes round a wall', () => {
+    const r = reachOn([testBlock('box', [0.4, 3, 40], [25, 0, 32])], [10, 0, 32], [40, 0, 32]);
+    expect(r.reached).toBe(true);
+    // Round the corner at z = 52 + radius: 2 * sqrt(15^2 + 20.35^2) = 50.6 m.
+    expect(r.length).toBeGreaterThan(50.2);
+    expect(r.length).toBeLessThan(52.5);
+  });
+
+  it('names what stops the body, where, with its figures', () => {
+    const wall = testBlock('box', [0.4, 3, 64], [25, 0, 32], 0, { name: 'yard wall' });
+    expect(reachOn([wall], [10, 0, 32], [40, 0, 32]).stop).toMatchObject({ code: 'ledge', object: wall.id, message: expect.stringContaining('yard wall: a 3.00 m wall') });
+    const face = terrainOf((x) => (x < 30 ? 0 : x > 31 ? 4 : (x - 30) * 4));
+    expect(reachOn([], [10, 0, 32], [50, 4, 32], face).stop).toMatchObject({ code: 'slope', message: expect.stringContaining('degrees (limit 45)') });
+    const side = 31.7;
+    const gate = [testBlock('box', [0.4, 3, side], [25, 0, side / 2], 0, { name: 'north gatepost' }), testBlock('box', [0.4, 3, side], [25, 0, 64 - side / 2], 0, { name: 'south gatepost' })];
+    expect(reachOn(gate, [10, 0, 32], [40, 0, 32]).stop).toMatchObject({ code: 'opening', message: expect.stringContaining('0.60 m wide, 0.80 m needed') });
+  });
+
+  it('says which marker is missing or off the ground', () => {
+    expect(reachOn([], undefined, [1, 0, 1]).stop!.code).toBe('no-entry');
+    expect(reachOn([], [5, 0, 5], undefined).stop!.code).toBe('no-objective');
+    expect(reachOn([], [5, 30, 5], [20, 0, 20]).stop!.code).toBe('entry-off');
+    expect(reachOn([], [5, 0, 5], [20, 30, 20]).stop!.code).toBe('objective-off');
+  });
+});
+
+describe('the walk area', () => {
+  const dots = (area: WalkArea) => walkDots(kernels.recast, area, [5, 0, 5]);
+
+  it('after a local edit bakes only the touched tiles and equals a fresh bake', () => {
+    const area = makeWalkArea(kernels.recast, adult, 64, 64);
+    expect(area.update(flat, [])).toBe(16);
+    expect(area.update(flat, [])).toBe(0);
+    const wall = [testBlock('box', [6, 3, 0.5], [20, 0, 20], 30)];
+    const baked = area.update(flat, wall)!;
+    expect(baked).toBeGreaterThan(0);
+    expect(baked).toBeLessThanOrEqual(4);
+    const fresh = makeWalkArea(kernels.recast, adult, 64, 64);
+    fresh.update(flat, wall);
+    const sorted = (d: Float32Array) => Array.from({ length: d.length / 4 }, (_, i) => [...d.subarray(i * 4, i * 4 + 4)].join()).sort();
+    expect(sorted(dots(area))).toEqual(sorted(dots(fresh)));
+    expect(dots(area).length).toBeGreaterThan(4 * 3000);
+    area.dispose();
+    fresh.dispose();
+  });
+
+  it('has no floor inside a solid block and a floor on top of it', () => {
+    const area = makeWalkArea(kernels.recast, adult, 64, 64);
+    area.update(flat, [testBlock('box', [10, 4, 10], [30, 0, 30])]);
+    const found = dots(area);
+    let inside = 0;
+    let roof = 0;
+    for (let i = 0; i < found.length; i += 4) {
+      if (Math.abs(found[i] - 30) < 4.5 && Math.abs(found[i + 2] - 30) < 4.5) {
+        if (found[i + 1] < 3) inside++;
+        else { roof++; expect(found[i + 3]).toBe(0); }
+      }
+    }
+    expect(inside).toBe(0);
+    expect(roof).toBeGreaterThan(50);
+    area.dispose();
+  });
+
+  it('stops between tiles when told to, and goes on from there', () => {
+    const area = makeWalkArea(kernels.recast, adult, 64, 64);
+    let left = 5;
+    expect(area.update(flat, [], () => left-- > 0)).toBeUndefined();
+    expect(area.update(flat, [])).toBe(11);
+    area.dispose();
+  });
+
+  it('states larger cells and a larger tolerance for larger levels', () => {
+    expect(bakeScale(160)).toMatchObject({ cell: 0.1, cellHeight: 0.05, tolerance: 0.2 });
+    expect(bakeScale(640).cell).toBe(0.2);
+    expect(bakeScale(2048).cell).toBe(0.4);
+  });
+
+  it('takes only the geometry near a tile', () => {
+    const near = testBlock('box', [2, 2, 2], [8, 0, 8]);
+    const far = testBlock('box', [2, 2, 2], [50, 0, 50]);
+    const mesh = navGeometry(flat, [near, far], { x0: 0, z0: 0, x1: 16, z1: 16 });
+    expect(Math.max(...mesh.positions.filter((_, i) => i % 3 === 0))).toBeLessThan(17);
+    expect(Math.max(...mesh.indices)).toBe(mesh.positions.length / 3 - 1);
+  });
+});
+
+describe('the walker', () => {
+  const walkerAt = (at: Vec3, blocks: Block[] = [], terrain = flat) => makeWalker(kernels.rapier, adult, terrain, blocks, at);
+  const still = { x: 0, z: 0, run: false, jump: false };
+
+  it('falls as 9.81 m/s2 asks', () => {
+    const w = walkerAt([32, 20, 32]);
+    for (let i = 0; i < 60; i++) w.step(still);
+    expect(20 - w.at[1]).toBeCloseTo(9.81 / 2, 1);
+    w.dispose();
+  });
+
+  it('walks 2 m and runs 5 m in a second, also across', () => {
+    const w = walkerAt([20, 0.05, 20]);
+    for (let i = 0; i < 10; i++) w.step(still);
+    const x = w.at[0];
+    for (let i = 0; i < 60; i++) w.step({ ...still, x: 1 });
+    expect(w.at[0] - x).toBeCloseTo(2, 1);
+    const [x2, , z2] = [...w.at];
+    for (let i = 0; i < 60; i++) w.step({ ...still, x: 1, z: 1, run: true });
+    expect(Math.hypot(w.at[0] - x2, w.at[2] - z2)).toBeCloseTo(5, 1);
+    w.dispose();
+  });
+
+  it('jumps to its apex and lands within a run step of its reach', () => {
+    const w = walkerAt([20, 0.05, 20]);
+    for (let i = 0; i < 10; i++) w.step(still);
+    const [x, y] = [...w.at];
+    let top = 0;
+    w.step({ ...still, x: 1, run: true, jump: true });
+    let steps = 1;
+    while (!w.grounded && steps < 200) { w.step({ ...still, x: 1, run: true }); top = Math.max(top, w.at[1] - y); steps++; }
+    expect(top).toBeCloseTo(adult.jumpApex, 1);
+    expect(Math.abs(w.at[0] - x - jumpReach(adult)!)).toBeLessThan(adult.run * WALK_STEP * 2);
+    expect(steps * WALK_STEP).toBeCloseTo((2 * takeOffSpeed(adult)) / adult.gravity, 1);
+    w.dispose();
+  });
+
+  it('stands on a block taken away under it, then falls to the ground', () => {
+    const block = testBlock('box', [4, 2, 4], [32, 0, 32]);
+    const w = walkerAt([32, 2.05, 32], [block]);
+    for (let i = 0; i < 30; i++) w.step(still);
+    expect(w.at[1]).toBeCloseTo(2, 1);
+    w.refresh(flat, []);
+    for (let i = 0; i < 90; i++) w.step(still);
+    expect(w.at[1]).toBeCloseTo(0, 1);
+    w.dispose();
+  });
+
+  it('stays inside the level', () => {
+    const w = walkerAt([2, 0.05, 32]);
+    for (let i = 0; i < 200; i++) w.step({ ...still, x: -1 });
+    expect(w.at[0]).toBeCloseTo(adult.radius, 1);
+    w.dispose();
+  });
+});
+
+describe('handles', () => {
+  it('are released newest first, also when the work throws', () => {
+    const freed: string[] = [];
+    const handle = (name: string) => ({ destroy: () => { freed.push(name); } });
+    expect(() => withHandles((keep, release) => {
+      keep(handle('a'));
+      release(() => { freed.push('b'); });
+      keep(handle('c'));
+      throw new Error('stop');
+    })).toThrow('stop');
+    expect(freed).toEqual(['c', 'b', 'a']);
+    expect(withHandles(() => 7)).toBe(7);
+  });
+
+  it('a trap is told from an error of our own', () => {
+    expect(isTrap(new WebAssembly.RuntimeError('unreachable executed'))).toBe(true);
+    expect(isTrap(new Error('memory access out of bounds'))).toBe(true);
+    expect(isTrap(new Error('no such marker'))).toBe(false);
+  });
+});
