@@ -63,7 +63,7 @@ export function decodeGrey16(name: string, bytes: Uint8Array, width: number, hei
       const length = view.getUint32(at);
       if (at + 12 + length > bytes.length) return fault('png-truncated', `${name} is cut off`);
       const type = String.fromCharCode(bytes[at + 4], bytes[at + 5], bytes[at + 6], bytes[at + 7]);
-      if (type === 'IDAT') for (let i = 0; i < length; i += 4096) unzlib.push(bytes.subarray(at + 8 + i, at + 8 + Math.min(i + 4096, length)));
+      if (type === 'IDAT') for (let i = 0; i < length; i += 1024) unzlib.push(bytes.subarray(at + 8 + i, at + 8 + Math.min(i + 1024, length)));
       at += 12 + length;
     }
     if (got !== expected) return fault('png-truncated', `${name} holds ${got} bytes of picture, ${expected} expected`);

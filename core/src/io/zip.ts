@@ -76,7 +76,7 @@ function inflateTo(data: Uint8Array, size: number): Uint8Array | undefined {
     chunks.push(chunk);
   });
   try {
-    for (let i = 0; i < data.length; i += 4096) inflate.push(data.subarray(i, i + 4096), i + 4096 >= data.length);
+    for (let i = 0; i < data.length; i += 1024) inflate.push(data.subarray(i, i + 1024), i + 1024 >= data.length);
   } catch {
     return undefined;
   }

@@ -59,7 +59,7 @@ export function inflateExactly(bytes: Uint8Array, size: number): Uint8Array {
   });
   try {
     // Small pieces bound what one push can produce before the size is checked.
-    for (let i = 0; i < bytes.length; i += 4096) inflate.push(bytes.subarray(i, i + 4096), i + 4096 >= bytes.length);
+    for (let i = 0; i < bytes.length; i += 1024) inflate.push(bytes.subarray(i, i + 1024), i + 1024 >= bytes.length);
   } catch (error) {
     throw new RangeError(`packed raster cannot be read: ${error instanceof Error ? error.message : String(error)}`);
   }

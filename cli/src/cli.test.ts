@@ -1,0 +1,76 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { afterAll, describe, expect, it } from 'vitest';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+
+const root = fileURLToPath(new URL('../..', import.meta.url));
+const demo = join(root, 'demo/harrow-ledge-small.rammer.zip');
+const folder = mkdtempSync(join(tmpdir(), 'rammer-cli-'));
+afterAll(() => rmSync(folder, { recursive: true }));
+
+const rammer = (...args: string[]) => spawnSync(process.execPath, ['--import', 'tsx', join(root, 'cli/src/main.ts'), ...args], { cwd: root, encoding: 'utf8' });
+const file = (name: string, bytes: Uint8Array) => { const path = join(folder, name); writeFileSync(path, bytes); return path; };
+
+describe('rammer check', () => {
+  it('prints size, bodies, reach, cost and snags of the demo as JSON, exit 0', () => {
+    const { status, stdout, stderr } = rammer('check', demo, '--json');
+    expect(stderr).toBe('');
+    expect(status).toBe(0);
+    const report = JSON.parse(stdout);
+    expect(Object.keys(report)).toEqual(['size', 'bodies', 'reach', 'cost', 'snags']);
+    expect(report.size).toMatchObject({ width: 160, depth: 160 });
+    expect(report.bodies.map((b: { name: string }) => b.name)).toEqual(['adult', 'ram']);
+    expect(report.reach).toMatchObject({ reached: true, body: 'adult' });
+    expect(report.cost.drawn.draws).toBeGreaterThan(20);
+    expect(report.snags).toEqual([]);
+  });
+
+  it('exits 1 on a blocking snag and says what it is', () => {
+    const files = unzipSync(new Uint8Array(readFileSync(demo)));
+    const level = JSON.parse(strFromU8(files['level.json']));
+    level.objects.push({ id: 'wall', version: 1, kind: 'block', name: 'yard wall', shape: 'box', size: [160, 4, 0.5], at: [80, 0, 110], turn: 0, hidden: false, out: false });
+    const { status, stdout } = rammer('check', file('walled.rammer.zip', zipSync({ ...files, 'level.json': strToU8(JSON.stringify(level)) })));
+    expect(stdout).toMatch(/blocking: the objective cannot be reached: yard wall/);
+    expect(status).toBe(1);
+  });
+});
+
+describe('rammer info', () => {
+  it('says what a package holds', () => {
+    const { status, stdout } = rammer('info', demo, '--json');
+    expect(status).toBe(0);
+    expect(JSON.parse(stdout)).toMatchObject({ name: 'Harrow Ledge' });
+    expect(rammer('info', demo).stdout).toMatch(/Harrow Ledge: 160 x 160 m/);
+  });
+});
+
+describe('bad input', () => {
+  it('exits 2 with one line that names the fault, and no stack trace', () => {
+    const cases: [string[], RegExp][] = [
+      [[], /no command given/],
+      [['explode', demo], /there is no command explode/],
+      [['check'], /no file given/],
+      [['check', join(folder, 'nowhere.zip')], /cannot be read: ENOENT/],
+      [['check', file('empty.zip', new Uint8Array())], /the file is empty/],
+      [['check', file('cut.zip', new Uint8Array(readFileSync(demo)).slice(0, 9000))], /cut off/],
+      [['check', file('text.zip', strToU8('just some text, not a package'))], /not a zip file/],
+      [['check', file('future.zip', zipSync({ 'level.json': strToU8('{"format":"rammer-level","version":7,"objects":[],"rasters":[]}') }))], /version 7; this Rammer opens up to 1/],
+      [['check', demo, '--colour'], /colour/],
+    ];
+    for (const [args, message] of cases) {
+      const { status, stderr } = rammer(...args);
+      expect([args, status]).toEqual([args, 2]);
+      expect(stderr).toMatch(message);
+      expect(stderr).not.toMatch(/\n\s+at /);
+    }
+  });
+
+  it('is JSON too where JSON was asked for', () => {
+    const { status, stdout } = rammer('check', file('e.zip', new Uint8Array()), '--json');
+    expect(status).toBe(2);
+    expect(JSON.parse(stdout)).toMatchObject({ error: { code: 'zip-empty' } });
+  });
+});

@@ -1,0 +1,206 @@
+import { readFileSync } from 'node:fs';
+import { decode } from 'fast-png';
+import fc from 'fast-check';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { describe, expect, it } from 'vitest';
+import { composeTerrain } from '../earth/compose';
+import { heightAt } from '../earth/sample';
+import { ofKind, presentBlocks, settingsOf, type Level } from '../level/level';
+import { testBlock, testLevel } from '../testing/levels';
+import { readPackage, writePackage } from './package';
+import { pngToRaster, rasterToPng } from './rasterPng';
+import { crc32, readZip } from './zip';
+
+function sample(): Level {
+  const level = testLevel(2, 0.5, { seed: 5, height: 2, scale: 30, octaves: 3 });
+  const tile = Int32Array.from({ length: 65 * 65 }, (_, i) => (i % 65 === 0 || i < 65 ? 0 : (i * 7919) % 4001) - (i % 65 === 0 || i < 65 ? 0 : 2000));
+  level.tiles.set('hand/delta/1,1', tile);
+  level.tiles.set('hand/held/0,0', Int32Array.from({ length: 65 * 65 }, (_, i) => i * 50_000 - 90_000_000));
+  level.tiles.set('hand/weight/0,0', Int32Array.from({ length: 65 * 65 }, (_, i) => i % 1025));
+  for (const b of [testBlock('box', [4, 2.4, 0.3], [10, 1.001, 10], 33), testBlock('ramp', [3, 1, 1], [20, 0, 5], -90, { hidden: true })]) level.objects.set(b.id, b);
+  return level;
+}
+
+const state = (level: Level) => ({ objects: [...level.objects.values()].sort((a, b) => (a.id < b.id ? -1 : 1)), tiles: [...level.tiles].sort(([a], [b]) => (a < b ? -1 : 1)) });
+const code = (bytes: Uint8Array) => { const r = readPackage(bytes); return r.ok ? 'opened' : r.code; };
+
+/** A package with its level.json changed. */
+function changed(change: (document: any) => void): Uint8Array {
+  const files = unzipSync(writePackage(sample()));
+  const document = JSON.parse(strFromU8(files['level.json']));
+  change(document);
+  return zipSync({ ...files, 'level.json': strToU8(JSON.stringify(document)) });
+}
+
+describe('a level package', () => {
+  it('comes back without loss, tiles over 16 bits included', () => {
+    const level = sample();
+    const opened = readPackage(writePackage(level));
+    expect(opened.ok).toBe(true);
+    if (opened.ok) expect(state(opened.value)).toEqual(state(level));
+  });
+
+  it('is the same bytes for the same level', () => {
+    expect(writePackage(sample()).length).toBeGreaterThan(500);
+    const level = sample();
+    expect(writePackage(level)).toEqual(writePackage(level));
+  });
+
+  it('holds rasters that another PNG reader can read by the rule of docs/format.md', () => {
+    const level = sample();
+    const files = unzipSync(writePackage(level));
+    const { rasters } = JSON.parse(strFromU8(files['level.json'])) as { rasters: { lift: string; channel: string; offset: number; low: string; high?: string }[] };
+    const held = rasters.find((r) => r.channel === 'held')!;
+    const low = decode(files[held.low]).data;
+    const high = decode(files[held.high!]).data;
+    for (const [x, z] of [[0, 0], [5, 9], [64, 64]]) {
+      const i = z * 129 + x;
+      expect(held.offset + low[i] + 65536 * high[i]).toBe(level.tiles.get('hand/held/0,0')![z * 65 + x]);
+    }
+  });
+
+  it('of version 1, frozen, still opens and says what it said', () => {
+    const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-1.rammer.zip', import.meta.url))));
+    expect(opened.ok).toBe(true);
+    if (!opened.ok) return;
+    const level = opened.value;
+    expect(settingsOf(level)).toMatchObject({ name: 'Frozen at version 1', tilesX: 2, tilesZ: 3, spacing: 1 });
+    expect(ofKind(level, 'body').map((b) => b.name)).toEqual(['adult', 'ram']);
+    expect(presentBlocks(level).map((b) => [b.name, b.shape, b.turn])).toEqual([['wall', 'box', 12.5], ['way up', 'ramp', -90]]);
+    expect(ofKind(level, 'marker').map((m) => m.marker).sort()).toEqual(['entry', 'objective']);
+    expect(ofKind(level, 'viewpoint')[0].pose.view).toBe('stand');
+    const t = composeTerrain(level);
+    expect(heightAt(t, 40, 40)).toBeCloseTo(3.5, 3);
+    expect(heightAt(t, 90, 150)).toBeCloseTo(heightAt(composeTerrain(level), 90, 150), 6);
+    expect(level.tiles.size).toBe(3);
+  });
+});
+
+describe('a package that is not what it should be', () => {
+  it('is refused with a stable code', () => {
+    const good = writePackage(sample());
+    expect(code(good)).toBe('opened');
+    expect(code(new Uint8Array())).toBe('zip-empty');
+    expect(code(strToU8('hello, this is no zip file at all'))).toBe('zip-invalid');
+    expect(code(good.slice(0, good.length / 2))).toBe('zip-truncated');
+    expect(code(zipSync({ 'readme.txt': strToU8('x') }))).toBe('package-no-level');
+    expect(code(zipSync({ 'level.json': strToU8('{"format":') }))).toBe('package-json');
+    expect(code(zipSync({ 'level.json': strToU8('{"format": NaN}') }))).toBe('package-json');
+    expect(code(zipSync({ 'level.json': strToU8('[]') }))).toBe('package-invalid');
+    expect(code(changed((d) => { d.version = 2; }))).toBe('package-future');
+    expect(code(changed((d) => { d.objects = d.objects.filter((o: any) => o.kind !== 'settings'); }))).toBe('package-invalid');
+    expect(code(changed((d) => { d.objects[0].size = null; d.objects.push(d.objects[0]); }))).toBe('package-invalid');
+    expect(code(changed((d) => { d.objects.find((o: any) => o.kind === 'block').size[0] = 1e309; }))).toBe('package-invalid');
+    expect(code(changed((d) => { d.objects.find((o: any) => o.kind === 'block').at[1] = 'NaN'; }))).toBe('package-invalid');
+    expect(code(changed((d) => { d.objects.find((o: any) => o.kind === 'settings').player = 'nobody'; }))).toBe('package-invalid');
+    expect(code(changed((d) => { d.rasters[0].low = 'rasters/none.png'; }))).toBe('package-raster');
+    expect(code(changed((d) => { d.rasters[0].lift = 'noise'; }))).toBe('package-invalid');
+    expect(code(changed((d) => { d.objects.find((o: any) => o.kind === 'settings').tilesX = 3; }))).toBe('png-size');
+  });
+
+  it('names the object and the field', () => {
+    const r = readPackage(changed((d) => { d.objects.find((o: any) => o.shape === 'box').size[1] = -2; }));
+    expect(r).toMatchObject({ ok: false, message: expect.stringMatching(/block b\d+: size\.1: a block is at least 0\.05 m a side/) });
+  });
+
+  it('any damage to any byte is either harmless or refused, never a crash', () => {
+    const good = writePackage(sample());
+    fc.assert(fc.property(fc.nat(good.length - 1), fc.integer({ min: 1, max: 255 }), (at, by) => {
+      const bad = good.slice();
+      bad[at] ^= by;
+      const r = readPackage(bad);
+      if (!r.ok) expect(r.code).toMatch(/^(zip|png|package)-/);
+    }), { numRuns: 120 });
+  });
+});
+
+/** A stored zip written by hand, so that it can lie. */
+function zipOf(name: string, data: Uint8Array, lie: { size?: number; packed?: number; method?: number; crc?: number; flags?: number; copies?: number } = {}): Uint8Array {
+  const method = lie.method ?? 0;
+  const header = (central: boolean) => {
+    const h = new Uint8Array((central ? 46 : 30) + name.length);
+    const v = new DataView(h.buffer);
+    v.setUint32(0, central ? 0x02014b50 : 0x04034b50, true);
+    const o = central ? 2 : 0;
+    v.setUint16(6 + o, lie.flags ?? 0, true);
+    v.setUint16(8 + o, method, true);
+    v.setUint32(14 + o, lie.crc ?? crc32(data), true);
+    v.setUint32(18 + o, lie.packed ?? data.length, true);
+    v.setUint32(22 + o, lie.size ?? data.length, true);
+    v.setUint16(26 + o, name.length, true);
+    h.set(strToU8(name), central ? 46 : 30);
+    return h;
+  };
+  const local = header(false);
+  const central = header(true);
+  const copies = lie.copies ?? 1;
+  const end = new Uint8Array(22);
+  const v = new DataView(end.buffer);
+  v.setUint32(0, 0x06054b50, true);
+  v.setUint16(8, copies, true);
+  v.setUint16(10, copies, true);
+  v.setUint32(12, central.length * copies, true);
+  v.setUint32(16, local.length + data.length, true);
+  return Uint8Array.from([...local, ...data, ...Array.from({ length: copies }, () => [...central]).flat(), ...end]);
+}
+
+describe('a hostile zip', () => {
+  const zcode = (bytes: Uint8Array, limits?: Parameters<typeof readZip>[1]) => { const r = readZip(bytes, limits); return r.ok ? 'opened' : r.code; };
+  const data = strToU8('some content');
+
+  it('that climbs out is refused', () => {
+    expect(zcode(zipOf('a/b.txt', data))).toBe('opened');
+    for (const name of ['../x', 'a/../../x', '/etc/x', 'C:\\x', 'a\\b', 'x/..']) expect(zcode(zipOf(name, data))).toBe('zip-path');
+  });
+
+  it('that lies about sizes or content is refused', () => {
+    expect(zcode(zipOf('a', data, { size: 5 }))).toBe('zip-lies');
+    expect(zcode(zipOf('a', data, { crc: 1 }))).toBe('zip-lies');
+    expect(zcode(zipOf('a', data, { packed: 5000 }))).toBe('zip-truncated');
+    expect(zcode(zipOf('a', data, { method: 8, size: 5 }))).toBe('zip-lies');
+    expect(zcode(zipOf('a', data, { method: 12 }))).toBe('zip-unsupported');
+    expect(zcode(zipOf('a', data, { flags: 1 }))).toBe('zip-unsupported');
+    expect(zcode(zipOf('a', data, { copies: 2 }))).toBe('zip-duplicate');
+  });
+
+  it('that would unpack to too much is refused before it does, in bounded memory', () => {
+    const bomb = zipSync({ 'level.json': new Uint8Array(64 << 20) }, { level: 9 });
+    const limits = { entries: 10, entryBytes: 1 << 20, totalBytes: 2 << 20 };
+    expect(zcode(bomb, limits)).toBe('zip-too-large');
+    // A bomb that states a small size is stopped as soon as it grows past it.
+    const lying = bomb.slice();
+    const view = new DataView(lying.buffer);
+    for (let i = 0; i < lying.length - 4; i++) if (view.getUint32(i, true) === 64 << 20) view.setUint32(i, 1000, true);
+    const before = process.memoryUsage().arrayBuffers;
+    expect(zcode(lying, limits)).toBe('zip-lies');
+    expect(process.memoryUsage().arrayBuffers - before).toBeLessThan(16 << 20);
+    expect(zcode(zipSync(Object.fromEntries(Array.from({ length: 12 }, (_, i) => [`f${i}`, data]))), limits)).toBe('zip-too-many');
+  });
+});
+
+describe('raster pictures', () => {
+  it('hold any int32 raster', () => {
+    fc.assert(fc.property(fc.array(fc.integer({ min: -100_000_000, max: 100_000_000 }), { minLength: 12, maxLength: 12 }), (a) => {
+      const values = Int32Array.from(a);
+      const file = rasterToPng(values, 4, 3);
+      const back = pngToRaster('t.png', file.low, file.high, 4, 3, file.offset);
+      expect(back.ok && back.value).toEqual(values);
+    }));
+  });
+
+  it('that lie in their header are refused before they are made', () => {
+    const file = rasterToPng(new Int32Array(12), 4, 3);
+    const at = (change: (b: Uint8Array) => void) => {
+      const bytes = file.low.slice();
+      change(bytes);
+      const r = pngToRaster('t.png', bytes, undefined, 4, 3, 0);
+      return r.ok ? 'read' : r.code;
+    };
+    expect(at(() => {})).toBe('read');
+    expect(at((b) => new DataView(b.buffer).setUint32(16, 60_000))).toBe('png-size');
+    expect(at((b) => { b[24] = 8; })).toBe('png-format');
+    expect(at((b) => { b[0] = 0; })).toBe('png-invalid');
+    const cut = file.low.slice(0, 45);
+    expect(pngToRaster('t.png', cut, undefined, 4, 3, 0)).toMatchObject({ ok: false });
+  });
+});

@@ -1,0 +1,37 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { composeTerrain } from '@rammer/core/earth/compose';
+import { heightAt, slopeAt } from '@rammer/core/earth/sample';
+import { readPackage, writePackage } from '@rammer/core/io/package';
+import { marker, presentBlocks } from '@rammer/core/level/level';
+import { makeSmallDemo } from './make';
+import { PIT, TERRACES } from './quarry';
+
+describe('the small demo', () => {
+  const level = makeSmallDemo();
+  const terrain = composeTerrain(level);
+
+  it('is what its script makes, byte for byte', () => {
+    const shipped = new Uint8Array(readFileSync(new URL('../harrow-ledge-small.rammer.zip', import.meta.url)));
+    const opened = readPackage(shipped);
+    expect(opened.ok).toBe(true);
+    expect(Buffer.compare(Buffer.from(writePackage(level)), Buffer.from(shipped))).toBe(0);
+  });
+
+  it('has three terraces, a pit below them and an incline that can be walked', () => {
+    const floors = [0, 1, 2, 3].map((i) => heightAt(terrain, 100, [110, 78, 50, 28][i]));
+    floors.forEach((h, i) => expect(Math.abs(h - TERRACES[i].height)).toBeLessThan(0.6));
+    expect(heightAt(terrain, PIT.x, PIT.z)).toBeCloseTo(PIT.floor, 0);
+    for (let z = 30; z < 102; z += 1) expect(slopeAt(terrain, 122, z)).toBeLessThan(30);
+  });
+
+  it('has its markers on the ground and its blocks inside the level', () => {
+    for (const which of ['entry', 'objective'] as const) {
+      const m = marker(level, which)!;
+      expect(Math.abs(m.at[1] - heightAt(terrain, m.at[0], m.at[2]))).toBeLessThan(0.01);
+    }
+    const blocks = presentBlocks(level);
+    expect(blocks.length).toBeGreaterThan(50);
+    for (const b of blocks) expect(b.at[0] > 0 && b.at[0] < 160 && b.at[2] > 0 && b.at[2] < 160).toBe(true);
+  });
+});
