@@ -31,7 +31,7 @@ describe('rammer check', () => {
   it('exits 1 on a blocking snag and says what it is', () => {
     const files = unzipSync(new Uint8Array(readFileSync(demo)));
     const level = JSON.parse(strFromU8(files['level.json']));
-    level.objects.push({ id: 'wall', version: 1, kind: 'block', name: 'yard wall', shape: 'box', size: [160, 4, 0.5], at: [80, 0, 110], turn: 0, hidden: false, out: false });
+    level.objects.push({ id: 'wall', version: 1, kind: 'block', name: 'yard wall', shape: 'box', size: [160, 40, 0.5], at: [80, -8, 110], turn: 0, hidden: false, out: false });
     const { status, stdout } = rammer('check', file('walled.rammer.zip', zipSync({ ...files, 'level.json': strToU8(JSON.stringify(level)) })));
     expect(stdout).toMatch(/blocking: the objective cannot be reached: yard wall/);
     expect(status).toBe(1);

@@ -1,0 +1,288 @@
+import { randomUUID } from 'node:crypto';
+import { connect as dial } from 'node:net';
+import { readFileSync } from 'node:fs';
+import { strToU8, unzipSync, zipSync } from 'fflate';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { packRaster, toBase64 } from '@rammer/core/num/fixed';
+import { readPackage } from '@rammer/core/io/package';
+import { connect, migrateDatabase } from './db/open';
+import { LEASE_MS } from './db/levelStore';
+import { addBlock, edit, NEW, serve } from './testing/serve';
+
+let s: Awaited<ReturnType<typeof serve>>;
+beforeAll(async () => { s = await serve(); });
+afterAll(async () => {
+  await s.stop();
+  expect(s.errors).toEqual([]);
+});
+
+const ME = 'client-one-1';
+const OTHER = 'client-two-2';
+const made = async (more: object = {}): Promise<string> => (await s.call('POST', '/api/levels', { ...NEW, ...more })).body.id;
+const send = (id: string, edits: unknown[], base = 0, client = ME, force = false) => s.call('POST', `/api/levels/${id}/edits`, { client, base, edits, force });
+const objectsOf = async (id: string) => (await s.call('GET', `/api/levels/${id}`)).body;
+const demo = new Uint8Array(readFileSync(new URL('../../demo/harrow-ledge-small.rammer.zip', import.meta.url)));
+const upload = (bytes: Uint8Array | string) => s.call('POST', '/api/levels/package', bytes, { 'Content-Type': 'application/zip' });
+
+describe('health and the description', () => {
+  it('answers', async () => {
+    expect((await s.call('GET', '/api/health')).body).toEqual({ ok: true });
+    const { body } = await s.call('GET', '/api/openapi.json');
+    expect(body.openapi).toBe('3.1.0');
+    expect(Object.keys(body.paths)).toEqual(expect.arrayContaining(['/api/health', '/api/levels', '/api/levels/{id}/edits', '/api/levels/{id}/tiles', '/api/levels/{id}/package']));
+  });
+
+  it('sends the security headers that work', async () => {
+    const { headers } = await s.call('GET', '/api/health');
+    expect(headers.get('content-security-policy')).toContain("connect-src 'self' blob:");
+    expect(headers.get('content-security-policy')).toContain("script-src 'self' 'wasm-unsafe-eval'");
+    expect(headers.get('cross-origin-opener-policy')).toBe('same-origin');
+    expect(headers.get('cross-origin-embedder-policy')).toBe('require-corp');
+    expect(headers.get('x-powered-by')).toBeNull();
+  });
+});
+
+describe('levels', () => {
+  it('are made, listed, read and deleted', async () => {
+    const id = await made({ name: 'first yard', tilesX: 3 });
+    const row = (await s.call('GET', '/api/levels')).body.find((l: { id: string }) => l.id === id);
+    expect(row).toMatchObject({ name: 'first yard', width: 96, depth: 64, blocks: 0, version: 0, check: null });
+    const { objects, version } = await objectsOf(id);
+    expect(version).toBe(0);
+    expect(objects.map((o: { kind: string }) => o.kind)).toEqual(['settings', 'body', 'body', 'lift', 'lift']);
+    expect((await s.call('DELETE', `/api/levels/${id}`)).status).toBe(204);
+    expect(await s.call('GET', `/api/levels/${id}`)).toMatchObject({ status: 404, body: { code: 'level-missing' } });
+    expect((await s.call('DELETE', `/api/levels/${id}`)).status).toBe(404);
+  });
+
+  it('are refused where they make no sense, by problem+json', async () => {
+    for (const bad of [{ tilesX: 1 }, { tilesZ: 65 }, { spacing: 0.3 }, { name: ' ' }, { seed: -1 }, { body: { name: 'x', figures: { ...NEW.body.figures, eye: 3 } } }]) {
+      const r = await s.call('POST', '/api/levels', { ...NEW, ...bad });
+      expect(r).toMatchObject({ status: 400, body: { code: 'body-invalid', status: 400 } });
+      expect(r.type).toContain('application/problem+json');
+    }
+    expect(await s.call('POST', '/api/levels', '{"name":', { 'Content-Type': 'application/json' })).toMatchObject({ status: 400, body: { code: 'body-not-json' } });
+    expect(await s.call('GET', '/api/levels/not-a-uuid')).toMatchObject({ status: 404 });
+    expect(await s.call('GET', '/api/nowhere')).toMatchObject({ status: 404, body: { code: 'no-such-door' } });
+  });
+});
+
+describe('edits', () => {
+  it('are applied in order and answered with their versions', async () => {
+    const id = await made();
+    const r = await send(id, [addBlock('a'), edit({ kind: 'set', patches: [{ id: 'a', set: { turn: 30 } }] })]);
+    expect(r.body).toMatchObject({ version: 2, rebased: false });
+    expect((await objectsOf(id)).objects.find((o: { id: string }) => o.id === 'a')).toMatchObject({ turn: 30, version: 2 });
+  });
+
+  it('sent twice are applied once: the stored version is the answer', async () => {
+    const id = await made();
+    const e = addBlock('a');
+    const first = await send(id, [e]);
+    const again = await send(id, [e, addBlock('b')]);
+    expect(again.body.results[0]).toEqual(first.body.results[0]);
+    expect(again.body.version).toBe(2);
+    expect((await s.call('GET', `/api/levels/${id}/edits?after=0`)).body.edits).toHaveLength(2);
+  });
+
+  it('on an older version are rebased where they are disjoint and refused where they are not', async () => {
+    const id = await made();
+    await send(id, [addBlock('a'), addBlock('b')]);
+    await s.call('POST', `/api/levels/${id}/lease`, { client: OTHER, take: true });
+    await send(id, [edit({ kind: 'set', patches: [{ id: 'a', set: { turn: 10 } }] })], 2, OTHER);
+    await s.call('POST', `/api/levels/${id}/lease`, { client: ME, take: true });
+    const apart = await send(id, [edit({ kind: 'set', patches: [{ id: 'a', set: { hidden: true } }] }), edit({ kind: 'set', patches: [{ id: 'b', set: { turn: 5 } }] })], 2);
+    expect(apart.body).toMatchObject({ version: 5, rebased: true });
+    const clash = edit({ kind: 'set', patches: [{ id: 'a', set: { turn: 77 } }] });
+    const refused = await send(id, [clash], 2);
+    expect(refused).toMatchObject({ status: 409, body: { code: 'conflict', version: 5 } });
+    expect(refused.body.conflicts).toHaveLength(1);
+    expect((await objectsOf(id)).version).toBe(5);
+    expect((await send(id, [clash], 2, ME, true)).body.version).toBe(6);
+    // A client's own edits never conflict with what it makes next.
+    expect((await send(id, [edit({ kind: 'set', patches: [{ id: 'b', set: { turn: 6 } }] })], 3)).body.version).toBe(7);
+  });
+
+  it('that cannot be applied end the batch; those before stay, nothing is half done', async () => {
+    const id = await made();
+    const r = await send(id, [addBlock('a'), edit({ kind: 'remove', ids: ['a', 'nobody'] }), addBlock('c')]);
+    expect(r.body.results).toMatchObject([{ version: 1 }, { code: 'object-missing' }]);
+    expect(r.body.version).toBe(1);
+    const ids = (await objectsOf(id)).objects.map((o: { id: string }) => o.id);
+    expect(ids).toContain('a');
+    expect(ids).not.toContain('c');
+  });
+
+  it('from a later version, with wrong keys or no sense are refused before anything is done', async () => {
+    const id = await made();
+    const good = addBlock('a');
+    for (const [bad, code] of [[{ ...good, version: 9 }, 'edit-future'], [{ ...good, writes: [] }, 'edit-keys'], [{ ...good, id: 'x' }, 'edit-invalid'], [{}, 'edit-invalid'], [null, 'edit-invalid']] as const) {
+      expect(await send(id, [addBlock('z'), bad])).toMatchObject({ status: 422, body: { code } });
+    }
+    expect((await objectsOf(id)).version).toBe(0);
+    expect(await send(randomUUID(), [good])).toMatchObject({ status: 404, body: { code: 'level-missing' } });
+    expect(await s.call('POST', `/api/levels/${id}/edits`, { client: 'x', base: 0, edits: [good] })).toMatchObject({ status: 400 });
+  });
+
+  it('change tiles by exact integer deltas', async () => {
+    const id = await made();
+    const delta = new Int32Array(65 * 65);
+    delta[70] = 1234;
+    const stroke = () => edit({ kind: 'stroke', tiles: [{ key: 'hand/delta/1,0', delta: toBase64(packRaster(delta)) }] });
+    await send(id, [stroke(), stroke()]);
+    const { tiles } = (await s.call('GET', `/api/levels/${id}/tiles`)).body;
+    const twice = new Int32Array(65 * 65);
+    twice[70] = 2468;
+    expect(tiles).toEqual([{ key: 'hand/delta/1,0', data: Buffer.from(packRaster(twice)).toString('base64') }]);
+    expect((await send(id, [edit({ kind: 'stroke', tiles: [{ key: 'hand/delta/9,0', delta: toBase64(packRaster(delta)) }] })])).body.results[0].code).toBe('tile-invalid');
+  });
+
+  it('of 40 clients at once each count once', async () => {
+    const id = await made();
+    const answers = await Promise.all(Array.from({ length: 40 }, (_, i) => send(id, [addBlock(`p${i}`)], 0)));
+    expect(answers.map((a) => a.body.version).sort((a, b) => a - b)).toEqual(Array.from({ length: 40 }, (_, i) => i + 1));
+    expect((await objectsOf(id)).objects).toHaveLength(45);
+  });
+});
+
+describe('one writer', () => {
+  const lease = (id: string, client: string, more: object = {}) => s.call('POST', `/api/levels/${id}/lease`, { client, ...more });
+
+  it('holds the lease; another may read, take over, and then the first is told', async () => {
+    const id = await made();
+    expect((await lease(id, ME)).body).toMatchObject({ held: true });
+    expect((await lease(id, OTHER)).body).toMatchObject({ held: false });
+    expect(await send(id, [addBlock('a')], 0, OTHER)).toMatchObject({ status: 423, body: { code: 'not-writer' } });
+    expect((await send(id, [addBlock('a')])).body.version).toBe(1);
+    expect((await lease(id, OTHER, { take: true })).body).toMatchObject({ held: true, version: 1 });
+    expect(await send(id, [addBlock('b')], 1)).toMatchObject({ status: 423 });
+    expect((await lease(id, ME)).body.held).toBe(false);
+    await lease(id, OTHER, { release: true });
+    expect((await lease(id, ME)).body.held).toBe(true);
+  });
+
+  it('loses it after a silence', async () => {
+    const id = await made();
+    await lease(id, ME);
+    const { pool } = connect(s.url);
+    await pool.query('update levels set writer_until = now() - interval \'1 second\' where id = $1', [id]);
+    await pool.end();
+    expect((await lease(id, OTHER)).body.held).toBe(true);
+    expect(LEASE_MS).toBeGreaterThan(6000 * 2);
+  });
+});
+
+describe('packages', () => {
+  it('in and out are the same level', async () => {
+    const { status, body } = await upload(demo);
+    expect(status).toBe(201);
+    const out = await s.call('GET', `/api/levels/${body.id}/package`);
+    expect(out.headers.get('content-disposition')).toBe('attachment; filename="harrow-ledge.rammer.zip"');
+    const [a, b] = [readPackage(demo), readPackage(out.body)];
+    expect(a.ok && b.ok).toBe(true);
+    if (a.ok && b.ok) {
+      expect([...b.value.objects.values()]).toEqual([...a.value.objects.values()]);
+      expect([...b.value.tiles].sort()).toEqual([...a.value.tiles].sort());
+    }
+  });
+
+  it('that are hostile are refused by name and change nothing', async () => {
+    const before = (await s.call('GET', '/api/levels')).body.length;
+    const files = unzipSync(demo);
+    const document = JSON.parse(new TextDecoder().decode(files['level.json']));
+    const withLevel = (d: unknown) => zipSync({ ...files, 'level.json': strToU8(JSON.stringify(d)) });
+    const cases: [Uint8Array, string][] = [
+      [new Uint8Array(), 'zip-empty'], [demo.slice(0, 20_000), 'zip-truncated'], [strToU8('a picture, say'), 'zip-invalid'],
+      [withLevel({ ...document, version: 9 }), 'package-future'],
+      [zipSync({ ...files, 'level.json': strToU8(JSON.stringify(document).replace('"turn":8', '"turn":NaN')) }), 'package-json'],
+      [zipSync({ '../climb.txt': strToU8('x') }), 'zip-path'],
+    ];
+    for (const [bytes, code] of cases) {
+      const r = await upload(bytes);
+      expect(r).toMatchObject({ status: 422, body: { code } });
+      expect(r.type).toContain('problem+json');
+    }
+    expect((await s.call('GET', '/api/levels')).body).toHaveLength(before);
+  });
+
+  it('of 300 MB are refused in bounded memory', async () => {
+    const chunk = new Uint8Array(1 << 20);
+    let sent = 0;
+    const body = new ReadableStream<Uint8Array>({
+      pull(controller) {
+        if (sent >= 300) controller.close();
+        else { sent++; controller.enqueue(chunk); }
+      },
+    });
+    const before = process.memoryUsage().rss;
+    let most = 0;
+    const watch = setInterval(() => { most = Math.max(most, process.memoryUsage().rss); }, 20);
+    const r = await fetch(`${s.base}/api/levels/package`, { method: 'POST', body, duplex: 'half', headers: { 'Content-Type': 'application/zip' } } as RequestInit);
+    clearInterval(watch);
+    expect(r.status).toBe(413);
+    expect(await r.json()).toMatchObject({ code: 'package-too-large' });
+    expect(most - before).toBeLessThan(260 << 20);
+  });
+});
+
+describe('a job', () => {
+  it('checks a level, tells its progress, and its result is kept with the level', async () => {
+    const id = (await upload(demo)).body.id as string;
+    const job = (await s.call('POST', `/api/levels/${id}/check`)).body;
+    expect(job.state).toBe('running');
+    // The same level and version again is the same job.
+    expect((await s.call('POST', `/api/levels/${id}/check`)).body.id).toBe(job.id);
+    let now = job;
+    const seen = new Set<number>();
+    while (now.state === 'running') {
+      await new Promise((go) => setTimeout(go, 50));
+      now = (await s.call('GET', `/api/jobs/${job.id}`)).body;
+      seen.add(now.progress);
+    }
+    expect(now).toMatchObject({ state: 'done', result: { reach: { reached: true } } });
+    expect(seen.size).toBeGreaterThan(3);
+    const row = async () => (await s.call('GET', '/api/levels')).body.find((l: { id: string }) => l.id === id);
+    expect((await row()).check).toMatchObject({ reached: true, stale: false });
+    await send(id, [addBlock('zz')]);
+    expect((await row()).check.stale).toBe(true);
+  });
+
+  it('can be cancelled', async () => {
+    const id = (await upload(demo)).body.id as string;
+    const job = (await s.call('POST', `/api/levels/${id}/check`)).body;
+    expect((await s.call('DELETE', `/api/jobs/${job.id}`)).body.state).toBe('cancelled');
+    expect((await s.call('GET', `/api/jobs/${job.id}`)).body.state).toBe('cancelled');
+    expect(await s.call('GET', `/api/jobs/${randomUUID()}`)).toMatchObject({ status: 404, body: { code: 'job-missing' } });
+  });
+});
+
+describe('the door', () => {
+  /** A request with headers that `fetch` will not send. */
+  const raw = (headers: string) => new Promise<string>((done) => {
+    const socket = dial(s.port, '127.0.0.1', () => socket.write(`GET /api/levels HTTP/1.1\r\n${headers}\r\nConnection: close\r\n\r\n`));
+    let text = '';
+    socket.on('data', (d) => { text += d.toString(); });
+    socket.on('close', () => done(text));
+  });
+
+  it('answers only to its own name', async () => {
+    expect(await raw(`Host: 127.0.0.1:${s.port}`)).toMatch(/^HTTP\/1.1 200/);
+    for (const host of ['evil.example', `evil.example:${s.port}`, `127.0.0.1:${s.port + 1}`]) expect(await raw(`Host: ${host}`)).toMatch(/^HTTP\/1.1 421[\s\S]*host-not-allowed/);
+  });
+
+  it('refuses other origins', async () => {
+    expect(await raw(`Host: 127.0.0.1:${s.port}\r\nOrigin: http://127.0.0.1:${s.port}`)).toMatch(/^HTTP\/1.1 200/);
+    for (const origin of ['http://evil.example', 'null', `https://127.0.0.1:${s.port}`]) expect(await raw(`Host: 127.0.0.1:${s.port}\r\nOrigin: ${origin}`)).toMatch(/^HTTP\/1.1 403[\s\S]*origin-not-allowed/);
+  });
+
+  it('limits the size of a request', async () => {
+    expect(await s.call('POST', '/api/levels', JSON.stringify({ ...NEW, name: 'x'.repeat(300_000) }), { 'Content-Type': 'application/json' })).toMatchObject({ status: 413, body: { code: 'body-too-large' } });
+  });
+});
+
+describe('migrations', () => {
+  it('of two servers at once take turns', async () => {
+    await Promise.all([migrateDatabase(s.url), migrateDatabase(s.url), migrateDatabase(s.url)]);
+    expect((await s.call('GET', '/api/health')).status).toBe(200);
+  });
+});
