@@ -58,6 +58,8 @@ export function groundAlong(terrain: Terrain, blocks: Iterable<Block>, origin: V
   if (hit) {
     return { host: { kind: 'block', id: hit.block.id, name: hit.block.name, face: hit.face }, height: point[1], normal: hit.normal, slope: slopeOf(hit.normal), ground: 'blockout', point, distance };
   }
+  // The march ends within a millimetre; the point is put on the ground itself.
+  point[1] = heightAt(terrain, point[0], point[2]);
   const slope = slopeAt(terrain, point[0], point[2]);
   return { host: { kind: 'terrain' }, height: point[1], normal: normalAt(terrain, point[0], point[2]), slope, ground: groundName(slope), point, distance };
 }

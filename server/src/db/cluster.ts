@@ -41,13 +41,19 @@ function freePort(): Promise<number> {
   });
 }
 
+/** Folder of the cluster that belongs to a data folder. */
+export function clusterHome(dataFolder: string): string {
+  const data = resolve(dataFolder);
+  return process.getuid?.() === 0 ? join('/var/lib/rammer', createHash('sha256').update(data).digest('hex').slice(0, 16)) : join(data, 'postgres');
+}
+
 export async function openCluster(dataFolder: string): Promise<Cluster> {
   const bin = findBinaries();
   if (!bin) throw new Error('PostgreSQL is not installed: run `apt-get install postgresql`, or set DATABASE_URL to a server of yours.');
   const data = resolve(dataFolder);
   mkdirSync(data, { recursive: true });
   const isRoot = process.getuid?.() === 0;
-  const home = isRoot ? join('/var/lib/rammer', createHash('sha256').update(data).digest('hex').slice(0, 16)) : join(data, 'postgres');
+  const home = clusterHome(data);
   const user = isRoot ? ids('postgres') : undefined;
   mkdirSync(home, { recursive: true });
   if (user) {

@@ -28,7 +28,7 @@ export async function serve() {
   const base = `http://127.0.0.1:${port}`;
   const call = async (method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer> => {
     const raw = body instanceof Uint8Array || typeof body === 'string';
-    const r = await fetch(base + path, { method, headers: { ...(body !== undefined && !raw ? { 'Content-Type': 'application/json' } : {}), ...headers }, body: body === undefined ? undefined : raw ? (body as BodyInit) : JSON.stringify(body) });
+    const r = await fetch(base + path, { method, headers: { ...(body !== undefined && !raw ? { 'Content-Type': 'application/json' } : {}), ...headers }, body: body === undefined ? undefined : raw ? (body as never) : JSON.stringify(body) });
     const type = r.headers.get('content-type') ?? '';
     const bytes = new Uint8Array(await r.arrayBuffer());
     return { status: r.status, type, headers: r.headers, body: type.includes('json') ? JSON.parse(new TextDecoder().decode(bytes)) : bytes };

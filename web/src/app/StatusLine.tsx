@@ -8,6 +8,7 @@ import { cancelBake, useWalkArea } from '../store/walkArea';
 export function StatusLine({ session }: { session: Session }) {
   useSession(session);
   const hover = useUi((s) => s.hover);
+  const feet = useUi((s) => s.feet);
   const { reach, stale, progress, summary, error } = useWalkArea();
   const say = session.message;
   const figure = (label: string, value: string, w: number) => <span className="inline-flex gap-1 whitespace-nowrap" style={{ minWidth: w }}><span className="label">{label}</span><b className="fig">{value}</b></span>;
@@ -17,11 +18,18 @@ export function StatusLine({ session }: { session: Session }) {
         <>
           {figure('x', hover.point[0].toFixed(1), 50)}
           {figure('z', hover.point[2].toFixed(1), 50)}
-          {figure('height', `${hover.point[1].toFixed(2)} m`, 92)}
+          {figure('height', `${signed(hover.point[1])} m`, 92)}
           {figure('slope', `${hover.slope.toFixed(0)}°`, 62)}
           {figure('ground', hover.ground, 90)}
           {hover.host !== 'terrain' && figure('on', hover.host, 60)}
         </>
+      ) : feet ? (
+        <span data-testid="feet" className="inline-flex gap-4">
+          {figure('body at x', feet.at[0].toFixed(1), 84)}
+          {figure('z', feet.at[2].toFixed(1), 50)}
+          {figure('feet', `${signed(feet.at[1])} m`, 80)}
+          <span className="label">{feet.grounded ? 'on the ground' : 'in the air'}</span>
+        </span>
       ) : <span className="label">point at the level</span>}
       <span className="flex-1" />
       <span role="status" className="min-w-0 truncate" style={{ color: say?.bad || error ? 'var(--oxide)' : undefined }} data-testid="message">{error ?? say?.text ?? summary ?? ''}</span>
@@ -40,3 +48,6 @@ export function StatusLine({ session }: { session: Session }) {
     </footer>
   );
 }
+
+/** Two digits, and no minus before a zero. */
+const signed = (v: number): string => v.toFixed(2).replace(/^-(0\.00)$/, '$1');

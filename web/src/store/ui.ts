@@ -41,6 +41,8 @@ interface Ui {
   reading: Reading;
   workLight: boolean;
   hover?: Hover;
+  /** where the body stands while walking, and whether it has ground under it */
+  feet?: { at: Vec3; grounded: boolean };
   wallUnit: WallUnit;
   /** size given to a block set by a click: length, height, width */
   blockSize: [number, number, number];

@@ -42,6 +42,7 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
     if (text !== shown) {
       shown = text;
       view.setPose(pose);
+      useUi.getState().set({ feet: { at: [...walker.at], grounded: walker.grounded } });
     }
   };
 
@@ -96,7 +97,7 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
       cancelAnimationFrame(raf);
       unsubscribe();
       walker.dispose();
-      useUi.getState().set({ mode: back.mode });
+      useUi.getState().set({ mode: back.mode, feet: undefined });
       view.setPose(back.pose);
     },
   };

@@ -4,6 +4,8 @@ import { parseQuantity } from './quantity';
 interface Props {
   label: string;
   value: number;
+  /** shown instead of the value where several things differ, `4.0-6.2`; typing sets them all */
+  mixed?: string;
   unit?: string;
   min?: number;
   max?: number;
@@ -14,55 +16,59 @@ interface Props {
   hideLabel?: boolean;
   autoFocus?: boolean;
   className?: string;
-  /** a finished value: Enter, an arrow key or leaving the field */
-  onCommit(value: number): void;
-  onCancel?(): void;
+  /** a finished value: Enter, an arrow key or leaving the field; false where it was refused */
+  onCommit(value: number): unknown;
+  /** the field was left, whatever it holds */
+  onLeave?(): void;
 }
 
 /** A number that can be typed, with its unit: `2.4`, `180cm`, `6ft`, `2*1.2+0.35`. */
 export function NumberField(props: Props) {
-  const { label, value, unit, min = -Infinity, max = Infinity, digits = 2, step = 0.1, disabled, hideLabel, autoFocus, className, onCommit, onCancel } = props;
+  const { label, value, mixed, unit, min = -Infinity, max = Infinity, digits = 2, step = 0.1, disabled, hideLabel, autoFocus, className, onCommit, onLeave } = props;
   const id = useId();
-  const shown = format(value, digits);
-  const [text, setText] = useState(shown);
+  const shown = mixed ?? format(value, digits);
+  /** what is being typed; undefined while the value itself is shown */
+  const [draft, setDraft] = useState<string>();
   const [problem, setProblem] = useState<string>();
   const input = useRef<HTMLInputElement>(null);
-  const editing = useRef(false);
+  /** what was committed last: Enter also leaves the field, and one value is one edit */
+  const committed = useRef<number>(undefined);
 
-  useEffect(() => { if (!editing.current) setText(shown); }, [shown]);
+  useEffect(() => { committed.current = mixed === undefined ? value : undefined; }, [value, mixed]);
   useEffect(() => { if (autoFocus) input.current?.select(); }, [autoFocus]);
 
   const finish = (raw: string): boolean => {
+    if (raw === shown) return true;
     const parsed = parseQuantity(raw, unit);
     const fault = parsed === undefined ? 'not a number' : parsed < min ? `at least ${format(min, digits)}${unit ? ` ${unit}` : ''}` : parsed > max ? `at most ${format(max, digits)}${unit ? ` ${unit}` : ''}` : undefined;
     setProblem(fault);
     if (fault || parsed === undefined) return false;
-    if (parsed !== value) onCommit(parsed);
-    setText(format(parsed, digits));
+    if (parsed !== committed.current) {
+      committed.current = parsed;
+      if (onCommit(parsed) === false) committed.current = value;
+    }
     return true;
   };
+  const leave = () => { setDraft(undefined); setProblem(undefined); };
 
   return (
     <div className={className ?? 'flex items-center justify-between gap-2'}>
       <label htmlFor={id} className={hideLabel ? 'sr-only' : 'label'}>{label}</label>
       <span className="numf" style={{ width: unit ? 78 : 64 }} data-bad={problem !== undefined} title={problem}>
         <input
-          ref={input} id={id} value={text} disabled={disabled} inputMode="decimal" autoComplete="off" spellCheck={false} autoFocus={autoFocus}
+          ref={input} id={id} value={draft ?? shown} disabled={disabled} inputMode="decimal" autoComplete="off" spellCheck={false} autoFocus={autoFocus}
           aria-invalid={problem !== undefined} aria-errormessage={problem ? `${id}-problem` : undefined}
-          onFocus={(e) => { editing.current = true; e.currentTarget.select(); }}
-          onChange={(e) => { setText(e.target.value); setProblem(undefined); }}
-          onBlur={(e) => {
-            editing.current = false;
-            if (!finish(e.currentTarget.value)) { setText(shown); setProblem(undefined); }
-          }}
+          onFocus={(e) => e.currentTarget.select()}
+          onChange={(e) => { setDraft(e.target.value); setProblem(undefined); }}
+          onBlur={(e) => { finish(e.currentTarget.value); leave(); onLeave?.(); }}
           onKeyDown={(e) => {
             e.stopPropagation();
-            if (e.key === 'Enter') { if (finish(e.currentTarget.value)) { editing.current = false; e.currentTarget.blur(); } }
-            else if (e.key === 'Escape') { setText(shown); setProblem(undefined); editing.current = false; e.currentTarget.value = shown; e.currentTarget.blur(); onCancel?.(); }
+            if (e.key === 'Enter') { if (finish(e.currentTarget.value)) e.currentTarget.blur(); }
+            else if (e.key === 'Escape') { e.currentTarget.value = shown; e.currentTarget.blur(); }
             else if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
               e.preventDefault();
               const by = step * (e.shiftKey ? 10 : 1) * (e.key === 'ArrowUp' ? 1 : -1);
-              finish(String(Math.min(max, Math.max(min, Number((value + by).toFixed(6))))));
+              if (finish(String(Math.min(max, Math.max(min, Number((value + by).toFixed(6))))))) leave();
             }
           }}
         />

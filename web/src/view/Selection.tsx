@@ -51,7 +51,7 @@ export function Selection({ session, view }: { session: Session; view: LevelView
       {dims.map((d) => (
         <div key={d.field} className="pointer-events-auto absolute" style={{ left: d.label[0], top: d.label[1], transform: 'translate(-50%, -50%)' }} onPointerDown={(e) => e.stopPropagation()} onPointerMove={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
           {typing === d.field ? (
-            <NumberField label={d.name} hideLabel autoFocus value={d.value} unit="m" min={MIN_BLOCK} max={4096} digits={3} className="" onCancel={() => setTyping(undefined)}
+            <NumberField label={d.name} hideLabel autoFocus value={d.value} unit="m" min={MIN_BLOCK} max={4096} digits={3} className="" onLeave={() => setTyping(undefined)}
               onCommit={(v) => { setTyping(undefined); setSize(session, first, d.field, v); }} />
           ) : (
             <button className="fig border bg-white px-1 leading-5" style={{ borderColor: BLUE, color: BLUE, fontWeight: 600, fontSize: 13 }} aria-label={`${d.name} ${d.value.toFixed(2)} m: type another`} title={`${d.name}: click and type`} onClick={() => setTyping(d.field)}>

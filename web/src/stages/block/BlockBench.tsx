@@ -1,4 +1,4 @@
-import { Eye, EyeOff, LogIn, LogOut } from 'lucide-react';
+import { Eye, EyeOff, LogIn, LogOut, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { ofKind } from '@rammer/core/level/level';
 import { MIN_BLOCK, type Block } from '@rammer/core/level/objects';
@@ -42,7 +42,8 @@ export function BlockBench({ session }: { session: Session }) {
           </div>
         </div>
       </div>
-      <div className="grid gap-1.5 px-3 py-2">
+      {/* One height whatever is selected: the rows below must not move under a double click. */}
+      <div className="grid h-[226px] shrink-0 content-start gap-1.5 px-3 py-2">
         <div className="flex items-center justify-between gap-2"><span className="label" id="snap">grid snap</span>
           <div className="seg" role="group" aria-labelledby="snap">{SNAPS.map((s) => <button key={s} className="act fig" style={{ padding: '1px 7px', minHeight: 24 }} aria-pressed={ui.snap === s} onClick={() => ui.set({ snap: s })}>{s === 0 ? 'off' : s}</button>)}</div>
         </div>
@@ -91,12 +92,7 @@ function Fields({ session, blocks }: { session: Session; blocks: Block[] }) {
   const field = (label: string, get: (b: Block) => number, set: (b: Block, v: number) => Partial<Block>, unit: string, limits: { min?: number; max?: number; step?: number } = {}) => {
     const values = blocks.map(get);
     const one = same(values);
-    return (
-      <div key={label} className="grid gap-0.5">
-        <NumberField label={label} className="grid gap-0.5" value={one ?? values[0]} unit={unit} digits={3} {...limits} onCommit={(v) => setBlocks(session, blocks, (b) => set(b, v), label)} />
-        {one === undefined && <span className="label fig text-[12px] leading-3">{range(values)}</span>}
-      </div>
-    );
+    return <NumberField key={label} label={label} className="grid gap-0.5" value={one ?? values[0]} mixed={one === undefined ? range(values) : undefined} unit={unit} digits={3} {...limits} onCommit={(v) => setBlocks(session, blocks, (b) => set(b, v), label)} />;
   };
   const side = (i: number) => [(b: Block) => b.size[i], (b: Block, v: number) => ({ size: b.size.map((s, k) => (k === i ? v : s)) as Block['size'] })] as const;
   const place = (i: number) => [(b: Block) => b.at[i], (b: Block, v: number) => ({ at: b.at.map((s, k) => (k === i ? v : s)) as Block['at'] })] as const;
@@ -110,8 +106,8 @@ function Fields({ session, blocks }: { session: Session; blocks: Block[] }) {
         {field('turn', (b) => b.turn, (_b, v) => ({ turn: v }), '°', { min: -360, max: 360, step: 15 })}
         <button className="act" title="C" onClick={() => duplicateBlocks(session)}>duplicate</button>
         <button className="act" title="J: onto what is below" onClick={() => dropBlocks(session)}>drop</button>
+        <button className="icon-btn mb-0.5" aria-label="delete the selection" title="Delete" onClick={() => removeBlocks(session)}><Trash2 size={15} /></button>
       </div>
-      <div className="flex gap-2"><button className="act" title="Delete" onClick={() => removeBlocks(session)}>delete</button></div>
     </>
   );
 }

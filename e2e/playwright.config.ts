@@ -1,0 +1,24 @@
+import { defineConfig } from '@playwright/test';
+
+const ARGS = [
+  '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--no-sandbox',
+  '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run',
+];
+
+export default defineConfig({
+  testDir: 'src',
+  outputDir: 'test-results',
+  // Two cores and drawing in software: one browser at a time.
+  workers: 1,
+  fullyParallel: false,
+  timeout: 240_000,
+  expect: { timeout: 20_000 },
+  reporter: process.env.RAMMER_E2E_JSON ? [['list'], ['json', { outputFile: process.env.RAMMER_E2E_JSON }]] : [['list']],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    deviceScaleFactor: 1,
+    trace: 'off',
+    screenshot: 'only-on-failure',
+    launchOptions: { executablePath: process.env.RAMMER_CHROMIUM ?? '/usr/bin/chromium', args: ARGS },
+  },
+});

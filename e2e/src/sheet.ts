@@ -1,0 +1,128 @@
+import { expect, test as base, type Page } from '@playwright/test';
+import { cameraOf, type Camera } from '@rammer/core/cost/camera';
+import type { Pose } from '@rammer/core/level/objects';
+import { tanDeg } from '@rammer/core/num/trig';
+import { dot, sub, type Vec3 } from '@rammer/core/num/vec';
+import { Rammer } from './rammer';
+
+/** A test with a server of its own file's; any console error, page error or policy violation fails it. */
+export const test = base.extend<{ quiet: boolean; faults: string[] }, { rammer: Rammer }>({
+  rammer: [async ({}, use) => {
+    const r = await Rammer.start();
+    await use(r);
+    await r.stop();
+  }, { scope: 'worker', timeout: 120_000 }],
+  /** set false where the network is cut on purpose */
+  quiet: [true, { option: true }],
+  faults: [async ({ page, quiet }, use) => {
+    const faults: string[] = [];
+    watch(page, faults);
+    await use(faults);
+    if (quiet) expect(faults).toEqual([]);
+  }, { auto: true }],
+});
+export { expect };
+
+export function watch(page: Page, faults: string[]): void {
+  page.on('console', (m) => { if (m.type() === 'error') faults.push(`console: ${m.text()}`); });
+  page.on('pageerror', (e) => { faults.push(`page: ${e.message}`); if (process.env.RAMMER_E2E_STACKS) console.log(e.stack); });
+  void page.addInitScript(() => document.addEventListener('securitypolicyviolation', (e) => console.error(`policy: ${e.violatedDirective} ${e.blockedURI}`)));
+}
+
+/** The open level as a person sees it: the view's pixels, and what the sheet says. */
+export class Sheet {
+  constructor(readonly page: Page, readonly eye = 1.65) {}
+
+  async open(url: string): Promise<void> {
+    await this.page.goto(url);
+    await this.ready();
+  }
+
+  async ready(): Promise<void> {
+    await expect(this.page.getByTestId('drawn')).toHaveAttribute('data-drawn-draws', /\d/, { timeout: 40_000 });
+  }
+
+  /** A link to the same level at another pose, stage or reading. */
+  async look(pose: Pose, more: Record<string, string> = {}): Promise<void> {
+    const url = new URL(this.page.url());
+    url.searchParams.set('pose', [pose.view, ...pose.target, pose.yaw, pose.pitch, pose.distance].join('_'));
+    for (const [k, v] of Object.entries(more)) url.searchParams.set(k, v);
+    await this.saved();
+    await this.open(url.href);
+  }
+
+  plan(x: number, z: number, metres: number, more: Record<string, string> = {}): Promise<void> {
+    return this.look({ view: 'plan', target: [x, 0, z], yaw: 0, pitch: -90, distance: metres }, more);
+  }
+
+  /** The pose in the link, once it has been written there. */
+  async pose(): Promise<Pose> {
+    await this.page.waitForTimeout(700);
+    const [view, ...n] = new URL(this.page.url()).searchParams.get('pose')!.split('_');
+    const v = n.map(Number);
+    return { view: view as Pose['view'], target: [v[0], v[1], v[2]], yaw: v[3], pitch: v[4], distance: v[5] };
+  }
+
+  /** The pixel of a point of the level. */
+  async pixel(p: Vec3): Promise<[number, number]> {
+    const box = (await this.page.getByTestId('view').boundingBox())!;
+    const camera: Camera = cameraOf(await this.pose(), box.width / box.height, this.eye);
+    const d = sub(p, camera.eye);
+    const half = camera.fov === 0 ? camera.halfHeight : dot(d, camera.forward) * tanDeg(camera.fov / 2);
+    const k = box.height / 2 / half;
+    return [box.x + box.width / 2 + dot(d, camera.right) * k, box.y + box.height / 2 - dot(d, camera.up) * k];
+  }
+
+  async point(p: Vec3): Promise<void> {
+    const [x, y] = await this.pixel(p);
+    await this.page.mouse.move(x, y);
+    await this.page.waitForTimeout(60);
+  }
+
+  async click(p: Vec3, modifiers: 'Shift'[] = []): Promise<void> {
+    await this.point(p);
+    for (const m of modifiers) await this.page.keyboard.down(m);
+    await this.page.mouse.down();
+    await this.page.mouse.up();
+    for (const m of modifiers) await this.page.keyboard.up(m);
+  }
+
+  async drag(from: Vec3, to: Vec3, steps = 6): Promise<void> {
+    const [x0, y0] = await this.pixel(from);
+    const [x1, y1] = await this.pixel(to);
+    await this.dragPixels(x0, y0, x1, y1, steps);
+  }
+
+  async dragPixels(x0: number, y0: number, x1: number, y1: number, steps = 6): Promise<void> {
+    await this.page.mouse.move(x0, y0);
+    await this.page.mouse.down();
+    for (let i = 1; i <= steps; i++) {
+      await this.page.mouse.move(x0 + ((x1 - x0) * i) / steps, y0 + ((y1 - y0) * i) / steps);
+      await this.page.waitForTimeout(30);
+    }
+    await this.page.mouse.up();
+  }
+
+  stage(name: string): Promise<void> { return this.page.getByRole('navigation', { name: 'stages' }).getByRole('button', { name }).click(); }
+  tool(name: string): Promise<void> { return this.page.locator('aside[aria-label=bench]').getByRole('button', { name, exact: false }).first().click(); }
+  field(name: string) { return this.page.locator('aside[aria-label=bench]').getByLabel(name, { exact: true }); }
+
+  async type(name: string, value: string): Promise<void> {
+    await this.field(name).fill(value);
+    await this.field(name).press('Enter');
+  }
+
+  async number(name: string): Promise<number> { return Number(await this.field(name).inputValue()); }
+
+  /** Height in the status line under a point. */
+  async heightAt(p: Vec3): Promise<number> {
+    await this.point([p[0] + 0.3, p[1], p[2]]);
+    await this.point(p);
+    const text = await this.page.getByLabel('status').innerText();
+    return Number(/height\s+(-?[\d.]+) m/.exec(text)![1]);
+  }
+
+  rows(label: string) { return this.page.getByRole('listbox', { name: label }).getByRole('option'); }
+  async saved(): Promise<void> { await expect(this.page.getByTestId('save')).toHaveAttribute('data-state', 'saved', { timeout: 30_000 }); }
+  async undoCount(): Promise<number> { return Number(/(\d+) edits/.exec((await this.page.getByTestId('undo').getAttribute('aria-label'))!)![1]); }
+}
