@@ -1,5 +1,6 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
+import compression from 'compression';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import { sql } from 'drizzle-orm';
@@ -47,6 +48,7 @@ export function makeApp(options: AppOptions): { app: Express; jobs: Jobs } {
     strictTransportSecurity: false,
   }));
   app.use(guardHost(hosts));
+  app.use(compression());
 
   const jobs = makeJobs(async (levelId, version, check) => {
     const { reach, snags } = check;

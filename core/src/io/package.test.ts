@@ -90,7 +90,7 @@ describe('a package that is not what it should be', () => {
     expect(code(changed((d) => { d.version = 2; }))).toBe('package-future');
     expect(code(changed((d) => { d.objects = d.objects.filter((o: any) => o.kind !== 'settings'); }))).toBe('package-invalid');
     expect(code(changed((d) => { d.objects[0].size = null; d.objects.push(d.objects[0]); }))).toBe('package-invalid');
-    expect(code(changed((d) => { d.objects.find((o: any) => o.kind === 'block').size[0] = 1e309; }))).toBe('package-invalid');
+    expect(code(changed((d) => { d.objects.find((o: any) => o.kind === 'block').size[0] = Number.MAX_VALUE; }))).toBe('package-invalid');
     expect(code(changed((d) => { d.objects.find((o: any) => o.kind === 'block').at[1] = 'NaN'; }))).toBe('package-invalid');
     expect(code(changed((d) => { d.objects.find((o: any) => o.kind === 'settings').player = 'nobody'; }))).toBe('package-invalid');
     expect(code(changed((d) => { d.rasters[0].low = 'rasters/none.png'; }))).toBe('package-raster');

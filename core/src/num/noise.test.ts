@@ -12,7 +12,7 @@ describe('seeded hashes', () => {
   });
 
   it('spread evenly over [0, 1)', () => {
-    const bins = new Array(16).fill(0);
+    const bins = Array.from({ length: 16 }, () => 0);
     const next = randomStream(5);
     for (let i = 0; i < 16000; i++) bins[Math.floor(next() * 16)]++;
     for (const b of bins) expect(Math.abs(b - 1000)).toBeLessThan(160);

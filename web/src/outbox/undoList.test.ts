@@ -11,7 +11,7 @@ class Disk {
   rows = new Map<number, UndoEntry>();
   done = 0;
   write(step: Omit<Step, 'entry'>): void {
-    for (const n of [...this.rows.keys()]) if ((step.forgetFrom !== undefined && n >= step.forgetFrom) || (step.forgetBelow !== undefined && n <= step.forgetBelow)) this.rows.delete(n);
+    for (const n of this.rows.keys()) if ((step.forgetFrom !== undefined && n >= step.forgetFrom) || (step.forgetBelow !== undefined && n <= step.forgetBelow)) this.rows.delete(n);
     for (const u of step.put) this.rows.set(u.n, structuredClone(u));
     this.done = step.done;
   }
@@ -25,7 +25,7 @@ describe('the undo list', () => {
       const disk = new Disk();
       let n = 0;
       for (const op of ops) {
-        if (op === 'record') disk.write(list.record(`edit ${n}`, body(n), body(n + 1000)), ), n++;
+        if (op === 'record') { disk.write(list.record(`edit ${n}`, body(n), body(n + 1000))); n++; }
         else if (op === 'undo' && list.nextUndo) disk.write(list.undone(list.nextUndo.redo));
         else if (op === 'redo' && list.nextRedo) disk.write(list.redone(list.nextRedo.undo));
         else if (op === 'drop' && list.nextUndo) disk.write(list.drop(list.nextUndo));

@@ -34,7 +34,7 @@ export function Marks({ session, view, tool }: { session: Session; view: LevelVi
   const last = times[times.length - 1];
   return (
     <>
-      <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
+      <svg className="own-layer pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
         {showWay && reach.path.length > 1 && (
           <g fill="none" strokeLinejoin="round" opacity={stale ? 0.55 : 1}>
             <path d={line(reach.path.map(([x, y, z]) => [x, y + 0.15, z]))} stroke="#f6f7f4" strokeWidth={6} />
@@ -78,7 +78,7 @@ export function Marks({ session, view, tool }: { session: Session; view: LevelVi
       </svg>
       <output
         className="hidden" data-testid="drawn" data-list-draws={drawn?.listed.draws} data-list-triangles={drawn?.listed.triangles} data-drawn-draws={drawn?.counted.draws} data-drawn-triangles={drawn?.counted.triangles}
-        data-frame-ms={last?.whole.toFixed(1)} data-own-ms={last?.own.toFixed(2)} data-frames={times.length} data-ratio={drawn?.ratio}
+        data-frame-ms={last?.whole.toFixed(1)} data-own-ms={last?.own.toFixed(2)} data-frames={view.governor.count} data-recent={times.slice(-60).map((t) => `${t.whole.toFixed(0)}/${t.own.toFixed(1)}`).join(' ')} data-ratio={drawn?.ratio}
       />
     </>
   );

@@ -35,9 +35,14 @@ export class Governor {
   private resting = false;
   private restTimer?: ReturnType<typeof setTimeout>;
   private fastRun = 0;
+  /** the last frames, oldest first, and how many there were in all */
   readonly times: FrameTime[] = [];
+  count = 0;
 
   constructor(private readonly gl: WebGL2RenderingContext, private readonly draw: (quality: Quality) => void, private readonly onFrame: (time: FrameTime) => void) {}
+
+  /** how long the last frame took, ms */
+  get lastMs(): number { return this.times[this.times.length - 1]?.whole ?? 0; }
 
   get quality(): Quality { return this.resting ? { ratio: 1, coarseness: 1 } : LADDER[this.rung]; }
 
@@ -77,6 +82,7 @@ export class Governor {
       this.fence = null;
       const whole = performance.now() - start;
       const time = { whole, own };
+      this.count++;
       this.times.push(time);
       if (this.times.length > 240) this.times.shift();
       if (!resting) this.adapt(whole);

@@ -5,7 +5,7 @@ import type { Session } from '../store/session';
 import { useSession } from '../store/useSession';
 import { useUi, type WallUnit } from '../store/ui';
 import type { LevelView } from '../view/LevelView';
-import { useDrawnFrame } from '../view/useFrame';
+import { FOLLOW_FRAMES, useDrawnFrame } from '../view/useFrame';
 
 const UNITS: { id: WallUnit; name: string; unit: string }[] = [
   { id: 'frame', name: 'frame time', unit: 'ms' },
@@ -19,7 +19,7 @@ const PATTERN: Partial<Record<Course, string>> = { terrain: 'M0 3H8', blocks: 'M
 
 /** The budget wall: what this view draws, as courses of rammed earth. Counts are those of the batch list the view draws. */
 export function Wall({ session, view, height }: { session: Session; view: LevelView; height: number }) {
-  useDrawnFrame(view);
+  useDrawnFrame(view, FOLLOW_FRAMES);
   useSession(session);
   const unit = useUi((s) => s.wallUnit);
   const device = DEVICES[settingsOf(session.level).device];
@@ -37,7 +37,7 @@ export function Wall({ session, view, height }: { session: Session; view: LevelV
   const stack = stackOf(courses, px, room);
 
   return (
-    <aside aria-label="budget wall" className="flex h-full flex-col px-2 py-2" style={{ background: 'var(--raised)' }} data-testid="wall" data-total={total}>
+    <aside aria-label="budget wall" className="own-layer flex h-full flex-col px-2 py-2" style={{ background: 'var(--raised)' }} data-testid="wall" data-total={total}>
       <label className="sr-only" htmlFor="device">target device</label>
       <select id="device" className="select-plain fig -ml-1 bg-transparent text-[14px] font-semibold" value={settingsOf(session.level).device} disabled={!session.writable}
         onChange={(e) => session.commit({ kind: 'set', patches: [{ id: 'settings', set: { device: e.target.value } }] }, `target ${DEVICES[e.target.value as keyof typeof DEVICES].name}`)}>

@@ -1,0 +1,219 @@
+import { ledgeVerdict } from '@rammer/core/body/checks';
+import type { BodyFigures } from '@rammer/core/body/bodies';
+import type { Section as Cut } from '@rammer/core/surface/section';
+
+/** What a section shows, in metres along the line and of height; pixels only at the very end. */
+export interface SectionPicture {
+  fine: Cut;
+  whole: Cut;
+  /** the window along the line, metres */
+  from: number;
+  to: number;
+  width: number;
+  height: number;
+  /** height in the middle of the window, metres */
+  middle: number;
+  body: BodyFigures;
+  /** ground under the figure, metres */
+  feet: number;
+  /** where the pointer in the view meets the line, and where the loupe is */
+  near?: number;
+  loupe?: number;
+}
+
+export const HEADER = 24;
+const FOOT = 14;
+const PAPER = '#f6f7f4';
+const INK = '#17211f';
+const FIGURES = '"Barlow Condensed", sans-serif';
+
+/** Metres to pixels of a picture; the same scale both ways. */
+export function scaleOf(p: Pick<SectionPicture, 'from' | 'to' | 'width' | 'height' | 'middle'>) {
+  const px = p.width / (p.to - p.from);
+  const room = p.height - HEADER - FOOT;
+  return { px, room, x: (s: number) => (s - p.from) * px, y: (h: number) => HEADER + room / 2 - (h - p.middle) * px };
+}
+
+/**
+ * Paints a section on a canvas. A canvas and not SVG, because it is painted anew while the view moves:
+ * vector shapes that change are dear where the page is drawn in software.
+ */
+export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): void {
+  const { fine, width, height } = p;
+  const { px, x, y } = scaleOf(p);
+  ctx.clearRect(0, 0, width, height);
+  ctx.save();
+  ctx.beginPath();
+  ctx.rect(0, HEADER, width, height - HEADER);
+  ctx.clip();
+  ctx.lineJoin = 'round';
+
+  const ground = profile(fine, x, y);
+  if (ground) {
+    const earth = new Path2D(ground);
+    earth.lineTo(x(fine.ground[fine.ground.length - 2]), height + 20);
+    earth.lineTo(x(fine.ground[0]), height + 20);
+    earth.closePath();
+    ctx.fillStyle = hatch(ctx, 10, '#b9c0b8', 1);
+    ctx.fill(earth);
+  }
+  for (const block of fine.blocks) {
+    const shape = new Path2D(`M${block.outline.map(([s, h]) => `${x(s)} ${y(h)}`).join('L')}z`);
+    ctx.fillStyle = PAPER;
+    ctx.fill(shape);
+    ctx.fillStyle = hatch(ctx, 7, '#7a837b', -1);
+    ctx.fill(shape);
+    stroke(ctx, shape, INK, 1.5);
+  }
+  if (ground) stroke(ctx, new Path2D(ground), INK, 1.75);
+  for (const t of fine.tooSteep) {
+    const face = new Path2D(profile(fine, x, y, t.from, t.to));
+    stroke(ctx, face, '#c98b1b', 5);
+    stroke(ctx, face, INK, 1.25, [2, 2]);
+  }
+  for (const t of labelled(fine, px)) {
+    const a = sampleAt(fine, t.from) ?? 0;
+    const b = sampleAt(fine, t.to) ?? 0;
+    const rise = Math.abs(b - a);
+    const text = `${rise.toFixed(1)} m face: ${ledgeVerdict(p.body, rise)}`;
+    // Beside the face on its lower side, where there is air and not earth.
+    const left = a > b ? x(t.to) + 10 : undefined;
+    ctx.font = `600 12px ${FIGURES}`;
+    const at = left ?? x(t.from) - 10 - ctx.measureText(text).width;
+    label(ctx, Math.min(Math.max(at, 4), width - ctx.measureText(text).width - 4), Math.min(Math.max(y((a + b) / 2) + 4, HEADER + 12), height - 24), text, '600 12px', '#8a5a00');
+  }
+  figure(ctx, x(0), y(p.feet), p.body.height * px);
+  if (p.near !== undefined) stroke(ctx, new Path2D(`M${x(p.near)} ${HEADER}V${height - 16}`), INK, 1, [2, 3]);
+  ctx.restore();
+
+  for (let s = Math.ceil(p.from / 2) * 2; s <= p.to; s += 2) {
+    const ten = s % 10 === 0;
+    stroke(ctx, new Path2D(`M${x(s)} ${height}v${ten ? -9 : -4}`), INK, 1);
+    if (ten) label(ctx, x(s) + 3, height - 3, String(Math.round(s)), '500 12px', '#4c5752');
+  }
+  stroke(ctx, new Path2D(`M0 ${height - 0.5}H${width}`), INK, 1);
+  thread(ctx, p);
+  if (p.loupe !== undefined) {
+    const h = sampleAt(fine, p.loupe);
+    if (h !== undefined) {
+      const dot = new Path2D();
+      dot.arc(x(p.loupe), y(h), 4, 0, Math.PI * 2);
+      ctx.fillStyle = PAPER;
+      ctx.fill(dot);
+      stroke(ctx, dot, INK, 1.5);
+      label(ctx, Math.min(x(p.loupe) + 9, width - 160), Math.max(HEADER + 14, y(h) - 8), `${p.loupe.toFixed(1)} m along, height ${h.toFixed(2)} m`, '600 13px', INK);
+    }
+  }
+}
+
+/** Where the overview thread lies, pixels, and how it maps metres along the line. */
+export function threadOf(p: Pick<SectionPicture, 'whole' | 'width'>): { x0: number; w: number; first: number; last: number; k: number } | undefined {
+  const g = p.whole.ground;
+  if (g.length < 4) return undefined;
+  const w = Math.min(250, p.width * 0.32);
+  const first = g[0];
+  const last = g[g.length - 2];
+  return { x0: p.width - w - 12, w, first, last, k: w / (last - first) };
+}
+
+/** The overview thread: the whole line, with the window marked. */
+function thread(ctx: CanvasRenderingContext2D, p: SectionPicture): void {
+  const t = threadOf(p);
+  if (!t) return;
+  const g = p.whole.ground;
+  const range = Math.max(p.whole.high - p.whole.low, 1);
+  let d = '';
+  const stride = Math.max(2, Math.floor(g.length / 160) * 2);
+  for (let i = 0; i < g.length; i += stride) d += `${d ? 'L' : 'M'}${t.x0 + (g[i] - t.first) * t.k} ${18 - ((g[i + 1] - p.whole.low) / range) * 12}`;
+  stroke(ctx, new Path2D(d), '#4c5752', 1);
+  const from = Math.max(p.from, t.first);
+  const to = Math.min(p.to, t.last);
+  const mark = new Path2D();
+  mark.rect(t.x0 + (from - t.first) * t.k, 3, Math.max(3, (to - from) * t.k), 18);
+  stroke(ctx, mark, INK, 1.75);
+  const text = `${Math.max(0, to - from).toFixed(0)} of ${(t.last - t.first).toFixed(0)} m`;
+  ctx.font = `500 12px ${FIGURES}`;
+  label(ctx, t.x0 - 8 - ctx.measureText(text).width, 16, text, '500 12px', '#4c5752');
+}
+
+function profile(cut: Cut, x: (s: number) => number, y: (h: number) => number, from = -Infinity, to = Infinity): string {
+  let d = '';
+  for (let i = 0; i < cut.ground.length; i += 2) {
+    const s = cut.ground[i];
+    if (s < from - 1e-6 || s > to + 1e-6) continue;
+    d += `${d ? 'L' : 'M'}${x(s).toFixed(1)} ${y(cut.ground[i + 1]).toFixed(1)}`;
+  }
+  return d;
+}
+
+function sampleAt(cut: Cut, s: number): number | undefined {
+  const g = cut.ground;
+  for (let i = 2; i < g.length; i += 2) {
+    if (s >= g[i - 2] && s <= g[i]) return g[i - 1] + ((g[i + 1] - g[i - 1]) * (s - g[i - 2])) / (g[i] - g[i - 2] || 1);
+  }
+  return undefined;
+}
+
+/** The highest few too-steep stretches, far enough apart for their labels. */
+function labelled(cut: Cut, px: number): Cut['tooSteep'] {
+  const rise = (t: Cut['tooSteep'][number]) => Math.abs((sampleAt(cut, t.to) ?? 0) - (sampleAt(cut, t.from) ?? 0));
+  const out: Cut['tooSteep'] = [];
+  for (const t of [...cut.tooSteep].sort((a, b) => rise(b) - rise(a))) {
+    if (rise(t) < 0.5 || out.length >= 4) break;
+    if (out.every((o) => Math.abs(o.from - t.from) * px > 120)) out.push(t);
+  }
+  return out;
+}
+
+function stroke(ctx: CanvasRenderingContext2D, path: Path2D, colour: string, width: number, dash: number[] = []): void {
+  ctx.strokeStyle = colour;
+  ctx.lineWidth = width;
+  ctx.setLineDash(dash);
+  ctx.stroke(path);
+  ctx.setLineDash([]);
+}
+
+function label(ctx: CanvasRenderingContext2D, x: number, y: number, text: string, font: string, colour: string): void {
+  ctx.font = `${font} ${FIGURES}`;
+  ctx.lineJoin = 'round';
+  ctx.strokeStyle = PAPER;
+  ctx.lineWidth = 4;
+  ctx.strokeText(text, x, y);
+  ctx.fillStyle = colour;
+  ctx.fillText(text, x, y);
+}
+
+const FIGURE = new Path2D('M-9 0L-7 -48L-14 -50L-11 -82H11L14 -50L7 -48L9 0H3L0 -44L-3 0z M8 -92A8 8 0 1 1 -8 -92A8 8 0 1 1 8 -92z');
+
+function figure(ctx: CanvasRenderingContext2D, x: number, y: number, h: number): void {
+  ctx.save();
+  ctx.translate(x, y);
+  ctx.scale(h / 100, h / 100);
+  stroke(ctx, FIGURE, PAPER, 240 / h);
+  ctx.fillStyle = '#b3402a';
+  ctx.fill(FIGURE);
+  ctx.restore();
+}
+
+const patterns = new Map<string, CanvasPattern>();
+
+/** A hatch of lines at 45 degrees; `way` 1 rises to the right, -1 falls. */
+function hatch(ctx: CanvasRenderingContext2D, side: number, colour: string, way: 1 | -1): CanvasPattern {
+  const key = `${side}${colour}${way}`;
+  let pattern = patterns.get(key);
+  if (!pattern) {
+    const tile = document.createElement('canvas');
+    tile.width = tile.height = side;
+    const t = tile.getContext('2d')!;
+    t.strokeStyle = colour;
+    t.beginPath();
+    for (const o of [-side, 0, side]) {
+      t.moveTo(o - 1, way > 0 ? side + 1 : -1);
+      t.lineTo(o + side + 1, way > 0 ? -1 : side + 1);
+    }
+    t.stroke();
+    pattern = ctx.createPattern(tile, 'repeat')!;
+    patterns.set(key, pattern);
+  }
+  return pattern;
+}
