@@ -121,13 +121,14 @@ export const QUAD_ON_SCREEN = 0.08;
  * A terrain tile takes the coarsest LOD whose quads stay under `QUAD_ON_SCREEN * coarseness` on the
  * screen at the tile's nearest point.
  *
- * @param coarseness 1 for the full picture; larger lets LODs change nearer (the governor's lever)
+ * @param coarseness 1 for the full picture; larger lets LODs change nearer (the governor's lever); 0 keeps the finest
+ * @param cull false draws what is out of view too: a baseline to measure against
  */
-export function batchList(drawables: Iterable<Drawable>, camera: Camera, spacing: number, coarseness: number): Batch[] {
+export function batchList(drawables: Iterable<Drawable>, camera: Camera, spacing: number, coarseness: number, cull = true): Batch[] {
   const planes = frustumPlanes(camera);
   const out: Batch[] = [];
   for (const d of drawables) {
-    if (!boxInFrustum(planes, d.min, d.max)) continue;
+    if (cull && !boxInFrustum(planes, d.min, d.max)) continue;
     const lod = d.course === 'terrain' ? terrainLod(d, camera, spacing, coarseness) : 0;
     out.push({ key: d.key, course: d.course, lod, draws: 1, triangles: d.triangles[lod], vertices: d.vertices[lod], bytes: d.bytes });
   }

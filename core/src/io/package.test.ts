@@ -7,6 +7,7 @@ import { composeTerrain } from '../earth/compose';
 import { heightAt } from '../earth/sample';
 import { ofKind, presentBlocks, settingsOf, type Level } from '../level/level';
 import { testBlock, testLevel } from '../testing/levels';
+import { packageJsonSchema } from './jsonSchema';
 import { readPackage, writePackage } from './package';
 import { pngToRaster, rasterToPng } from './rasterPng';
 import { crc32, readZip } from './zip';
@@ -202,5 +203,13 @@ describe('raster pictures', () => {
     expect(at((b) => { b[0] = 0; })).toBe('png-invalid');
     const cut = file.low.slice(0, 45);
     expect(pngToRaster('t.png', cut, undefined, 4, 3, 0)).toMatchObject({ ok: false });
+  });
+});
+
+describe('the JSON Schema of level.json', () => {
+  it('in docs is the one the reader guards by', () => {
+    const shipped = JSON.parse(readFileSync(new URL('../../../docs/level.schema.json', import.meta.url), 'utf8'));
+    expect(packageJsonSchema()).toEqual(shipped);
+    expect(shipped.required).toEqual(['format', 'version', 'objects', 'rasters']);
   });
 });

@@ -38,6 +38,7 @@ export function NewLevel() {
   };
 
   return (
+    <main>
     <form className="mx-auto max-w-[940px] px-6 py-6" onSubmit={(e) => { e.preventDefault(); if (!bad && !busy) void make(); }}>
       <header className="flex items-end border-b pb-3" style={{ borderColor: 'var(--ink)' }}><h1 className="fig m-0 text-[30px] font-semibold leading-8">New level</h1><Link className="act ml-auto no-underline" to="/">back</Link></header>
       <div className="grid gap-8 pt-5" style={{ gridTemplateColumns: '300px 1fr' }}>
@@ -71,6 +72,7 @@ export function NewLevel() {
         </section>
       </div>
     </form>
+    </main>
   );
 }
 

@@ -67,6 +67,7 @@ export class LevelView {
   private previewBlocks?: Map<string, Block>;
   private lightTimer?: ReturnType<typeof setTimeout>;
   private lightTicket = 0;
+  private readonly options = drawOptions();
   private readonly frameListeners = new Set<() => void>();
   private readonly unsubscribe: () => void;
 
@@ -258,7 +259,8 @@ export class LevelView {
 
   private draw(quality: Quality): void {
     const { renderer, camera } = this;
-    const ratio = Math.max(0.5, quality.ratio * Math.min(devicePixelRatio, 1.5));
+    const { fixed, fine, all: everything } = this.options;
+    const ratio = fixed ? 1 : Math.max(0.5, quality.ratio * Math.min(devicePixelRatio, 1.5));
     if (renderer.getPixelRatio() !== ratio) renderer.setPixelRatio(ratio);
     const size = renderer.getSize(new Vector2());
     if (size.x !== this.width || size.y !== this.height) renderer.setSize(this.width, this.height, false);
@@ -266,7 +268,7 @@ export class LevelView {
       this.terrainParts = terrainDrawables(this.session.terrain);
       this.partsStale = false;
     }
-    const batches = batchList([...this.terrainParts, ...this.blockParts], camera, this.session.terrain.grid.spacing, quality.coarseness);
+    const batches = batchList([...this.terrainParts, ...this.blockParts], camera, this.session.terrain.grid.spacing, fine ? 0 : fixed ? 1 : quality.coarseness, !everything);
     this.terrainView.show(new Map(batches.filter((b) => b.course === 'terrain').map((b) => [b.key, b.lod])));
     this.blockView.show(new Set(batches.filter((b) => b.course === 'blocks').map((b) => b.key)));
 
@@ -317,4 +319,10 @@ export class LevelView {
     c.updateMatrixWorld();
     return c;
   }
+}
+
+/** `draw=` of a link, for benchmarks: `fixed` quality at pixel ratio 1, `fine` without LODs, `all` without culling. */
+function drawOptions(): { fixed: boolean; fine: boolean; all: boolean } {
+  const asked = (new URLSearchParams(location.search).get('draw') ?? '').split(',');
+  return { fixed: asked.includes('fixed'), fine: asked.includes('fine'), all: asked.includes('all') };
 }

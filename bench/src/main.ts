@@ -1,0 +1,27 @@
+import { parseArgs } from 'node:util';
+import { earthPairs } from './earth';
+import { measure, type Row } from './measure';
+import { savePairs } from './save';
+import { viewRows } from './view';
+
+/** `npm run bench -- [--json] [--only PREFIX]` */
+const { values } = parseArgs({ options: { json: { type: 'boolean', default: false }, only: { type: 'string', default: '' } } });
+const wanted = (group: string): boolean => values.only === '' || group.startsWith(values.only) || values.only.startsWith(group);
+const rows: Row[] = [];
+const add = (row: Row): void => {
+  if (!row.name.startsWith(values.only!)) return;
+  rows.push(row);
+  if (!values.json) console.log(`${row.name.padEnd(18)} ${row.ratio.toFixed(2).padStart(8)} x  (${row.low.toFixed(2)} to ${row.high.toFixed(2)})  target ${row.target ?? '-'}   ours ${row.ours.toFixed(2)} ${row.unit}, baseline ${row.baseline.toFixed(2)} ${row.unit}\n${' '.repeat(19)}${row.note}`);
+};
+
+if (wanted('earth/')) for (const pair of earthPairs()) add(await measure(pair()));
+if (wanted('save/')) {
+  const { pairs, close } = await savePairs();
+  try {
+    for (const pair of pairs) add(await measure(await pair()));
+  } finally {
+    await close();
+  }
+}
+if (wanted('view/')) for (const row of await viewRows()) add(row);
+if (values.json) console.log(JSON.stringify(rows, null, 1));
