@@ -122,7 +122,7 @@ export class Sheet {
     return Number(/height\s+(-?[\d.]+) m/.exec(text)![1]);
   }
 
-  rows(label: string) { return this.page.getByRole('listbox', { name: label }).getByRole('option'); }
+  rows(label: string) { return this.page.getByRole('grid', { name: label }).getByRole('row'); }
   async saved(): Promise<void> { await expect(this.page.getByTestId('save')).toHaveAttribute('data-state', 'saved', { timeout: 30_000 }); }
   async undoCount(): Promise<number> { return Number(/(\d+) edits/.exec((await this.page.getByTestId('undo').getAttribute('aria-label'))!)![1]); }
 }

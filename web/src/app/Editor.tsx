@@ -286,8 +286,10 @@ function Sheet({ session }: { session: Session }) {
         </Bench>
         <div ref={centre} className="flex min-w-0 flex-1 flex-col">
           <main className="relative min-h-0 flex-1"><ViewPane session={session} view={view} walk={walk} onReady={onReady} />{walk && <p className="pointer-events-none absolute left-3 top-3 m-0 border px-2 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>Walk: <b>{playerBody(session.level).name}</b>. W A S D, Shift runs, Space jumps, right drag looks. <b>Esc</b> comes back.</p>}</main>
-          <SectionEdge />
-          {view && <Section session={session} view={view} width={size.width} height={ui.sectionHeight} />}
+          <section aria-label="section">
+            <SectionEdge />
+            {view && <Section session={session} view={view} width={size.width} height={ui.sectionHeight} />}
+          </section>
         </div>
         <div className="w-[148px] shrink-0 border-l" style={{ borderColor: 'var(--ink)' }}>{view && <Wall session={session} view={view} height={size.height} />}</div>
       </div>

@@ -66,7 +66,7 @@ export function Section({ session, view, width, height }: { session: Session; vi
   });
 
   return (
-    <section aria-label="section" className="own-layer relative overflow-hidden" style={{ height, background: 'var(--raised)' }} data-testid="section" data-too-steep={fine.tooSteep.length} data-blocks={fine.blocks.length}
+    <div className="own-layer relative overflow-hidden" style={{ height, background: 'var(--raised)' }} data-testid="section" data-too-steep={fine.tooSteep.length} data-blocks={fine.blocks.length}
       onPointerMove={(e) => {
         if (drag.current !== undefined) {
           const by = (e.clientX - drag.current) / px;
@@ -90,6 +90,6 @@ export function Section({ session, view, width, height }: { session: Session; vi
       onPointerLeave={() => setPointer(undefined)} onDoubleClick={() => setShift(0)}>
       <canvas ref={canvas} style={{ width, height, display: 'block' }} role="img" aria-label={`Section along the view, ${to - from} m wide, same scale both ways. ${fine.tooSteep.length} stretches too steep for ${body.name}.`} />
       <h2 className="absolute left-3 top-1 m-0 text-[13px] font-semibold">Section <span className="label font-normal">{walking ? `${WALK_BEHIND} m behind, ${WALK_AHEAD} m ahead` : `along the view, ${WINDOW_M} m`}, same scale both ways</span></h2>
-    </section>
+    </div>
   );
 }

@@ -9,7 +9,7 @@ import { dropBlocks, duplicateBlocks, removeBlocks, renameObject, selectedBlocks
 import { NameCell } from '../../ui/NameCell';
 import { NumberField } from '../../ui/NumberField';
 import { Profile } from '../../ui/Profile';
-import { Table } from '../../ui/Table';
+import { Row, Table } from '../../ui/Table';
 
 const GROUND = 'M0 19H118';
 
@@ -53,13 +53,13 @@ export function BlockBench({ session }: { session: Session }) {
         label="blocks" rows={shown} empty={search ? `no block's name holds "${search}"` : 'No blocks yet. Pick box, then drag a footprint on the ground and move up for the height.'}
         header={<><span className="label whitespace-nowrap">{selected.length > 1 ? `${selected.length} of ${blocks.length} selected` : `${blocks.length} blocks`}</span><input className="textf ml-auto h-[22px] w-28" placeholder="search" aria-label="search blocks" value={search} onChange={(e) => setSearch(e.target.value)} onKeyDown={(e) => e.stopPropagation()} /></>}
         row={(b) => (
-          <div role="option" tabIndex={-1} aria-selected={ui.selection.includes(b.id)} className="sheet-row cursor-pointer" style={{ color: b.out ? 'var(--edge)' : undefined }} onClick={(e) => pick(b, e)}>
+          <Row selected={ui.selection.includes(b.id)} colour={b.out ? 'var(--ink-2)' : undefined} onClick={(e) => pick(b, e)}>
             <svg width="14" height="12" aria-hidden><path d={b.shape === 'box' ? 'M1 2H13V11H1z' : 'M1 11L13 2V11z'} fill="none" stroke="currentColor" strokeWidth="1.3" /></svg>
             <NameCell name={b.name} onRename={(name) => renameObject(session, b.id, name)}><span style={{ textDecoration: b.out ? 'line-through' : undefined }}>{b.name}</span></NameCell>
             <span className="label fig whitespace-nowrap">{b.size.map((s) => Number(s.toFixed(2))).join(' x ')}</span>
             <button className="icon-btn" aria-label={b.hidden ? `show ${b.name}` : `hide ${b.name} from view`} aria-pressed={b.hidden} onClick={(e) => { e.stopPropagation(); setBlocks(session, [b], () => ({ hidden: !b.hidden }), b.hidden ? 'show' : 'hide'); }}>{b.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
             <button className="icon-btn" aria-label={b.out ? `put ${b.name} back into the level` : `take ${b.name} out of the level`} aria-pressed={b.out} onClick={(e) => { e.stopPropagation(); setBlocks(session, [b], () => ({ out: !b.out }), b.out ? 'put back' : 'take out'); }}>{b.out ? <LogIn size={14} /> : <LogOut size={14} />}</button>
-          </div>
+          </Row>
         )}
       />
     </>

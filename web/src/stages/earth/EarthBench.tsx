@@ -9,7 +9,7 @@ import { useSession } from '../../store/useSession';
 import { useUi } from '../../store/ui';
 import { NumberField } from '../../ui/NumberField';
 import { Profile } from '../../ui/Profile';
-import { Table } from '../../ui/Table';
+import { Row, Table } from '../../ui/Table';
 import { BrushDrawing } from './BrushDrawing';
 
 const SECTIONS: Record<BrushKind, { before: string; after: string }> = {
@@ -51,7 +51,7 @@ export function EarthBench({ session }: { session: Session }) {
         row={(l) => {
           const v = volumes.get(l.id);
           return (
-            <div role="option" aria-selected={l.id === lift?.id} className="sheet-row cursor-pointer" onClick={() => choose(l.id)}>
+            <Row selected={l.id === lift?.id} onClick={() => choose(l.id)}>
               <svg width="16" height="14" aria-hidden><rect x="0.5" y="0.5" width="15" height="13" fill={l.lift === 'hand' ? '#17211f' : '#f6f7f4'} stroke="#17211f" />{l.lift === 'noise' && <path d="M1 9C4 4 6 12 9 7S13 5 15 8" fill="none" stroke="#17211f" />}</svg>
               <span className="w-[92px] truncate" title={l.name}>{l.name}</span>
               <svg width="58" height="14" aria-hidden>
@@ -61,7 +61,7 @@ export function EarthBench({ session }: { session: Session }) {
               </svg>
               <span className="fig ml-auto whitespace-nowrap" title={v ? `cut ${Math.round(v.cut)} m³, fill ${Math.round(v.fill)} m³` : 'being worked out'} style={{ borderBottom: v ? undefined : '1px dashed' }}>{v ? `${v.fill - v.cut >= 0 ? '+' : '−'}${Math.round(Math.abs(v.fill - v.cut)).toLocaleString('en').replace(/,/g, '\u202f')} m³` : '…'}</span>
               <button className="icon-btn" aria-label={l.visible ? `hide ${l.name}` : `show ${l.name}`} aria-pressed={!l.visible} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: l.id, set: { visible: !l.visible } }] }, l.visible ? `hide ${l.name}` : `show ${l.name}`); }}>{l.visible ? <Eye size={14} /> : <EyeOff size={14} />}</button>
-            </div>
+            </Row>
           );
         }}
       />

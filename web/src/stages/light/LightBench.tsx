@@ -8,7 +8,7 @@ import { newId, nextName } from '../../tools/names';
 import { renameObject } from '../../tools/blockActions';
 import { NameCell } from '../../ui/NameCell';
 import { NumberField } from '../../ui/NumberField';
-import { Table } from '../../ui/Table';
+import { Row, Table } from '../../ui/Table';
 
 const POINTS = ['N', 'NE', 'E', 'SE', 'S', 'SW', 'W', 'NW'];
 
@@ -48,10 +48,10 @@ export function LightBench({ session, pose, onPose }: { session: Session; pose()
       <Table label="viewpoints" rows={viewpoints} empty="No viewpoints yet. Look at something worth coming back to, then save it."
         header={<span className="label">viewpoints</span>}
         row={(v) => (
-          <div role="option" aria-selected={false} className="sheet-row cursor-pointer" onClick={() => onPose(v.pose)} title="click to stand there">
+          <Row title="click to look from there" onClick={() => onPose(v.pose)}>
             <NameCell name={v.name} onRename={(name) => renameObject(session, v.id, name)} /><span className="label">{v.pose.view}</span>
             <button className="icon-btn" aria-label={`delete ${v.name}`} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [v.id] }, `delete ${v.name}`); }}><Trash2 size={14} /></button>
-          </div>
+          </Row>
         )} />
     </>
   );

@@ -5,7 +5,7 @@ import { useSession } from '../../store/useSession';
 import { useUi } from '../../store/ui';
 import { bakeWalkArea, cancelBake, useWalkArea } from '../../store/walkArea';
 import { Profile } from '../../ui/Profile';
-import { Table } from '../../ui/Table';
+import { Row, Table } from '../../ui/Table';
 
 export function PlayBench({ session, onWalk, onGoTo }: { session: Session; onWalk(): void; onGoTo(at: [number, number, number]): void }) {
   useSession(session);
@@ -50,10 +50,10 @@ export function PlayBench({ session, onWalk, onGoTo }: { session: Session; onWal
       <Table label="markers" rows={markers} empty="No markers yet. Pick entry, then click where the player comes in."
         header={<span className="label">markers</span>}
         row={(m) => (
-          <div role="option" aria-selected={false} className="sheet-row cursor-pointer" onClick={() => onGoTo(m.at)}>
+          <Row title="click to go there" onClick={() => onGoTo(m.at)}>
             <span className="min-w-0 flex-1 truncate">{m.name}</span><span className="label">{m.name === m.marker ? '' : m.marker}</span><span className="fig label whitespace-nowrap">{m.at[0].toFixed(0)}, {m.at[2].toFixed(0)}</span>
             <button className="icon-btn" aria-label={`delete ${m.name}`} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [m.id] }, `delete ${m.name}`); }}><Trash2 size={14} /></button>
-          </div>
+          </Row>
         )} />
     </>
   );
