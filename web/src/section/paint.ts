@@ -71,7 +71,7 @@ export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): 
     stroke(ctx, face, '#c98b1b', 5);
     stroke(ctx, face, INK, 1.25, [2, 2]);
   }
-  for (const t of labelled(fine, px)) {
+  for (const t of labelled(fine, px, (h) => y(h) > HEADER && y(h) < height - FOOT)) {
     const a = sampleAt(fine, t.from) ?? 0;
     const b = sampleAt(fine, t.to) ?? 0;
     const rise = Math.abs(b - a);
@@ -154,12 +154,13 @@ function sampleAt(cut: Cut, s: number): number | undefined {
   return undefined;
 }
 
-/** The highest few too-steep stretches, far enough apart for their labels. */
-function labelled(cut: Cut, px: number): Cut['tooSteep'] {
+/** The highest few too-steep stretches that are in sight, far enough apart for their labels. */
+function labelled(cut: Cut, px: number, inSight: (height: number) => boolean): Cut['tooSteep'] {
   const rise = (t: Cut['tooSteep'][number]) => Math.abs((sampleAt(cut, t.to) ?? 0) - (sampleAt(cut, t.from) ?? 0));
   const out: Cut['tooSteep'] = [];
   for (const t of [...cut.tooSteep].sort((a, b) => rise(b) - rise(a))) {
     if (rise(t) < 0.5 || out.length >= 4) break;
+    if (!inSight(((sampleAt(cut, t.to) ?? 0) + (sampleAt(cut, t.from) ?? 0)) / 2)) continue;
     if (out.every((o) => Math.abs(o.from - t.from) * px > 120)) out.push(t);
   }
   return out;

@@ -53,7 +53,7 @@ export function NumberField(props: Props) {
 
   return (
     <div className={className ?? 'flex items-center justify-between gap-2'}>
-      <label htmlFor={id} className={hideLabel ? 'sr-only' : 'label'}>{label}</label>
+      <label htmlFor={id} className={hideLabel ? 'sr-only' : 'label whitespace-nowrap'}>{label}</label>
       <span className="numf" style={{ width: unit ? 78 : 64 }} data-bad={problem !== undefined} title={problem}>
         <input
           ref={input} id={id} value={draft ?? shown} disabled={disabled} inputMode="decimal" autoComplete="off" spellCheck={false} autoFocus={autoFocus}
