@@ -1,6 +1,6 @@
 import { CELL } from '../block/grid';
 import { blockBounds, blockTriangles } from '../block/solid';
-import type { Terrain } from '../earth/compose';
+import type { Rect, Terrain } from '../earth/compose';
 import { TERRAIN_LOD_STRIDES, terrainTriangles, terrainVertexCount } from '../earth/mesh';
 import type { Block } from '../level/objects';
 import { TILE_QUADS, TILE_SIDE } from '../level/tiles';
@@ -58,6 +58,18 @@ export function terrainDrawables(terrain: Terrain): Drawable[] {
     }
   }
   return out;
+}
+
+/** Brings the heights of the touched tiles up to date after a local change, so that a dab costs what it touches. */
+export function updateTerrainDrawables(drawables: Drawable[], terrain: Terrain, rect: Rect): void {
+  const { tilesX, tilesZ } = terrain.grid;
+  const tile = (sample: number, tiles: number) => clamp(Math.floor(sample / TILE_QUADS), 0, tiles - 1);
+  for (let tz = tile(rect.z0 - 1, tilesZ); tz <= tile(rect.z1, tilesZ); tz++) {
+    for (let tx = tile(rect.x0 - 1, tilesX); tx <= tile(rect.x1, tilesX); tx++) {
+      const d = drawables[tz * tilesX + tx];
+      [d.min[1], d.max[1]] = tileRange(terrain, tx, tz);
+    }
+  }
 }
 
 /** Lowest and highest height of a tile, edges included. */

@@ -5,7 +5,7 @@ import { terrainTriangles } from '../earth/mesh';
 import type { Pose } from '../level/objects';
 import { add, dot, length, scale, sub, type Vec3 } from '../num/vec';
 import { terrainOf, testBlock, testLevel } from '../testing/levels';
-import { batchList, blockDrawables, blocksByCell, BLOCK_VERTEX_BYTES, tally, terrainDrawables } from './batches';
+import { batchList, blockDrawables, blocksByCell, BLOCK_VERTEX_BYTES, tally, terrainDrawables, updateTerrainDrawables } from './batches';
 import { boxInFrustum, cameraOf, directionOf, frustumPlanes, screenSize } from './camera';
 import { DEVICES, frameOf } from './frame';
 
@@ -56,6 +56,17 @@ describe('the batch list', () => {
     expect(byCourse.blocks).toEqual({ draws: 2, triangles: 12 + 8 + 12, vertices: (12 + 8 + 12) * 3, bytes: (12 + 8 + 12) * 3 * BLOCK_VERTEX_BYTES });
     expect(byCourse.terrain!.triangles).toBe(4 * terrainTriangles(batches[0].lod));
     expect(all.triangles).toBe(byCourse.blocks!.triangles + byCourse.terrain!.triangles);
+  });
+
+  it('brought up to date after a local change is the one made anew', () => {
+    const terrain = terrainOf(() => 0, 3);
+    const parts = terrainDrawables(terrain);
+    fc.assert(fc.property(fc.nat(192), fc.nat(192), fc.nat(20), fc.nat(20), fc.double({ min: -5, max: 5, noNaN: true }), (x, z, w, d, h) => {
+      const rect = { x0: x, z0: z, x1: Math.min(192, x + w), z1: Math.min(192, z + d) };
+      for (let iz = rect.z0; iz <= rect.z1; iz++) for (let ix = rect.x0; ix <= rect.x1; ix++) terrain.heights[iz * 193 + ix] = h;
+      updateTerrainDrawables(parts, terrain, rect);
+      expect(parts).toEqual(terrainDrawables(terrain));
+    }), { numRuns: 40 });
   });
 
   it('draws coarser ground farther off, and never finer when told to be coarser', () => {

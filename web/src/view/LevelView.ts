@@ -1,8 +1,9 @@
 import { Group, Mesh, OrthographicCamera, PerspectiveCamera, PlaneGeometry, Scene, ShaderMaterial, GLSL3, Vector2, Vector3, type IUniform, type Points, type WebGLRenderer, type BufferGeometry } from 'three';
-import { batchList, blockDrawables, tally, terrainDrawables, type Batch, type Drawable } from '@rammer/core/cost/batches';
+import { batchList, blockDrawables, tally, terrainDrawables, updateTerrainDrawables, type Batch, type Drawable } from '@rammer/core/cost/batches';
 import { cameraOf, type Camera } from '@rammer/core/cost/camera';
 import { playerBody, settingsOf } from '@rammer/core/level/level';
 import type { Block, Pose } from '@rammer/core/level/objects';
+import type { Grid } from '@rammer/core/level/tiles';
 import { sunDirection } from '@rammer/core/mood/sunlit';
 import { tanDeg } from '@rammer/core/num/trig';
 import type { Vec3 } from '@rammer/core/num/vec';
@@ -59,7 +60,8 @@ export class LevelView {
   private readonly grain = grainTexture();
   private terrainParts: Drawable[] = [];
   private blockParts: Drawable[] = [];
-  private partsStale = true;
+  /** the grid that `terrainParts` belong to */
+  private partsGrid?: Grid;
   private figures = new Map<string, Mesh>();
   private readonly staff = staffMesh();
   private ghost?: Mesh<BufferGeometry, ShaderMaterial>;
@@ -89,6 +91,8 @@ export class LevelView {
     renderer.info.autoReset = false;
     this.terrainView = new TerrainView(this.terrainGroup, session.terrain, this.shared, this.grain);
     this.blockView = new BlockView(this.blockGroup, this.shared);
+    this.terrainParts = terrainDrawables(session.terrain);
+    this.partsGrid = session.terrain.grid;
     this.refreshBlocks();
     this.camera = cameraOf(this.pose, 1, playerBody(session.level).figures.eye);
     this.governor = new Governor(renderer.getContext() as WebGL2RenderingContext, (q) => this.draw(q), () => { for (const l of this.frameListeners) l(); });
@@ -139,7 +143,7 @@ export class LevelView {
   // ---- what the level looks like -------------------------------------------------------------
 
   private levelChanged(change: LevelChange): void {
-    if (change.rect) this.terrainView.update(this.session.terrain, change.rect);
+    if (change.rect) this.terrainChanged(change.rect);
     if (change.blocks) this.refreshBlocks();
     if (change.objects) {
       const { sun } = settingsOf(this.session.level);
@@ -147,15 +151,21 @@ export class LevelView {
       this.shared.uLimit.value = playerBody(this.session.level).figures.maxSlope;
       this.setPose(this.pose);
     }
-    this.partsStale = true;
     this.scheduleLight();
     this.request();
   }
 
+  private terrainChanged(rect: Rect): void {
+    const { terrain } = this.session;
+    this.terrainView.update(terrain, rect);
+    if (this.terrainParts.length === terrain.grid.tilesX * terrain.grid.tilesZ && this.partsGrid === terrain.grid) updateTerrainDrawables(this.terrainParts, terrain, rect);
+    else this.terrainParts = terrainDrawables(terrain);
+    this.partsGrid = terrain.grid;
+  }
+
   /** A brush is drawing: heights of a rectangle changed but nothing is committed yet. */
   terrainPreview(rect: Rect): void {
-    this.terrainView.update(this.session.terrain, rect);
-    this.partsStale = true;
+    this.terrainChanged(rect);
     this.request();
   }
 
@@ -264,10 +274,6 @@ export class LevelView {
     if (renderer.getPixelRatio() !== ratio) renderer.setPixelRatio(ratio);
     const size = renderer.getSize(new Vector2());
     if (size.x !== this.width || size.y !== this.height) renderer.setSize(this.width, this.height, false);
-    if (this.partsStale) {
-      this.terrainParts = terrainDrawables(this.session.terrain);
-      this.partsStale = false;
-    }
     const batches = batchList([...this.terrainParts, ...this.blockParts], camera, this.session.terrain.grid.spacing, fine ? 0 : fixed ? 1 : quality.coarseness, !everything);
     this.terrainView.show(new Map(batches.filter((b) => b.course === 'terrain').map((b) => [b.key, b.lod])));
     this.blockView.show(new Set(batches.filter((b) => b.course === 'blocks').map((b) => b.key)));
