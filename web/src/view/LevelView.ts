@@ -76,7 +76,7 @@ export class LevelView {
   constructor(private readonly renderer: WebGLRenderer, readonly session: Session) {
     const settings = settingsOf(session.level);
     const sun = sunDirection(settings.sun.azimuth, settings.sun.elevation);
-    this.shared = { uSun: { value: new Vector3(...sun) }, uEye: { value: new Vector3() }, uWork: { value: 0 }, uReading: { value: 0 }, uLimit: { value: playerBody(session.level).figures.maxSlope } };
+    this.shared = { uSun: { value: new Vector3(...sun) }, uEye: { value: new Vector3() }, uWork: { value: 0 }, uReading: { value: 0 }, uLimit: { value: playerBody(session.level).figures.maxSlope }, uBlur: { value: 0 } };
     this.sky = new ShaderMaterial({
       glslVersion: GLSL3, vertexShader: SKY_VERTEX, fragmentShader: SKY_FRAGMENT, depthWrite: false, depthTest: false,
       uniforms: { uForward: { value: new Vector3() }, uRight: { value: new Vector3() }, uUp: { value: new Vector3() }, uTan: { value: new Vector2() }, uSun: this.shared.uSun, uWork: this.shared.uWork },
@@ -286,6 +286,8 @@ export class LevelView {
     (u.uRight.value as Vector3).set(...camera.right);
     (u.uUp.value as Vector3).set(...camera.up);
     const t = camera.fov === 0 ? 0.01 : tanDeg(camera.fov / 2);
+    // Texels of the grain (128 over about 6 m) that a pixel covers, for a metre of distance from the eye.
+    this.shared.uBlur.value = camera.fov === 0 ? (2 * camera.halfHeight * 21) / (this.height * ratio * 10) : (2 * t * 21) / (this.height * ratio);
     (u.uTan.value as Vector2).set(t * camera.aspect, t);
     if (this.dots) {
       const { uniforms } = this.dots.material as ShaderMaterial;

@@ -1,4 +1,4 @@
-import { DataTexture, LinearFilter, LinearMipmapLinearFilter, RepeatWrapping, RGBAFormat } from 'three';
+import { DataTexture, LinearFilter, LinearMipmapNearestFilter, RepeatWrapping, RGBAFormat } from 'three';
 import { hashInts } from '@rammer/core/num/hash';
 
 const SIDE = 128;
@@ -33,7 +33,7 @@ export function grainTexture(): DataTexture {
   const texture = new DataTexture(data, SIDE, SIDE, RGBAFormat);
   texture.wrapS = texture.wrapT = RepeatWrapping;
   texture.magFilter = LinearFilter;
-  texture.minFilter = LinearMipmapLinearFilter;
+  texture.minFilter = LinearMipmapNearestFilter;
   texture.generateMipmaps = true;
   texture.needsUpdate = true;
   return texture;

@@ -15,11 +15,12 @@ vec3 lit(vec3 colour, vec3 n, float sun, float sky) {
   return colour * mix(full, work, uWork);
 }
 
+/** Haze by distance and a soft curve of tones, as ratios: exp and pow are dear in software. */
 vec3 air(vec3 colour, vec3 p) {
-  float far = distance(p, uEye);
-  float f = (1.0 - exp(-far * 0.0024)) * 0.85 * (1.0 - uWork);
+  float x = distance(p, uEye) * 0.0024;
+  float f = x / (1.0 + 0.9 * x) * 0.85 * (1.0 - uWork);
   colour = mix(colour, HAZE, f);
-  return pow(colour, vec3(1.0 / 1.12));
+  return colour * (1.16 - 0.16 * colour);
 }
 `;
 
@@ -41,7 +42,8 @@ precision highp float;
 precision highp sampler2D;
 uniform sampler2D uTile;
 uniform sampler2D uGrain;
-uniform float uSlateFrom;
+uniform vec2 uSlate;
+uniform float uBlur;
 uniform float uReading;
 uniform float uLimit;
 in vec3 vPlace;
@@ -53,24 +55,27 @@ void main() {
   vec2 g = t.xy * 2.0 - 1.0;
   vec3 n = vec3(g.x, sqrt(max(1.0 - dot(g, g), 0.04)), g.y);
   n = normalize(n);
+  float n0 = n.y;
   vec4 broad = texture(uGrain, vPlace.xz / 23.0);
   vec4 fine = texture(uGrain, vec2(vPlace.x + vPlace.y * 0.7, vPlace.z - vPlace.y * 0.4) / 3.1);
-  float steep = degrees(acos(clamp(n.y, 0.0, 1.0)));
-  float slate = smoothstep(uSlateFrom - 5.0, uSlateFrom + 3.0, steep + (fine.r - 0.5) * 9.0 + (broad.g - 0.5) * 8.0);
+  // Slope as 1 - cos: no arc cosine a pixel.
+  float steep = 1.0 - n.y + (fine.r - 0.5) * 0.10 + (broad.g - 0.5) * 0.09;
+  float slate = smoothstep(uSlate.x, uSlate.y, steep);
   vec3 turf = mix(vec3(0.235, 0.255, 0.125), vec3(0.40, 0.385, 0.19), broad.r * 0.65 + fine.g * 0.45 - 0.1);
   turf = mix(turf, vec3(0.36, 0.30, 0.235), smoothstep(0.52, 0.80, broad.b + fine.r * 0.22 - 0.06) * 0.75);
+  float away = distance(vPlace, uEye);
+  if (away < 18.0) {
+    // Close to the eye the ground has blades and chips.
+    float blade = textureLod(uGrain, vec2(vPlace.x + vPlace.y, vPlace.z) / 0.62, log2(away * uBlur * 10.0 + 0.001)).a;
+    turf *= mix(1.0, 0.72 + 0.56 * blade, 1.0 - away / 18.0);
+  }
   vec3 rock = turf;
-  // Thick beds, thin leaves and upright joints; each is long one way and short the other.
-  vec2 bed = vec2(vPlace.y / 6.1, (vPlace.x - vPlace.z) / 83.0);
-  vec2 leaf = vec2(vPlace.y / 1.3, (vPlace.x + vPlace.z) / 19.0);
-  vec2 joint = vec2((vPlace.x * 0.8 + vPlace.z * 0.6) / 5.2, vPlace.y / 23.0);
-  vec4 bedStep = vec4(dFdx(bed), dFdy(bed));
-  vec4 leafStep = vec4(dFdx(leaf), dFdy(leaf));
-  vec4 jointStep = vec4(dFdx(joint), dFdy(joint));
   if (slate > 0.01) {
-    float beds = textureGrad(uGrain, bed, bedStep.xy, bedStep.zw).r;
-    float leaves = textureGrad(uGrain, leaf, leafStep.xy, leafStep.zw).g;
-    float joints = textureGrad(uGrain, joint, jointStep.xy, jointStep.zw).b;
+    // Thick beds, thin leaves and upright joints; each is long one way and short the other.
+    float blur = log2(away * uBlur + 0.001);
+    float beds = textureLod(uGrain, vec2(vPlace.y / 6.1, (vPlace.x - vPlace.z) / 83.0), blur + 0.6).r;
+    float leaves = textureLod(uGrain, vec2(vPlace.y / 1.3, (vPlace.x + vPlace.z) / 19.0), blur + 2.8).g;
+    float joints = textureLod(uGrain, vec2((vPlace.x * 0.8 + vPlace.z * 0.6) / 5.2, vPlace.y / 23.0), blur + 0.8).b;
     rock = mix(vec3(0.185, 0.195, 0.225), vec3(0.435, 0.435, 0.455), clamp(beds * 0.85 + leaves * 0.55 - 0.22, 0.0, 1.0));
     rock *= 0.70 + 0.36 * smoothstep(0.30, 0.52, joints);
     rock = mix(rock, vec3(0.33, 0.25, 0.22), smoothstep(0.58, 0.82, broad.a + beds * 0.15) * 0.45);
@@ -83,7 +88,8 @@ void main() {
   if (uReading > 0.5) {
     float line = abs(fract(vPlace.y) - 0.5);
     float w = fwidth(vPlace.y) * 0.9;
-    float over = smoothstep(uLimit - 0.6, uLimit + 0.6, steep);
+    float degreesUp = degrees(acos(clamp(n0, 0.0, 1.0)));
+    float over = smoothstep(uLimit - 0.6, uLimit + 0.6, degreesUp);
     float tick = (1.0 - smoothstep(w, w * 2.0, 0.5 - line)) * over;
     shaded = mix(shaded, mix(shaded, vec3(0.79, 0.545, 0.106), 0.42), over);
     shaded = mix(shaded, vec3(0.09, 0.13, 0.12), tick * 0.9);

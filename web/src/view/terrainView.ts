@@ -2,6 +2,7 @@ import { BufferAttribute, BufferGeometry, DataTexture, GLSL3, LinearFilter, Mesh
 import type { Rect, Terrain } from '@rammer/core/earth/compose';
 import { TERRAIN_LOD_STRIDES, terrainIndices, terrainPositions, terrainVertexCount, tileNormals } from '@rammer/core/earth/mesh';
 import { TILE_QUADS, TILE_SIDE } from '@rammer/core/level/tiles';
+import { cosDeg } from '@rammer/core/num/trig';
 import { SLATE_FROM } from '@rammer/core/surface/groundAt';
 import { TERRAIN_FRAGMENT, TERRAIN_VERTEX } from './shaders';
 
@@ -44,7 +45,7 @@ export class TerrainView {
         light.magFilter = light.minFilter = LinearFilter;
         const material = new ShaderMaterial({
           glslVersion: GLSL3, vertexShader: TERRAIN_VERTEX, fragmentShader: TERRAIN_FRAGMENT,
-          uniforms: { ...this.shared, uTile: { value: light }, uGrain: { value: this.grain }, uOrigin: { value: new Vector2(tx * side, tz * side) }, uSide: { value: side }, uSlateFrom: { value: SLATE_FROM } },
+          uniforms: { ...this.shared, uTile: { value: light }, uGrain: { value: this.grain }, uOrigin: { value: new Vector2(tx * side, tz * side) }, uSide: { value: side }, uSlate: { value: new Vector2(1 - cosDeg(SLATE_FROM - 5), 1 - cosDeg(SLATE_FROM + 3)) } },
         });
         const mesh = new Mesh(new BufferGeometry(), material);
         mesh.frustumCulled = false;
