@@ -25,14 +25,25 @@ export interface Jobs {
 
 const KEPT = 100;
 
-export function makeJobs(onCheck: (levelId: string, version: number, check: Check) => Promise<void>, log: (error: unknown) => void): Jobs {
+/** What a job needs of a worker thread; tests bring their own. */
+export interface JobWorker {
+  on(event: 'message', listener: (message: WorkerMessage) => void): unknown;
+  on(event: 'error', listener: (error: Error) => void): unknown;
+  terminate(): unknown;
+}
+
+export type WorkerMessage = { progress: number } | { check: Check } | { failed: string; trap: boolean };
+
+const startWorker = (level: Level): JobWorker => new Worker(new URL('./checkWorker.boot.mjs', import.meta.url), {
+  workerData: { objects: [...level.objects.values()], tiles: [...level.tiles], version: level.version },
+});
+
+export function makeJobs(onCheck: (levelId: string, version: number, check: Check) => Promise<void>, log: (error: unknown) => void, start: (level: Level) => JobWorker = startWorker): Jobs {
   const jobs = new Map<string, Job>();
-  const workers = new Map<string, Worker>();
+  const workers = new Map<string, JobWorker>();
 
   const run = (job: Job, level: Level, retry: boolean) => {
-    const worker = new Worker(new URL('./checkWorker.boot.mjs', import.meta.url), {
-      workerData: { objects: [...level.objects.values()], tiles: [...level.tiles], version: level.version },
-    });
+    const worker = start(level);
     workers.set(job.id, worker);
     const end = (state: Job['state'], error?: string) => {
       if (job.state !== 'running') return;
@@ -41,7 +52,7 @@ export function makeJobs(onCheck: (levelId: string, version: number, check: Chec
       workers.delete(job.id);
       void worker.terminate();
     };
-    worker.on('message', (message: { progress: number } | { check: Check } | { failed: string; trap: boolean }) => {
+    worker.on('message', (message) => {
       if ('progress' in message) job.progress = message.progress;
       else if ('failed' in message) {
         // After a trap the kernel's memory is not to be trusted: a new worker tries once more.

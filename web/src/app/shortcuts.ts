@@ -1,4 +1,12 @@
-/** One table of keys: what the code matches (key position), what it does. Listed by `?`. */
+import { ofKind } from '@rammer/core/level/level';
+import type { Vec3 } from '@rammer/core/num/vec';
+import type { Session } from '../store/session';
+import { READINGS, STAGES, useUi, type StageId, type ViewMode } from '../store/ui';
+import { dropBlocks, duplicateBlocks, hideBlocks, moveBlocks, removeBlocks } from '../tools/blockActions';
+import type { LevelView } from '../view/LevelView';
+import { orbitBy, panBy, zoomBy } from '../view/rig';
+
+/** One key: what the code matches (key position), what it does. Listed by `?`. */
 export interface Shortcut {
   /** KeyboardEvent.code, with Ctrl+, Shift+ before it */
   code: string;
@@ -13,4 +21,57 @@ export const chordOf = (e: KeyboardEvent): string => `${e.ctrlKey || e.metaKey ?
 /** Keys are inert in fields, while a dialog is open and while a button of the pointer is held. */
 export function inField(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable], dialog[open]') !== null;
+}
+
+/** What the frame does that a key can ask for. */
+export interface FrameActions {
+  setMode(mode: ViewMode): void;
+  beginWalk(at?: Vec3): Promise<void>;
+  frameSelection(): void;
+}
+
+/** The table of keys. */
+export function shortcutsOf(session: Session, view: LevelView | undefined, act: FrameActions): Shortcut[] {
+  const s = useUi.getState;
+  const nudge = (x: number, z: number) => {
+    const by = s().snap || 0.1;
+    if (s().selection.length > 0) moveBlocks(session, s().selection, [x * by, 0, z * by]);
+    else if (view && view.pose.view === 'plan') view.setPose(panBy(view.pose, -x * 40, -z * 40, 1 / view.pixelsPerMetre(view.pose.target)));
+    else if (view) view.setPose(orbitBy(view.pose, x * 20, z * 12));
+  };
+  const brush = (f: (b: ReturnType<typeof s>['brush']) => Partial<ReturnType<typeof s>['brush']>) => s().setBrush(f(s().brush));
+  const tool = (t: ReturnType<typeof s>['tool'], stage: StageId) => () => { if (s().stage !== stage) s().setStage(stage); s().setTool(t); };
+  const round = (v: number) => Number(v.toPrecision(3));
+  return [
+    ...STAGES.map((g): Shortcut => ({ code: `Digit${g.number % 10}`, label: String(g.number % 10), does: `stage ${g.name}`, run: () => s().setStage(g.id) })),
+    { code: 'KeyX', label: 'X', does: 'Plan, Orbit, Stand in turn', run: () => act.setMode(s().mode === 'plan' ? 'orbit' : s().mode === 'orbit' ? 'stand' : 'plan') },
+    { code: 'Enter', label: 'Enter', does: 'walk from the pointer', run: () => void act.beginWalk(s().hover?.point) },
+    { code: 'KeyR', label: 'R', does: 'box', run: tool('box', 'block') },
+    { code: 'KeyP', label: 'P', does: 'ramp', run: tool('ramp', 'block') },
+    { code: 'KeyM', label: 'M', does: 'move', run: () => s().set({ handle: 'move', tool: 'select' }) },
+    { code: 'KeyT', label: 'T', does: 'turn', run: () => s().set({ handle: 'turn', tool: 'select' }) },
+    { code: 'KeyY', label: 'Y', does: 'size', run: () => s().set({ handle: 'size', tool: 'select' }) },
+    { code: 'KeyC', label: 'C', does: 'duplicate', run: () => duplicateBlocks(session) },
+    { code: 'KeyJ', label: 'J', does: 'drop to the host below', run: () => dropBlocks(session) },
+    { code: 'KeyH', label: 'H', does: 'hide from view, or show', run: () => hideBlocks(session) },
+    { code: 'Delete', label: 'Delete', does: 'delete', run: () => removeBlocks(session) },
+    { code: 'Backspace', label: 'Backspace', does: 'delete', run: () => removeBlocks(session) },
+    { code: 'Ctrl+KeyA', label: 'Ctrl+A', does: 'select every block', run: () => s().select(ofKind(session.level, 'block').map((b) => b.id)) },
+    { code: 'Space', label: 'Space', does: 'frame the selection', run: act.frameSelection },
+    { code: 'KeyV', label: 'V', does: 'step through readings', run: () => s().set({ reading: READINGS[(READINGS.indexOf(s().reading) + 1) % READINGS.length] }) },
+    { code: 'KeyL', label: 'L', does: 'work light', run: () => s().set({ workLight: !s().workLight }) },
+    { code: 'BracketLeft', label: '[', does: 'smaller brush', run: () => brush((b) => ({ radius: Math.max(0.5, round(b.radius / 1.15)) })) },
+    { code: 'BracketRight', label: ']', does: 'larger brush', run: () => brush((b) => ({ radius: Math.min(200, round(b.radius * 1.15)) })) },
+    { code: 'Minus', label: '-', does: 'weaker brush', run: () => brush((b) => ({ strength: Math.max(0.005, round(b.strength / 1.25)) })) },
+    { code: 'Equal', label: '=', does: 'stronger brush', run: () => brush((b) => ({ strength: Math.min(5, round(b.strength * 1.25)) })) },
+    { code: 'ArrowLeft', label: 'arrows', does: 'nudge the selection by the grid, or turn the view', run: () => nudge(-1, 0) },
+    { code: 'ArrowRight', label: 'arrows', does: 'nudge the selection by the grid, or turn the view', run: () => nudge(1, 0) },
+    { code: 'ArrowUp', label: 'arrows', does: 'nudge the selection by the grid, or turn the view', run: () => nudge(0, -1) },
+    { code: 'ArrowDown', label: 'arrows', does: 'nudge the selection by the grid, or turn the view', run: () => nudge(0, 1) },
+    { code: 'PageUp', label: 'Page Up', does: 'nearer', run: () => view?.setPose(zoomBy(view.pose, 0.8)) },
+    { code: 'PageDown', label: 'Page Down', does: 'farther', run: () => view?.setPose(zoomBy(view.pose, 1.25)) },
+    { code: 'Ctrl+KeyZ', label: 'Ctrl+Z', does: 'undo', run: () => session.undoLast() },
+    { code: 'Ctrl+Shift+KeyZ', label: 'Ctrl+Shift+Z', does: 'redo', run: () => session.redoNext() },
+    { code: 'Shift+Slash', label: '?', does: 'this list', run: () => s().set({ help: true }) },
+  ];
 }

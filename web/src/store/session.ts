@@ -4,10 +4,11 @@ import type { Block } from '@rammer/core/level/objects';
 import { gridOf, parseTileKey, TILE_QUADS } from '@rammer/core/level/tiles';
 import { composeRect, missingNoise, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
 import { blockGrid, type BlockGrid } from '@rammer/core/block/grid';
-import { call, loadLevel, loggedEdits, sendLease } from './api';
+import { call, loadLevel, loggedEdits } from './api';
 import { flushOutbox, type SaveState } from '../outbox/outbox';
 import { readOutbox, readUndo, removeFromOutbox, writeStep, type Step } from '../outbox/disk';
 import { UndoList } from '../outbox/undoList';
+import { Writer } from '../outbox/writer';
 import { earthWorker } from '../workers/pool';
 
 /** What changed, for those who draw or compute from the level. */
@@ -41,7 +42,7 @@ export class Session {
   message?: { text: string; bad: boolean };
   writable = false;
 
-  private readonly client = crypto.randomUUID();
+  private readonly writer: Writer;
   private readonly listeners = new Set<Listener>();
   private readonly watchers = new Set<() => void>();
   private serverVersion = 0;
@@ -54,16 +55,16 @@ export class Session {
   private kicked = false;
   private timer?: ReturnType<typeof setTimeout>;
   private heartbeat?: ReturnType<typeof setInterval>;
-  private releaseLock?: () => void;
   private closed = false;
 
   private constructor(readonly id: string) {
     this.undo = new UndoList(id);
+    this.writer = new Writer(id, () => this.lose());
   }
 
   static async open(id: string): Promise<Session> {
     const s = new Session(id);
-    await s.acquire(false);
+    s.writable = await s.writer.acquire(false);
     await s.alone(() => s.reload(true));
     s.heartbeat = setInterval(() => void s.beat(), HEARTBEAT_MS);
     addEventListener('online', s.kick);
@@ -78,7 +79,7 @@ export class Session {
     removeEventListener('online', this.kick);
     removeEventListener('pagehide', this.leave);
     this.leave();
-    this.releaseLock?.();
+    this.writer.close();
   }
 
   subscribe(listener: Listener): () => void {
@@ -229,7 +230,7 @@ export class Session {
 
   private async flush(force: boolean): Promise<void> {
     if (!this.writable || this.save.kind === 'storage-full' || (this.save.kind === 'conflict' && !force)) return;
-    const result = await flushOutbox(this.id, this.client, force);
+    const result = await flushOutbox(this.id, this.writer.client, force);
     if (this.closed) return;
     if (result.version !== undefined) this.serverVersion = result.version;
     if (result.refused) this.message = { text: `not kept: ${result.refused}`, bad: true };
@@ -307,37 +308,6 @@ export class Session {
 
   // ---- one writer ----------------------------------------------------------------------------
 
-  /** The right to write: a Web Lock in this browser, then a lease on the server. */
-  private async acquire(steal: boolean): Promise<void> {
-    let locked = await this.lock(steal);
-    // A page that is just being left, by a reload say, holds its lock a moment longer.
-    for (let tries = 0; !locked && tries < 4; tries++) {
-      await new Promise((go) => setTimeout(go, 120));
-      locked = await this.lock(false);
-    }
-    if (!locked) {
-      this.writable = false;
-      return;
-    }
-    const lease = await sendLease(this.id, this.client, steal).catch((error: { away?: boolean }) => {
-      if (error.away) return { held: true };
-      throw error;
-    });
-    this.writable = lease.held;
-  }
-
-  private lock(steal: boolean): Promise<boolean> {
-    return new Promise<boolean>((answer) => {
-      void navigator.locks.request(`rammer-level-${this.id}`, steal ? { steal: true } : { ifAvailable: true }, (lock) => {
-        answer(lock !== null);
-        return lock ? new Promise<void>((release) => { this.releaseLock = release; }) : undefined;
-      }).catch(() => {
-        // Another tab of this browser took over.
-        if (!this.closed) this.lose();
-      });
-    });
-  }
-
   private lose(): void {
     this.writable = false;
     void this.pendingWrites.then(async () => {
@@ -348,8 +318,7 @@ export class Session {
 
   async takeOver(): Promise<void> {
     await this.pendingWrites;
-    this.releaseLock?.();
-    await this.acquire(true);
+    this.writable = await this.writer.acquire(true);
     if (!this.writable) return;
     this.save = { kind: 'saving', waiting: 0 };
     await this.alone(() => this.reload(true));
@@ -360,10 +329,10 @@ export class Session {
     if (this.closed) return;
     try {
       if (this.writable) {
-        const lease = await sendLease(this.id, this.client, false);
-        if (!lease.held) this.lose();
+        const version = await this.writer.renew();
+        if (version === undefined) this.lose();
         else if ((await readOutbox(this.id)).length > 0) this.kick();
-        else await this.alone(async () => { if (!this.closed && lease.version > this.serverVersion && this.save.kind === 'saved') await this.reload(false); });
+        else await this.alone(async () => { if (!this.closed && version > this.serverVersion && this.save.kind === 'saved') await this.reload(false); });
       } else {
         const { edits } = await call<{ edits: { version: number }[] }>('GET', `/api/levels/${this.id}/edits?after=${this.serverVersion}`);
         if (edits.length > 0) await this.alone(() => this.reload(true));
@@ -373,9 +342,7 @@ export class Session {
     }
   }
 
-  private leave = (): void => {
-    if (this.writable) void call('POST', `/api/levels/${this.id}/lease`, { client: this.client, release: true }, { keepalive: true }).catch(() => {});
-  };
+  private leave = (): void => { if (this.writable) this.writer.leave(); };
 }
 
 const unite = (a: Rect | undefined, b: Rect): Rect => (a ? { x0: Math.min(a.x0, b.x0), z0: Math.min(a.z0, b.z0), x1: Math.max(a.x1, b.x1), z1: Math.max(a.z1, b.z1) } : b);

@@ -1,0 +1,29 @@
+import { useEffect } from 'react';
+import { heightAt } from '@rammer/core/earth/sample';
+import { marker, playerBody } from '@rammer/core/level/level';
+import type { Vec3 } from '@rammer/core/num/vec';
+import type { Session } from '../store/session';
+import { useUi } from '../store/ui';
+import type { LevelView } from '../view/LevelView';
+
+/** The player's figure beside the first selected block, and at the entry. */
+export function useFigures(session: Session, view: LevelView | undefined, walking: boolean) {
+  const selection = useUi((s) => s.selection);
+  useEffect(() => {
+    if (!view) return;
+    const place = () => {
+      const figures = playerBody(session.level).figures;
+      const wanted = new Map<string, { figures: typeof figures; at: Vec3; turn: number }>();
+      const entry = marker(session.level, 'entry');
+      if (entry && !walking) wanted.set('entry', { figures, at: entry.at, turn: entry.turn });
+      const block = selection.length > 0 ? session.level.object(selection[0]) : undefined;
+      if (block?.kind === 'block') {
+        const x = block.at[0] + Math.hypot(block.size[0], block.size[2]) / 2 + 0.6;
+        wanted.set('selected', { figures, at: [x, heightAt(session.terrain, x, block.at[2]), block.at[2]], turn: 0 });
+      }
+      view.setFigures(wanted);
+    };
+    place();
+    return session.subscribe(place);
+  }, [session, view, selection, walking]);
+}
