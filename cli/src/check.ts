@@ -12,8 +12,8 @@ export const check: Command = async (level) => {
     `bodies  ${report.bodies.map((b) => `${b.name}${b.player ? ' (player)' : ''}: jump reach ${b.derived.reach.toFixed(2)} m, across in ${Math.round(b.derived.crossWalk)} s`).join('; ')}`,
     reach.reached ? `reach   objective reached: ${reach.length.toFixed(1)} m, ${Math.round(reach.walkTime)} s at a walk` : `reach   ${reach.stop!.message}`,
     `cost    ${cost.frame.frame.toFixed(1)} of ${cost.budget.toFixed(1)} ms on ${cost.device}, ${cost.frame.governs}-bound, estimate; ${cost.drawn.triangles} triangles, ${cost.drawn.draws} draws (${cost.view})`,
-    `snags   ${snags.length}`,
-    ...snags.map((s) => `  ${s.severity}: ${s.message}. Mend: ${s.mend}.`),
+    `snags   ${snags.filter((s) => !s.accepted).length}${snags.some((s) => s.accepted) ? `, ${snags.filter((s) => s.accepted).length} accepted` : ''}`,
+    ...snags.map((s) => (s.accepted ? `  accepted, because ${s.accepted}: ${s.message}.` : `  ${s.severity}: ${s.message}. Mend: ${s.mend}.`)),
   ].join('\n');
-  return { report, text, exit: cost.over || snags.some((s) => s.severity === 'blocking') ? 1 : 0 };
+  return { report, text, exit: cost.over || snags.some((s) => s.severity === 'blocking' && !s.accepted) ? 1 : 0 };
 };

@@ -35,6 +35,11 @@ describe('rammer check', () => {
     const { status, stdout } = rammer('check', file('walled.rammer.zip', zipSync({ ...files, 'level.json': strToU8(JSON.stringify(level)) })));
     expect(stdout).toMatch(/blocking: the objective cannot be reached: yard wall/);
     expect(status).toBe(1);
+    // Accepted with a reason it no longer blocks, and the reason is told.
+    level.objects.push({ id: 'fine', version: 1, kind: 'acceptance', name: 'walled', snag: 'objective-unreachable', object: 'wall', objectVersion: 1, reason: 'the gate comes with the kit' });
+    const again = rammer('check', file('accepted.rammer.zip', zipSync({ ...files, 'level.json': strToU8(JSON.stringify(level)) })));
+    expect(again.stdout).toMatch(/accepted, because the gate comes with the kit: the objective cannot be reached/);
+    expect(again.status).toBe(0);
   });
 });
 

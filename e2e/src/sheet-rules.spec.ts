@@ -32,6 +32,20 @@ test('every view is clean for axe and can be used by keyboard', async ({ page, r
   await clean('keys');
   await page.keyboard.press('Escape');
   await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('work li');
+  await clean('finder');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('banner').getByRole('button', { name: 'work light' })).toHaveAttribute('aria-pressed', 'true');
+  // The Night sheet: the same pages, the same rules, and it is still there after a reload.
+  await page.keyboard.press('Shift+L');
+  for (const key of ['2', '3', '7']) {
+    await page.keyboard.press(key);
+    await clean(`Night, stage ${key}`);
+  }
+  await page.goto(rammer.base);
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');
+  await clean('Night, Levels');
 });
 
 test('an address that is nothing and a level that is gone say so', async ({ page, rammer, faults }) => {

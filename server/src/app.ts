@@ -52,7 +52,7 @@ export function makeApp(options: AppOptions): { app: Express; jobs: Jobs } {
 
   const jobs = makeJobs(async (levelId, version, check) => {
     const { reach, snags } = check;
-    await storeCheck(db, levelId, version, { reached: reach.reached, length: reach.length, walkTime: reach.walkTime, ...(reach.stop ? { message: reach.stop.message } : {}), snags: snags.length });
+    await storeCheck(db, levelId, version, { reached: reach.reached, length: reach.length, walkTime: reach.walkTime, ...(reach.stop ? { message: reach.stop.message } : {}), snags: snags.filter((s) => !s.accepted).length });
   }, log);
 
   const api = express.Router();

@@ -4,7 +4,10 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Link, RouterProvider } from 'react-router';
 import { Levels } from './app/Levels';
+import { applySheet, shownSheet } from './theme/sheetTheme';
 import './theme/theme.css';
+
+applySheet(shownSheet());
 
 const router = createBrowserRouter([
   { path: '/', Component: Levels },

@@ -1,5 +1,5 @@
 import { SHIPPED_BODIES, type BodyFigures } from '../body/bodies';
-import type { Block, BodyObject, Lift, LevelObject, Marker, ObjectKind, Settings, Viewpoint } from './objects';
+import type { Acceptance, Block, BodyObject, Lift, LevelObject, Marker, Note, ObjectKind, Settings, Viewpoint } from './objects';
 
 /** Version of the document's form; raised when an older reader could not read it. */
 export const DOCUMENT_VERSION = 1;
@@ -24,7 +24,7 @@ export function makeLevel(objects: Iterable<LevelObject> = [], tiles: Iterable<[
   return { version, objects: objectMap, tiles: tileMap, object: (id) => objectMap.get(id), tile: (key) => tileMap.get(key) };
 }
 
-type ByKind = { settings: Settings; body: BodyObject; block: Block; lift: Lift; marker: Marker; viewpoint: Viewpoint };
+type ByKind = { settings: Settings; body: BodyObject; block: Block; lift: Lift; marker: Marker; viewpoint: Viewpoint; note: Note; acceptance: Acceptance };
 
 /** All objects of one kind, in the order they were added. */
 export function ofKind<K extends ObjectKind>(level: Level, kind: K): ByKind[K][] {

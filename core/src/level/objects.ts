@@ -92,7 +92,25 @@ export type Pose = z.infer<typeof poseSchema>;
 
 export const viewpointObject = z.object({ ...base, kind: z.literal('viewpoint'), pose: poseSchema });
 
-export const levelObject = z.union([settingsObject, bodyObject, blockObject, liftObject, markerObject, viewpointObject]);
+/** A remark pinned to a place, from any view. */
+export const noteObject = z.object({ ...base, kind: z.literal('note'), text: z.string().trim().min(1, 'a note says something').max(2000), at: vec3 });
+
+/**
+ * A finding of the checks that is accepted, because ...; it lapses when the thing it is about changes.
+ * `name` says what was found.
+ */
+export const acceptanceObject = z.object({
+  ...base,
+  kind: z.literal('acceptance'),
+  /** code of the check */
+  snag: z.string().min(1).max(60),
+  /** the object it is about and that object's version then */
+  object: objectId.optional(),
+  objectVersion: z.number().int().min(0).optional(),
+  reason: z.string().trim().min(1, 'give the reason').max(500),
+});
+
+export const levelObject = z.union([settingsObject, bodyObject, blockObject, liftObject, markerObject, viewpointObject, noteObject, acceptanceObject]);
 
 export type LevelObject = z.infer<typeof levelObject>;
 export type Settings = z.infer<typeof settingsObject>;
@@ -103,9 +121,11 @@ export type NoiseLift = Extract<Lift, { lift: 'noise' }>;
 export type HandLift = Extract<Lift, { lift: 'hand' }>;
 export type Marker = z.infer<typeof markerObject>;
 export type Viewpoint = z.infer<typeof viewpointObject>;
+export type Note = z.infer<typeof noteObject>;
+export type Acceptance = z.infer<typeof acceptanceObject>;
 export type ObjectKind = LevelObject['kind'];
 
-const byKind = { settings: settingsObject, body: bodyObject, block: blockObject, lift: liftObject, marker: markerObject, viewpoint: viewpointObject };
+const byKind = { settings: settingsObject, body: bodyObject, block: blockObject, lift: liftObject, marker: markerObject, viewpoint: viewpointObject, note: noteObject, acceptance: acceptanceObject };
 
 /** Validates one object by its own kind, so that the message names the field and not the union. */
 export function parseObject(value: unknown): { ok: true; object: LevelObject } | { ok: false; message: string } {

@@ -10,11 +10,10 @@ import { tanDeg } from '../num/trig';
 import { findReach, type Reach } from '../play/reach';
 import type { Recast } from '../play/recast';
 import { makeWalkArea } from '../play/walkArea';
-import { blockOutside } from './blockOutside';
+import { withAcceptance } from './accept';
 import type { Snag } from './finding';
-import { floatingBlock } from './floatingBlock';
-import { levelTooLarge } from './levelTooLarge';
-import { objectiveUnreachable } from './objectiveUnreachable';
+import { findSnags } from './findSnags';
+import { overBudget } from './overBudget';
 
 /** The whole check of a level, as the CLI prints it and the Levels page sums it up. */
 export interface Check {
@@ -63,6 +62,6 @@ export function checkLevel(level: Level, recast: Recast, onProgress?: (done: num
     bodies: ofKind(level, 'body').map((b) => ({ id: b.id, name: b.name, player: b.id === body.id, figures: b.figures, derived: derivedFigures(b.figures, Math.max(grid.width, grid.depth), tanDeg(b.figures.maxSlope)) })),
     reach: { ...reach, body: body.name },
     cost: { device: device.name, view: viewpoint?.name ?? 'overview', drawn, frame, budget, over: frame.frame > budget, estimate: true },
-    snags: [...objectiveUnreachable(reach), ...floatingBlock(terrain, blocks), ...blockOutside(grid, blocks), ...levelTooLarge(grid, body.figures)],
+    snags: [...findSnags(terrain, blocks, body.figures, reach), ...overBudget(device.name, frame.frame, budget)].map((snag) => withAcceptance(level, snag)),
   };
 }

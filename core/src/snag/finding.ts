@@ -11,4 +11,6 @@ export interface Snag {
   mend: string;
   at?: Vec3;
   object?: string;
+  /** why it may stay, where somebody accepted it and nothing changed since */
+  accepted?: string;
 }

@@ -1,4 +1,4 @@
-import { Redo2, Sun, Undo2 } from 'lucide-react';
+import { Moon, Redo2, Sun, Undo2 } from 'lucide-react';
 import { Link } from 'react-router';
 import { settingsOf } from '@rammer/core/level/level';
 import { gridOf } from '@rammer/core/level/tiles';
@@ -9,7 +9,8 @@ import { SaveBadge } from './SaveBadge';
 
 const MODES: { id: ViewMode; name: string }[] = [{ id: 'plan', name: 'Plan' }, { id: 'orbit', name: 'Orbit' }, { id: 'stand', name: 'Stand' }, { id: 'walk', name: 'Walk' }];
 
-export function Header({ session, onMode }: { session: Session; onMode(mode: ViewMode): void }) {
+export function Header({ session, onMode, onSheet }: { session: Session; onMode(mode: ViewMode): void; onSheet(): void }) {
+  const sheet = useUi((s) => s.sheet);
   useSession(session);
   const mode = useUi((s) => s.mode);
   const reading = useUi((s) => s.reading);
@@ -31,6 +32,7 @@ export function Header({ session, onMode }: { session: Session; onMode(mode: Vie
         </select>
       </label>
       <button className="act" aria-pressed={workLight} onClick={() => useUi.getState().set({ workLight: !workLight })} title="even light without shadows (L)"><Sun size={14} aria-hidden />work light</button>
+      <button className="icon-btn" aria-label={sheet === 'night' ? 'Sheet' : 'Night sheet'} title={`${sheet === 'night' ? 'Sheet' : 'Night sheet'} (Shift+L)`} onClick={onSheet}><Moon size={15} aria-hidden /></button>
       <div className="flex-1" />
       <SaveBadge session={session} />
       <div className="seg" role="group" aria-label="undo and redo">

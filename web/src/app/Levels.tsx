@@ -78,9 +78,9 @@ function Footprint({ level, largest }: { level: LevelSummary; largest: number })
   const ticks = Array.from({ length: Math.floor(level.width / 20) + 1 }, (_, i) => i * 20 * k).filter((_, i, all) => all.length < 30 || i % 5 === 0);
   return (
     <svg width={w + 4} height={h + 10} aria-hidden>
-      <rect x={1} y={1} width={w} height={h} fill="#d9dccf" stroke="#17211f" />
-      <path d={ticks.map((t) => `M${1 + t} ${h + 1}v5`).join('')} stroke="#17211f" />
-      <path d={`M1 ${h + 1}H${w + 1}`} stroke="#17211f" />
+      <rect x={1} y={1} width={w} height={h} fill="var(--plot)" stroke="var(--ink)" />
+      <path d={ticks.map((t) => `M${1 + t} ${h + 1}v5`).join('')} stroke="var(--ink)" />
+      <path d={`M1 ${h + 1}H${w + 1}`} stroke="var(--ink)" />
     </svg>
   );
 }

@@ -9,6 +9,7 @@ import { selectedBlocks } from '../tools/blockActions';
 import type { LevelView } from '../view/LevelView';
 import { changeView } from '../view/rig';
 import { ViewPane } from '../view/ViewPane';
+import { applySheet } from '../theme/sheetTheme';
 import { Section } from '../section/Section';
 import { Wall } from '../wall/Wall';
 import { BriefBench } from '../stages/brief/BriefBench';
@@ -18,6 +19,7 @@ import { PlayBench } from '../stages/play/PlayBench';
 import { LightBench } from '../stages/light/LightBench';
 import { HandoverBench } from '../stages/handover/HandoverBench';
 import { Bench } from './Bench';
+import { Finder } from './Finder';
 import { Header } from './Header';
 import { Help } from './Help';
 import { shortcutsOf } from './shortcuts';
@@ -100,12 +102,26 @@ export function Sheet({ session }: { session: Session }) {
     view.setPose({ ...view.pose, target: c, distance: Math.max(4, r * (view.pose.view === 'plan' ? 3 : 2.2)) });
   }, [session, view]);
 
-  const shortcuts = useMemo(() => shortcutsOf(session, view, { setMode, beginWalk: begin, frameSelection }), [session, view, setMode, begin, frameSelection]);
+  /** At the pointer; where it is not over the level, as in Walk, at the middle of the view. */
+  const pinNote = useCallback(() => {
+    const at = useUi.getState().hover?.point ?? view?.pick(view.width / 2, view.height / 2)?.point;
+    if (!at) session.say('there is no ground at the pointer to pin a note to', true);
+    else if (!session.writable) session.say('this level is read only here: take over to pin a note', true);
+    else useUi.setState({ noteAt: at });
+  }, [session, view]);
+
+  const switchSheet = useCallback(() => {
+    const sheet = useUi.getState().sheet === 'night' ? 'sheet' : 'night';
+    applySheet(sheet);
+    useUi.setState({ sheet });
+  }, []);
+
+  const shortcuts = useMemo(() => shortcutsOf(session, view, { setMode, beginWalk: begin, frameSelection, pinNote, switchSheet }), [session, view, setMode, begin, frameSelection, pinNote, switchSheet]);
   useShortcuts(shortcuts, walking);
 
   return (
     <div className="flex h-full flex-col">
-      <Header session={session} onMode={setMode} />
+      <Header session={session} onMode={setMode} onSheet={switchSheet} />
       <div className="flex min-h-0 flex-1">
         <Staff />
         <Bench session={session}>
@@ -126,6 +142,7 @@ export function Sheet({ session }: { session: Session }) {
         <div className="w-[148px] shrink-0 border-l" style={{ borderColor: 'var(--ink)' }}>{view && <Wall session={session} view={view} height={size.height} />}</div>
       </div>
       <StatusLine session={session} />
+      {ui.finder && <Finder shortcuts={shortcuts} onClose={() => useUi.setState({ finder: false })} />}
       {ui.help && <Help shortcuts={shortcuts} onClose={() => useUi.setState({ help: false })} />}
     </div>
   );

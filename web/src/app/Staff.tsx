@@ -11,7 +11,7 @@ export function Staff() {
           <button key={s.id} aria-current={on ? 'step' : undefined} onClick={() => useUi.getState().setStage(s.id)} title={`${s.name} (${s.number % 10})`}
             className="relative min-h-0 flex-1 border-b pl-[14px] pt-2 text-left align-top" style={{ borderColor: 'var(--hair)', background: on ? 'var(--ink)' : undefined, color: on ? 'var(--raised)' : undefined, maxHeight: 122 }}>
             <svg className="absolute inset-y-0 left-0 h-full w-[10px]" preserveAspectRatio="none" viewBox="0 0 10 100" aria-hidden>
-              <path d="M0 0H10M0 20H5M0 40H5M0 50H8M0 60H5M0 80H5" stroke={on ? '#f6f7f4' : '#7a837b'} strokeWidth="1" vectorEffect="non-scaling-stroke" />
+              <path d="M0 0H10M0 20H5M0 40H5M0 50H8M0 60H5M0 80H5" stroke={on ? 'var(--raised)' : 'var(--edge)'} strokeWidth="1" vectorEffect="non-scaling-stroke" />
             </svg>
             <span className="fig block text-[12px] leading-4" style={{ color: on ? 'var(--hair)' : 'var(--ink-2)' }}>{s.number}</span>
             <span className="block text-[13px] font-medium leading-4">{s.name}</span>

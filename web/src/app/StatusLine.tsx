@@ -1,6 +1,7 @@
 import { marker } from '@rammer/core/level/level';
 import type { Session } from '../store/session';
 import { useSession } from '../store/useSession';
+import { useSnags } from '../store/useSnags';
 import { useUi } from '../store/ui';
 import { cancelBake, useWalkArea } from '../store/walkArea';
 
@@ -10,6 +11,7 @@ export function StatusLine({ session }: { session: Session }) {
   const hover = useUi((s) => s.hover);
   const feet = useUi((s) => s.feet);
   const { reach, stale, progress, summary, error } = useWalkArea();
+  const { open, known } = useSnags(session);
   const say = session.message;
   const figure = (label: string, value: string, w: number) => <span className="inline-flex gap-1 whitespace-nowrap" style={{ minWidth: w }}><span className="label">{label}</span><b className="fig">{value}</b></span>;
   return (
@@ -39,6 +41,10 @@ export function StatusLine({ session }: { session: Session }) {
           <progress className="h-2 w-20" max={1} value={progress} aria-label="baking the walk area" />
           <button className="act" style={{ minHeight: 22, padding: '0 8px' }} onClick={cancelBake}>cancel</button>
         </span>
+      )}
+      {known && (
+        <button className="fig whitespace-nowrap border-0 bg-transparent p-0" data-testid="snags" style={{ color: open.some((s) => s.severity === 'blocking') ? 'var(--oxide)' : open.length > 0 ? 'var(--ochre-text)' : undefined, fontWeight: 600, borderBottom: stale ? '2px dashed' : undefined }}
+          onClick={() => { useUi.getState().setStage('play'); useUi.getState().set({ findings: 'snags' }); }}>{open.length} {open.length === 1 ? 'snag' : 'snags'}</button>
       )}
       {progress === undefined && reach && (
         <span data-testid="reach" data-reached={reach.reached} data-stale={stale} className="fig whitespace-nowrap" style={{ color: reach.reached ? 'var(--lichen-text)' : 'var(--oxide)', fontWeight: 600, borderBottom: stale ? '2px dashed' : undefined }} title={stale ? 'the level has changed since: bake again' : undefined}>

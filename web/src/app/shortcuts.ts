@@ -28,6 +28,8 @@ export interface FrameActions {
   setMode(mode: ViewMode): void;
   beginWalk(at?: Vec3): Promise<void>;
   frameSelection(): void;
+  pinNote(): void;
+  switchSheet(): void;
 }
 
 /** The table of keys. */
@@ -58,8 +60,10 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     { code: 'Backspace', label: 'Backspace', does: 'delete', run: () => removeBlocks(session) },
     { code: 'Ctrl+KeyA', label: 'Ctrl+A', does: 'select every block', run: () => s().select(ofKind(session.level, 'block').map((b) => b.id)) },
     { code: 'Space', label: 'Space', does: 'frame the selection', run: act.frameSelection },
+    { code: 'KeyN', label: 'N', does: 'pin a note at the pointer', run: act.pinNote },
     { code: 'KeyV', label: 'V', does: 'step through readings', run: () => s().set({ reading: READINGS[(READINGS.indexOf(s().reading) + 1) % READINGS.length] }) },
     { code: 'KeyL', label: 'L', does: 'work light', run: () => s().set({ workLight: !s().workLight }) },
+    { code: 'Shift+KeyL', label: 'Shift+L', does: 'Sheet or Night sheet', run: act.switchSheet },
     { code: 'BracketLeft', label: '[', does: 'smaller brush', run: () => brush((b) => ({ radius: Math.max(0.5, round(b.radius / 1.15)) })) },
     { code: 'BracketRight', label: ']', does: 'larger brush', run: () => brush((b) => ({ radius: Math.min(200, round(b.radius * 1.15)) })) },
     { code: 'Minus', label: '-', does: 'weaker brush', run: () => brush((b) => ({ strength: Math.max(0.005, round(b.strength / 1.25)) })) },
@@ -72,6 +76,7 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     { code: 'PageDown', label: 'Page Down', does: 'farther', run: () => view?.setPose(zoomBy(view.pose, 1.25)) },
     { code: 'Ctrl+KeyZ', label: 'Ctrl+Z', does: 'undo', run: () => session.undoLast() },
     { code: 'Ctrl+Shift+KeyZ', label: 'Ctrl+Shift+Z', does: 'redo', run: () => session.redoNext() },
-    { code: 'Shift+Slash', label: '?', does: 'this list', run: () => s().set({ help: true }) },
+    { code: 'Ctrl+KeyK', label: 'Ctrl+K', does: 'find a command', run: () => s().set({ finder: true }) },
+    { code: 'Shift+Slash', label: '?', does: 'list of keys', run: () => s().set({ help: true }) },
   ];
 }

@@ -19,6 +19,8 @@ export function Section({ session, view, width, height }: { session: Session; vi
   useDrawnFrame(view, FOLLOW_FRAMES);
   const revision = useSession(session);
   const mode = useUi((s) => s.mode);
+  // Painted with the theme's colours, so painted again when it changes.
+  useUi((s) => s.sheet);
   const hover = useUi((s) => s.hover);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [pointer, setPointer] = useState<number>();

@@ -23,8 +23,14 @@ export interface SectionPicture {
 
 export const HEADER = 24;
 const FOOT = 14;
-const PAPER = '#f6f7f4';
-const INK = '#17211f';
+
+/** Colours of the sheet as the theme has them now. */
+function colours() {
+  const style = getComputedStyle(document.documentElement);
+  const read = (name: string) => style.getPropertyValue(name).trim();
+  return { paper: read('--raised'), ink: read('--ink'), faint: read('--ink-2'), hair: read('--hair'), edge: read('--edge'), ochre: read('--ochre'), ochreText: read('--ochre-text'), oxide: read('--oxide') };
+}
+let C: ReturnType<typeof colours>;
 const FIGURES = '"Barlow Condensed", sans-serif';
 
 /** Metres to pixels of a picture; the same scale both ways. */
@@ -39,6 +45,7 @@ export function scaleOf(p: Pick<SectionPicture, 'from' | 'to' | 'width' | 'heigh
  * vector shapes that change are dear where the page is drawn in software.
  */
 export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): void {
+  C = colours();
   const { fine, width, height } = p;
   const { px, x, y } = scaleOf(p);
   ctx.clearRect(0, 0, width, height);
@@ -54,22 +61,22 @@ export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): 
     earth.lineTo(x(fine.ground[fine.ground.length - 2]), height + 20);
     earth.lineTo(x(fine.ground[0]), height + 20);
     earth.closePath();
-    ctx.fillStyle = hatch(ctx, 10, '#b9c0b8', 1);
+    ctx.fillStyle = hatch(ctx, 10, C.hair, 1);
     ctx.fill(earth);
   }
   for (const block of fine.blocks) {
     const shape = new Path2D(`M${block.outline.map(([s, h]) => `${x(s)} ${y(h)}`).join('L')}z`);
-    ctx.fillStyle = PAPER;
+    ctx.fillStyle = C.paper;
     ctx.fill(shape);
-    ctx.fillStyle = hatch(ctx, 7, '#7a837b', -1);
+    ctx.fillStyle = hatch(ctx, 7, C.edge, -1);
     ctx.fill(shape);
-    stroke(ctx, shape, INK, 1.5);
+    stroke(ctx, shape, C.ink, 1.5);
   }
-  if (ground) stroke(ctx, new Path2D(ground), INK, 1.75);
+  if (ground) stroke(ctx, new Path2D(ground), C.ink, 1.75);
   for (const t of fine.tooSteep) {
     const face = new Path2D(profile(fine, x, y, t.from, t.to));
-    stroke(ctx, face, '#c98b1b', 5);
-    stroke(ctx, face, INK, 1.25, [2, 2]);
+    stroke(ctx, face, C.ochre, 5);
+    stroke(ctx, face, C.ink, 1.25, [2, 2]);
   }
   for (const t of labelled(fine, px, (h) => y(h) > HEADER && y(h) < height - FOOT)) {
     const a = sampleAt(fine, t.from) ?? 0;
@@ -80,28 +87,28 @@ export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): 
     const left = a > b ? x(t.to) + 10 : undefined;
     ctx.font = `600 12px ${FIGURES}`;
     const at = left ?? x(t.from) - 10 - ctx.measureText(text).width;
-    label(ctx, Math.min(Math.max(at, 4), width - ctx.measureText(text).width - 4), Math.min(Math.max(y((a + b) / 2) + 4, HEADER + 12), height - 24), text, '600 12px', '#8a5a00');
+    label(ctx, Math.min(Math.max(at, 4), width - ctx.measureText(text).width - 4), Math.min(Math.max(y((a + b) / 2) + 4, HEADER + 12), height - 24), text, '600 12px', C.ochreText);
   }
   figure(ctx, x(0), y(p.feet), p.body.height * px);
-  if (p.near !== undefined) stroke(ctx, new Path2D(`M${x(p.near)} ${HEADER}V${height - 16}`), INK, 1, [2, 3]);
+  if (p.near !== undefined) stroke(ctx, new Path2D(`M${x(p.near)} ${HEADER}V${height - 16}`), C.ink, 1, [2, 3]);
   ctx.restore();
 
   for (let s = Math.ceil(p.from / 2) * 2; s <= p.to; s += 2) {
     const ten = s % 10 === 0;
-    stroke(ctx, new Path2D(`M${x(s)} ${height}v${ten ? -9 : -4}`), INK, 1);
-    if (ten) label(ctx, x(s) + 3, height - 3, String(Math.round(s)), '500 12px', '#4c5752');
+    stroke(ctx, new Path2D(`M${x(s)} ${height}v${ten ? -9 : -4}`), C.ink, 1);
+    if (ten) label(ctx, x(s) + 3, height - 3, String(Math.round(s)), '500 12px', C.faint);
   }
-  stroke(ctx, new Path2D(`M0 ${height - 0.5}H${width}`), INK, 1);
+  stroke(ctx, new Path2D(`M0 ${height - 0.5}H${width}`), C.ink, 1);
   thread(ctx, p);
   if (p.loupe !== undefined) {
     const h = sampleAt(fine, p.loupe);
     if (h !== undefined) {
       const dot = new Path2D();
       dot.arc(x(p.loupe), y(h), 4, 0, Math.PI * 2);
-      ctx.fillStyle = PAPER;
+      ctx.fillStyle = C.paper;
       ctx.fill(dot);
-      stroke(ctx, dot, INK, 1.5);
-      label(ctx, Math.min(x(p.loupe) + 9, width - 160), Math.max(HEADER + 14, y(h) - 8), `${p.loupe.toFixed(1)} m along, height ${h.toFixed(2)} m`, '600 13px', INK);
+      stroke(ctx, dot, C.ink, 1.5);
+      label(ctx, Math.min(x(p.loupe) + 9, width - 160), Math.max(HEADER + 14, y(h) - 8), `${p.loupe.toFixed(1)} m along, height ${h.toFixed(2)} m`, '600 13px', C.ink);
     }
   }
 }
@@ -125,15 +132,15 @@ function thread(ctx: CanvasRenderingContext2D, p: SectionPicture): void {
   let d = '';
   const stride = Math.max(2, Math.floor(g.length / 160) * 2);
   for (let i = 0; i < g.length; i += stride) d += `${d ? 'L' : 'M'}${t.x0 + (g[i] - t.first) * t.k} ${18 - ((g[i + 1] - p.whole.low) / range) * 12}`;
-  stroke(ctx, new Path2D(d), '#4c5752', 1);
+  stroke(ctx, new Path2D(d), C.faint, 1);
   const from = Math.max(p.from, t.first);
   const to = Math.min(p.to, t.last);
   const mark = new Path2D();
   mark.rect(t.x0 + (from - t.first) * t.k, 3, Math.max(3, (to - from) * t.k), 18);
-  stroke(ctx, mark, INK, 1.75);
+  stroke(ctx, mark, C.ink, 1.75);
   const text = `${Math.max(0, to - from).toFixed(0)} of ${(t.last - t.first).toFixed(0)} m`;
   ctx.font = `500 12px ${FIGURES}`;
-  label(ctx, t.x0 - 8 - ctx.measureText(text).width, 16, text, '500 12px', '#4c5752');
+  label(ctx, t.x0 - 8 - ctx.measureText(text).width, 16, text, '500 12px', C.faint);
 }
 
 function profile(cut: Cut, x: (s: number) => number, y: (h: number) => number, from = -Infinity, to = Infinity): string {
@@ -177,7 +184,7 @@ function stroke(ctx: CanvasRenderingContext2D, path: Path2D, colour: string, wid
 function label(ctx: CanvasRenderingContext2D, x: number, y: number, text: string, font: string, colour: string): void {
   ctx.font = `${font} ${FIGURES}`;
   ctx.lineJoin = 'round';
-  ctx.strokeStyle = PAPER;
+  ctx.strokeStyle = C.paper;
   ctx.lineWidth = 4;
   ctx.strokeText(text, x, y);
   ctx.fillStyle = colour;
@@ -190,8 +197,8 @@ function figure(ctx: CanvasRenderingContext2D, x: number, y: number, h: number):
   ctx.save();
   ctx.translate(x, y);
   ctx.scale(h / 100, h / 100);
-  stroke(ctx, FIGURE, PAPER, 240 / h);
-  ctx.fillStyle = '#b3402a';
+  stroke(ctx, FIGURE, C.paper, 240 / h);
+  ctx.fillStyle = C.oxide;
   ctx.fill(FIGURE);
   ctx.restore();
 }

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { BRUSH_DEFAULTS, type BrushKind, type BrushSettings } from '@rammer/core/earth/brush';
 import type { Vec3 } from '@rammer/core/num/vec';
+import { shownSheet } from '../theme/sheetTheme';
 
 export const STAGES = [
   { id: 'brief', number: 1, name: 'Brief' },
@@ -20,6 +21,9 @@ export type HandleMode = 'move' | 'turn' | 'size';
 export type ViewMode = 'plan' | 'orbit' | 'stand' | 'walk';
 export const READINGS = ['none', 'slope', 'walk area'] as const;
 export type Reading = (typeof READINGS)[number];
+export const FINDINGS = ['markers', 'snags', 'notes'] as const;
+export type FindingsTab = (typeof FINDINGS)[number];
+export type SheetTheme = 'sheet' | 'night';
 export type WallUnit = 'frame' | 'triangles' | 'draws' | 'memory';
 
 export interface Hover {
@@ -51,6 +55,12 @@ interface Ui {
   benchWidth: number;
   sectionHeight: number;
   help: boolean;
+  finder: boolean;
+  sheet: SheetTheme;
+  /** which list stands under Play */
+  findings: FindingsTab;
+  /** where a note is being written */
+  noteAt?: Vec3;
   setStage(stage: StageId): void;
   setTool(tool: ToolId): void;
   select(ids: string[]): void;
@@ -79,6 +89,9 @@ export const useUi = create<Ui>((set, get) => ({
   benchWidth: 272,
   sectionHeight: 132,
   help: false,
+  finder: false,
+  sheet: shownSheet(),
+  findings: 'markers',
   setStage(stage) {
     const { stage: old, tool, lastTool } = get();
     const remembered = { ...lastTool, [old]: tool };

@@ -2,12 +2,15 @@ import { create } from 'zustand';
 import { proxy } from 'comlink';
 import { marker, playerBody } from '@rammer/core/level/level';
 import type { Reach } from '@rammer/core/play/reach';
+import type { Snag } from '@rammer/core/snag/finding';
 import { replaceWalkWorker, walkWorker } from '../workers/pool';
 import type { Session } from './session';
 
 /** The baked walk area of the player's body, and whether the level has changed since. */
 interface WalkAreaState {
   reach?: Reach;
+  /** what the checks found with it; whether each is accepted is asked of the level */
+  snags: Snag[];
   dots?: Float32Array;
   tolerance: number;
   /** revision of the level it was made from */
@@ -20,7 +23,7 @@ interface WalkAreaState {
   summary?: string;
 }
 
-export const useWalkArea = create<WalkAreaState>(() => ({ tolerance: 0.2, revision: -1, stale: true }));
+export const useWalkArea = create<WalkAreaState>(() => ({ snags: [], tolerance: 0.2, revision: -1, stale: true }));
 
 /** Bakes (only what changed) and looks for the way. After a trap the worker is replaced and the job tried once more. */
 export async function bakeWalkArea(session: Session): Promise<void> {
@@ -40,7 +43,7 @@ export async function bakeWalkArea(session: Session): Promise<void> {
       if (result.kind === 'cancelled') useWalkArea.setState({ progress: undefined, stale: true, summary: 'walk area: cancelled' });
       else {
         useWalkArea.setState({
-          reach: result.reach, dots: result.dots, tolerance: result.tolerance, revision, progress: undefined,
+          reach: result.reach, snags: result.snags, dots: result.dots, tolerance: result.tolerance, revision, progress: undefined,
           summary: `walk area: ${result.baked} nav tile${result.baked === 1 ? '' : 's'} baked`,
         });
       }

@@ -10,7 +10,7 @@ interface Props {
 
 /** A tool as a miniature section: the ground before it dashed, after it solid, earth hatched. */
 export function Profile({ name, shortcut, before, after, active, onPick }: Props) {
-  const ink = active ? '#f6f7f4' : '#17211f';
+  const ink = active ? 'var(--raised)' : 'var(--ink)';
   return (
     <button className="relative h-11 border-b border-r text-left" aria-pressed={active} onClick={onPick} style={{ background: active ? 'var(--ink)' : 'var(--raised)', color: active ? 'var(--raised)' : undefined, borderColor: 'var(--hair)' }} title={shortcut ? `${name} (${shortcut})` : name}>
       <span className="absolute left-3 top-[3px] text-[13px] leading-4">{name}</span>

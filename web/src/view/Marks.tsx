@@ -37,8 +37,8 @@ export function Marks({ session, view, tool }: { session: Session; view: LevelVi
       <svg className="own-layer pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
         {showWay && reach.path.length > 1 && (
           <g fill="none" strokeLinejoin="round" opacity={stale ? 0.55 : 1}>
-            <path d={line(reach.path.map(([x, y, z]) => [x, y + 0.15, z]))} stroke="#f6f7f4" strokeWidth={6} />
-            <path d={line(reach.path.map(([x, y, z]) => [x, y + 0.15, z]))} stroke={reach.reached ? '#17211f' : '#b3402a'} strokeWidth={2.5} strokeDasharray={stale ? '3 5' : '9 4'} />
+            <path d={line(reach.path.map(([x, y, z]) => [x, y + 0.15, z]))} stroke="var(--raised)" strokeWidth={6} />
+            <path d={line(reach.path.map(([x, y, z]) => [x, y + 0.15, z]))} stroke={reach.reached ? 'var(--ink)' : 'var(--oxide)'} strokeWidth={2.5} strokeDasharray={stale ? '3 5' : '9 4'} />
           </g>
         )}
         {showWay && reach.stop?.at && <StopMark at={view.project([reach.stop.at[0], reach.stop.at[1] + 0.9, reach.stop.at[2]])} />}
@@ -48,11 +48,11 @@ export function Marks({ session, view, tool }: { session: Session; view: LevelVi
           if (!foot || !top) return null;
           return (
             <g key={m.id}>
-              <path d={`M${foot.x} ${foot.y}L${top.x} ${top.y}`} stroke="#f6f7f4" strokeWidth={5} />
-              <path d={`M${foot.x} ${foot.y}L${top.x} ${top.y}`} stroke="#17211f" strokeWidth={2} />
+              <path d={`M${foot.x} ${foot.y}L${top.x} ${top.y}`} stroke="var(--raised)" strokeWidth={5} />
+              <path d={`M${foot.x} ${foot.y}L${top.x} ${top.y}`} stroke="var(--ink)" strokeWidth={2} />
               {m.marker === 'entry'
-                ? <path d={`M${top.x} ${top.y}l15 6l-15 6z`} fill="#f6f7f4" stroke="#17211f" strokeWidth={1.5} />
-                : <path d={`M${top.x} ${top.y}h16l-4 6l4 6h-16z`} fill="#17211f" stroke="#f6f7f4" strokeWidth={1.5} />}
+                ? <path d={`M${top.x} ${top.y}l15 6l-15 6z`} fill="var(--raised)" stroke="var(--ink)" strokeWidth={1.5} />
+                : <path d={`M${top.x} ${top.y}h16l-4 6l4 6h-16z`} fill="var(--ink)" stroke="var(--raised)" strokeWidth={1.5} />}
               <Label x={top.x + 20} y={top.y + 10} text={m.name === m.marker ? m.marker : `${m.marker}: ${m.name}`} anchor="start" />
             </g>
           );
@@ -63,16 +63,16 @@ export function Marks({ session, view, tool }: { session: Session; view: LevelVi
             const d = line(m.points);
             return (
               <g key={i} fill="none">
-                <path d={d} stroke="#f6f7f4" strokeWidth={m.dashed ? 3 : 4.5} strokeDasharray={m.dashed ? '6 5' : undefined} />
-                <path d={d} stroke="#17211f" strokeWidth={m.dashed ? 1 : 2} strokeDasharray={m.dashed ? '6 5' : undefined} />
+                <path d={d} stroke="var(--raised)" strokeWidth={m.dashed ? 3 : 4.5} strokeDasharray={m.dashed ? '6 5' : undefined} />
+                <path d={d} stroke="var(--ink)" strokeWidth={m.dashed ? 1 : 2} strokeDasharray={m.dashed ? '6 5' : undefined} />
               </g>
             );
           }
           const s = view.project(m.at);
           return s ? <Label key={i} x={s.x} y={s.y - 12} text={m.text} /> : null;
         })}
-        {mode === 'walk' && <path d={`M${view.width / 2 - 7} ${view.height / 2}h14m-7 -7v14`} stroke="#f6f7f4" strokeWidth={3} />}
-        {mode === 'walk' && <path d={`M${view.width / 2 - 7} ${view.height / 2}h14m-7 -7v14`} stroke="#17211f" strokeWidth={1} />}
+        {mode === 'walk' && <path d={`M${view.width / 2 - 7} ${view.height / 2}h14m-7 -7v14`} stroke="var(--raised)" strokeWidth={3} />}
+        {mode === 'walk' && <path d={`M${view.width / 2 - 7} ${view.height / 2}h14m-7 -7v14`} stroke="var(--ink)" strokeWidth={1} />}
         <North view={view} />
         {mode === 'plan' && <ScaleBar view={view} />}
       </svg>
@@ -88,15 +88,15 @@ function StopMark({ at }: { at?: { x: number; y: number } }) {
   if (!at) return null;
   return (
     <g>
-      <circle cx={at.x} cy={at.y} r={9} fill="#f6f7f4" stroke="#b3402a" strokeWidth={3} />
-      <path d={`M${at.x - 4} ${at.y - 4}l8 8m0 -8l-8 8`} stroke="#b3402a" strokeWidth={3} />
+      <circle cx={at.x} cy={at.y} r={9} fill="var(--raised)" stroke="var(--oxide)" strokeWidth={3} />
+      <path d={`M${at.x - 4} ${at.y - 4}l8 8m0 -8l-8 8`} stroke="var(--oxide)" strokeWidth={3} />
     </g>
   );
 }
 
 export function Label({ x, y, text, anchor = 'middle' }: { x: number; y: number; text: string; anchor?: 'start' | 'middle' }) {
   return (
-    <text className="fig" x={x} y={y} textAnchor={anchor} fontSize={13} fontWeight={600} paintOrder="stroke" stroke="#f6f7f4" strokeWidth={4} strokeLinejoin="round" fill="#17211f">{text}</text>
+    <text className="fig" x={x} y={y} textAnchor={anchor} fontSize={13} fontWeight={600} paintOrder="stroke" stroke="var(--raised)" strokeWidth={4} strokeLinejoin="round" fill="var(--ink)">{text}</text>
   );
 }
 
@@ -112,8 +112,8 @@ function North({ view }: { view: LevelView }) {
   const yaw = view.pose.view === 'plan' ? 0 : view.pose.yaw;
   return (
     <g transform={`translate(${view.width - 32} 34) rotate(${-yaw})`}>
-      <path d="M0 -17L7 9L0 4L-7 9z" fill="#17211f" stroke="#f6f7f4" strokeWidth={2} paintOrder="stroke" />
-      <text y={-20} textAnchor="middle" className="fig" fontSize={12} paintOrder="stroke" stroke="#f6f7f4" strokeWidth={3}>N</text>
+      <path d="M0 -17L7 9L0 4L-7 9z" fill="var(--ink)" stroke="var(--raised)" strokeWidth={2} paintOrder="stroke" />
+      <text y={-20} textAnchor="middle" className="fig" fontSize={12} paintOrder="stroke" stroke="var(--raised)" strokeWidth={3}>N</text>
     </g>
   );
 }
@@ -125,8 +125,8 @@ function ScaleBar({ view }: { view: LevelView }) {
   const y = view.height - 20;
   return (
     <g>
-      <rect x={14} y={y - 22} width={w + 20} height={34} fill="#f6f7f4" opacity={0.88} />
-      <path d={`M24 ${y - 5}v10M24 ${y}h${w}M${24 + w / 2} ${y - 3}v6M${24 + w} ${y - 5}v10`} stroke="#17211f" strokeWidth={1.5} fill="none" />
+      <rect x={14} y={y - 22} width={w + 20} height={34} fill="var(--raised)" opacity={0.88} />
+      <path d={`M24 ${y - 5}v10M24 ${y}h${w}M${24 + w / 2} ${y - 3}v6M${24 + w} ${y - 5}v10`} stroke="var(--ink)" strokeWidth={1.5} fill="none" />
       <text className="fig" x={24 + w} y={y - 8} textAnchor="end" fontSize={13}>{metres} m</text>
     </g>
   );

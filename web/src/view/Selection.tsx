@@ -13,8 +13,8 @@ import type { LevelView } from './LevelView';
 import { rayAlongAxis, rayPlane } from './project';
 import { useDrawnFrame } from './useFrame';
 
-const BLUE = '#2f5f8f';
-const PAPER = '#f6f7f4';
+const BLUE = 'var(--blue)';
+const PAPER = 'var(--raised)';
 const mm = (v: number): number => Math.round(v * 1000) / 1000;
 
 /** Outlines of the selected blocks; on the first its dimension lines and handles. */
@@ -54,7 +54,7 @@ export function Selection({ session, view }: { session: Session; view: LevelView
             <NumberField label={d.name} hideLabel autoFocus value={d.value} unit="m" min={MIN_BLOCK} max={4096} digits={3} className="" onLeave={() => setTyping(undefined)}
               onCommit={(v) => { setTyping(undefined); setSize(session, first, d.field, v); }} />
           ) : (
-            <button className="fig border bg-white px-1 leading-5" style={{ borderColor: BLUE, color: BLUE, fontWeight: 600, fontSize: 13 }} aria-label={`${d.name} ${d.value.toFixed(2)} m: type another`} title={`${d.name}: click and type`} onClick={() => setTyping(d.field)}>
+            <button className="fig border px-1 leading-5" style={{ background: 'var(--field)', borderColor: BLUE, color: BLUE, fontWeight: 600, fontSize: 13 }} aria-label={`${d.name} ${d.value.toFixed(2)} m: type another`} title={`${d.name}: click and type`} onClick={() => setTyping(d.field)}>
               {d.value.toFixed(2)}
             </button>
           )}

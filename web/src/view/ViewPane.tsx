@@ -8,6 +8,7 @@ import type { WalkMode } from '../store/walkMode';
 import { LevelView } from './LevelView';
 import { Marks } from './Marks';
 import { flyBy, lookBy, orbitBy, panBy, zoomBy } from './rig';
+import { Notes } from './Notes';
 import { Selection } from './Selection';
 
 interface Props {
@@ -136,6 +137,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
       </Canvas>
       {view && <Marks session={session} view={view} tool={tool} />}
       {view && <Selection session={session} view={view} />}
+      {view && <Notes session={session} view={view} />}
     </div>
   );
 }

@@ -51,7 +51,7 @@ export function Wall({ session, view, height }: { session: Session; view: LevelV
       <div className="fig pl-1 text-[24px] font-semibold leading-7" style={{ color: over ? 'var(--oxide)' : undefined }}>{show(total, unit)}<span className="text-[14px] font-medium"> {unit === 'frame' ? `of ${budget.toFixed(1)} ms` : chosen.unit}</span></div>
       <div className="label h-[18px] pl-1">{unit === 'frame' ? (over ? '▲ over budget, estimate' : 'estimate') : ''}</div>
       <svg width={130} height={room + 20} className="mt-1" role="img" aria-label={courses.map((c) => `${c.course} ${show(c.value, unit)}`).join(', ')}>
-        <defs>{courses.map((c) => <pattern key={c.course} id={`course-${c.course}`} width="8" height="8" patternUnits="userSpaceOnUse"><rect width="8" height="8" fill={COLOUR[c.course]} /><path d={PATTERN[c.course] ?? ''} stroke="#f6f7f4" strokeOpacity="0.25" /></pattern>)}</defs>
+        <defs>{courses.map((c) => <pattern key={c.course} id={`course-${c.course}`} width="8" height="8" patternUnits="userSpaceOnUse"><rect width="8" height="8" fill={COLOUR[c.course]} /><path d={PATTERN[c.course] ?? ''} stroke="var(--raised)" strokeOpacity="0.25" /></pattern>)}</defs>
         {stack.map(({ course: c, y, h }) => {
           return (
             <g key={c.course}>
@@ -61,14 +61,14 @@ export function Wall({ session, view, height }: { session: Session; view: LevelV
             </g>
           );
         })}
-        <path d={`M8 ${room + 8}H122`} stroke="#17211f" strokeWidth={2} />
+        <path d={`M8 ${room + 8}H122`} stroke="var(--ink)" strokeWidth={2} />
         {unit === 'frame' && (
           <g>
-            <path d={`M4 ${room + 8 - budget * px}H126`} stroke="#f6f7f4" strokeWidth={6} />
-            <path d={`M4 ${room + 8 - budget * px}H126`} stroke="#17211f" strokeWidth={3} />
-            <text className="fig" x={126} y={room + 2 - budget * px} textAnchor="end" fontSize={12} stroke="#f6f7f4" strokeWidth={3} paintOrder="stroke">{`budget ${budget.toFixed(1)}`}</text>
-            <path d={`M4 ${room + 8 - device.target * px}h8`} stroke="#17211f" />
-            <text className="fig" x={16} y={room + 12 - device.target * px} fontSize={12} fill="#4c5752">{`target ${device.target}`}</text>
+            <path d={`M4 ${room + 8 - budget * px}H126`} stroke="var(--raised)" strokeWidth={6} />
+            <path d={`M4 ${room + 8 - budget * px}H126`} stroke="var(--ink)" strokeWidth={3} />
+            <text className="fig" x={126} y={room + 2 - budget * px} textAnchor="end" fontSize={12} stroke="var(--raised)" strokeWidth={3} paintOrder="stroke">{`budget ${budget.toFixed(1)}`}</text>
+            <path d={`M4 ${room + 8 - device.target * px}h8`} stroke="var(--ink)" />
+            <text className="fig" x={16} y={room + 12 - device.target * px} fontSize={12} fill="var(--ink-2)">{`target ${device.target}`}</text>
           </g>
         )}
       </svg>

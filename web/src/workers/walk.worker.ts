@@ -10,6 +10,8 @@ import { findReach, type Reach } from '@rammer/core/play/reach';
 import { isTrap, type Recast } from '@rammer/core/play/recast';
 import { makeWalkArea, type WalkArea } from '@rammer/core/play/walkArea';
 import { walkDots } from '@rammer/core/play/walkDots';
+import type { Snag } from '@rammer/core/snag/finding';
+import { findSnags } from '@rammer/core/snag/findSnags';
 
 export interface BakeInput {
   grid: Grid;
@@ -20,7 +22,7 @@ export interface BakeInput {
   objective?: Vec3;
 }
 
-export type BakeResult = { kind: 'done'; reach: Reach; dots: Float32Array; baked: number; tolerance: number } | { kind: 'cancelled' } | { kind: 'trap'; message: string };
+export type BakeResult = { kind: 'done'; reach: Reach; snags: Snag[]; dots: Float32Array; baked: number; tolerance: number } | { kind: 'cancelled' } | { kind: 'trap'; message: string };
 
 let recast: Recast | undefined;
 let area: { key: string; area: WalkArea } | undefined;
@@ -54,8 +56,9 @@ const api = {
         if (mine !== running || cancelled >= mine) return { kind: 'cancelled' };
       }
       const reach = findReach(area.area, terrain, input.blocks, input.entry, input.objective);
+      const snags = findSnags(terrain, input.blocks, input.body, reach);
       const dots = walkDots(recast, area.area, input.entry);
-      return transfer({ kind: 'done' as const, reach, dots, baked, tolerance: area.area.scale.tolerance }, [dots.buffer]);
+      return transfer({ kind: 'done' as const, reach, snags, dots, baked, tolerance: area.area.scale.tolerance }, [dots.buffer]);
     } catch (error) {
       if (isTrap(error)) return { kind: 'trap', message: (error as Error).message };
       throw error;

@@ -52,12 +52,12 @@ export function EarthBench({ session }: { session: Session }) {
           const v = volumes.get(l.id);
           return (
             <Row selected={l.id === lift?.id} onClick={() => choose(l.id)}>
-              <svg width="16" height="14" aria-hidden><rect x="0.5" y="0.5" width="15" height="13" fill={l.lift === 'hand' ? '#17211f' : '#f6f7f4'} stroke="#17211f" />{l.lift === 'noise' && <path d="M1 9C4 4 6 12 9 7S13 5 15 8" fill="none" stroke="#17211f" />}</svg>
+              <svg width="16" height="14" aria-hidden><rect x="0.5" y="0.5" width="15" height="13" fill={l.lift === 'hand' ? 'var(--ink)' : 'var(--raised)'} stroke="var(--ink)" />{l.lift === 'noise' && <path d="M1 9C4 4 6 12 9 7S13 5 15 8" fill="none" stroke="var(--ink)" />}</svg>
               <span className="w-[92px] truncate" title={l.name}>{l.name}</span>
               <svg width="58" height="14" aria-hidden>
-                {v && <path d={`M29 3h${-(v.cut / most) * 27}v8h${(v.cut / most) * 27}z`} fill="#5f6a66" />}
-                {v && <path d={`M29 3h${(v.fill / most) * 27}v8h${-(v.fill / most) * 27}z`} fill="#98907c" />}
-                <path d="M29 0V14" stroke="#17211f" />
+                {v && <path d={`M29 3h${-(v.cut / most) * 27}v8h${(v.cut / most) * 27}z`} fill="var(--cut)" />}
+                {v && <path d={`M29 3h${(v.fill / most) * 27}v8h${-(v.fill / most) * 27}z`} fill="var(--fill)" />}
+                <path d="M29 0V14" stroke="var(--ink)" />
               </svg>
               <span className="fig ml-auto whitespace-nowrap" title={v ? `cut ${Math.round(v.cut)} m³, fill ${Math.round(v.fill)} m³` : 'being worked out'} style={{ borderBottom: v ? undefined : '1px dashed' }}>{v ? `${v.fill - v.cut >= 0 ? '+' : '−'}${Math.round(Math.abs(v.fill - v.cut)).toLocaleString('en').replace(/,/g, '\u202f')} m³` : '…'}</span>
               <button className="icon-btn" aria-label={l.visible ? `hide ${l.name}` : `show ${l.name}`} aria-pressed={!l.visible} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: l.id, set: { visible: !l.visible } }] }, l.visible ? `hide ${l.name}` : `show ${l.name}`); }}>{l.visible ? <Eye size={14} /> : <EyeOff size={14} />}</button>

@@ -1,11 +1,10 @@
-import { marker, ofKind, playerBody } from '@rammer/core/level/level';
-import { Trash2 } from 'lucide-react';
+import { marker, playerBody } from '@rammer/core/level/level';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { useUi } from '../../store/ui';
 import { bakeWalkArea, cancelBake, useWalkArea } from '../../store/walkArea';
 import { Profile } from '../../ui/Profile';
-import { Row, Table } from '../../ui/Table';
+import { Findings } from './Findings';
 
 export function PlayBench({ session, onWalk, onGoTo }: { session: Session; onWalk(): void; onGoTo(at: [number, number, number]): void }) {
   useSession(session);
@@ -13,7 +12,6 @@ export function PlayBench({ session, onWalk, onGoTo }: { session: Session; onWal
   const { setTool } = useUi.getState();
   const { reach, stale, progress, tolerance, error } = useWalkArea();
   const body = playerBody(session.level);
-  const markers = ofKind(session.level, 'marker');
   return (
     <>
       <div className="grid grid-cols-2 border-b" style={{ borderColor: 'var(--ink)' }}>
@@ -47,14 +45,7 @@ export function PlayBench({ session, onWalk, onGoTo }: { session: Session; onWal
           </div>
         )}
       </div>
-      <Table label="markers" rows={markers} empty="No markers yet. Pick entry, then click where the player comes in."
-        header={<span className="label">markers</span>}
-        row={(m) => (
-          <Row title="click to go there" onClick={() => onGoTo(m.at)}>
-            <span className="min-w-0 flex-1 truncate">{m.name}</span><span className="label">{m.name === m.marker ? '' : m.marker}</span><span className="fig label whitespace-nowrap">{m.at[0].toFixed(0)}, {m.at[2].toFixed(0)}</span>
-            <button className="icon-btn" aria-label={`delete ${m.name}`} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [m.id] }, `delete ${m.name}`); }}><Trash2 size={14} /></button>
-          </Row>
-        )} />
+      <Findings session={session} onGoTo={onGoTo} />
     </>
   );
 }
