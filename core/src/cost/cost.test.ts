@@ -7,7 +7,7 @@ import { add, dot, length, scale, sub, type Vec3 } from '../num/vec';
 import { terrainOf, testBlock, testLevel } from '../testing/levels';
 import { batchList, blockDrawables, blocksByCell, BLOCK_VERTEX_BYTES, tally, terrainDrawables, updateTerrainDrawables } from './batches';
 import { boxInFrustum, cameraOf, directionOf, frustumPlanes, screenSize } from './camera';
-import { DEVICES, frameOf } from './frame';
+import { DEVICES, frameOf, savesWithout } from './frame';
 
 const orbit: Pose = { view: 'orbit', target: [32, 0, 32], yaw: 0, pitch: -40, distance: 80 };
 
@@ -92,6 +92,16 @@ describe('the cost model', () => {
     expect(f.gpu).toBeCloseTo(4.31616, 5);
     expect(f.governs).toBe('GPU');
     expect(f.frame).toBe(f.gpu);
+  });
+
+  it('saves less than a course costs where the other side governs without it', () => {
+    const all = { draws: 400, triangles: 3_000_000, vertices: 2_000_000, bytes: 0 };
+    const part = { draws: 10, triangles: 2_900_000, vertices: 1_900_000, bytes: 0 };
+    const device = DEVICES['den-60'];
+    // With it 5.721 ms of GPU; without it the CPU governs with 3 + 390 * 0.011 = 7.29 ms either way.
+    expect(frameOf(device, all).governs).toBe('CPU');
+    expect(savesWithout(device, all, part)).toBeCloseTo(0.11, 9);
+    expect(savesWithout(device, all, { draws: 0, triangles: 0, vertices: 0, bytes: 0 })).toBe(0);
   });
 
   it('is CPU-bound with many draws, and instances and overdraw count', () => {

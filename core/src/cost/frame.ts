@@ -43,3 +43,9 @@ export function frameOf(device: Device, drawn: Tally, instances = 0, overdraw = 
   const gpu = device.gpu.base + (drawn.vertices * device.gpu.vertex + drawn.triangles * device.gpu.triangle + pixels * (device.gpu.pixel + overdraw * device.gpu.overdraw)) / 1e6;
   return { cpu, gpu, frame: Math.max(cpu, gpu), governs: cpu > gpu ? 'CPU' : 'GPU' };
 }
+
+/** What the frame would save without a part of what is drawn, ms: not its share, since the other side may govern then. */
+export function savesWithout(device: Device, all: Tally, part: Tally): number {
+  const rest: Tally = { draws: all.draws - part.draws, triangles: all.triangles - part.triangles, vertices: all.vertices - part.vertices, bytes: all.bytes - part.bytes };
+  return frameOf(device, all).frame - frameOf(device, rest).frame;
+}

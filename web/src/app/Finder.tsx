@@ -5,12 +5,16 @@ import type { Shortcut } from './shortcuts';
 /** Everything that a key can do, found by its words (Ctrl+K). */
 export function Finder({ shortcuts, onClose }: { shortcuts: readonly Shortcut[]; onClose(): void }) {
   const ref = useRef<HTMLDialogElement>(null);
-  useEffect(() => { ref.current?.showModal(); }, []);
+  useEffect(() => {
+    ref.current?.showModal();
+    // The dialog would give the focus to the list around the field.
+    ref.current?.querySelector('input')?.focus();
+  }, []);
   const rows = [...new Map(shortcuts.filter((s) => s.label !== 'arrows').map((s) => [s.does, s])).values()];
   return (
     <dialog ref={ref} onClose={onClose} aria-label="find a command" className="mx-auto mt-[12vh] w-[440px] border p-0" style={{ background: 'var(--raised)', borderColor: 'var(--ink)', color: 'var(--ink)' }}>
       <Command label="find a command" loop>
-        <Command.Input autoFocus placeholder="what should be done" className="textf h-10 w-full border-0 border-b text-[16px]" />
+        <Command.Input placeholder="what should be done" className="textf h-10 w-full border-0 border-b text-[16px]" />
         <Command.List className="max-h-[46vh] overflow-y-auto">
           <Command.Empty className="label px-3 py-2">Nothing is called that.</Command.Empty>
           {rows.map((s) => (

@@ -88,10 +88,10 @@ function LevelDrawing({ width, depth, tilesX, tilesZ, reach, walk }: { width: nu
         <rect width={w} height={h} fill="var(--plot)" stroke="var(--ink)" />
         <path d={lines(tilesX, w, h, true) + lines(tilesZ, h, w, false)} stroke="var(--hair)" fill="none" />
         <circle cx={w / 2} cy={h / 2} r={Math.min(walk * 10 * k, 400)} fill="none" stroke="var(--ink)" strokeDasharray="4 3" />
-        <text className="fig" x={w / 2} y={Math.max(14, h / 2 - walk * 10 * k - 4)} textAnchor="middle" fontSize="13" stroke="var(--plot)" strokeWidth="3" paintOrder="stroke">10 s at a walk, {(walk * 10).toFixed(0)} m</text>
+        <text fill="var(--ink)" className="fig" x={w / 2} y={Math.max(14, h / 2 - walk * 10 * k - 4)} textAnchor="middle" fontSize="13" stroke="var(--plot)" strokeWidth="3" paintOrder="stroke">10 s at a walk, {(walk * 10).toFixed(0)} m</text>
         <circle cx={w / 2} cy={h / 2} r={Math.max(1.5, reach * k)} fill="var(--oxide)" />
         <path d={`M0 ${h + 12}H${w}M0 ${h + 7}v10M${w} ${h + 7}v10`} stroke="var(--ink)" fill="none" />
-        <text className="fig" x={w / 2} y={h + 25} textAnchor="middle" fontSize="13" fontWeight="600" stroke="var(--paper)" strokeWidth="4" paintOrder="stroke">{width} m</text>
+        <text fill="var(--ink)" className="fig" x={w / 2} y={h + 25} textAnchor="middle" fontSize="13" fontWeight="600" stroke="var(--paper)" strokeWidth="4" paintOrder="stroke">{width} m</text>
       </g>
     </svg>
   );

@@ -58,7 +58,7 @@ export function Sheet({ session }: { session: Session }) {
   }, []);
 
   useEffect(() => session.subscribe((change) => {
-    if ((change.rect || change.blocks || change.objects) && !useWalkArea.getState().stale) useWalkArea.setState({ stale: true });
+    if (change.play && !useWalkArea.getState().stale) useWalkArea.setState({ stale: true });
     const { selection } = useUi.getState();
     const alive = selection.filter((s) => session.level.object(s)?.kind === 'block');
     if (alive.length !== selection.length) useUi.setState({ selection: alive });

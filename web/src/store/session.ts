@@ -17,6 +17,8 @@ export interface LevelChange {
   rect?: Rect;
   blocks: boolean;
   objects: boolean;
+  /** whether what the walk area and the checks are made from may have changed */
+  play: boolean;
 }
 
 type Listener = (change: LevelChange) => void;
@@ -157,17 +159,16 @@ export class Session {
   }
 
   private put(changes: Changes): void {
+    const kinds = new Set<string | undefined>([...changes.objects].map(([id, o]) => (o ?? this.level.object(id))?.kind));
+    const before = settingsOf(this.level);
     commitChanges(this.level, changes);
-    const change: LevelChange = { blocks: false, objects: changes.objects.size > 0 };
-    let noise = false;
-    for (const [id, o] of changes.objects) {
-      const kind = o?.kind ?? (this.blocks.some((b) => b.id === id) ? 'block' : undefined);
-      if (kind === 'block' || o === undefined) change.blocks = true;
-      if (kind === 'lift' || kind === 'settings') noise = true;
-    }
+    const after = settingsOf(this.level);
+    const resized = before.tilesX !== after.tilesX || before.tilesZ !== after.tilesZ || before.spacing !== after.spacing;
+    const change: LevelChange = { blocks: kinds.has('block'), objects: changes.objects.size > 0, play: ['block', 'lift', 'marker', 'body', 'settings'].some((k) => kinds.has(k)) };
     for (const key of changes.tiles.keys()) change.rect = unite(change.rect, tileRect(key));
+    if (change.rect) change.play = true;
     if (change.blocks) this.refreshBlocks();
-    if (noise) void this.composeAll();
+    if (kinds.has('lift') || resized) void this.composeAll();
     else if (change.rect) composeRect(this.terrain, liftStack(this.level), this.level.tiles, change.rect);
     this.message = undefined;
     this.tell(change);
@@ -192,7 +193,7 @@ export class Session {
     composeRect(terrain, liftStack(this.level), this.level.tiles, wholeRect(grid));
     this.terrain = terrain;
     this.composing = false;
-    this.tell({ rect: wholeRect(grid), blocks: true, objects: true });
+    this.tell({ rect: wholeRect(grid), blocks: true, objects: true, play: true });
   }
 
   // ---- saving --------------------------------------------------------------------------------
@@ -271,7 +272,7 @@ export class Session {
       if (waiting === 0 && this.unwritten === 0) this.save = { kind: 'saved', at: new Date() };
       else this.kick();
     }
-    this.tell({ rect: wholeRect(this.terrain.grid), blocks: true, objects: true });
+    this.tell({ rect: wholeRect(this.terrain.grid), blocks: true, objects: true, play: true });
   }
 
   /**

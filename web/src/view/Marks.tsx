@@ -113,7 +113,7 @@ function North({ view }: { view: LevelView }) {
   return (
     <g transform={`translate(${view.width - 32} 34) rotate(${-yaw})`}>
       <path d="M0 -17L7 9L0 4L-7 9z" fill="var(--ink)" stroke="var(--raised)" strokeWidth={2} paintOrder="stroke" />
-      <text y={-20} textAnchor="middle" className="fig" fontSize={12} paintOrder="stroke" stroke="var(--raised)" strokeWidth={3}>N</text>
+      <text fill="var(--ink)" y={-20} textAnchor="middle" className="fig" fontSize={12} paintOrder="stroke" stroke="var(--raised)" strokeWidth={3}>N</text>
     </g>
   );
 }
@@ -127,7 +127,7 @@ function ScaleBar({ view }: { view: LevelView }) {
     <g>
       <rect x={14} y={y - 22} width={w + 20} height={34} fill="var(--raised)" opacity={0.88} />
       <path d={`M24 ${y - 5}v10M24 ${y}h${w}M${24 + w / 2} ${y - 3}v6M${24 + w} ${y - 5}v10`} stroke="var(--ink)" strokeWidth={1.5} fill="none" />
-      <text className="fig" x={24 + w} y={y - 8} textAnchor="end" fontSize={13}>{metres} m</text>
+      <text fill="var(--ink)" className="fig" x={24 + w} y={y - 8} textAnchor="end" fontSize={13}>{metres} m</text>
     </g>
   );
 }

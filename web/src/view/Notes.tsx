@@ -36,7 +36,7 @@ export function Notes({ session, view }: { session: Session; view: LevelView }) 
               <path d={`M${foot.x} ${foot.y}L${top.x} ${top.y}`} stroke="var(--raised)" strokeWidth={4} />
               <path d={`M${foot.x} ${foot.y}L${top.x} ${top.y}`} stroke="var(--ink)" strokeWidth={1.5} />
               <path d={`M${top.x - 11} ${top.y - 10}h22v14h-8l-3 6l-3 -6h-8z`} fill="var(--raised)" stroke="var(--ink)" strokeWidth={1.5} />
-              <text className="fig" x={top.x} y={top.y + 1.5} textAnchor="middle" fontSize={12} fontWeight={600}>{i + 1}</text>
+              <text fill="var(--ink)" className="fig" x={top.x} y={top.y + 1.5} textAnchor="middle" fontSize={12} fontWeight={600}>{i + 1}</text>
             </g>
           );
         })}

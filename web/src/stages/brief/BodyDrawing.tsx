@@ -26,8 +26,8 @@ export function BodyDrawing({ figures: f }: { figures: BodyFigures }) {
       <g transform={`translate(${12 + 0.9 * k} ${floor}) scale(${h / 100})`} fill="var(--oxide)"><path d="M-9 0L-7 -48L-14 -50L-11 -82H11L14 -50L7 -48L9 0H3L0 -44L-3 0z" /><circle cy={-92} r={8} /></g>
       <path d={`M${12 + 0.9 * k - h * 0.3} ${floor - h}h${-4}M${12 + 0.9 * k - h * 0.3 - 2} ${floor}v${-h}`} stroke="var(--ink)" />
       <path d={`M${edge} ${H - 6}H${far}M${edge} ${H - 10}v8M${far} ${H - 10}v8`} stroke="var(--ink)" />
-      <text className="fig" x={(edge + far) / 2} y={H - 9} textAnchor="middle" fontSize="12" fontWeight="600" stroke="var(--raised)" strokeWidth="3" paintOrder="stroke">{reach.toFixed(2)} m</text>
-      <text className="fig" x={12 + 0.9 * k + h * 0.22} y={floor - h * 0.55} fontSize="12" fontWeight="600">{f.height.toFixed(2)} m</text>
+      <text fill="var(--ink)" className="fig" x={(edge + far) / 2} y={H - 9} textAnchor="middle" fontSize="12" fontWeight="600" stroke="var(--raised)" strokeWidth="3" paintOrder="stroke">{reach.toFixed(2)} m</text>
+      <text fill="var(--ink)" className="fig" x={12 + 0.9 * k + h * 0.22} y={floor - h * 0.55} fontSize="12" fontWeight="600">{f.height.toFixed(2)} m</text>
     </svg>
   );
 }

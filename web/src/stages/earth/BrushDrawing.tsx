@@ -44,7 +44,7 @@ export function BrushDrawing({ brush, body, onChange }: { brush: BrushSettings; 
       <path d={`M0 ${FLOOR}L${dome}L${W} ${FLOOR}`} fill="none" stroke="var(--ink)" strokeWidth="1.75" />
       <g transform={`translate(${Math.min(cx + brush.radius * k + 16 + h * 0.15, W - 10)} ${FLOOR}) scale(${h / 100})`} fill="var(--oxide)"><path d="M-9 0L-7 -48L-14 -50L-11 -82H11L14 -50L7 -48L9 0H3L0 -44L-3 0z" /><circle cy={-92} r={8} /></g>
       <path d={`M${cx - brush.radius * k} ${H - 9}H${cx + brush.radius * k}M${cx - brush.radius * k} ${H - 13}v8M${cx + brush.radius * k} ${H - 13}v8`} stroke="var(--ink)" />
-      <text className="fig" x={cx} y={H - 5} textAnchor="middle" fontSize="13" fontWeight="600" stroke="var(--raised)" strokeWidth="5" paintOrder="stroke">{(brush.radius * 2).toFixed(1)} m</text>
+      <text fill="var(--ink)" className="fig" x={cx} y={H - 5} textAnchor="middle" fontSize="13" fontWeight="600" stroke="var(--raised)" strokeWidth="5" paintOrder="stroke">{(brush.radius * 2).toFixed(1)} m</text>
       <text className="fig" x={4} y={12} fontSize="12" fill="var(--ink-2)">ten dabs high</text>
       {([['strength', cx, crown], ['hardness', cx + shoulder * brush.radius * k, shoulderY], ['radius', cx + brush.radius * k, FLOOR]] as const).map(([what, x, y]) => (
         <g key={what}><circle cx={x} cy={y} r={4.5} fill="var(--raised)" stroke="var(--ink)" strokeWidth="1.5" /><circle cx={x} cy={y} r={12} fill="transparent" {...grip(what)}><title>{what}</title></circle></g>

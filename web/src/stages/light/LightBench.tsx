@@ -32,7 +32,7 @@ export function LightBench({ session, pose, onPose }: { session: Session; pose()
             set({ azimuth: Math.round(((Math.atan2(x, -y) * 180) / Math.PI + 360) % 360), elevation: Math.round(Math.min(90, Math.max(2, 90 * (1 - Math.hypot(x, y) / 44)))) });
           }}>
           <circle r="44" fill="var(--field)" stroke="var(--ink)" /><circle r="29.3" fill="none" stroke="var(--hair)" /><circle r="14.7" fill="none" stroke="var(--hair)" />
-          <path d="M0 -44V44M-44 0H44" stroke="var(--hair)" /><text y={-46} textAnchor="middle" className="fig" fontSize="12">N</text>
+          <path d="M0 -44V44M-44 0H44" stroke="var(--hair)" /><text fill="var(--ink)" y={-46} textAnchor="middle" className="fig" fontSize="12">N</text>
           <circle cx={Math.sin(a) * r} cy={-Math.cos(a) * r} r="7" fill="#e9b44c" stroke="var(--ink)" strokeWidth="1.5" />
         </svg>
         <div className="grid flex-1 content-start gap-1.5">
