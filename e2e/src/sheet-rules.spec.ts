@@ -14,6 +14,7 @@ test('every view is clean for axe and can be used by keyboard', async ({ page, r
   await expect(page.getByRole('button', { name: 'Harrow Ledge', exact: true })).toBeVisible();
   await clean('Levels');
   await page.goto(`${rammer.base}/new`);
+  await expect(page.getByRole('heading', { name: 'New level' })).toBeVisible();
   await clean('New level');
   await page.goto(rammer.base);
   await page.getByRole('button', { name: 'Harrow Ledge', exact: true }).click();
@@ -34,6 +35,7 @@ test('every view is clean for axe and can be used by keyboard', async ({ page, r
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await page.keyboard.press('Control+k');
   await page.keyboard.type('work li');
+  await page.waitForTimeout(400);
   await clean('finder');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('banner').getByRole('button', { name: 'work light' })).toHaveAttribute('aria-pressed', 'true');

@@ -21,7 +21,9 @@ function Crash() {
   );
 }
 
-const router = createBrowserRouter([{ ErrorBoundary: Crash, HydrateFallback: () => null, children: [
+const Waiting = () => <main className="grid h-full place-content-center"><h1 className="sr-only">Rammer</h1><p role="status">opening</p></main>;
+
+const router = createBrowserRouter([{ ErrorBoundary: Crash, HydrateFallback: Waiting, children: [
   { path: '/', Component: Levels },
   { path: '/new', lazy: async () => ({ Component: (await import('./app/NewLevel')).NewLevel }) },
   { path: '/levels/:id', lazy: async () => ({ Component: (await import('./app/Editor')).Editor }) },
