@@ -3,8 +3,8 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'core', root: 'core', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
-      { test: { name: 'web', root: 'web', include: ['src/**/*.test.ts'] } },
+      { test: { name: 'core', root: 'core', setupFiles: 'src/testing/seed.ts', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
+      { test: { name: 'web', root: 'web', setupFiles: '../core/src/testing/seed.ts', include: ['src/**/*.test.ts'] } },
       { test: { name: 'cli', root: 'cli', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
       { test: { name: 'demo', root: 'demo', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
       { test: { name: 'bench', root: 'bench', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },

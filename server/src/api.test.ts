@@ -186,6 +186,20 @@ describe('packages', () => {
     }
   });
 
+  it('have a small plan that follows the level', async () => {
+    const id = (await upload(demo)).body.id as string;
+    const first = await s.call('GET', `/api/levels/${id}/plan.png`);
+    expect(first).toMatchObject({ status: 200, type: 'image/png' });
+    expect([...first.body.subarray(1, 4)]).toEqual([...Buffer.from('PNG')]);
+    expect(new DataView(first.body.buffer, first.body.byteOffset).getUint32(16)).toBe(240);
+    expect(first.headers.get('etag')).toBe('"0"');
+    await send(id, [edit({ kind: 'add', objects: [{ id: 'big', version: 1, kind: 'block', name: 'big', shape: 'box', size: [40, 20, 40], at: [80, 0, 80], turn: 0, hidden: false, out: false }] })]);
+    const second = await s.call('GET', `/api/levels/${id}/plan.png`);
+    expect(second.headers.get('etag')).toBe('"1"');
+    expect(Buffer.compare(Buffer.from(second.body), Buffer.from(first.body))).not.toBe(0);
+    expect((await s.call('GET', `/api/levels/${randomUUID()}/plan.png`)).status).toBe(404);
+  });
+
   it('that are hostile are refused by name and change nothing', async () => {
     const before = (await s.call('GET', '/api/levels')).body.length;
     const files = unzipSync(demo);

@@ -1,5 +1,6 @@
 import { decode, encode } from 'fast-png';
 import { Unzlib } from 'fflate';
+import type { Picture } from '../surface/planPicture';
 import { fault, type Outcome } from './fault';
 
 /**
@@ -31,6 +32,9 @@ export function rasterToPng(values: Int32Array, width: number, height: number): 
   const png = (data: Uint16Array) => encode({ width, height, data, depth: 16, channels: 1 });
   return { width, height, offset: min, low: png(low), ...(max - min > 0xffff ? { high: png(high) } : {}) };
 }
+
+/** A picture of three bytes a pixel as a PNG. */
+export const pictureToPng = ({ width, height, data }: Picture): Uint8Array => encode({ width, height, data, depth: 8, channels: 3 });
 
 /** @param name of the file, for messages */
 export function pngToRaster(name: string, low: Uint8Array, high: Uint8Array | undefined, width: number, height: number, offset: number): Outcome<Int32Array> {

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { blockGrid } from '../block/grid';
 import { terrainOf, testBlock } from '../testing/levels';
 import { groundAlong, groundAt } from './groundAt';
+import { planPicture } from './planPicture';
 import { sectionAlong } from './section';
 
 const hill = terrainOf((x) => x * 0.25);
@@ -76,5 +77,28 @@ describe('a section', () => {
     const cut = sectionAlong(hill, [on, off, far], { x0: 32, z0: 32, dx: 1, dz: 0 }, -20, 20, 45);
     expect(cut.blocks.map((b) => b.id)).toEqual([on.id]);
     expect(Math.min(...cut.blocks[0].outline.map(([s]) => s))).toBeCloseTo(-13);
+  });
+});
+
+describe('the plan picture', () => {
+  const at = (p: ReturnType<typeof planPicture>, x: number, z: number) => [...p.data.subarray((z * p.width + x) * 3, (z * p.width + x) * 3 + 3)];
+
+  it('has the level\'s shape, north up', () => {
+    const p = planPicture(terrainOf((_x, z) => (z < 32 ? 0.1 : 20.1)), blockGrid([]), 64);
+    expect([p.width, p.height, p.data.length]).toEqual([64, 64, 64 * 64 * 3]);
+    // One row of contour ink where the ground steps up, and slate beside it.
+    expect(at(p, 20, 32)[0]).toBeLessThan(at(p, 20, 10)[0] * 0.8);
+  });
+
+  it('is light on slopes that face the north-west and dark on the others', () => {
+    const p = planPicture(terrainOf((x) => (x < 32 ? x * 0.4 : 25.6 - x * 0.4) + 0.3), blockGrid([]), 128);
+    const mean = (x0: number) => { let s = 0; for (let x = x0; x < x0 + 30; x++) s += at(p, x, 60)[1]; return s; };
+    expect(mean(20)).toBeGreaterThan(mean(80) * 1.2);
+  });
+
+  it('shows blocks where they stand', () => {
+    const p = planPicture(terrainOf(() => 0.5), blockGrid([testBlock('box', [8, 3, 8], [16, 0.5, 48])]), 64);
+    expect(at(p, 16, 48)).toEqual([190, 178, 152]);
+    expect(at(p, 16, 16)).not.toEqual([190, 178, 152]);
   });
 });

@@ -82,6 +82,11 @@ export async function readTiles(db: Database, id: string): Promise<{ version: nu
   }, { isolationLevel: 'repeatable read', accessMode: 'read only' });
 }
 
+export async function levelVersion(db: Database, id: string): Promise<number | undefined> {
+  const [row] = await db.select({ version: levels.version }).from(levels).where(eq(levels.id, id));
+  return row?.version;
+}
+
 export async function deleteLevel(db: Database, id: string): Promise<boolean> {
   return (await db.delete(levels).where(eq(levels.id, id)).returning({ id: levels.id })).length > 0;
 }

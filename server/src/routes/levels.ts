@@ -3,14 +3,21 @@ import { z } from 'zod';
 import { bodyFigures } from '@rammer/core/body/bodies';
 import { readPackage, writePackage } from '@rammer/core/io/package';
 import { parseEdit, type Edit } from '@rammer/core/level/edits/index';
-import { newLevel, settingsOf } from '@rammer/core/level/level';
-import { applyEdits, createLevel, deleteLevel, dropLease, listLevels, readEdits, readLevel, readTiles, takeLease } from '../db/levelStore';
+import { newLevel, presentBlocks, settingsOf } from '@rammer/core/level/level';
+import { blockGrid } from '@rammer/core/block/grid';
+import { composeTerrain } from '@rammer/core/earth/compose';
+import { pictureToPng } from '@rammer/core/io/rasterPng';
+import { planPicture } from '@rammer/core/surface/planPicture';
+import { applyEdits, createLevel, deleteLevel, dropLease, levelVersion, listLevels, readEdits, readLevel, readTiles, takeLease } from '../db/levelStore';
 import type { Database } from '../db/open';
 import type { Jobs } from '../jobs/jobs';
 import { Problem } from '../problem';
 
 export const MAX_PACKAGE = 64 << 20;
 const MAX_EDITS = 32 << 20;
+/** Longer side of a level's small plan, and how many are kept. */
+const PLAN_PIXELS = 240;
+const PLANS_KEPT = 64;
 
 const tiles = z.number().int().min(2, 'at least 2 tiles a side').max(64, 'at most 64 tiles a side');
 export const newLevelSchema = z.object({
@@ -44,6 +51,8 @@ function parse<S extends z.ZodType>(schema: S, value: unknown): z.infer<S> {
 export function levelRoutes(db: Database, jobs: Jobs): Router {
   const router = Router();
   const json = express.json({ limit: '256kb' });
+  /** small plans by level, the last few that were asked for */
+  const plans = new Map<string, { version: number; png: Buffer }>();
 
   router.get('/', async (_req, res) => { res.json(await listLevels(db)); });
 
@@ -81,6 +90,21 @@ export function levelRoutes(db: Database, jobs: Jobs): Router {
     if (!level) throw missing();
     const file = settingsOf(level).name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'level';
     res.type('application/zip').set('Content-Disposition', `attachment; filename="${file}.rammer.zip"`).send(Buffer.from(writePackage(level)));
+  });
+
+  router.get('/:id/plan.png', async (req, res) => {
+    const id = levelId(req);
+    const version = await levelVersion(db, id);
+    if (version === undefined) throw missing();
+    let plan = plans.get(id);
+    if (plan?.version !== version) {
+      const level = await readLevel(db, id);
+      if (!level) throw missing();
+      plan = { version: level.version, png: Buffer.from(pictureToPng(planPicture(composeTerrain(level), blockGrid(presentBlocks(level)), PLAN_PIXELS))) };
+      plans.set(id, plan);
+      for (const key of plans.keys()) if (plans.size > PLANS_KEPT) plans.delete(key);
+    }
+    res.type('png').set('Cache-Control', 'no-cache').set('ETag', `"${plan.version}"`).send(plan.png);
   });
 
   router.get('/:id/edits', async (req, res) => {

@@ -45,11 +45,11 @@ export function Levels() {
         {levels.data && list.length === 0 && <p>No levels yet. <Link className="underline" to="/new">Make a new one</Link>, or open a package.</p>}
         {list.length > 0 && (
           <table className="w-full border-collapse text-left" aria-label="levels">
-            <thead><tr className="label border-b" style={{ borderColor: 'var(--edge)' }}>{['size beside the others', 'level', 'ground', 'blocks', 'objective', 'last saved', ''].map((h, i) => <th key={h || i} className="px-2 py-1.5 font-normal">{h || <span className="sr-only">delete</span>}</th>)}</tr></thead>
+            <thead><tr className="label border-b" style={{ borderColor: 'var(--edge)' }}>{['plan, one scale for all', 'level', 'ground', 'blocks', 'objective', 'last saved', ''].map((h, i) => <th key={h || i} className="px-2 py-1.5 font-normal">{h || <span className="sr-only">delete</span>}</th>)}</tr></thead>
             <tbody>
               {list.map((l) => (
                 <tr key={l.id} className="border-b hover:bg-[var(--raised)]" style={{ borderColor: 'var(--hair)' }}>
-                  <td className="w-[110px] px-2 py-2"><Footprint level={l} largest={Math.max(...list.map((x) => Math.max(x.width, x.depth)))} /></td>
+                  <td className="w-[150px] px-2 py-2"><Footprint level={l} largest={Math.max(...list.map((x) => Math.max(x.width, x.depth)))} /></td>
                   <td className="px-2"><button className="border-0 bg-transparent p-0 text-[16px] font-semibold underline decoration-1 underline-offset-4" onClick={() => go(`/levels/${l.id}`)}>{l.name}</button></td>
                   <td className="fig whitespace-nowrap px-2">{l.width} x {l.depth} m<br /><span className="label">{l.tilesX} x {l.tilesZ} tiles, {l.spacing} m apart</span></td>
                   <td className="fig px-2">{l.blocks}</td>
@@ -70,15 +70,16 @@ export function Levels() {
   );
 }
 
-/** The level's outline at one scale for all, with a 60 m staff of ticks every 20 m. */
+/** The level's plan at one scale for all, with ticks every 20 m. */
 function Footprint({ level, largest }: { level: LevelSummary; largest: number }) {
-  const k = 74 / largest;
+  const k = 120 / largest;
   const w = Math.max(3, level.width * k);
   const h = Math.max(3, level.depth * k);
   const ticks = Array.from({ length: Math.floor(level.width / 20) + 1 }, (_, i) => i * 20 * k).filter((_, i, all) => all.length < 30 || i % 5 === 0);
   return (
     <svg width={w + 4} height={h + 10} aria-hidden>
-      <rect x={1} y={1} width={w} height={h} fill="var(--plot)" stroke="var(--ink)" />
+      <image href={`/api/levels/${level.id}/plan.png?v=${level.version}`} x={1} y={1} width={w} height={h} preserveAspectRatio="none" />
+      <rect x={1} y={1} width={w} height={h} fill="none" stroke="var(--ink)" />
       <path d={ticks.map((t) => `M${1 + t} ${h + 1}v5`).join('')} stroke="var(--ink)" />
       <path d={`M1 ${h + 1}H${w + 1}`} stroke="var(--ink)" />
     </svg>
