@@ -60,6 +60,7 @@ test(`edits survive ${KILLS} kills of server, database and tab`, async ({ page, 
         await page.keyboard.press('h');
       }
       await expect.poll(() => sheet.undoCount()).toBe(edits + 1);
+      await sheet.kept();
       made++;
     }
   };
@@ -144,6 +145,8 @@ test('a lost answer: committed, then the connection is cut', async ({ page, ramm
   await expect(sheet.rows('blocks')).toHaveCount(1);
   await expect(page.getByTestId('save')).toHaveAttribute('data-state', 'offline');
   await sheet.type('turn', '30');
+  await expect.poll(() => sheet.undoCount()).toBe(2);
+  await sheet.kept();
   // A reload in the middle: what waits may be on the server already; it is neither lost nor doubled.
   await page.reload();
   await sheet.ready();

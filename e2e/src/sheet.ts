@@ -123,6 +123,8 @@ export class Sheet {
   }
 
   rows(label: string) { return this.page.getByRole('grid', { name: label }).getByRole('row'); }
+  /** Every edit is on the browser's disk; whether the server has it is another matter. */
+  async kept(): Promise<void> { await expect(this.page.getByTestId('save')).toHaveAttribute('data-kept', 'true'); }
   async saved(): Promise<void> { await expect(this.page.getByTestId('save')).toHaveAttribute('data-state', 'saved', { timeout: 30_000 }); }
   async undoCount(): Promise<number> { return Number(/(\d+) edits/.exec((await this.page.getByTestId('undo').getAttribute('aria-label'))!)![1]); }
 }

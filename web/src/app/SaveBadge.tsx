@@ -24,7 +24,7 @@ export function SaveBadge({ session }: { session: Session }) {
   const calm = save.kind === 'saved' || save.kind === 'saving';
   return (
     <div className="flex items-center gap-2">
-      <span role="status" data-testid="save" data-state={save.kind} className="fig whitespace-nowrap" style={{ color: calm ? undefined : save.kind === 'read-only' ? 'var(--ochre-text)' : 'var(--oxide)', fontWeight: calm ? 500 : 600 }}>{calm ? '' : '▲ '}{text}</span>
+      <span role="status" data-testid="save" data-state={save.kind} data-kept={session.kept} className="fig whitespace-nowrap" style={{ color: calm ? undefined : save.kind === 'read-only' ? 'var(--ochre-text)' : 'var(--oxide)', fontWeight: calm ? 500 : 600 }}>{calm ? '' : '▲ '}{text}</span>
       {save.kind === 'read-only' && <button className="act" disabled={busy} onClick={() => during(() => session.takeOver())}>Take over</button>}
       {save.kind === 'conflict' && (
         <>

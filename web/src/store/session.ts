@@ -71,6 +71,7 @@ export class Session {
     s.heartbeat = setInterval(() => void s.beat(), HEARTBEAT_MS);
     addEventListener('online', s.kick);
     addEventListener('pagehide', s.leave);
+    addEventListener('beforeunload', s.holdBack);
     return s;
   }
 
@@ -80,6 +81,7 @@ export class Session {
     clearTimeout(this.timer);
     removeEventListener('online', this.kick);
     removeEventListener('pagehide', this.leave);
+    removeEventListener('beforeunload', this.holdBack);
     this.leave();
     this.writer.close();
   }
@@ -105,6 +107,9 @@ export class Session {
     this.message = { text, bad };
     this.tell();
   }
+
+  /** whether every edit is on this browser's disk: from then on no crash can lose it */
+  get kept(): boolean { return this.unwritten === 0; }
 
   get name(): string { return settingsOf(this.level).name; }
 
@@ -203,7 +208,7 @@ export class Session {
     this.commits++;
     if (this.save.kind === 'saved') this.save = { kind: 'saving', waiting: 1 };
     this.pendingWrites = this.pendingWrites.then(() => writeStep(this.id, step)).then(
-      () => { this.unwritten--; this.kick(); },
+      () => { this.unwritten--; this.kick(); this.tell(); },
       (error: unknown) => {
         this.unwritten--;
         this.save = { kind: 'storage-full' };
@@ -342,6 +347,9 @@ export class Session {
       // The server is away; the next beat or the outbox's own retry finds it again.
     }
   }
+
+  /** The few milliseconds until an edit is on the disk: the browser asks before it leaves the page. */
+  private holdBack = (e: BeforeUnloadEvent): void => { if (!this.kept) e.preventDefault(); };
 
   private leave = (): void => { if (this.writable) this.writer.leave(); };
 }
