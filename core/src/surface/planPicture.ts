@@ -15,6 +15,8 @@ export interface Picture {
 
 /** Height between two contour lines, metres. */
 const CONTOUR = 5;
+/** Rise over run under which no contour is drawn. */
+const FLAT = 0.12;
 /** Light from the north-west, 45 degrees high, as maps have it. */
 const LIGHT = [-0.5, 0.7071067811865476, -0.5] as const;
 const TURF = [152, 158, 112];
@@ -47,9 +49,10 @@ export function planPicture(terrain: Terrain, blocks: BlockGrid, side: number): 
       const steepness = Math.sqrt(gx * gx + gz * gz);
       const lit = (-gx * LIGHT[0] + LIGHT[1] - gz * LIGHT[2]) / Math.sqrt(steepness * steepness + 1);
       const shade = top > ground ? 1 : 0.55 + 0.62 * clamp(lit, 0, 1);
-      // A contour passes where this pixel and the next one north or west lie in different steps.
+      // A contour passes where this pixel and the next one north or west lie in different steps; on
+      // ground so flat that it wavers about the height itself it would only scribble.
       const step = Math.floor(ground / CONTOUR);
-      const contour = top === ground && (step !== Math.floor(heightAt(terrain, x - 1 / metre, z) / CONTOUR) || step !== Math.floor(heightAt(terrain, x, z - 1 / metre) / CONTOUR));
+      const contour = top === ground && steepness > FLAT && (step !== Math.floor(heightAt(terrain, x - 1 / metre, z) / CONTOUR) || step !== Math.floor(heightAt(terrain, x, z - 1 / metre) / CONTOUR));
       const colour = top > ground ? BLOCK : slopeDeg(steepness) >= SLATE_FROM ? SLATE : TURF;
       for (let c = 0; c < 3; c++) data[o + c] = Math.round(clamp(colour[c] * shade * (contour ? 0.55 : 1) + (contour ? INK[c] * 0.45 : 0), 0, 255));
     }
