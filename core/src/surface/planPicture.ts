@@ -51,8 +51,8 @@ export function planPicture(terrain: Terrain, blocks: BlockGrid, side: number): 
       const shade = top > ground ? 1 : 0.55 + 0.62 * clamp(lit, 0, 1);
       // A contour passes where this pixel and the next one north or west lie in different steps; on
       // ground so flat that it wavers about the height itself it would only scribble.
-      const step = Math.floor(ground / CONTOUR);
-      const contour = top === ground && steepness > FLAT && (step !== Math.floor(heightAt(terrain, x - 1 / metre, z) / CONTOUR) || step !== Math.floor(heightAt(terrain, x, z - 1 / metre) / CONTOUR));
+      const passes = (next: number) => Math.floor(ground / CONTOUR) !== Math.floor(next / CONTOUR) && Math.abs(ground - next) * metre > FLAT;
+      const contour = top === ground && (passes(heightAt(terrain, x - 1 / metre, z)) || passes(heightAt(terrain, x, z - 1 / metre)));
       const colour = top > ground ? BLOCK : slopeDeg(steepness) >= SLATE_FROM ? SLATE : TURF;
       for (let c = 0; c < 3; c++) data[o + c] = Math.round(clamp(colour[c] * shade * (contour ? 0.55 : 1) + (contour ? INK[c] * 0.45 : 0), 0, 255));
     }
