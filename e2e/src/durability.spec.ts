@@ -23,10 +23,7 @@ test(`edits survive ${KILLS} kills of server, database and tab`, async ({ page, 
   test.setTimeout(900_000);
   const random = randomStream(20261125);
   const sheet = new Sheet(page);
-  await page.goto(`${rammer.base}/new`);
-  await page.getByLabel('name', { exact: true }).fill('Durable yard');
-  await page.getByRole('button', { name: 'Make the level' }).click();
-  await sheet.ready();
+  await sheet.newLevel(rammer.base, 'Durable yard');
   await sheet.plan(80, 80, 60, { stage: 'block' });
   for (const x of [70, 80, 90]) {
     await page.keyboard.press('r');
@@ -125,10 +122,7 @@ test(`edits survive ${KILLS} kills of server, database and tab`, async ({ page, 
 
 test('a lost answer: committed, then the connection is cut', async ({ page, rammer }) => {
   const sheet = new Sheet(page);
-  await page.goto(`${rammer.base}/new`);
-  await page.getByLabel('name', { exact: true }).fill('Lost answers');
-  await page.getByRole('button', { name: 'Make the level' }).click();
-  await sheet.ready();
+  await sheet.newLevel(rammer.base, 'Lost answers');
   await sheet.plan(80, 80, 60, { stage: 'block' });
   const id = /levels\/([0-9a-f-]+)/.exec(page.url())![1];
   // The server gets each request and answers, but the first three answers never arrive.
@@ -161,10 +155,7 @@ test('a lost answer: committed, then the connection is cut', async ({ page, ramm
 
 test('what the browser cannot keep stops editing and is said plainly', async ({ page, rammer }) => {
   const sheet = new Sheet(page);
-  await page.goto(`${rammer.base}/new`);
-  await page.getByLabel('name', { exact: true }).fill('Full disk');
-  await page.getByRole('button', { name: 'Make the level' }).click();
-  await sheet.ready();
+  await sheet.newLevel(rammer.base, 'Full disk');
   await sheet.plan(80, 80, 60, { stage: 'block' });
   // The browser refuses every further write, as it does when its disk is full.
   await page.evaluate(() => {

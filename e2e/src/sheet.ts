@@ -38,6 +38,14 @@ export class Sheet {
     await this.ready();
   }
 
+  /** Makes a level by the form, with the size that follows from the body. */
+  async newLevel(base: string, name: string): Promise<void> {
+    await this.page.goto(`${base}/new`);
+    await this.page.getByLabel('name', { exact: true }).fill(name);
+    await this.page.getByRole('button', { name: 'Make the level' }).click();
+    await this.ready();
+  }
+
   async ready(): Promise<void> {
     await expect(this.page.getByTestId('drawn')).toHaveAttribute('data-drawn-draws', /\d/, { timeout: 40_000 });
   }

@@ -2,10 +2,7 @@ import { expect, Sheet, test } from './sheet';
 
 test('snags are found, gone to, accepted with a reason, and open again when the thing changes; notes stay', async ({ page, rammer }) => {
   const sheet = new Sheet(page);
-  await page.goto(`${rammer.base}/new`);
-  await page.getByLabel('name', { exact: true }).fill('Snag yard');
-  await page.getByRole('button', { name: 'Make the level' }).click();
-  await sheet.ready();
+  await sheet.newLevel(rammer.base, 'Snag yard');
   await sheet.stage('Earth');
   await sheet.type('height', '0');
   await sheet.plan(80, 80, 60, { stage: 'block' });

@@ -4,24 +4,10 @@ import { packRaster, unpackRaster } from '@rammer/core/num/fixed';
 import { applyEdit, disjoint, type Edit } from '@rammer/core/level/edits/index';
 import { makeLevel, type Level, type LevelReader } from '@rammer/core/level/level';
 import { parseObject, type LevelObject, type Settings } from '@rammer/core/level/objects';
+import type { LevelSummary } from '@rammer/core/level/summary';
 import { gridOf, TILE_SAMPLES } from '@rammer/core/level/tiles';
 import type { Database, Transaction } from './open';
 import { edits, levels, objects, tiles } from './schema';
-
-export interface LevelSummary {
-  id: string;
-  name: string;
-  version: number;
-  width: number;
-  depth: number;
-  tilesX: number;
-  tilesZ: number;
-  spacing: number;
-  blocks: number;
-  savedAt: string;
-  /** the last check and whether the level has changed since */
-  check: { reached: boolean; length: number; walkTime: number; message?: string; snags: number; stale: boolean } | null;
-}
 
 export async function listLevels(db: Database): Promise<LevelSummary[]> {
   const rows = await db.select({

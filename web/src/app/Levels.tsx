@@ -2,7 +2,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Trash2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { call, type Job, type LevelSummary } from '../store/api';
+import type { LevelSummary } from '@rammer/core/level/summary';
+import { call, type Job } from '../store/api';
 import { forgetLevel } from '../outbox/disk';
 
 const MAX_PACKAGE = 64 << 20;

@@ -40,20 +40,6 @@ export async function call<T>(method: string, path: string, body?: unknown, opti
   throw new ApiProblem(response.status, p.code ?? 'unknown', p.title ?? `the server answered ${response.status}`, value as Record<string, unknown>);
 }
 
-export interface LevelSummary {
-  id: string;
-  name: string;
-  version: number;
-  width: number;
-  depth: number;
-  tilesX: number;
-  tilesZ: number;
-  spacing: number;
-  blocks: number;
-  savedAt: string;
-  check: { reached: boolean; length: number; walkTime: number; message?: string; snags: number; stale: boolean } | null;
-}
-
 export interface Job { id: string; state: 'running' | 'done' | 'failed' | 'cancelled'; progress: number; result?: Check; error?: string }
 
 /** Loads a level: objects and tiles of one version, asked for again when an edit came between. */
