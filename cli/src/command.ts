@@ -1,3 +1,4 @@
+import type { Assets } from '@rammer/core/kit/placement';
 import type { Level } from '@rammer/core/level/level';
 
 /** What a command says of a level: for machines, for people, and the exit code. */
@@ -7,4 +8,15 @@ export interface Said {
   exit: 0 | 1;
 }
 
-export type Command = (level: Level) => Said | Promise<Said>;
+/** What beside the level a command may want. */
+export interface Asked {
+  /** the level's meshes */
+  assets: Assets;
+  /** folder to write to */
+  out?: string;
+  /** a device other than the level's own */
+  device?: string;
+  body?: string;
+}
+
+export type Command = (level: Level, asked: Asked) => Said | Promise<Said>;

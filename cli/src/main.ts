@@ -3,6 +3,7 @@ import { parseArgs } from 'node:util';
 import { check } from './check';
 import { info } from './info';
 import type { Command } from './command';
+import { readAssets } from '@rammer/core/io/readAssets';
 import { readPackage } from '@rammer/core/io/package';
 
 /**
@@ -45,7 +46,9 @@ try {
   }
   const opened = readPackage(bytes);
   if (!opened.ok) bad(opened.code, `${file}: ${opened.message}`, json);
-  const { report, text, exit } = await command(opened.value);
+  const meshes = await readAssets(opened.value);
+  if (!meshes.ok) bad(meshes.code, `${file}: ${meshes.message}`, json);
+  const { report, text, exit } = await command(opened.value, { assets: meshes.value });
   console.log(json ? JSON.stringify(report) : text);
   process.exitCode = exit;
 } catch (error) {

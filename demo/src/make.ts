@@ -4,45 +4,67 @@ import { composeTerrain } from '@rammer/core/earth/compose';
 import { heightAt } from '@rammer/core/earth/sample';
 import { rasterToTiles, writePackage } from '@rammer/core/io/package';
 import { makeLevel, type Level } from '@rammer/core/level/level';
-import type { LevelObject } from '@rammer/core/level/objects';
+import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
+import type { LevelObject, Species } from '@rammer/core/level/objects';
 import { gridOf } from '@rammer/core/level/tiles';
 import { toFixed } from '@rammer/core/num/fixed';
-import { INCLINE, quarryGround } from './quarry';
+import { SHIPPED_MOODS } from '@rammer/core/mood/moods';
+import { groundDefaults } from '@rammer/core/surface/surfaces';
+import { KitYard } from './kitShed';
+import { INCLINE, quarryGround, quarryPaint } from './quarry';
+import { shippedAssets } from './shippedAssets';
 import { Yard } from './sheds';
+
+/** The rules of the demo's plants: none on gravel or bare slate, birch only where it is sheltered. */
+function plantRules(species: Species): Species {
+  const grounds = species.id === 'gorse' ? ['turf'] : ['turf', 'moss'];
+  const height: [number, number] = species.id === 'birch' ? [-1.5, 24] : [-2, 40];
+  return { ...species, rule: { ...species.rule, grounds, height } };
+}
 
 /** Makes demo/harrow-ledge-small.rammer.zip. Everything in it comes from this folder. */
 export function makeSmallDemo(): Level {
+  const assets = shippedAssets();
   const objects: LevelObject[] = [
-    { id: 'settings', version: 1, kind: 'settings', name: 'Harrow Ledge', tilesX: 5, tilesZ: 5, spacing: 0.5, player: 'adult', device: 'den-60', sun: { azimuth: 232, elevation: 34 } },
+    { id: 'settings', version: 1, kind: 'settings', name: 'Harrow Ledge', tilesX: 5, tilesZ: 5, spacing: 0.5, player: 'adult', device: 'den-60', mood: 'mood-day', sun: { azimuth: 232, elevation: 34 } },
     { id: 'adult', version: 1, kind: 'body', name: 'adult', figures: SHIPPED_BODIES.adult },
     { id: 'ram', version: 1, kind: 'body', name: 'ram', figures: SHIPPED_BODIES.ram },
     { id: 'hillside', version: 1, kind: 'lift', lift: 'noise', name: 'hillside', order: 0, visible: true, seed: 7, height: 2.6, scale: 70, octaves: 5 },
     { id: 'quarry', version: 1, kind: 'lift', lift: 'hand', name: 'quarry, by hand', order: 100, visible: true },
+    ...groundDefaults(),
+    ...SHIPPED_MOODS.map((m) => (m.id === 'mood-day' ? { ...m, sun: { azimuth: 232, elevation: 34 } } : m)),
+    ...assets.map((a) => a.object),
+    ...['birch', 'gorse', 'heather'].map((name, i) => plantRules(speciesFrom({ id: `plant-${name}`, name }, name, i, 11 + i * 7))),
+    { id: 'pit-water', version: 1, kind: 'water', name: 'flooded pit', height: -2.1, x0: 30, z0: 100, x1: 97, z1: 158, hidden: false, out: false },
   ];
   const grid = gridOf(objects[0] as never);
   const n = grid.nx * grid.nz;
   const delta = new Int32Array(n);
   const held = new Int32Array(n);
   const weight = new Int32Array(n);
+  const gravel = new Int32Array(n);
+  const moss = new Int32Array(n);
   for (let z = 0, i = 0; z < grid.nz; z++) {
     for (let x = 0; x < grid.nx; x++, i++) {
       const g = quarryGround(x * grid.spacing, z * grid.spacing);
       delta[i] = toFixed(g.rise);
       weight[i] = Math.round(g.weight * 1024);
       held[i] = weight[i] > 0 ? toFixed(g.target) : 0;
+      const paint = quarryPaint(x * grid.spacing, z * grid.spacing);
+      // In steps of an eighth, so that the raster stays small.
+      gravel[i] = Math.round(paint.gravel * 8) * 128;
+      moss[i] = Math.min(1024 - gravel[i], Math.round(paint.moss * 8) * 128);
     }
   }
-  const tiles = [...rasterToTiles(delta, 'quarry', 'delta', grid), ...rasterToTiles(held, 'quarry', 'held', grid), ...rasterToTiles(weight, 'quarry', 'weight', grid)];
-  const level = makeLevel(objects, tiles);
+  const tiles = [...rasterToTiles(delta, 'quarry', 'delta', grid), ...rasterToTiles(held, 'quarry', 'held', grid), ...rasterToTiles(weight, 'quarry', 'weight', grid), ...rasterToTiles(gravel, 'gravel', 'paint', grid), ...rasterToTiles(moss, 'moss', 'paint', grid)];
+  const level = makeLevel(objects, tiles, 0, assets.map((a) => [a.object.hash, a.bytes]));
   const terrain = composeTerrain(level);
   const ground = (x: number, z: number) => heightAt(terrain, x, z);
 
   const yard = new Yard(ground);
   yard.shed('engine shed', 13, 8, 4.2, 96, 112, 8, { width: 3.2, height: 3.0, offset: -2 });
   yard.shed('dressing shed 1', 9, 5, 2.7, 34, 56, -6, { width: 1.2, height: 2.1, offset: 1.5 });
-  yard.shed('dressing shed 2', 9, 5, 2.7, 52, 52, -3, { width: 1.2, height: 2.1, offset: -2.5 });
   yard.shed('winding house', 8, 7, 4.6, INCLINE.x + 0.5, 13.5, 0, { width: 2, height: 2.4, offset: 0 });
-  yard.shed('powder store', 4.5, 4, 2.4, 140, 78, 90, { width: 0.95, height: 2, offset: 0 });
 
   for (const [name, x, z] of [['sluice wheel plinth, low', 84, 128], ['sluice wheel plinth, middle', 72, 80], ['sluice wheel plinth, high', 88, 30]] as const) yard.box(name, [1.6, 0.9, 1.6], x, z, 12, 0.2);
   const dock = ground(108, 122);
@@ -56,11 +78,25 @@ export function makeSmallDemo(): Level {
   yard.box('gantry post, east', [0.6, 6, 0.6], 88, 106, 0, 0.3);
   yard.block('gantry beam', 'box', [0.7, 0.7, 6.2], [88, ground(88, 101) + 5.6, 103.5], 0);
 
+  const kit = new KitYard(ground);
+  kit.shed('dressing shed 2', 5, 53, 52, -3, [2, 4]);
+  kit.shed('dressing shed 3', 4, 72, 49, -6, [1]);
+  // Deliberately let in too far: its door is too low to walk through upright.
+  kit.shed('powder store', 2, 140, 79, 90, [1], 0.4);
+  kit.shed('smithy', 3, 74, 104, 6, [2, -2]);
+  kit.piece('kit-stair', 'stair without a storey', 84.5, 108, 90);
+
   const on = (x: number, z: number): [number, number, number] => [x, Math.round(ground(x, z) * 1000) / 1000, z];
   const rest: LevelObject[] = [
     ...yard.blocks,
+    ...kit.pieces,
     { id: 'entry', version: 1, kind: 'marker', marker: 'entry', name: 'lower yard gate', at: on(138, 146), turn: 0 },
     { id: 'objective', version: 1, kind: 'marker', marker: 'objective', name: 'winding house', at: on(INCLINE.x + 0.5, 20.5), turn: 0 },
+    { id: 'ram-1', version: 1, kind: 'marker', marker: 'threat', name: 'ram on the first terrace', at: on(92, 80), turn: 120, body: 'ram' },
+    { id: 'ram-2', version: 1, kind: 'marker', marker: 'threat', name: 'ram on the second terrace', at: on(40, 46), turn: 200, body: 'ram' },
+    { id: 'birch-gate', version: 1, kind: 'plant', name: 'birch at the gate', species: 'birch', at: on(131.5, 141.5), turn: 40, scale: 1.2, gone: false },
+    // Deliberately on gravel, where heather does not grow.
+    { id: 'heather-yard', version: 1, kind: 'plant', name: 'heather in the yard', species: 'heather', at: on(104, 106), turn: 0, scale: 0.9, gone: false },
     { id: 'view-yard', version: 1, kind: 'viewpoint', name: 'from over the pit', pose: { view: 'orbit', target: [82, 5, 80], yaw: -8, pitch: -19, distance: 86 } },
     { id: 'view-gate', version: 1, kind: 'viewpoint', name: 'at the gate', pose: { view: 'stand', target: on(132, 140), yaw: -28, pitch: 2, distance: 10 } },
   ];

@@ -9,6 +9,7 @@ import type { Database } from './db/open';
 import { makeJobs, type Jobs } from './jobs/jobs';
 import { openApi } from './openapi';
 import { Problem, problemHandler } from './problem';
+import { assetRoutes } from './routes/assets';
 import { jobRoutes } from './routes/jobs';
 import { levelRoutes } from './routes/levels';
 
@@ -64,6 +65,7 @@ export function makeApp(options: AppOptions): { app: Express; jobs: Jobs } {
   const document = openApi();
   api.get('/openapi.json', (_req, res) => { res.json(document); });
   api.use('/levels', levelRoutes(db, jobs));
+  api.use('/assets', assetRoutes(db));
   api.use('/jobs', jobRoutes(jobs));
   api.use((_req, _res) => { throw new Problem(404, 'no-such-door', 'there is nothing at this address'); });
   app.use('/api', api);

@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { resolve } from 'node:path';
 import { count } from 'drizzle-orm';
@@ -6,6 +6,7 @@ import { pino } from 'pino';
 import { readPackage } from '@rammer/core/io/package';
 import { makeApp } from './app';
 import { openCluster, type Cluster } from './db/cluster';
+import { addAsset } from './db/assetStore';
 import { createLevel, readLevel } from './db/levelStore';
 import { connect, migrateDatabase } from './db/open';
 import { levels } from './db/schema';
@@ -40,6 +41,7 @@ const { app, jobs } = makeApp({
   hosts: () => names.flatMap((n) => ports.map((p) => `${n}:${p}`)),
 });
 
+await seedKit();
 await seedDemo();
 
 const server = app.listen(port, '127.0.0.1', (error?: Error) => {
@@ -69,6 +71,15 @@ const close = () => {
 process.on('SIGTERM', close);
 process.on('SIGINT', close);
 
+/** The shipped kit and plants are always there to choose from. */
+async function seedKit(): Promise<void> {
+  const folder = resolve(root, 'demo/kit');
+  for (const file of readdirSync(folder).filter((f) => f.endsWith('.glb')).sort()) {
+    const added = await addAsset(db, new Uint8Array(readFileSync(resolve(folder, file))), file);
+    if (!added.ok) throw new Error(`the shipped asset ${file} cannot be read: ${added.message}`);
+  }
+}
+
 /** An empty database gets the demo, and its first check is started so that the list can say how it stands. */
 async function seedDemo(): Promise<void> {
   const [{ n }] = await db.select({ n: count() }).from(levels);
@@ -76,5 +87,5 @@ async function seedDemo(): Promise<void> {
   const opened = readPackage(new Uint8Array(readFileSync(resolve(root, 'demo/harrow-ledge-small.rammer.zip'))));
   if (!opened.ok) throw new Error(`the demo cannot be opened: ${opened.message}`);
   const id = await createLevel(db, opened.value);
-  jobs.startCheck(id, (await readLevel(db, id))!);
+  jobs.startCheck(id, (await readLevel(db, id, true))!);
 }

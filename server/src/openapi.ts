@@ -33,6 +33,9 @@ export function openApi(): unknown {
   path('post', '/api/levels/{id}/edits', 'Applies edits in order', { params: id, body: editsSchema });
   path('post', '/api/levels/{id}/lease', 'Takes, renews or gives back the right to write', { params: id, body: leaseSchema });
   path('post', '/api/levels/{id}/check', 'Starts a check of the level', { params: id, status: 202 });
+  path('get', '/api/assets', 'The meshes that levels can use');
+  path('post', '/api/assets', 'Checks a GLB and adds it', { body: z.string(), bodyType: 'model/gltf-binary', status: 201 });
+  path('get', '/api/assets/{hash}', 'A mesh by the SHA-256 of its file', { params: z.object({ hash: z.string() }), type: 'model/gltf-binary' });
   path('get', '/api/jobs/{id}', 'A running or ended job', { params: id });
   path('delete', '/api/jobs/{id}', 'Cancels a job', { params: id });
   return new OpenApiGeneratorV31(registry.definitions).generateDocument({ openapi: '3.1.0', info: { title: 'Rammer', version: '0.1.0' } });

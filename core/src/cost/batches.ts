@@ -6,35 +6,65 @@ import type { Block } from '../level/objects';
 import { TILE_QUADS, TILE_SIDE } from '../level/tiles';
 import { tanDeg } from '../num/trig';
 import { clamp, type Vec3 } from '../num/vec';
+import { SURFACES } from '../surface/surfaces';
 import { boxInFrustum, frustumPlanes, type Camera } from './camera';
 
 /** Courses of the wall, bottom first. */
 export const COURSES = ['base', 'terrain', 'blocks', 'kit', 'plants', 'water', 'shadows'] as const;
 export type Course = (typeof COURSES)[number];
 
-/** Something that can be drawn in one call: a terrain tile or the blocks of a cell. */
+/** Something that is drawn at once: a terrain tile, the blocks of a cell, the pieces or plants of one kind in a cell, a water plane. */
 export interface Drawable {
   key: string;
-  course: 'terrain' | 'blocks';
+  course: Exclude<Course, 'base' | 'shadows'>;
+  /** who spends it, within the course: a species, a kind of piece; else the course itself */
+  of: string;
   min: Vec3;
   max: Vec3;
   /** triangles and vertices at each LOD */
   triangles: number[];
   vertices: number[];
-  /** bytes on the GPU whatever LOD is drawn: meshes and textures */
+  /** draw calls at each LOD: one a material */
+  draws: number[];
+  /** bytes on the GPU of its own, whatever LOD is drawn */
   bytes: number;
+  /** bytes that all with this key share: an asset's meshes, textures */
+  shared?: { key: string; bytes: number };
+  /** instances; 0 where it is one merged mesh */
+  instances: number;
+  /** of the largest instance, metres: what the LOD is chosen by */
+  radius: number;
+  /** not drawn beyond this distance, metres; 0 always */
+  cutoff: number;
+  casts: boolean;
+  /** alpha-tested area of one instance at each LOD, m2 */
+  alphaArea: number[];
 }
 
-/** One draw of a view. */
+/** What is drawn of one drawable in a view. */
 export interface Batch {
   key: string;
-  course: 'terrain' | 'blocks';
+  course: Course;
+  of: string;
   lod: number;
-  draws: 1;
+  draws: number;
   triangles: number;
   vertices: number;
+  instances: number;
+  /** alpha-tested area in screens */
+  overdraw: number;
   bytes: number;
+  shared?: { key: string; bytes: number };
 }
+
+/** Bytes of one instance: a matrix of 12 numbers and a tint. */
+export const INSTANCE_BYTES = 64;
+/** Bytes of the four surfaces' textures with their mip levels, each once. */
+export const SURFACE_TEXTURE_BYTES = Math.round((SURFACES * 256 * 256 * 4 * 4) / 3);
+
+/** A merged mesh of one draw: terrain, blocks, water. */
+const merged = (d: Pick<Drawable, 'key' | 'course' | 'min' | 'max' | 'triangles' | 'vertices' | 'bytes'> & Partial<Drawable>): Drawable =>
+  ({ of: d.course, draws: d.triangles.map(() => 1), instances: 0, radius: 0, cutoff: 0, casts: true, alphaArea: d.triangles.map(() => 0), ...d });
 
 /** Bytes a block vertex takes: position 3, normal 3, place on its face 4, height over the base 1, float32 each. */
 export const BLOCK_VERTEX_BYTES = 44;
@@ -45,16 +75,17 @@ export function terrainDrawables(terrain: Terrain): Drawable[] {
   const { grid } = terrain;
   const out: Drawable[] = [];
   const lods = TERRAIN_LOD_STRIDES.map((_, lod) => lod);
-  const bytes = TILE_SIDE * TILE_SIDE * 4 + lods.reduce((sum, lod) => sum + terrainVertexCount(lod) * TERRAIN_VERTEX_BYTES, 0);
+  // Two textures a tile: normals and light, and the shares of the surfaces.
+  const bytes = TILE_SIDE * TILE_SIDE * 8 + lods.reduce((sum, lod) => sum + terrainVertexCount(lod) * TERRAIN_VERTEX_BYTES, 0);
   for (let tz = 0; tz < grid.tilesZ; tz++) {
     for (let tx = 0; tx < grid.tilesX; tx++) {
       const [low, high] = tileRange(terrain, tx, tz);
       const side = TILE_QUADS * grid.spacing;
-      out.push({
-        key: `terrain/${tx},${tz}`, course: 'terrain',
+      out.push(merged({
+        key: `terrain/${tx},${tz}`, course: 'terrain', casts: false, shared: { key: 'surfaces', bytes: SURFACE_TEXTURE_BYTES },
         min: [tx * side, low, tz * side], max: [(tx + 1) * side, high, (tz + 1) * side],
         triangles: lods.map(terrainTriangles), vertices: lods.map(terrainVertexCount), bytes,
-      });
+      }));
     }
   }
   return out;
@@ -118,7 +149,7 @@ export function blockDrawables(cells: ReadonlyMap<string, readonly Block[]>): Dr
       triangles += blockTriangles(block);
     }
     // Flat shaded: each triangle has its own three vertices.
-    out.push({ key: `blocks/${cell}`, course: 'blocks', min, max, triangles: [triangles], vertices: [triangles * 3], bytes: triangles * 3 * BLOCK_VERTEX_BYTES });
+    out.push(merged({ key: `blocks/${cell}`, course: 'blocks', min, max, triangles: [triangles], vertices: [triangles * 3], bytes: triangles * 3 * BLOCK_VERTEX_BYTES }));
   }
   return out;
 }
@@ -128,7 +159,8 @@ export const QUAD_ON_SCREEN = 0.08;
 
 /**
  * The batch list of a view: what is drawn, at which LOD. The view draws exactly this list and the
- * wall counts it.
+ * wall counts it. A batch is (mesh LOD, material, cell), drawn instanced; it counts if its bounds meet
+ * the frustum and its distance is within the cut-off.
  *
  * A terrain tile takes the coarsest LOD whose quads stay under `QUAD_ON_SCREEN * coarseness` on the
  * screen at the tile's nearest point.
@@ -141,18 +173,97 @@ export function batchList(drawables: Iterable<Drawable>, camera: Camera, spacing
   const out: Batch[] = [];
   for (const d of drawables) {
     if (cull && !boxInFrustum(planes, d.min, d.max)) continue;
-    const lod = d.course === 'terrain' ? terrainLod(d, camera, spacing, coarseness) : 0;
-    out.push({ key: d.key, course: d.course, lod, draws: 1, triangles: d.triangles[lod], vertices: d.vertices[lod], bytes: d.bytes });
+    const distance = camera.fov === 0 ? 0 : nearest(camera.eye, d.min, d.max);
+    if (cull && d.cutoff > 0 && distance > d.cutoff) continue;
+    out.push(batchOf(d, lodOf(d, camera, distance, spacing, coarseness), camera, distance));
   }
   return out;
 }
 
-function terrainLod(d: Drawable, camera: Camera, spacing: number, coarseness: number): number {
-  const distance = camera.fov === 0 ? 1 : Math.max(nearest(camera.eye, d.min, d.max), 1);
-  const scale = camera.fov === 0 ? 1 / camera.halfHeight : 1 / (distance * tanDeg(camera.fov / 2));
+function batchOf(d: Drawable, lod: number, camera: Camera, distance: number): Batch {
+  const n = Math.max(1, d.instances);
+  return {
+    key: d.key, course: d.course, of: d.of, lod, draws: d.draws[lod], triangles: d.triangles[lod] * n, vertices: d.vertices[lod] * n, instances: d.instances,
+    overdraw: d.alphaArea[lod] > 0 ? n * screensOf(d.alphaArea[lod], camera, distance) : 0,
+    bytes: d.bytes, ...(d.shared ? { shared: d.shared } : {}),
+  };
+}
+
+/** Share of the screen an area covers when it faces the eye, at most one. */
+function screensOf(area: number, camera: Camera, distance: number): number {
+  const half = camera.fov === 0 ? camera.halfHeight : Math.max(distance, 0.1) * tanDeg(camera.fov / 2);
+  return Math.min(1, area / (4 * half * half * camera.aspect));
+}
+
+/**
+ * Height on the screen, as a share of half of it, down to which each LOD but the last is drawn. An
+ * asset with fewer LODs uses the last of these.
+ */
+export const LOD_ON_SCREEN = [0.25, 0.1, 0.035] as const;
+
+/** LOD of an instanced thing by its height on the screen: s = radius / (distance tan(fov / 2)). */
+export function instanceLod(lods: number, radius: number, distance: number, fov: number, halfHeight: number, coarseness: number): number {
+  const s = fov === 0 ? radius / halfHeight : radius / (Math.max(distance, 0.5) * tanDeg(fov / 2));
+  const first = Math.max(0, LOD_ON_SCREEN.length - (lods - 1));
+  let lod = 0;
+  while (lod < lods - 1 && s < LOD_ON_SCREEN[Math.min(first + lod, LOD_ON_SCREEN.length - 1)] * coarseness) lod++;
+  return lod;
+}
+
+function lodOf(d: Drawable, camera: Camera, distance: number, spacing: number, coarseness: number): number {
+  if (d.course === 'terrain') return terrainLod(camera, distance, spacing, coarseness);
+  if (d.instances === 0) return 0;
+  return instanceLod(d.triangles.length, d.radius, distance, camera.fov, camera.halfHeight, coarseness);
+}
+
+function terrainLod(camera: Camera, distance: number, spacing: number, coarseness: number): number {
+  const scale = camera.fov === 0 ? 1 / camera.halfHeight : 1 / (Math.max(distance, 1) * tanDeg(camera.fov / 2));
   let lod = 0;
   while (lod + 1 < TERRAIN_LOD_STRIDES.length && spacing * TERRAIN_LOD_STRIDES[lod + 1] * scale <= QUAD_ON_SCREEN * coarseness) lod++;
   return lod;
+}
+
+/** Far ends of the shadow cascades, metres; nothing beyond the last throws a shadow on the target device. */
+export const CASCADES = [12, 35, 80] as const;
+
+/**
+ * The shadow pass of the target device: everything that casts within the shadow distance, seen or
+ * not, drawn again in each cascade it touches at the LOD it is seen at. Rammer's own view bakes its
+ * shadows and draws none of this. An orthographic view has no shadow pass.
+ */
+export function shadowBatches(drawables: Iterable<Drawable>, camera: Camera, spacing: number): Batch[] {
+  if (camera.fov === 0) return [];
+  const out: Batch[] = [];
+  for (const d of drawables) {
+    if (!d.casts) continue;
+    const near = nearest(camera.eye, d.min, d.max);
+    if (near > CASCADES[CASCADES.length - 1] || (d.cutoff > 0 && near > d.cutoff)) continue;
+    const far = farthest(camera.eye, d.min, d.max);
+    const batch = batchOf(d, lodOf(d, camera, near, spacing, 1), camera, near);
+    CASCADES.forEach((end, i) => {
+      const start = i === 0 ? 0 : CASCADES[i - 1];
+      // Meshes are on the GPU once already; a depth pass shades no pixels worth counting.
+      if (near <= end && far >= start) out.push({ ...batch, key: `${d.key}#${i}`, course: 'shadows', overdraw: 0, bytes: 0, shared: undefined });
+    });
+  }
+  return out;
+}
+
+function farthest(p: Vec3, min: Vec3, max: Vec3): number {
+  let sum = 0;
+  for (let k = 0; k < 3; k++) {
+    const d = Math.max(Math.abs(p[k] - min[k]), Math.abs(p[k] - max[k]));
+    sum += d * d;
+  }
+  return Math.sqrt(sum);
+}
+
+/** Everything at its finest, as if it were all seen at once: the scope "whole level". */
+export function wholeLevel(drawables: Iterable<Drawable>): Batch[] {
+  return [...drawables].map((d): Batch => {
+    const n = Math.max(1, d.instances);
+    return { key: d.key, course: d.course, of: d.of, lod: 0, draws: d.draws[0], triangles: d.triangles[0] * n, vertices: d.vertices[0] * n, instances: d.instances, overdraw: 0, bytes: d.bytes, ...(d.shared ? { shared: d.shared } : {}) };
+  });
 }
 
 function nearest(p: Vec3, min: Vec3, max: Vec3): number {
@@ -168,23 +279,40 @@ export interface Tally {
   draws: number;
   triangles: number;
   vertices: number;
+  instances: number;
+  /** screens of alpha-tested area */
+  overdraw: number;
   bytes: number;
 }
 
-const emptyTally = (): Tally => ({ draws: 0, triangles: 0, vertices: 0, bytes: 0 });
+export const emptyTally = (): Tally => ({ draws: 0, triangles: 0, vertices: 0, instances: 0, overdraw: 0, bytes: 0 });
 
-/** Sums of a batch list by course, and of all. */
-export function tally(batches: Iterable<Batch>): { all: Tally; byCourse: Partial<Record<Course, Tally>> } {
+function addTo(t: Tally, b: Omit<Batch, 'bytes'>, bytes: number): void {
+  t.draws += b.draws;
+  t.triangles += b.triangles;
+  t.vertices += b.vertices;
+  t.instances += b.instances;
+  t.overdraw += b.overdraw;
+  t.bytes += bytes;
+}
+
+/** Sums of a batch list by course, by spender within each course, and of all. Shared bytes count once. */
+export function tally(batches: Iterable<Batch>): { all: Tally; byCourse: Partial<Record<Course, Tally>>; bySpender: Map<string, { course: Course; of: string; sum: Tally }> } {
   const all = emptyTally();
   const byCourse: Partial<Record<Course, Tally>> = {};
+  const bySpender = new Map<string, { course: Course; of: string; sum: Tally }>();
+  const counted = new Set<string>();
   for (const b of batches) {
-    const mine = (byCourse[b.course] ??= emptyTally());
-    for (const t of [all, mine]) {
-      t.draws += b.draws;
-      t.triangles += b.triangles;
-      t.vertices += b.vertices;
-      t.bytes += b.bytes;
-    }
+    const once = b.shared && !counted.has(b.shared.key) ? b.shared.bytes : 0;
+    if (b.shared) counted.add(b.shared.key);
+    const key = `${b.course}/${b.of}`;
+    let mine = bySpender.get(key);
+    if (!mine) bySpender.set(key, (mine = { course: b.course, of: b.of, sum: emptyTally() }));
+    for (const t of [all, (byCourse[b.course] ??= emptyTally()), mine.sum]) addTo(t, b, b.bytes + once);
   }
-  return { all, byCourse };
+  return { all, byCourse, bySpender };
 }
+
+/** Sums of what the target device draws of a view: the batch list and the shadow pass. */
+export const viewTally = (drawables: readonly Drawable[], camera: Camera, spacing: number): ReturnType<typeof tally> =>
+  tally([...batchList(drawables, camera, spacing, 1), ...shadowBatches(drawables, camera, spacing)]);

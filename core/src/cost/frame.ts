@@ -1,4 +1,4 @@
-import type { Tally } from './batches';
+import { emptyTally, type Tally } from './batches';
 
 /** A target device. Coefficients are ours, published in docs/numbers; times are estimates. */
 export interface Device {
@@ -37,15 +37,30 @@ export interface Frame {
  * cpu = base + draws a + instances b; gpu = base + vertices c + triangles d + pixels (e + overdraw f);
  * frame = max(cpu, gpu).
  */
-export function frameOf(device: Device, drawn: Tally, instances = 0, overdraw = 0): Frame {
-  const cpu = device.cpu.base + (drawn.draws * device.cpu.draw + instances * device.cpu.instance) / 1000;
+export function frameOf(device: Device, drawn: Tally): Frame {
+  const cpu = device.cpu.base + (drawn.draws * device.cpu.draw + drawn.instances * device.cpu.instance) / 1000;
   const pixels = device.width * device.height;
-  const gpu = device.gpu.base + (drawn.vertices * device.gpu.vertex + drawn.triangles * device.gpu.triangle + pixels * (device.gpu.pixel + overdraw * device.gpu.overdraw)) / 1e6;
+  const gpu = device.gpu.base + (drawn.vertices * device.gpu.vertex + drawn.triangles * device.gpu.triangle + pixels * (device.gpu.pixel + drawn.overdraw * device.gpu.overdraw)) / 1e6;
   return { cpu, gpu, frame: Math.max(cpu, gpu), governs: cpu > gpu ? 'CPU' : 'GPU' };
 }
 
+/**
+ * What a part adds to the side that governs, ms. The base (its pixels included) and the terms of all
+ * parts sum to the frame.
+ */
+export function termOf(device: Device, part: Tally, governs: Frame['governs']): number {
+  const with_ = frameOf(device, part);
+  const base = frameOf(device, emptyTally());
+  return governs === 'CPU' ? with_.cpu - base.cpu : with_.gpu - base.gpu;
+}
+
+export const baseTerm = (device: Device, governs: Frame['governs']): number => {
+  const base = frameOf(device, emptyTally());
+  return governs === 'CPU' ? base.cpu : base.gpu;
+};
+
 /** What the frame would save without a part of what is drawn, ms: not its share, since the other side may govern then. */
 export function savesWithout(device: Device, all: Tally, part: Tally): number {
-  const rest: Tally = { draws: all.draws - part.draws, triangles: all.triangles - part.triangles, vertices: all.vertices - part.vertices, bytes: all.bytes - part.bytes };
+  const rest = Object.fromEntries(Object.entries(all).map(([k, v]) => [k, v - part[k as keyof Tally]])) as unknown as Tally;
   return frameOf(device, all).frame - frameOf(device, rest).frame;
 }

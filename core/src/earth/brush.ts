@@ -30,7 +30,7 @@ export function falloff(share: number, hardness: number): number {
 }
 
 /**
- * The samples of a hand lift while a stroke is drawn: working copies of the tiles it touches, and
+ * The samples of a hand lift (or of surfaces, or of a species) while a stroke is drawn: working copies of the tiles it touches, and
  * what they were before, so that the stroke ends as integer deltas.
  */
 export interface StrokeBuffer {
@@ -43,8 +43,9 @@ export interface StrokeBuffer {
 
 export const beginStroke = (lift: string, grid: Grid): StrokeBuffer => ({ lift, grid, work: new Map(), before: new Map() });
 
-function workTile(buffer: StrokeBuffer, tiles: ReadonlyMap<string, Int32Array>, channel: Channel, tx: number, tz: number): Int32Array {
-  const key = tileKey(buffer.lift, channel, tx, tz);
+/** The working copy of a tile of `owner` (the buffer's lift, unless another is named). */
+export function workTile(buffer: StrokeBuffer, tiles: ReadonlyMap<string, Int32Array>, channel: Channel, tx: number, tz: number, owner = buffer.lift): Int32Array {
+  const key = tileKey(owner, channel, tx, tz);
   let tile = buffer.work.get(key);
   if (!tile) {
     const old = tiles.get(key);
@@ -53,6 +54,21 @@ function workTile(buffer: StrokeBuffer, tiles: ReadonlyMap<string, Int32Array>, 
     buffer.work.set(key, tile);
   }
   return tile;
+}
+
+/** Calls `each` for every sample a dab reaches: its tile, its place in the tile, and the falloff there, 0 to 1. */
+export function overDab(grid: Grid, rect: Rect, x: number, z: number, radius: number, hardness: number, each: (tx: number, tz: number, local: number, f: number, sample: number) => void): void {
+  for (let sz = rect.z0; sz <= rect.z1; sz++) {
+    const tz = ownerTile(sz);
+    for (let sx = rect.x0; sx <= rect.x1; sx++) {
+      const dx = sx * grid.spacing - x;
+      const dz = sz * grid.spacing - z;
+      const f = falloff(Math.sqrt(dx * dx + dz * dz) / radius, hardness);
+      if (f <= 0) continue;
+      const tx = ownerTile(sx);
+      each(tx, tz, (sz - tz * TILE_QUADS) * TILE_SIDE + (sx - tx * TILE_QUADS), f, sz * grid.nx + sx);
+    }
+  }
 }
 
 /** Samples a dab can touch, or `undefined` when it lies outside the level. */

@@ -1,12 +1,10 @@
 import { TILE_QUADS } from '../level/tiles';
 import type { Terrain } from './compose';
 import { gradientAtSample } from './sample';
+import type { Mesh } from '../num/mesh';
 
-/** A triangle mesh: positions (x, y, z float32 each) and triangle indices. */
-export interface Mesh {
-  positions: Float32Array;
-  indices: Uint32Array;
-}
+export type { Mesh };
+
 
 /** Quads a side of a terrain tile at each LOD. */
 export const TERRAIN_LOD_STRIDES = [1, 2, 4, 8] as const;

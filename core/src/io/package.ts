@@ -1,8 +1,11 @@
 import { strFromU8, strToU8 } from 'fflate';
 import { z } from 'zod';
-import { DOCUMENT_VERSION, liftStack, makeLevel, settingsOf, type Level } from '../level/level';
-import { parseObject, type LevelObject } from '../level/objects';
-import { CHANNELS, gridOf, ownedRange, TILE_QUADS, TILE_SAMPLES, TILE_SIDE, tileKey, type Grid } from '../level/tiles';
+import { sha256 } from '../num/sha256';
+import { SHIPPED_MOODS } from '../mood/moods';
+import { groundDefaults } from '../surface/surfaces';
+import { DOCUMENT_VERSION, makeLevel, settingsOf, type Level } from '../level/level';
+import { parseObject, type LevelObject, type Piece, type PlantObject } from '../level/objects';
+import { CHANNELS, channelRange, channelsOf, gridOf, ownedRange, TILE_QUADS, TILE_SAMPLES, TILE_SIDE, tileKey, type Grid } from '../level/tiles';
 import { fault, type Outcome } from './fault';
 import { PACKAGE_LIMITS, readZip, writeZip, type ZipLimits } from './zip';
 import { pngToRaster, rasterToPng } from './rasterPng';
@@ -17,6 +20,7 @@ export const packageSchema = z.object({
   version: z.number().int().min(1),
   objects: z.array(z.looseObject({ id: z.string(), kind: z.string() })).min(1).max(100_000),
   rasters: z.array(z.object({
+    /** id of the hand lift, surface or species it belongs to */
     lift: z.string(),
     channel: z.enum(CHANNELS),
     /** value = offset + low + 65536 * high, in 1/1024 */
@@ -29,14 +33,16 @@ export const packageSchema = z.object({
 export type PackageDocument = z.infer<typeof packageSchema>;
 
 const LEVEL_FILE = 'level.json';
+const assetPath = (hash: string): string => `assets/${hash}.glb`;
+
 
 export function writePackage(level: Level): Uint8Array {
   const grid = gridOf(settingsOf(level));
   const files: [string, Uint8Array][] = [];
   const rasters: PackageDocument['rasters'] = [];
-  for (const lift of liftStack(level)) {
-    if (lift.lift !== 'hand') continue;
-    for (const channel of CHANNELS) {
+  const objects = [...level.objects.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
+  for (const lift of objects) {
+    for (const channel of channelsOf(lift)) {
       const whole = tilesToRaster(level, lift.id, channel, grid);
       if (!whole) continue;
       const png = rasterToPng(whole, grid.nx, grid.nz);
@@ -46,7 +52,13 @@ export function writePackage(level: Level): Uint8Array {
       if (png.high) files.push([`${path}-high.png`, png.high]);
     }
   }
-  const objects = [...level.objects.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
+  for (const o of objects) {
+    const bytes = o.kind === 'asset' ? level.assets.get(o.hash) : undefined;
+    if (o.kind === 'asset' && bytes && !files.some(([path]) => path === assetPath(o.hash))) files.push([assetPath(o.hash), bytes]);
+  }
+  const pieces = objects.filter((o) => o.kind === 'piece');
+  const plants = objects.filter((o) => o.kind === 'plant');
+  if (pieces.length + plants.length > 0) files.push(['placements.csv', strToU8(placementsCsv(level, [...pieces, ...plants]))]);
   const document: PackageDocument = { format: 'rammer-level', version: DOCUMENT_VERSION, objects: objects as PackageDocument['objects'], rasters };
   return writeZip([[LEVEL_FILE, strToU8(`${JSON.stringify(document, null, 1)}\n`)], ...files]);
 }
@@ -88,19 +100,43 @@ function assemble(document: PackageDocument, files: Map<string, Uint8Array>): Ou
   const tiles = new Map<string, Int32Array>();
   for (const raster of document.rasters) {
     const lift = objects.get(raster.lift);
-    if (lift?.kind !== 'lift' || lift.lift !== 'hand') return fault('package-invalid', `${LEVEL_FILE}: raster of ${raster.lift}, which is not a hand lift`);
+    if (!channelsOf(lift).includes(raster.channel)) return fault('package-invalid', `${LEVEL_FILE}: raster ${raster.channel} of ${raster.lift}, which is not a hand lift, surface or species that has one`);
     const low = files.get(raster.low);
     const high = raster.high ? files.get(raster.high) : undefined;
     if (!low || (raster.high && !high)) return fault('package-raster', `${raster.low} is missing from the package`);
     const values = pngToRaster(raster.low, low, high, grid.nx, grid.nz, raster.offset);
     if (!values.ok) return values;
-    if (raster.channel === 'weight' && values.value.some((w) => w < 0 || w > 1024)) return fault('package-raster', `${raster.low}: weights must lie between 0 and 1024`);
+    const [least, most] = channelRange(raster.channel);
+    if (values.value.some((w) => w < least || w > most)) return fault('package-raster', `${raster.low}: values of ${raster.channel} must lie between ${least} and ${most}`);
     for (const [key, tile] of rasterToTiles(values.value, raster.lift, raster.channel, grid)) tiles.set(key, tile);
   }
-  return { ok: true, value: makeLevel(objects.values(), tiles) };
+  const assets = new Map<string, Uint8Array>();
+  for (const o of objects.values()) {
+    if (o.kind !== 'asset' || assets.has(o.hash)) continue;
+    const bytes = files.get(assetPath(o.hash));
+    if (!bytes) return fault('package-asset', `${assetPath(o.hash)}, the mesh of ${o.name}, is missing from the package`);
+    if (sha256(bytes) !== o.hash) return fault('package-asset', `${assetPath(o.hash)}, the mesh of ${o.name}, is not the file its name says`);
+    assets.set(o.hash, bytes);
+  }
+  for (const o of objects.values()) {
+    const needs = o.kind === 'piece' || o.kind === 'species' ? o.asset : o.kind === 'plant' ? o.species : undefined;
+    if (needs !== undefined && !objects.has(needs)) return fault('package-invalid', `${LEVEL_FILE}: ${o.kind} ${o.id} names ${needs}, which is not there`);
+  }
+  if (document.version < 2) for (const o of [...groundDefaults(), ...SHIPPED_MOODS.map((m) => ({ ...m, sun: m.id === SHIPPED_MOODS[0].id ? settings.sun : m.sun }))]) if (!objects.has(o.id)) objects.set(o.id, o);
+  return { ok: true, value: makeLevel(objects.values(), tiles, 0, assets) };
 }
 
-/** One channel of a lift as a whole-level raster, or `undefined` when it has no tiles. */
+/** Where pieces and hand-set plants stand, for other programs; `level.json` holds the same. */
+function placementsCsv(level: Level, list: (Piece | PlantObject)[]): string {
+  const cell = (text: string) => (/[",\n]/.test(text) ? `"${text.replace(/"/g, '""')}"` : text);
+  const rows = list.filter((o) => o.kind === 'piece' || !o.gone).map((o) => {
+    const of = o.kind === 'piece' ? o.asset : o.species;
+    return [o.kind, o.id, cell(o.name), cell(level.object(of)?.name ?? of), ...o.at.map((v) => v.toFixed(3)), o.turn, o.kind === 'piece' ? 1 : o.scale].join(',');
+  });
+  return `${['kind,id,name,asset,x,y,z,turn,scale', ...rows].join('\n')}\n`;
+}
+
+/** One channel of an object as a whole-level raster, or `undefined` when it has no tiles. */
 export function tilesToRaster(level: Level, lift: string, channel: (typeof CHANNELS)[number], grid: Grid): Int32Array | undefined {
   let out: Int32Array | undefined;
   for (let tz = 0; tz < grid.tilesZ; tz++) {

@@ -1,8 +1,8 @@
 import { SHIPPED_BODIES, type BodyFigures } from '../body/bodies';
-import type { Acceptance, Block, BodyObject, Lift, LevelObject, Marker, Note, ObjectKind, Settings, Viewpoint } from './objects';
+import type { Acceptance, AssetObject, Block, BodyObject, GroundRule, Lift, LevelObject, Marker, Mood, Note, ObjectKind, Piece, PlantObject, Settings, Species, Surface, Viewpoint, Water } from './objects';
 
 /** Version of the document's form; raised when an older reader could not read it. */
-export const DOCUMENT_VERSION = 1;
+export const DOCUMENT_VERSION = 2;
 
 /** What an edit may look at. The server implements it over the few rows an edit touches. */
 export interface LevelReader {
@@ -15,16 +15,19 @@ export interface Level extends LevelReader {
   version: number;
   objects: Map<string, LevelObject>;
   tiles: Map<string, Int32Array>;
+  /** GLB files of its assets by content hash */
+  assets: Map<string, Uint8Array>;
 }
 
-export function makeLevel(objects: Iterable<LevelObject> = [], tiles: Iterable<[string, Int32Array]> = [], version = 0): Level {
+export function makeLevel(objects: Iterable<LevelObject> = [], tiles: Iterable<[string, Int32Array]> = [], version = 0, assets: Iterable<[string, Uint8Array]> = []): Level {
   const objectMap = new Map<string, LevelObject>();
   for (const o of objects) objectMap.set(o.id, o);
   const tileMap = new Map(tiles);
-  return { version, objects: objectMap, tiles: tileMap, object: (id) => objectMap.get(id), tile: (key) => tileMap.get(key) };
+  return { version, objects: objectMap, tiles: tileMap, assets: new Map(assets), object: (id) => objectMap.get(id), tile: (key) => tileMap.get(key) };
 }
 
-type ByKind = { settings: Settings; body: BodyObject; block: Block; lift: Lift; marker: Marker; viewpoint: Viewpoint; note: Note; acceptance: Acceptance };
+type ByKind = { settings: Settings; body: BodyObject; block: Block; lift: Lift; marker: Marker; viewpoint: Viewpoint; note: Note; acceptance: Acceptance;
+  surface: Surface; groundRule: GroundRule; asset: AssetObject; piece: Piece; species: Species; plant: PlantObject; mood: Mood; water: Water };
 
 /** All objects of one kind, in the order they were added. */
 export function ofKind<K extends ObjectKind>(level: Level, kind: K): ByKind[K][] {
@@ -58,6 +61,12 @@ export function presentBlocks(level: Level): Block[] {
   return ofKind(level, 'block').filter((b) => !b.out).sort((a, b) => (a.id < b.id ? -1 : 1));
 }
 
+/** Pieces that are in the level (hidden ones too), sorted by id. */
+export const presentPieces = (level: Level): Piece[] => ofKind(level, 'piece').filter((p) => !p.out).sort((a, b) => (a.id < b.id ? -1 : 1));
+
+/** Species that are in the level, earliest first; equal orders by id. */
+export const speciesOf = (level: Level): Species[] => ofKind(level, 'species').filter((s) => !s.out).sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
+
 export const marker = (level: Level, which: Marker['marker']): Marker | undefined => ofKind(level, 'marker').find((m) => m.marker === which);
 
 export interface NewLevel {
@@ -70,13 +79,18 @@ export interface NewLevel {
   seed: number;
 }
 
-/** A new level: player and ram bodies, a gentle noise lift under an empty hand lift. */
-export function newLevel(wanted: NewLevel): Level {
+/**
+ * A new level: player and ram bodies, a gentle noise lift under an empty hand lift.
+ *
+ * @param more what it starts with besides: surfaces, moods, see surface/surfaces and mood/moods
+ */
+export function newLevel(wanted: NewLevel, more: readonly LevelObject[] = []): Level {
   return makeLevel([
     { id: 'settings', version: 1, kind: 'settings', name: wanted.name, tilesX: wanted.tilesX, tilesZ: wanted.tilesZ, spacing: wanted.spacing, player: 'player', device: 'den-60', sun: { azimuth: 215, elevation: 38 } },
     { id: 'player', version: 1, kind: 'body', name: wanted.body.name, figures: wanted.body.figures },
     { id: 'ram', version: 1, kind: 'body', name: 'ram', figures: SHIPPED_BODIES.ram },
     { id: 'noise', version: 1, kind: 'lift', lift: 'noise', name: 'rough ground', order: 0, visible: true, seed: wanted.seed, height: 1.5, scale: 60, octaves: 4 },
     { id: 'hand', version: 1, kind: 'lift', lift: 'hand', name: 'hand work', order: 100, visible: true },
+    ...more,
   ]);
 }

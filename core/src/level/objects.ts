@@ -28,6 +28,8 @@ export const settingsObject = z.object({
   player: objectId,
   device: z.enum(['pocket-30', 'den-60', 'visor-72']).default('den-60'),
   /** direction to the sun: degrees clockwise from north, degrees above the horizon */
+  /** the mood the level is seen in; `sun` counts only while there is none */
+  mood: objectId.optional(),
   sun: z.object({ azimuth: finite.min(0).max(360), elevation: finite.min(2).max(90) }).default({ azimuth: 215, elevation: 38 }),
 });
 
@@ -73,9 +75,149 @@ export const liftObject = z.discriminatedUnion('lift', [
 export const markerObject = z.object({
   ...base,
   kind: z.literal('marker'),
-  marker: z.enum(['entry', 'objective']),
+  marker: z.enum(['entry', 'objective', 'threat']),
   at: vec3,
   turn: finite.default(0),
+  /** the body of a threat */
+  body: objectId.optional(),
+});
+
+const colour = z.string().regex(/^#[0-9a-f]{6}$/, 'a colour is # and six hex digits');
+
+export const TEXTURES = ['turf', 'slate', 'gravel', 'moss'] as const;
+
+/** What ground can be made of: a tiling texture with its real size. */
+export const surfaceObject = z.object({
+  ...base,
+  kind: z.literal('surface'),
+  /** place in the list; the first four are used */
+  order: z.number().int(),
+  texture: z.enum(TEXTURES),
+  /** side of one tile of the texture, metres */
+  tile: finite.min(0.25).max(64),
+  tint: colour.default('#ffffff'),
+});
+
+/** The slope rule: `above` where the ground is steeper than `slope`, with a soft edge `soft` degrees wide, else `below`. */
+export const groundRuleObject = z.object({
+  ...base,
+  kind: z.literal('groundRule'),
+  below: objectId,
+  above: objectId,
+  slope: finite.min(1).max(89),
+  soft: finite.min(0).max(40),
+});
+
+/** A mesh asset the level uses, by the SHA-256 of its GLB. */
+export const assetObject = z.object({
+  ...base,
+  kind: z.literal('asset'),
+  role: z.enum(['piece', 'plant']),
+  hash: z.string().regex(/^[0-9a-f]{64}$/, 'a hash is 64 hex digits'),
+});
+
+/** A part of a kit, placed. */
+export const pieceObject = z.object({
+  ...base,
+  kind: z.literal('piece'),
+  asset: objectId,
+  /** the pivot */
+  at: vec3,
+  turn: finite.min(-360).max(360),
+  /** how far it is let into its host, metres; dropping keeps it */
+  sink: finite.min(-5).max(5).default(0),
+  /** what stops a body; `asset` leaves it to the asset */
+  collider: z.enum(['asset', 'none', 'box', 'mesh']).default('asset'),
+  hidden: z.boolean().default(false),
+  out: z.boolean().default(false),
+});
+
+const band = z.tuple([finite, finite]).refine(([low, high]) => low <= high, 'the lower end comes first');
+
+/**
+ * A plant and how it grows. Where its rule is on, the density is multiplied by the rule's masks; what
+ * is sown or erased by hand (the raster `sown`) is added to that.
+ */
+export const speciesObject = z.object({
+  ...base,
+  kind: z.literal('species'),
+  asset: objectId,
+  /** earlier ones take their place first */
+  order: z.number().int(),
+  /** plants per 100 m2 of plan area */
+  density: finite.min(0).max(2000),
+  /** no two of this species nearer, metres */
+  spacing: finite.min(0.1).max(100),
+  /** no other species' plant nearer, metres; of two the larger counts */
+  clearance: finite.min(0).max(50),
+  /** height, metres */
+  height: z.tuple([finite.min(0.02).max(100), finite.min(0.02).max(100)]).refine(([low, high]) => low <= high, 'the lower height comes first'),
+  /** width against the asset's own shape: 0.8 is a fifth slimmer */
+  slenderness: z.tuple([finite.min(0.2).max(5), finite.min(0.2).max(5)]).refine(([low, high]) => low <= high, 'the slimmer end comes first'),
+  /** greatest lean, degrees */
+  lean: finite.min(0).max(45),
+  tints: z.array(colour).min(1).max(6),
+  seed: z.number().int().min(0).max(2_147_483_647),
+  rule: z.object({
+    on: z.boolean(),
+    /** degrees */
+    slope: band,
+    /** metres above the level's zero */
+    height: band,
+    /** width of the soft edge: degrees of slope; metres of height are a quarter of it */
+    soft: finite.min(0).max(40),
+    /** surfaces it grows on; none means any */
+    grounds: z.array(objectId).max(4),
+  }),
+  /** not drawn beyond this distance, metres; 0 is never left out */
+  cutoff: finite.min(0).max(20_000).default(0),
+  shadows: z.boolean().default(true),
+  hidden: z.boolean().default(false),
+  out: z.boolean().default(false),
+});
+
+/** A plant set by hand: placed, moved (`from` is the generated one) or removed (`gone`). */
+export const plantObject = z.object({
+  ...base,
+  kind: z.literal('plant'),
+  species: objectId,
+  at: vec3,
+  turn: finite.min(-360).max(360).default(0),
+  /** against the asset's own size */
+  scale: finite.min(0.01).max(100).default(1),
+  from: z.string().max(60).optional(),
+  gone: z.boolean().default(false),
+});
+
+/** Sun, fill, sky, haze and grade as one named setting. */
+export const moodObject = z.object({
+  ...base,
+  kind: z.literal('mood'),
+  sun: z.object({ azimuth: finite.min(0).max(360), elevation: finite.min(2).max(90) }),
+  /** strength of the sun and of the light from the sky, 1 as by day */
+  sunlight: finite.min(0).max(3),
+  fill: finite.min(0).max(3),
+  /** colour overhead */
+  sky: colour,
+  /** colour at the horizon and of the haze */
+  horizon: colour,
+  /** metres at which half of what is seen is haze; 0 none */
+  haze: finite.min(0).max(20_000),
+  /** stops */
+  exposure: finite.min(-4).max(4),
+  contrast: finite.min(0.5).max(2),
+  saturation: finite.min(0).max(2),
+});
+
+/** A plain level surface of water over a rectangle. */
+export const waterObject = z.object({
+  ...base,
+  kind: z.literal('water'),
+  /** metres */
+  height: coordinate,
+  x0: coordinate, z0: coordinate, x1: coordinate, z1: coordinate,
+  hidden: z.boolean().default(false),
+  out: z.boolean().default(false),
 });
 
 /** Where the view stands. Degrees; pitch positive looks up. */
@@ -110,7 +252,8 @@ export const acceptanceObject = z.object({
   reason: z.string().trim().min(1, 'give the reason').max(500),
 });
 
-export const levelObject = z.union([settingsObject, bodyObject, blockObject, liftObject, markerObject, viewpointObject, noteObject, acceptanceObject]);
+export const levelObject = z.union([settingsObject, bodyObject, blockObject, liftObject, markerObject, viewpointObject, noteObject, acceptanceObject,
+  surfaceObject, groundRuleObject, assetObject, pieceObject, speciesObject, plantObject, moodObject, waterObject]);
 
 export type LevelObject = z.infer<typeof levelObject>;
 export type Settings = z.infer<typeof settingsObject>;
@@ -123,9 +266,18 @@ export type Marker = z.infer<typeof markerObject>;
 export type Viewpoint = z.infer<typeof viewpointObject>;
 export type Note = z.infer<typeof noteObject>;
 export type Acceptance = z.infer<typeof acceptanceObject>;
+export type Surface = z.infer<typeof surfaceObject>;
+export type GroundRule = z.infer<typeof groundRuleObject>;
+export type AssetObject = z.infer<typeof assetObject>;
+export type Piece = z.infer<typeof pieceObject>;
+export type Species = z.infer<typeof speciesObject>;
+export type PlantObject = z.infer<typeof plantObject>;
+export type Mood = z.infer<typeof moodObject>;
+export type Water = z.infer<typeof waterObject>;
 export type ObjectKind = LevelObject['kind'];
 
-const byKind = { settings: settingsObject, body: bodyObject, block: blockObject, lift: liftObject, marker: markerObject, viewpoint: viewpointObject, note: noteObject, acceptance: acceptanceObject };
+const byKind = { settings: settingsObject, body: bodyObject, block: blockObject, lift: liftObject, marker: markerObject, viewpoint: viewpointObject, note: noteObject, acceptance: acceptanceObject,
+  surface: surfaceObject, groundRule: groundRuleObject, asset: assetObject, piece: pieceObject, species: speciesObject, plant: plantObject, mood: moodObject, water: waterObject };
 
 /** Validates one object by its own kind, so that the message names the field and not the union. */
 export function parseObject(value: unknown): { ok: true; object: LevelObject } | { ok: false; message: string } {

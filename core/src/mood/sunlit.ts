@@ -1,3 +1,4 @@
+import { meshTopAt, type PlacedMesh } from '../block/placedMesh';
 import { blockBounds, solidSpanAt } from '../block/solid';
 import type { Terrain } from '../earth/compose';
 import type { Block } from '../level/objects';
@@ -17,8 +18,12 @@ const PENUMBRA = 0.035;
 const SKY_STEPS = [0.7, 1.5, 3, 6, 11];
 const SKY_WAYS: [number, number][] = [[1, 0], [0.7071, 0.7071], [0, 1], [-0.7071, 0.7071], [-1, 0], [-0.7071, -0.7071], [0, -1], [0.7071, -0.7071]];
 
-/** Ground and block tops together at each sample: what throws shadows. */
-export function occluderHeights(terrain: Terrain, blocks: Iterable<Block>): Float32Array {
+/**
+ * Ground, block and piece tops and the crowns of plants together at each sample: what throws shadows.
+ *
+ * @param crowns x, z, radius and top of each, metres
+ */
+export function occluderHeights(terrain: Terrain, blocks: Iterable<Block>, pieces: Iterable<PlacedMesh> = [], crowns: Float32Array = new Float32Array()): Float32Array {
   const { nx, nz, spacing } = terrain.grid;
   const out = terrain.heights.slice();
   for (const block of blocks) {
@@ -28,6 +33,29 @@ export function occluderHeights(terrain: Terrain, blocks: Iterable<Block>): Floa
         const span = solidSpanAt(block, x * spacing, z * spacing);
         // A block that floats well above the ground lets light under it; the raster cannot say that.
         if (span && span.bottom < terrain.heights[z * nx + x] + 1.5) out[z * nx + x] = Math.max(out[z * nx + x], span.top);
+      }
+    }
+  }
+  const within = (low: number, high: number, samples: number): [number, number] => [Math.max(0, Math.ceil(low / spacing)), Math.min(samples - 1, Math.floor(high / spacing))];
+  for (const mesh of pieces) {
+    const [x0, x1] = within(mesh.min[0], mesh.max[0], nx);
+    const [z0, z1] = within(mesh.min[2], mesh.max[2], nz);
+    for (let z = z0; z <= z1; z++) {
+      for (let x = x0; x <= x1; x++) {
+        const top = meshTopAt(mesh, x * spacing, z * spacing, Infinity);
+        if (top) out[z * nx + x] = Math.max(out[z * nx + x], top.height);
+      }
+    }
+  }
+  for (let i = 0; i < crowns.length; i += 4) {
+    const [cx, cz, r, top] = crowns.subarray(i, i + 4);
+    const [x0, x1] = within(cx - r, cx + r, nx);
+    const [z0, z1] = within(cz - r, cz + r, nz);
+    for (let z = z0; z <= z1; z++) {
+      for (let x = x0; x <= x1; x++) {
+        const dx = x * spacing - cx;
+        const dz = z * spacing - cz;
+        if (dx * dx + dz * dz <= r * r) out[z * nx + x] = Math.max(out[z * nx + x], top);
       }
     }
   }

@@ -1,4 +1,5 @@
 import { blockBounds, blockSolid, blockToLevel, solidTriangles } from '../block/solid';
+import type { PlacedMesh } from '../block/placedMesh';
 import { terrainMesh, type Mesh } from '../earth/mesh';
 import type { Terrain } from '../earth/compose';
 import type { Block } from '../level/objects';
@@ -15,16 +16,17 @@ export interface PlanRect {
 const FILL = 0.4;
 
 /**
- * Terrain and block triangles that meet a plan rectangle.
+ * Terrain, block, piece and trunk triangles that meet a plan rectangle.
  *
  * The walk area is made from surfaces, not solids, so a tall block would leave a walkable floor
  * inside it. Sheets `FILL` apart inside each block leave no headroom there.
  */
-export function navGeometry(terrain: Terrain, blocks: readonly Block[], rect: PlanRect): Mesh {
+export function navGeometry(terrain: Terrain, blocks: readonly Block[], rect: PlanRect, meshes: readonly PlacedMesh[] = []): Mesh {
   const { spacing } = terrain.grid;
   const ground = terrainMesh(terrain, Math.floor(rect.x0 / spacing), Math.floor(rect.z0 / spacing), Math.ceil(rect.x1 / spacing), Math.ceil(rect.z1 / spacing));
   const near = blocksIn(blocks, rect);
-  if (near.length === 0) return ground;
+  const standing = meshesIn(meshes, rect);
+  if (near.length === 0 && standing.length === 0) return ground;
   const positions: number[] = [];
   const indices: number[] = [];
   const base = ground.positions.length / 3;
@@ -34,6 +36,11 @@ export function navGeometry(terrain: Terrain, blocks: readonly Block[], rect: Pl
     for (const c of solid.corners) positions.push(c[0], c[1], c[2]);
     for (const i of solidTriangles(solid)) indices.push(at + i);
     fill(block, base, positions, indices);
+  }
+  for (const mesh of standing) {
+    const at = base + positions.length / 3;
+    for (const v of mesh.positions) positions.push(v);
+    for (const i of mesh.indices) indices.push(at + i);
   }
   const all: Mesh = { positions: new Float32Array(ground.positions.length + positions.length), indices: new Uint32Array(ground.indices.length + indices.length) };
   all.positions.set(ground.positions);
@@ -60,3 +67,7 @@ export function blocksIn(blocks: readonly Block[], rect: PlanRect): Block[] {
     return max[0] >= rect.x0 && min[0] <= rect.x1 && max[2] >= rect.z0 && min[2] <= rect.z1;
   });
 }
+
+/** Placed meshes whose plan bounds meet the rectangle, in the order given. */
+export const meshesIn = (meshes: readonly PlacedMesh[], rect: PlanRect): PlacedMesh[] =>
+  meshes.filter(({ min, max }) => max[0] >= rect.x0 && min[0] <= rect.x1 && max[2] >= rect.z0 && min[2] <= rect.z1);

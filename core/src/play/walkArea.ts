@@ -1,10 +1,11 @@
 import type { NavMesh, NavMeshQuery } from 'recast-navigation';
 import type { BodyFigures } from '../body/bodies';
+import type { PlacedMesh } from '../block/placedMesh';
 import type { Terrain } from '../earth/compose';
 import type { Block } from '../level/objects';
 import { hashBytes } from '../num/hash';
 import type { Vec3 } from '../num/vec';
-import { blocksIn, navGeometry, type PlanRect } from './navGeometry';
+import { blocksIn, meshesIn, navGeometry, type PlanRect } from './navGeometry';
 import { withHandles, type Recast } from './recast';
 
 /** Cell sizes of the bake, metres. Larger levels need larger cells; the tolerance is stated with them. */
@@ -33,10 +34,11 @@ export interface WalkArea {
   readonly navMesh: NavMesh;
   readonly query: NavMeshQuery;
   /**
+   * @param meshes what else stops a body: pieces and trunks
    * @param onTile called before each tile that must be baked with the share done; false stops
    * @returns number of tiles baked, or `undefined` when stopped (what was baked stays)
    */
-  update(terrain: Terrain, blocks: readonly Block[], onTile?: (done: number) => boolean): number | undefined;
+  update(terrain: Terrain, blocks: readonly Block[], onTile?: (done: number) => boolean, meshes?: readonly PlacedMesh[]): number | undefined;
   dispose(): void;
 }
 
@@ -73,8 +75,8 @@ export function makeWalkArea(recast: Recast, body: BodyFigures, width: number, d
 
   const rectOf = (x: number, y: number): PlanRect => ({ x0: x * tileSide - border, z0: y * tileSide - border, x1: (x + 1) * tileSide + border, z1: (y + 1) * tileSide + border });
 
-  const bakeTile = (terrain: Terrain, blocks: readonly Block[], x: number, y: number) => withHandles((keep, release) => {
-    const mesh = navGeometry(terrain, blocks, rectOf(x, y));
+  const bakeTile = (terrain: Terrain, blocks: readonly Block[], meshes: readonly PlacedMesh[], x: number, y: number) => withHandles((keep, release) => {
+    const mesh = navGeometry(terrain, blocks, rectOf(x, y), meshes);
     const vertices = keep(new recast.VerticesArray());
     vertices.copy(mesh.positions);
     const triangles = keep(new recast.TrianglesArray());
@@ -105,18 +107,18 @@ export function makeWalkArea(recast: Recast, body: BodyFigures, width: number, d
 
   return {
     body, scale, navMesh, query,
-    update(terrain, blocks, onTile) {
+    update(terrain, blocks, onTile, meshes = []) {
       const dirty: [number, number, string][] = [];
       for (let y = 0; y < down; y++) {
         for (let x = 0; x < across; x++) {
-          const hash = tileInputHash(terrain, blocks, rectOf(x, y));
+          const hash = tileInputHash(terrain, blocks, rectOf(x, y), meshes);
           if (hashes.get(`${x},${y}`) !== hash) dirty.push([x, y, hash]);
         }
       }
       let done = 0;
       for (const [x, y, hash] of dirty) {
         if (onTile && !onTile(done / dirty.length)) return undefined;
-        bakeTile(terrain, blocks, x, y);
+        bakeTile(terrain, blocks, meshes, x, y);
         hashes.set(`${x},${y}`, hash);
         done++;
       }
@@ -129,8 +131,8 @@ export function makeWalkArea(recast: Recast, body: BodyFigures, width: number, d
   };
 }
 
-/** Hash of everything a nav tile is baked from: heights in its rectangle and the blocks that meet it. */
-export function tileInputHash(terrain: Terrain, blocks: readonly Block[], rect: PlanRect): string {
+/** Hash of everything a nav tile is baked from: heights in its rectangle, and the blocks, pieces and trunks that meet it. */
+export function tileInputHash(terrain: Terrain, blocks: readonly Block[], rect: PlanRect, meshes: readonly PlacedMesh[] = []): string {
   const { nx, nz, spacing } = terrain.grid;
   const x0 = Math.max(0, Math.floor(rect.x0 / spacing));
   const x1 = Math.min(nx - 1, Math.ceil(rect.x1 / spacing));
@@ -140,5 +142,6 @@ export function tileInputHash(terrain: Terrain, blocks: readonly Block[], rect: 
   const heights = new Float32Array(Math.max(0, w * (z1 - z0 + 1)));
   for (let z = z0; z <= z1; z++) heights.set(terrain.heights.subarray(z * nx + x0, z * nx + x1 + 1), (z - z0) * w);
   const near = blocksIn(blocks, rect).map((b) => [b.shape, b.size, b.at, b.turn]);
-  return hashBytes(new Uint8Array(heights.buffer)) + (near.length ? JSON.stringify(near) : '');
+  return hashBytes(new Uint8Array(heights.buffer)) + (near.length ? JSON.stringify(near) : '')
+    + meshesIn(meshes, rect).map((m) => hashBytes(new Uint8Array(m.positions.buffer, m.positions.byteOffset, m.positions.byteLength))).join('');
 }

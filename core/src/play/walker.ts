@@ -2,6 +2,7 @@ import type Rapier from '@dimforge/rapier3d-compat';
 import type { BodyFigures } from '../body/bodies';
 import { takeOffSpeed } from '../body/jump';
 import { CELL, blockGrid } from '../block/grid';
+import { meshGrid, type PlacedMesh } from '../block/placedMesh';
 import { blockSolid } from '../block/solid';
 import { terrainMesh } from '../earth/mesh';
 import type { Terrain } from '../earth/compose';
@@ -17,7 +18,7 @@ export interface WalkInput {
   jump: boolean;
 }
 
-/** The body on the ground: gravity, slope limit, step, jump, collision with terrain and blocks. */
+/** The body on the ground: gravity, slope limit, step, jump, collision with terrain, blocks, pieces and trunks. */
 export interface Walker {
   /** feet */
   readonly at: Vec3;
@@ -25,7 +26,7 @@ export interface Walker {
   /** One step of 1/60 s. */
   step(input: WalkInput): void;
   /** The level changed: colliders of the touched cells are made anew. `undefined` remakes all. */
-  refresh(terrain: Terrain, blocks: readonly Block[], rect?: { x0: number; z0: number; x1: number; z1: number }): void;
+  refresh(terrain: Terrain, blocks: readonly Block[], rect?: { x0: number; z0: number; x1: number; z1: number }, meshes?: readonly PlacedMesh[]): void;
   moveTo(at: Vec3): void;
   dispose(): void;
 }
@@ -41,7 +42,7 @@ const AROUND = 1;
  * Makes a walker. A cylinder, because a capsule's round foot slides off steps: half height
  * height/2 - skin, radius - skin, so that with its skin it is as large as the body.
  */
-export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Terrain, blocks: readonly Block[], at: Vec3): Walker {
+export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Terrain, blocks: readonly Block[], at: Vec3, meshes: readonly PlacedMesh[] = []): Walker {
   const world = new rapier.World({ x: 0, y: -body.gravity, z: 0 });
   world.timestep = WALK_STEP;
   const half = body.height / 2 - SKIN;
@@ -56,6 +57,7 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
   let ground = terrain;
   let solids = blocks;
   let grid = blockGrid(blocks);
+  let standing = meshGrid(meshes);
   const cells = new Map<string, Rapier.Collider[]>();
   let fall = 0;
   let grounded = false;
@@ -73,6 +75,7 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
       const hull = rapier.ColliderDesc.convexHull(points);
       if (hull) made.push(world.createCollider(hull));
     }
+    for (const mesh of standing.get(`${cx},${cz}`) ?? []) made.push(world.createCollider(rapier.ColliderDesc.trimesh(mesh.positions, mesh.indices)));
     return made;
   };
 
@@ -98,7 +101,7 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
    */
   const alongGround = (step: Vec3): Vec3 => {
     const [x, , z] = step;
-    const { normal: n, slope } = groundAt(ground, grid, [feet[0], feet[1] + 0.1, feet[2]]);
+    const { normal: n, slope } = groundAt(ground, grid, [feet[0], feet[1] + 0.1, feet[2]], { meshes: standing });
     const length = Math.sqrt(x * x + z * z);
     if (slope > body.maxSlope + 0.5 || length === 0) return step;
     const rise = -(n[0] * x + n[2] * z) / n[1];
@@ -135,10 +138,11 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
       place();
       world.step();
     },
-    refresh(nextTerrain, nextBlocks, rect) {
+    refresh(nextTerrain, nextBlocks, rect, nextMeshes) {
       ground = nextTerrain;
       solids = nextBlocks;
       grid = blockGrid(solids);
+      if (nextMeshes) standing = meshGrid(nextMeshes);
       for (const [key, colliders] of cells) {
         const [cx, cz] = key.split(',').map(Number);
         const touched = !rect || (rect.x1 >= cx * CELL && rect.x0 <= (cx + 1) * CELL && rect.z1 >= cz * CELL && rect.z0 <= (cz + 1) * CELL);

@@ -1,14 +1,16 @@
-import { batchList, blockDrawables, blocksByCell, tally, terrainDrawables, type Tally } from '../cost/batches';
+import { viewTally, type Tally } from '../cost/batches';
 import { cameraOf } from '../cost/camera';
 import { BUDGET_SHARE, DEVICES, frameOf, type Frame } from '../cost/frame';
-import { composeTerrain, type Terrain } from '../earth/compose';
+import { assemble, levelDrawables } from '../cost/parts';
 import { derivedFigures, type DerivedFigures } from '../body/derived';
 import type { BodyFigures } from '../body/bodies';
-import { marker, ofKind, playerBody, presentBlocks, settingsOf, type Level } from '../level/level';
+import { marker, ofKind, playerBody, presentPieces, settingsOf, type Level } from '../level/level';
 import type { Pose } from '../level/objects';
 import { tanDeg } from '../num/trig';
 import { findReach, type Reach } from '../play/reach';
 import type { Recast } from '../play/recast';
+import { walkDots } from '../play/walkDots';
+import type { Assets } from '../kit/placement';
 import { makeWalkArea } from '../play/walkArea';
 import { withAcceptance } from './accept';
 import type { Snag } from './finding';
@@ -29,18 +31,23 @@ export function overviewPose(width: number, depth: number, height: number): Pose
   return { view: 'orbit', target: [width / 2, height, depth / 2], yaw: 0, pitch: -32, distance: Math.max(width, depth) * 0.95 };
 }
 
-/** @param onProgress share done; false stops, and the result is `undefined` */
-export function checkLevel(level: Level, recast: Recast, onProgress?: (done: number) => boolean, composed?: Terrain): Check | undefined {
-  const terrain = composed ?? composeTerrain(level);
+/**
+ * @param onProgress share done; false stops, and the result is `undefined`
+ * @param assets the level's meshes, see io/readAssets
+ */
+export function checkLevel(level: Level, recast: Recast, onProgress?: (done: number) => boolean, assets: Assets = new Map()): Check | undefined {
+  const parts = assemble(level, assets);
+  const { terrain, blocks } = parts;
   const { grid } = terrain;
   const settings = settingsOf(level);
   const body = playerBody(level);
-  const blocks = presentBlocks(level);
   const area = makeWalkArea(recast, body.figures, grid.width, grid.depth);
   let reach: Reach;
+  let dots: Float32Array;
   try {
-    if (area.update(terrain, blocks, onProgress) === undefined) return undefined;
-    reach = findReach(area, terrain, blocks, marker(level, 'entry')?.at, marker(level, 'objective')?.at);
+    if (area.update(terrain, blocks, onProgress, parts.solids) === undefined) return undefined;
+    reach = findReach(area, terrain, blocks, marker(level, 'entry')?.at, marker(level, 'objective')?.at, parts.solids);
+    dots = walkDots(recast, area, marker(level, 'entry')?.at);
   } finally {
     area.dispose();
   }
@@ -54,7 +61,7 @@ export function checkLevel(level: Level, recast: Recast, onProgress?: (done: num
   const viewpoint = ofKind(level, 'viewpoint')[0];
   const pose = viewpoint?.pose ?? overviewPose(grid.width, grid.depth, (lowest + highest) / 2);
   const camera = cameraOf(pose, device.width / device.height, body.figures.eye);
-  const drawn = tally(batchList([...terrainDrawables(terrain), ...blockDrawables(blocksByCell(blocks))], camera, grid.spacing, 1)).all;
+  const drawn = viewTally(levelDrawables(parts), camera, grid.spacing).all;
   const frame = frameOf(device, drawn);
   const budget = device.target * BUDGET_SHARE;
   return {
@@ -62,6 +69,6 @@ export function checkLevel(level: Level, recast: Recast, onProgress?: (done: num
     bodies: ofKind(level, 'body').map((b) => ({ id: b.id, name: b.name, player: b.id === body.id, figures: b.figures, derived: derivedFigures(b.figures, Math.max(grid.width, grid.depth), tanDeg(b.figures.maxSlope)) })),
     reach: { ...reach, body: body.name },
     cost: { device: device.name, view: viewpoint?.name ?? 'overview', drawn, frame, budget, over: frame.frame > budget, estimate: true },
-    snags: [...findSnags(terrain, blocks, body.figures, reach), ...overBudget(device.name, frame.frame, budget)].map((snag) => withAcceptance(level, snag)),
+    snags: [...findSnags({ ...parts, placed: parts.pieces, pieces: presentPieces(level), plants: ofKind(level, 'plant'), body: body.figures, reach, dots }), ...overBudget(device.name, frame.frame, budget)].map((snag) => withAcceptance(level, snag)),
   };
 }

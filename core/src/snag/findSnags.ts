@@ -1,22 +1,30 @@
-import type { BodyFigures } from '../body/bodies';
-import type { Terrain } from '../earth/compose';
-import type { Block } from '../level/objects';
-import type { Reach } from '../play/reach';
 import { blockOutside } from './blockOutside';
 import { buriedBlock } from './buriedBlock';
 import type { Snag } from './finding';
 import { floatingBlock } from './floatingBlock';
+import { handPlant } from './handPlant';
+import type { SnagInput } from './input';
+import { island } from './island';
 import { levelTooLarge } from './levelTooLarge';
 import { objectiveUnreachable } from './objectiveUnreachable';
+import { opening } from './opening';
+import { piecePlace } from './piece';
+import { steepRamp } from './steepRamp';
+import { blockStep, step } from './step';
 
-/** Every check of ground, blocks and reach, blocking ones first. A check is one file; adding one is a line here. */
-export function findSnags(terrain: Terrain, blocks: readonly Block[], body: BodyFigures, reach: Reach): Snag[] {
-  const found = [
-    ...objectiveUnreachable(reach),
-    ...floatingBlock(terrain, blocks),
-    ...buriedBlock(terrain, blocks),
-    ...blockOutside(terrain.grid, blocks),
-    ...levelTooLarge(terrain.grid, body),
-  ];
+/** Every check but the budget's, in the order they are told. A check is one file; adding one is a line here. */
+const CHECKS: ((input: SnagInput) => Snag[])[] = [
+  ({ reach }) => objectiveUnreachable(reach),
+  opening, step, blockStep, steepRamp, island,
+  ({ terrain, blocks, placed }) => floatingBlock(terrain, blocks, placed),
+  ({ terrain, blocks }) => buriedBlock(terrain, blocks),
+  piecePlace, handPlant,
+  ({ terrain, blocks }) => blockOutside(terrain.grid, blocks),
+  ({ terrain, body }) => levelTooLarge(terrain.grid, body),
+];
+
+/** All findings of a level, blocking ones first. */
+export function findSnags(input: SnagInput): Snag[] {
+  const found = CHECKS.flatMap((check) => check(input));
   return [...found.filter((s) => s.severity === 'blocking'), ...found.filter((s) => s.severity !== 'blocking')];
 }

@@ -1,4 +1,5 @@
 import { blockBounds, blockSolid, type Bounds } from '../block/solid';
+import type { PlacedMesh } from '../block/placedMesh';
 import type { Terrain } from '../earth/compose';
 import { heightAt } from '../earth/sample';
 import type { Block } from '../level/objects';
@@ -11,10 +12,12 @@ const TOUCH = 0.05;
  * Blocks that neither touch the ground nor, through others, something that does. Blocks touch where
  * their bounds do; a beam on two posts stands, a box hung in the air does not.
  */
-export function floatingBlock(terrain: Terrain, blocks: readonly Block[]): Snag[] {
-  const bounds = blocks.map(blockBounds);
+export function floatingBlock(terrain: Terrain, blocks: readonly Block[], placed: readonly PlacedMesh[] = []): Snag[] {
+  const bounds = [...blocks.map(blockBounds), ...placed.map(({ min, max }): Bounds => ({ min, max }))];
   const held = blocks.map((b) => [...blockSolid(b).corners.slice(0, 4), b.at].some((p) => p[1] <= heightAt(terrain, p[0], p[2]) + TOUCH));
-  const queue = blocks.flatMap((_, i) => (held[i] ? [i] : []));
+  // Pieces hold blocks up too; whether they stand themselves is their own check.
+  for (let i = blocks.length; i < bounds.length; i++) held.push(true);
+  const queue = bounds.flatMap((_, i) => (held[i] ? [i] : []));
   while (queue.length > 0) {
     const from = bounds[queue.pop()!];
     for (let i = 0; i < blocks.length; i++) {

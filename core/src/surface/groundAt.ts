@@ -1,12 +1,21 @@
 import type { Terrain } from '../earth/compose';
 import { heightAt, normalAt, rayTerrain, slopeAt } from '../earth/sample';
-import { blocksNear, rayBlocks, type BlockGrid } from '../block/grid';
+import { blocksNear, CELL, rayBlocks, type BlockGrid } from '../block/grid';
+import { meshTopAt, rayMeshes, type MeshGrid, type PlacedMesh } from '../block/placedMesh';
 import { blockSolid, faceNormal, solidSpanAt } from '../block/solid';
 import type { Block } from '../level/objects';
 import { slopeDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
+import { groundNameAt, type GroundRaster } from './ground';
+import { SLATE_FROM } from './surfaces';
 
-export type Host = { kind: 'terrain' } | { kind: 'block'; id: string; name: string; face: string };
+export type Host = { kind: 'terrain' } | { kind: 'block' | 'piece'; id: string; name: string; face: string };
+
+/** What a level has beside terrain and blocks: pieces to stand on, and what the ground is made of. */
+export interface More {
+  meshes?: MeshGrid;
+  ground?: GroundRaster;
+}
 
 /** What a point stands on. */
 export interface Ground {
@@ -15,7 +24,7 @@ export interface Ground {
   normal: Vec3;
   /** degrees */
   slope: number;
-  /** name of the ground; the slope rule until surfaces can be painted */
+  /** name of the ground after rule and paint; `blockout` on bare blocks and pieces */
   ground: string;
 }
 
@@ -23,11 +32,11 @@ export interface Ground {
 const TOUCH = 0.02;
 
 /**
- * What is under a point: the highest top of terrain or a block that is not above it.
+ * What is under a point: the highest top of terrain, a block or a piece that is not above it.
  *
  * @param point metres; a host up to 2 cm above it still counts
  */
-export function groundAt(terrain: Terrain, blocks: BlockGrid, point: Vec3): Ground {
+export function groundAt(terrain: Terrain, blocks: BlockGrid, point: Vec3, more: More = {}): Ground {
   const [x, y, z] = point;
   const h = heightAt(terrain, x, z);
   let top = h;
@@ -39,33 +48,45 @@ export function groundAt(terrain: Terrain, blocks: BlockGrid, point: Vec3): Grou
       host = block;
     }
   }
+  let piece: { mesh: PlacedMesh; normal: Vec3 } | undefined;
+  for (const mesh of more.meshes?.get(`${Math.floor(x / CELL)},${Math.floor(z / CELL)}`) ?? []) {
+    const hit = meshTopAt(mesh, x, z, y + TOUCH);
+    if (hit && (hit.height > top || (!host && !piece && h > y + TOUCH))) {
+      top = hit.height;
+      piece = { mesh, normal: hit.normal };
+    }
+  }
+  if (piece) return { host: { kind: 'piece', id: piece.mesh.id, name: piece.mesh.name, face: 'top' }, height: top, normal: piece.normal, slope: slopeOf(piece.normal), ground: topName(more, x, z) };
   if (!host) {
     const slope = slopeAt(terrain, x, z);
-    return { host: { kind: 'terrain' }, height: h, normal: normalAt(terrain, x, z), slope, ground: groundName(slope) };
+    return { host: { kind: 'terrain' }, height: h, normal: normalAt(terrain, x, z), slope, ground: groundName(more, x, z, slope) };
   }
   const solid = blockSolid(host);
   const normal = faceNormal(solid, solid.faces.find((f) => f.name === 'top')!);
-  return { host: { kind: 'block', id: host.id, name: host.name, face: 'top' }, height: top, normal, slope: slopeOf(normal), ground: 'blockout' };
+  return { host: { kind: 'block', id: host.id, name: host.name, face: 'top' }, height: top, normal, slope: slopeOf(normal), ground: topName(more, x, z) };
 }
 
 /** First ground a ray meets: what the pointer is over. */
-export function groundAlong(terrain: Terrain, blocks: Iterable<Block>, origin: Vec3, direction: Vec3, far = 20_000): (Ground & { point: Vec3; distance: number }) | undefined {
+export function groundAlong(terrain: Terrain, blocks: Iterable<Block>, origin: Vec3, direction: Vec3, far = 20_000, more: More & { pieces?: Iterable<PlacedMesh> } = {}): (Ground & { point: Vec3; distance: number }) | undefined {
   const t = rayTerrain(terrain, origin, direction, far);
   const hit = rayBlocks(blocks, origin, direction, t ?? far);
-  const distance = hit ? hit.distance : t;
+  const piece = more.pieces ? rayMeshes(more.pieces, origin, direction, hit?.distance ?? t ?? far) : undefined;
+  const distance = piece?.distance ?? hit?.distance ?? t;
   if (distance === undefined) return undefined;
   const point: Vec3 = [origin[0] + direction[0] * distance, origin[1] + direction[1] * distance, origin[2] + direction[2] * distance];
-  if (hit) {
-    return { host: { kind: 'block', id: hit.block.id, name: hit.block.name, face: hit.face }, height: point[1], normal: hit.normal, slope: slopeOf(hit.normal), ground: 'blockout', point, distance };
+  const solid = piece ?? hit;
+  if (solid) {
+    const host: Host = piece ? { kind: 'piece', id: piece.mesh.id, name: piece.mesh.name, face: solid.normal[1] > 0.5 ? 'top' : 'side' } : { kind: 'block', id: hit!.block.id, name: hit!.block.name, face: hit!.face };
+    return { host, height: point[1], normal: solid.normal, slope: slopeOf(solid.normal), ground: solid.normal[1] > 0.5 ? topName(more, point[0], point[2]) : 'blockout', point, distance };
   }
   // The march ends within a millimetre; the point is put on the ground itself.
   point[1] = heightAt(terrain, point[0], point[2]);
   const slope = slopeAt(terrain, point[0], point[2]);
-  return { host: { kind: 'terrain' }, height: point[1], normal: normalAt(terrain, point[0], point[2]), slope, ground: groundName(slope), point, distance };
+  return { host: { kind: 'terrain' }, height: point[1], normal: normalAt(terrain, point[0], point[2]), slope, ground: groundName(more, point[0], point[2], slope), point, distance };
 }
 
 const slopeOf = (n: Vec3): number => (Math.abs(n[1]) < 1e-9 ? 90 : slopeDeg(Math.sqrt(n[0] * n[0] + n[2] * n[2]) / Math.abs(n[1])));
 
-/** Steepness at which turf gives way to slate, degrees; the drawn ground uses the same. */
-export const SLATE_FROM = 32;
-const groundName = (slope: number): string => (slope >= SLATE_FROM ? 'slate' : 'turf');
+/** Without a ground raster the default rule answers. */
+const groundName = (more: More, x: number, z: number, slope: number): string => (more.ground ? groundNameAt(more.ground, x, z, false) : slope >= SLATE_FROM ? 'slate' : 'turf');
+const topName = (more: More, x: number, z: number): string => (more.ground ? groundNameAt(more.ground, x, z, true) : 'blockout');

@@ -4,7 +4,7 @@ import type { Terrain } from '../earth/compose';
 import { gradientAt, heightAt } from '../earth/sample';
 import { slopeDeg } from '../num/trig';
 import { clamp } from '../num/vec';
-import { SLATE_FROM } from './groundAt';
+import { SLATE_FROM } from './surfaces';
 
 /** A picture: three bytes a pixel (red, green, blue), row by row, the top row in the north. */
 export interface Picture {

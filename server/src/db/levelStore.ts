@@ -6,6 +6,7 @@ import { makeLevel, type Level, type LevelReader } from '@rammer/core/level/leve
 import { parseObject, type LevelObject, type Settings } from '@rammer/core/level/objects';
 import type { LevelSummary } from '@rammer/core/level/summary';
 import { gridOf, TILE_SAMPLES } from '@rammer/core/level/tiles';
+import { addAsset, assetFiles, missingAssets } from './assetStore';
 import type { Database, Transaction } from './open';
 import { edits, levels, objects, tiles } from './schema';
 
@@ -31,6 +32,10 @@ export async function createLevel(db: Database, level: Level): Promise<string> {
   await db.transaction(async (tx) => {
     await tx.insert(levels).values({ id, version: 0 });
     await insertObjects(tx, id, [...level.objects.values()]);
+    for (const o of level.objects.values()) {
+      const bytes = o.kind === 'asset' ? level.assets.get(o.hash) : undefined;
+      if (bytes) await addAsset(tx, bytes, o.name);
+    }
     for (const [key, tile] of level.tiles) await tx.insert(tiles).values({ levelId: id, key, data: packRaster(tile) });
   });
   return id;
@@ -42,14 +47,16 @@ async function insertObjects(tx: Transaction, levelId: string, list: LevelObject
   }
 }
 
-/** Reads a whole level as it stands at one moment. */
-export async function readLevel(db: Database, id: string): Promise<Level | undefined> {
+/** Reads a whole level as it stands at one moment. @param meshes whether the files of its assets are wanted too */
+export async function readLevel(db: Database, id: string, meshes = false): Promise<Level | undefined> {
   return db.transaction(async (tx) => {
     const [row] = await tx.select({ version: levels.version }).from(levels).where(eq(levels.id, id));
     if (!row) return undefined;
     const objectRows = await tx.select({ body: objects.body }).from(objects).where(eq(objects.levelId, id)).orderBy(asc(objects.seq));
     const tileRows = await tx.select({ key: tiles.key, data: tiles.data }).from(tiles).where(eq(tiles.levelId, id)).orderBy(asc(tiles.key));
-    return makeLevel(objectRows.map((r) => fromRow(r.body)), tileRows.map((t) => [t.key, unpackRaster(t.data, TILE_SAMPLES)]), row.version);
+    const list = objectRows.map((r) => fromRow(r.body));
+    const files = meshes ? await assetFiles(tx, list.flatMap((o) => (o.kind === 'asset' ? [o.hash] : []))) : [];
+    return makeLevel(list, tileRows.map((t) => [t.key, unpackRaster(t.data, TILE_SAMPLES)]), row.version, files);
   }, { isolationLevel: 'repeatable read', accessMode: 'read only' });
 }
 
@@ -129,6 +136,11 @@ export async function applyEdits(db: Database, levelId: string, client: string, 
       const applied = applyEdit(await readerFor(tx, levelId, edit), edit);
       if (!applied.ok) {
         results.push({ id: edit.id, code: applied.code, message: applied.message });
+        break;
+      }
+      const hashes = [...applied.changes.objects.values()].flatMap((o) => (o?.kind === 'asset' ? [o.hash] : []));
+      if ((await missingAssets(tx, hashes)).length > 0) {
+        results.push({ id: edit.id, code: 'asset-missing', message: 'the mesh of this asset is not on the server: add its file first' });
         break;
       }
       await writeChanges(tx, levelId, applied.changes);

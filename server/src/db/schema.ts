@@ -46,3 +46,12 @@ export const edits = pgTable('edits', {
   body: jsonb('body').notNull(),
   at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
 }, (t) => [uniqueIndex('edits_level_version').on(t.levelId, t.version), index('edits_level').on(t.levelId)]);
+
+/** GLB files of assets by content hash; levels name them in their asset objects. */
+export const assets = pgTable('assets', {
+  hash: text('hash').primaryKey(),
+  data: bytea('data').notNull(),
+  /** what the library shows: see core/kit/asset */
+  summary: jsonb('summary').notNull(),
+  addedAt: timestamp('added_at', { withTimezone: true }).notNull().defaultNow(),
+});

@@ -1,16 +1,20 @@
 import { parentPort, workerData } from 'node:worker_threads';
+import { readAssets } from '@rammer/core/io/readAssets';
 import { makeLevel } from '@rammer/core/level/level';
 import { isTrap } from '@rammer/core/play/recast';
 import { checkLevel } from '@rammer/core/snag/checkLevel';
 import { loadRecast } from './loadRecast';
 
-const { objects, tiles, version } = workerData as { objects: never[]; tiles: [string, Int32Array][]; version: number };
+const { objects, tiles, version, assets } = workerData as { objects: never[]; tiles: [string, Int32Array][]; version: number; assets: [string, Uint8Array][] };
 try {
   const recast = await loadRecast();
-  const check = checkLevel(makeLevel(objects, tiles, version), recast, (progress) => {
+  const level = makeLevel(objects, tiles, version, assets);
+  const meshes = await readAssets(level);
+  if (!meshes.ok) throw new Error(meshes.message);
+  const check = checkLevel(level, recast, (progress) => {
     parentPort!.postMessage({ progress });
     return true;
-  });
+  }, meshes.value);
   parentPort!.postMessage({ check });
 } catch (error) {
   parentPort!.postMessage({ failed: (error as Error).message, trap: isTrap(error) });

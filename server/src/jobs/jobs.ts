@@ -35,7 +35,7 @@ export interface JobWorker {
 export type WorkerMessage = { progress: number } | { check: Check } | { failed: string; trap: boolean };
 
 const startWorker = (level: Level): JobWorker => new Worker(new URL('./checkWorker.boot.mjs', import.meta.url), {
-  workerData: { objects: [...level.objects.values()], tiles: [...level.tiles], version: level.version },
+  workerData: { objects: [...level.objects.values()], tiles: [...level.tiles], version: level.version, assets: [...level.assets] },
 });
 
 export function makeJobs(onCheck: (levelId: string, version: number, check: Check) => Promise<void>, log: (error: unknown) => void, start: (level: Level) => JobWorker = startWorker): Jobs {

@@ -1,16 +1,20 @@
 import express, { Router, type Request } from 'express';
 import { z } from 'zod';
 import { bodyFigures } from '@rammer/core/body/bodies';
+import { readAssets } from '@rammer/core/io/readAssets';
 import { readPackage, writePackage } from '@rammer/core/io/package';
 import { parseEdit, type Edit } from '@rammer/core/level/edits/index';
 import { newLevel, presentBlocks, settingsOf } from '@rammer/core/level/level';
 import { blockGrid } from '@rammer/core/block/grid';
 import { composeTerrain } from '@rammer/core/earth/compose';
 import { pictureToPng } from '@rammer/core/io/rasterPng';
+import { SHIPPED_MOODS } from '@rammer/core/mood/moods';
+import { groundDefaults } from '@rammer/core/surface/surfaces';
 import { planPicture } from '@rammer/core/surface/planPicture';
 import { applyEdits, createLevel, deleteLevel, dropLease, levelVersion, listLevels, readEdits, readLevel, readTiles, takeLease } from '../db/levelStore';
 import type { Database } from '../db/open';
 import type { Jobs } from '../jobs/jobs';
+import { readBody } from '../body';
 import { Problem } from '../problem';
 
 export const MAX_PACKAGE = 64 << 20;
@@ -58,13 +62,15 @@ export function levelRoutes(db: Database, jobs: Jobs): Router {
 
   router.post('/', json, async (req, res) => {
     const wanted = parse(newLevelSchema, req.body);
-    res.status(201).json({ id: await createLevel(db, newLevel(wanted)) });
+    res.status(201).json({ id: await createLevel(db, newLevel(wanted, [...groundDefaults(), ...SHIPPED_MOODS])) });
   });
 
   router.post('/package', async (req, res) => {
-    const bytes = await readBody(req, MAX_PACKAGE);
+    const bytes = await readBody(req, MAX_PACKAGE, 'package');
     const opened = readPackage(bytes);
     if (!opened.ok) throw new Problem(422, opened.code, opened.message);
+    const meshes = await readAssets(opened.value);
+    if (!meshes.ok) throw new Problem(422, meshes.code, meshes.message);
     res.status(201).json({ id: await createLevel(db, opened.value) });
   });
 
@@ -86,7 +92,7 @@ export function levelRoutes(db: Database, jobs: Jobs): Router {
   });
 
   router.get('/:id/package', async (req, res) => {
-    const level = await readLevel(db, levelId(req));
+    const level = await readLevel(db, levelId(req), true);
     if (!level) throw missing();
     const file = settingsOf(level).name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'level';
     res.type('application/zip').set('Content-Disposition', `attachment; filename="${file}.rammer.zip"`).send(Buffer.from(writePackage(level)));
@@ -140,24 +146,10 @@ export function levelRoutes(db: Database, jobs: Jobs): Router {
   });
 
   router.post('/:id/check', async (req, res) => {
-    const level = await readLevel(db, levelId(req));
+    const level = await readLevel(db, levelId(req), true);
     if (!level) throw missing();
     res.status(202).json(jobs.startCheck(levelId(req), level));
   });
 
   return router;
-}
-
-/** Reads a body up to `limit` bytes. Past it, the rest is read and thrown away so that the answer can be heard. */
-async function readBody(req: Request, limit: number): Promise<Uint8Array> {
-  const chunks: Buffer[] = [];
-  let size = 0;
-  for await (const chunk of req as AsyncIterable<Buffer>) {
-    size += chunk.length;
-    if (size <= limit) chunks.push(chunk);
-    else chunks.length = 0;
-  }
-  if (size > limit) throw new Problem(413, 'package-too-large', `the file is ${Math.round(size / (1 << 20))} MB; a package may have ${limit >> 20} MB`);
-  const whole = Buffer.concat(chunks);
-  return new Uint8Array(whole.buffer, whole.byteOffset, whole.byteLength);
 }

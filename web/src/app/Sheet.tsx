@@ -64,9 +64,9 @@ export function Sheet({ session }: { session: Session }) {
     if (alive.length !== selection.length) useUi.setState({ selection: alive });
   }), [session]);
 
-  const dots = useWalkArea((s) => s.dots);
+  const dots = useWalkArea((s) => (ui.reading === 'walk area' ? s.dots : ui.reading === 'threat area' ? s.threat?.dots : ui.reading === 'both areas' ? s.threat?.compared : undefined));
   useEffect(() => {
-    view?.setDots(ui.reading === 'walk area' ? dots : undefined);
+    view?.setDots(dots);
     view?.setSlopeReading(ui.reading === 'slope');
     view?.setWorkLight(ui.workLight);
   }, [view, ui.reading, ui.workLight, dots]);

@@ -5,6 +5,7 @@ import { gridOf, parseTileKey, TILE_QUADS } from '@rammer/core/level/tiles';
 import { composeRect, missingNoise, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
 import { blockGrid, type BlockGrid } from '@rammer/core/block/grid';
 import { call, loadLevel, loggedEdits } from './api';
+import { Derived } from './derived';
 import { flushOutbox, type SaveState } from '../outbox/outbox';
 import { readOutbox, readUndo, removeFromOutbox, writeStep, type Step } from '../outbox/disk';
 import { UndoList } from '../outbox/undoList';
@@ -17,6 +18,11 @@ export interface LevelChange {
   rect?: Rect;
   blocks: boolean;
   objects: boolean;
+  /** touched samples of the ground's paint */
+  ground?: Rect;
+  pieces?: boolean;
+  /** plants were grown anew */
+  plants?: boolean;
   /** whether what the walk area and the checks are made from may have changed */
   play: boolean;
 }
@@ -35,6 +41,8 @@ export class Session {
   terrain!: Terrain;
   blocks: Block[] = [];
   grid: BlockGrid = new Map();
+  /** ground, pieces and plants: what is made from the level */
+  readonly made: Derived;
   /** counts changes; a cheap key for what is derived */
   revision = 0;
   save: SaveState = { kind: 'saved', at: new Date() };
@@ -62,6 +70,7 @@ export class Session {
   private constructor(readonly id: string) {
     this.undo = new UndoList(id);
     this.writer = new Writer(id, () => this.lose());
+    this.made = new Derived(this, ({ pieces, plants }) => this.tell({ blocks: false, objects: false, play: true, pieces, plants }), (text) => this.say(text, true));
   }
 
   static async open(id: string): Promise<Session> {
@@ -77,6 +86,7 @@ export class Session {
 
   close(): void {
     this.closed = true;
+    this.made.dispose();
     clearInterval(this.heartbeat);
     clearTimeout(this.timer);
     removeEventListener('online', this.kick);
@@ -169,12 +179,27 @@ export class Session {
     commitChanges(this.level, changes);
     const after = settingsOf(this.level);
     const resized = before.tilesX !== after.tilesX || before.tilesZ !== after.tilesZ || before.spacing !== after.spacing;
-    const change: LevelChange = { blocks: kinds.has('block'), objects: changes.objects.size > 0, play: ['block', 'lift', 'marker', 'body', 'settings'].some((k) => kinds.has(k)) };
-    for (const key of changes.tiles.keys()) change.rect = unite(change.rect, tileRect(key));
+    const any = (...of: string[]) => of.some((k) => kinds.has(k));
+    const change: LevelChange = { blocks: kinds.has('block'), objects: changes.objects.size > 0, pieces: any('piece', 'asset', 'water'), play: any('block', 'lift', 'marker', 'body', 'settings', 'piece', 'asset', 'plant', 'water') };
+    let sown = false;
+    for (const key of changes.tiles.keys()) {
+      const channel = parseTileKey(key)!.channel;
+      if (channel === 'sown') sown = true;
+      else if (channel === 'paint' || channel === 'top') change.ground = unite(change.ground, tileRect(key));
+      else change.rect = unite(change.rect, tileRect(key));
+    }
     if (change.rect) change.play = true;
     if (change.blocks) this.refreshBlocks();
     if (kinds.has('lift') || resized) void this.composeAll();
     else if (change.rect) composeRect(this.terrain, liftStack(this.level), this.level.tiles, change.rect);
+    if (any('surface', 'groundRule')) {
+      this.made.refreshGround();
+      change.ground = wholeRect(this.terrain.grid);
+    } else if (change.ground) this.made.updateGround(change.ground);
+    if (change.rect) this.made.updateGround(change.rect);
+    if (change.pieces) this.made.refreshPieces();
+    if (kinds.has('asset')) void this.made.loadAssets();
+    if (change.rect || change.ground || sown || any('block', 'piece', 'water', 'species', 'plant')) this.made.regrow();
     this.message = undefined;
     this.tell(change);
   }
@@ -198,7 +223,8 @@ export class Session {
     composeRect(terrain, liftStack(this.level), this.level.tiles, wholeRect(grid));
     this.terrain = terrain;
     this.composing = false;
-    this.tell({ rect: wholeRect(grid), blocks: true, objects: true, play: true });
+    this.made.rebuild();
+    this.tell({ rect: wholeRect(grid), ground: wholeRect(grid), blocks: true, objects: true, play: true, pieces: true });
   }
 
   // ---- saving --------------------------------------------------------------------------------
@@ -277,7 +303,7 @@ export class Session {
       if (waiting === 0 && this.unwritten === 0) this.save = { kind: 'saved', at: new Date() };
       else this.kick();
     }
-    this.tell({ rect: wholeRect(this.terrain.grid), blocks: true, objects: true, play: true });
+    this.tell({ rect: wholeRect(this.terrain.grid), ground: wholeRect(this.terrain.grid), blocks: true, objects: true, play: true, pieces: true });
   }
 
   /**

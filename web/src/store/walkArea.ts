@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { proxy } from 'comlink';
-import { marker, playerBody } from '@rammer/core/level/level';
+import { marker, ofKind, playerBody } from '@rammer/core/level/level';
+import { compareDots } from '@rammer/core/play/compareDots';
 import type { Reach } from '@rammer/core/play/reach';
 import type { Snag } from '@rammer/core/snag/finding';
 import { replaceWalkWorker, walkWorker } from '../workers/pool';
@@ -12,6 +13,8 @@ interface WalkAreaState {
   /** what the checks found with it; whether each is accepted is asked of the level */
   snags: Snag[];
   dots?: Float32Array;
+  /** the walk area of the first threat's body, with who it is, and both areas laid over each other */
+  threat?: { name: string; dots: Float32Array; compared: Float32Array };
   tolerance: number;
   /** revision of the level it was made from */
   revision: number;
@@ -29,9 +32,13 @@ export const useWalkArea = create<WalkAreaState>(() => ({ snags: [], tolerance: 
 export async function bakeWalkArea(session: Session): Promise<void> {
   useWalkArea.setState({ progress: 0, error: undefined, stale: false });
   const revision = session.revision;
+  const { made } = session;
+  const threat = ofKind(session.level, 'marker').find((m) => m.marker === 'threat');
+  const threatBody = threat?.body ? session.level.object(threat.body) : undefined;
   const input = {
-    grid: session.terrain.grid, heights: session.terrain.heights, blocks: session.blocks, body: playerBody(session.level).figures,
+    grid: session.terrain.grid, heights: session.terrain.heights, blocks: session.blocks, solids: made.solids(), body: playerBody(session.level).figures,
     entry: marker(session.level, 'entry')?.at, objective: marker(session.level, 'objective')?.at,
+    checks: { ground: made.ground, pieces: made.pieces, placed: made.placed, assets: made.assets, species: made.species, plants: ofKind(session.level, 'plant'), waters: made.waters },
   };
   for (let attempt = 0; attempt < 2; attempt++) {
     try {
@@ -42,9 +49,18 @@ export async function bakeWalkArea(session: Session): Promise<void> {
       }
       if (result.kind === 'cancelled') useWalkArea.setState({ progress: undefined, stale: true, summary: 'walk area: cancelled' });
       else {
+        let forThreat: WalkAreaState['threat'];
+        let baked = result.baked;
+        if (threat && threatBody?.kind === 'body') {
+          const other = await walkWorker().bake({ ...input, checks: undefined, body: threatBody.figures, entry: threat.at, objective: undefined }, proxy((progress: number) => useWalkArea.setState({ progress })));
+          if (other.kind === 'done') {
+            forThreat = { name: threatBody.name, dots: other.dots, compared: compareDots(result.dots, other.dots) };
+            baked += other.baked;
+          }
+        }
         useWalkArea.setState({
-          reach: result.reach, snags: result.snags, dots: result.dots, tolerance: result.tolerance, revision, progress: undefined,
-          summary: `walk area: ${result.baked} nav tile${result.baked === 1 ? '' : 's'} baked`,
+          threat: forThreat, reach: result.reach, snags: result.snags, dots: result.dots, tolerance: result.tolerance, revision, progress: undefined,
+          summary: `walk area: ${baked} nav tile${baked === 1 ? '' : 's'} baked${forThreat ? `, ${forThreat.name}'s with it` : ''}`,
         });
       }
       return;

@@ -27,7 +27,7 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
   await rapier.init();
   const body = playerBody(session.level).figures;
   const back = { pose: view.pose, mode: useUi.getState().mode };
-  const walker = makeWalker(rapier, body, session.terrain, session.blocks, [at[0], at[1] + 0.05, at[2]]);
+  const walker = makeWalker(rapier, body, session.terrain, session.blocks, [at[0], at[1] + 0.05, at[2]], session.made.solids());
   const held = new Set<string>();
   let yaw = view.pose.view === 'plan' ? 0 : view.pose.yaw;
   let pitch = 0;
@@ -69,10 +69,10 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
   };
 
   const unsubscribe = session.subscribe((change) => {
-    if (!change.rect && !change.blocks) return;
+    if (!change.rect && !change.blocks && !change.pieces && !change.plants) return;
     const s = session.terrain.grid.spacing;
-    const rect = change.rect && !change.blocks ? { x0: change.rect.x0 * s, z0: change.rect.z0 * s, x1: change.rect.x1 * s, z1: change.rect.z1 * s } : undefined;
-    walker.refresh(session.terrain, session.blocks, rect);
+    const rect = change.rect && !change.blocks && !change.pieces ? { x0: change.rect.x0 * s, z0: change.rect.z0 * s, x1: change.rect.x1 * s, z1: change.rect.z1 * s } : undefined;
+    walker.refresh(session.terrain, session.blocks, rect, session.made.solids());
   });
 
   useUi.getState().set({ mode: 'walk' });

@@ -1,10 +1,16 @@
-import { Group, Mesh, OrthographicCamera, PerspectiveCamera, PlaneGeometry, Scene, ShaderMaterial, GLSL3, Vector2, Vector3, type IUniform, type Points, type WebGLRenderer, type BufferGeometry } from 'three';
+import { DataArrayTexture, DataTexture, Group, LinearMipmapLinearFilter, LinearFilter, Matrix4, Mesh, RepeatWrapping, OrthographicCamera, PerspectiveCamera, PlaneGeometry, Scene, ShaderMaterial, GLSL3, Vector2, Vector3, Vector4, type IUniform, type Points, type WebGLRenderer, type BufferGeometry } from 'three';
 import { batchList, blockDrawables, tally, terrainDrawables, updateTerrainDrawables, type Batch, type Drawable } from '@rammer/core/cost/batches';
+import { instanceDrawables, instanceMatrix, pieceCells, plantCells, waterDrawables } from '@rammer/core/cost/instances';
+import { owners } from '@rammer/core/cost/parts';
+import { crowns } from '@rammer/core/growth/crowns';
+import type { Asset } from '@rammer/core/kit/asset';
 import { cameraOf, type Camera } from '@rammer/core/cost/camera';
-import { playerBody, settingsOf } from '@rammer/core/level/level';
-import type { Block, Pose } from '@rammer/core/level/objects';
+import { playerBody } from '@rammer/core/level/level';
+import { TEXTURES, type Block, type Mood, type Piece, type Pose } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
+import { moodOf, rgb } from '@rammer/core/mood/moods';
 import { sunDirection } from '@rammer/core/mood/sunlit';
+import { TEXTURE_SIDE } from '@rammer/core/surface/textures';
 import { tanDeg } from '@rammer/core/num/trig';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { groundAlong, type Ground } from '@rammer/core/surface/groundAt';
@@ -18,7 +24,9 @@ import { figureMesh, staffMesh } from './figure';
 import { Governor, type Quality } from './governor';
 import { grainTexture } from './grain';
 import { pixelsPerMetre, project, rayAt, type Projected } from './project';
+import { ghostMesh, instanceMaterial, InstanceView } from './instanceView';
 import { SKY_FRAGMENT, SKY_VERTEX } from './shaders';
+import { levelTexture, WaterView } from './waterView';
 import { TerrainView } from './terrainView';
 
 export type Pick = Ground & { point: Vec3; distance: number };
@@ -55,11 +63,23 @@ export class LevelView {
   private readonly sky: ShaderMaterial;
   private readonly terrainGroup = new Group();
   private readonly blockGroup = new Group();
+  private readonly instanceGroup = new Group();
+  private readonly waterGroup = new Group();
   private readonly terrainView: TerrainView;
+  private readonly instanceView: InstanceView;
+  private readonly waterView: WaterView;
   private readonly blockView: BlockView;
   private readonly grain = grainTexture();
   private terrainParts: Drawable[] = [];
   private blockParts: Drawable[] = [];
+  private instanceParts: Drawable[] = [];
+  private waterParts: Drawable[] = [];
+  /** spenders that are left out of the picture, as `course` or `course/of` */
+  private without: ReadonlySet<string> = new Set();
+  /** a mood shown instead of the level's own while it is tried or compared */
+  private moodShown?: Mood;
+  private previewPieces?: Map<string, Piece>;
+  private assetGhost: Mesh[] = [];
   /** the grid that `terrainParts` belong to */
   private partsGrid?: Grid;
   private figures = new Map<string, Mesh>();
@@ -74,26 +94,42 @@ export class LevelView {
   private readonly unsubscribe: () => void;
 
   constructor(private readonly renderer: WebGLRenderer, readonly session: Session) {
-    const settings = settingsOf(session.level);
-    const sun = sunDirection(settings.sun.azimuth, settings.sun.elevation);
-    this.shared = { uSun: { value: new Vector3(...sun) }, uEye: { value: new Vector3() }, uWork: { value: 0 }, uReading: { value: 0 }, uLimit: { value: playerBody(session.level).figures.maxSlope }, uBlur: { value: 0 } };
+    const { grid } = session.terrain;
+    const white = (channels: 2 | 4) => levelTexture(new Uint8Array(channels).fill(channels === 2 ? 255 : 0), 1, 1, channels);
+    this.shared = {
+      uSun: { value: new Vector3() }, uEye: { value: new Vector3() }, uView: { value: new Vector3() }, uWork: { value: 0 }, uReading: { value: 0 }, uLimit: { value: playerBody(session.level).figures.maxSlope }, uBlur: { value: 0 },
+      uSunlight: { value: new Vector3() }, uFill: { value: new Vector3() }, uBounce: { value: new Vector3() }, uHaze: { value: new Vector3() }, uZenith: { value: new Vector3() }, uThick: { value: 0 }, uGrade: { value: new Vector3(1, 1, 1) },
+      uGrain: { value: this.grain }, uSurfaces: { value: flatSurfaces() }, uLayer: { value: new Vector4() }, uSize: { value: new Vector4(1, 1, 1, 1) }, uTints: { value: [0, 1, 2, 3].map(() => new Vector3(1, 1, 1)) },
+      uPlaceLight: { value: white(2) }, uTops: { value: white(4) }, uLevelSize: { value: new Vector2(grid.width, grid.depth) },
+    };
     this.sky = new ShaderMaterial({
       glslVersion: GLSL3, vertexShader: SKY_VERTEX, fragmentShader: SKY_FRAGMENT, depthWrite: false, depthTest: false,
-      uniforms: { uForward: { value: new Vector3() }, uRight: { value: new Vector3() }, uUp: { value: new Vector3() }, uTan: { value: new Vector2() }, uSun: this.shared.uSun, uWork: this.shared.uWork },
+      uniforms: { ...this.shared, uForward: { value: new Vector3() }, uRight: { value: new Vector3() }, uUp: { value: new Vector3() }, uTan: { value: new Vector2() } },
     });
     const dome = new Mesh(new PlaneGeometry(2, 2), this.sky);
     dome.frustumCulled = false;
     this.backdrop.add(dome);
-    this.scene.add(this.terrainGroup, this.blockGroup);
+    this.scene.add(this.terrainGroup, this.blockGroup, this.instanceGroup, this.waterGroup);
     this.overlay.add(this.staff);
     this.staff.visible = false;
     renderer.autoClear = false;
     renderer.info.autoReset = false;
-    this.terrainView = new TerrainView(this.terrainGroup, session.terrain, this.shared, this.grain);
+    this.terrainView = new TerrainView(this.terrainGroup, session.terrain, session.made.ground, this.shared);
     this.blockView = new BlockView(this.blockGroup, this.shared);
+    this.instanceView = new InstanceView(this.instanceGroup, this.shared);
+    this.waterView = new WaterView(this.waterGroup, this.shared);
+    this.refreshMood();
+    this.refreshSurfaces();
     this.terrainParts = terrainDrawables(session.terrain);
     this.partsGrid = session.terrain.grid;
     this.refreshBlocks();
+    this.refreshInstances();
+    this.refreshWater();
+    void earthWorker().textures().then((data) => {
+      (this.shared.uSurfaces.value as DataArrayTexture).dispose();
+      this.shared.uSurfaces.value = surfaceArray(data);
+      this.request();
+    });
     this.camera = cameraOf(this.pose, 1, playerBody(session.level).figures.eye);
     this.governor = new Governor(renderer.getContext() as WebGL2RenderingContext, (q) => this.draw(q), () => { for (const l of this.frameListeners) l(); });
     this.unsubscribe = session.subscribe((change) => this.levelChanged(change));
@@ -111,6 +147,9 @@ export class LevelView {
     this.governor.dispose();
     this.terrainView.dispose();
     this.blockView.dispose();
+    this.instanceView.dispose();
+    this.waterView.dispose();
+    for (const u of [this.shared.uSurfaces, this.shared.uPlaceLight, this.shared.uTops]) (u.value as DataTexture).dispose();
     this.grain.dispose();
   }
 
@@ -136,18 +175,24 @@ export class LevelView {
   /** First ground under a pixel; hidden blocks do not count. */
   pick(x: number, y: number, except?: ReadonlySet<string>): Pick | undefined {
     const { origin, direction } = this.ray(x, y);
+    const { terrain, made } = this.session;
     const blocks = this.session.blocks.filter((b) => !b.hidden && !except?.has(b.id));
-    return groundAlong(this.session.terrain, blocks, origin, direction);
+    const hidden = new Set(made.pieces.filter((p) => p.hidden || except?.has(p.id)).map((p) => p.id));
+    return groundAlong(terrain, blocks, origin, direction, undefined, { ground: made.ground, meshes: made.meshes, pieces: made.placed.filter((m) => !hidden.has(m.id)) });
   }
 
   // ---- what the level looks like -------------------------------------------------------------
 
   private levelChanged(change: LevelChange): void {
     if (change.rect) this.terrainChanged(change.rect);
+    if (change.ground) this.groundChanged(change.ground);
     if (change.blocks) this.refreshBlocks();
+    if (change.pieces || change.plants) this.refreshInstances();
+    if (change.pieces || change.rect) this.refreshWater();
     if (change.objects) {
-      const { sun } = settingsOf(this.session.level);
-      (this.shared.uSun.value as Vector3).set(...sunDirection(sun.azimuth, sun.elevation));
+      this.refreshMood();
+      this.refreshSurfaces();
+      if (!change.pieces) this.refreshInstances();
       this.shared.uLimit.value = playerBody(this.session.level).figures.maxSlope;
       this.setPose(this.pose);
     }
@@ -155,9 +200,103 @@ export class LevelView {
     this.request();
   }
 
+  /** Sun, fill, sky, haze and grade as the shaders want them. */
+  private refreshMood(): void {
+    const mood = this.moodShown ?? moodOf(this.session.level);
+    const set = (name: string, x: number, y: number, z: number) => (this.shared[name].value as Vector3).set(x, y, z);
+    const sun = sunDirection(mood.sun.azimuth, mood.sun.elevation);
+    set('uSun', ...sun);
+    // A low sun is redder: its light has come through more air.
+    const low = 1 - Math.min(1, sun[1] / 0.55);
+    set('uSunlight', mood.sunlight * (1.28 + 0.06 * low), mood.sunlight * (1.13 - 0.25 * low), mood.sunlight * (0.92 - 0.4 * low));
+    const sky = rgb(mood.sky);
+    const horizon = rgb(mood.horizon);
+    const fill = [0, 1, 2].map((k) => mood.fill * (sky[k] * 0.85 + horizon[k] * 0.12));
+    set('uFill', fill[0], fill[1], fill[2]);
+    set('uBounce', mood.fill * 0.25, mood.fill * 0.22, mood.fill * 0.17);
+    set('uZenith', ...sky);
+    set('uHaze', horizon[0] * 0.96, horizon[1] * 0.96, horizon[2] * 0.96);
+    this.shared.uThick.value = mood.haze > 0 ? 1 / mood.haze : 0;
+    set('uGrade', 2 ** mood.exposure, mood.contrast, mood.saturation);
+  }
+
+  /** Shows a mood that is not the level's, to try or to compare; `undefined` ends it. */
+  showMood(mood?: Mood): void {
+    const before = this.moodShown ?? moodOf(this.session.level);
+    this.moodShown = mood;
+    this.refreshMood();
+    const { sun } = mood ?? moodOf(this.session.level);
+    if (sun.azimuth !== before.sun.azimuth || sun.elevation !== before.sun.elevation) this.scheduleLight();
+    this.request();
+  }
+
+  private refreshSurfaces(): void {
+    const { surfaces } = this.session.made.ground;
+    const layer = surfaces.map((s) => TEXTURES.indexOf(s.texture));
+    (this.shared.uLayer.value as Vector4).set(layer[0] ?? 0, layer[1] ?? 0, layer[2] ?? 0, layer[3] ?? 0);
+    (this.shared.uSize.value as Vector4).set(surfaces[0]?.tile ?? 4, surfaces[1]?.tile ?? 4, surfaces[2]?.tile ?? 4, surfaces[3]?.tile ?? 4);
+    (this.shared.uTints.value as Vector3[]).forEach((v, i) => v.set(...rgb(surfaces[i]?.tint ?? '#ffffff')));
+    this.refreshTops();
+  }
+
+  private refreshTops(): void {
+    const { ground } = this.session.made;
+    (this.shared.uTops.value as DataTexture).dispose();
+    const any = ground.tops.some((v) => v > 0);
+    this.shared.uTops.value = any ? levelTexture(ground.tops, ground.grid.nx, ground.grid.nz, 4) : levelTexture(new Uint8Array(4), 1, 1, 4);
+    (this.shared.uLevelSize.value as Vector2).set(ground.grid.width, ground.grid.depth);
+  }
+
+  private groundChanged(rect: Rect): void {
+    this.terrainView.setGround(this.session.made.ground, rect);
+    this.refreshTops();
+  }
+
+  /** A brush paints: the ground of a rectangle changed but nothing is committed yet. */
+  groundPreview(rect: Rect): void {
+    this.groundChanged(rect);
+    this.request();
+  }
+
+  private refreshWater(): void {
+    const { made, terrain } = this.session;
+    this.waterView.update(made.waters);
+    this.waterView.setBed(terrain, made.waters);
+    this.waterParts = waterDrawables(made.waters);
+  }
+
+  private refreshInstances(): void {
+    const { made, level } = this.session;
+    const preview = this.previewPieces;
+    const pieces = preview ? made.pieces.map((p) => preview.get(p.id) ?? p) : made.pieces;
+    const cells = [...pieceCells(pieces, made.assets), ...plantCells(made.grown, made.speciesById, made.assets)];
+    this.instanceView.update(cells, made.assets, new Map(made.species.map((s) => [s.id, s.tints])));
+    this.instanceParts = instanceDrawables(cells, made.assets, owners(level));
+  }
+
+  /** Pieces shown other than they are, while a handle is dragged. `undefined` ends it. */
+  setPiecePreview(pieces?: Map<string, Piece>): void {
+    if (!pieces && !this.previewPieces) return;
+    this.previewPieces = pieces;
+    this.refreshInstances();
+    this.request();
+  }
+
+  /** Leaves spenders out of the picture and of the count: `course` or `course/of`. */
+  setWithout(without: ReadonlySet<string>): void {
+    this.without = without;
+    this.request();
+  }
+
+  /** Everything the level draws, what is left out excepted. */
+  drawables(): Drawable[] {
+    const all = [...this.terrainParts, ...this.blockParts, ...this.instanceParts, ...this.waterParts];
+    return this.without.size === 0 ? all : all.filter((d) => !this.without.has(d.course) && !this.without.has(`${d.course}/${d.of}`));
+  }
+
   private terrainChanged(rect: Rect): void {
     const { terrain } = this.session;
-    this.terrainView.update(terrain, rect);
+    this.terrainView.update(terrain, this.session.made.ground, rect);
     if (this.terrainParts.length === terrain.grid.tilesX * terrain.grid.tilesZ && this.partsGrid === terrain.grid) updateTerrainDrawables(this.terrainParts, terrain, rect);
     else this.terrainParts = terrainDrawables(terrain);
     this.partsGrid = terrain.grid;
@@ -166,6 +305,7 @@ export class LevelView {
   /** A brush is drawing: heights of a rectangle changed but nothing is committed yet. */
   terrainPreview(rect: Rect): void {
     this.terrainChanged(rect);
+    this.terrainView.setGround(this.session.made.ground, this.session.made.updateGround(rect));
     this.request();
   }
 
@@ -196,6 +336,25 @@ export class LevelView {
     }
     this.request();
   }
+
+  /** A piece or plant drawn where a tool would set it. */
+  setAssetGhost(asset?: Asset, at?: Vec3, turn = 0, scale = 1): void {
+    for (const m of this.assetGhost) {
+      this.overlay.remove(m);
+      m.geometry.dispose();
+    }
+    this.assetGhost = [];
+    if (asset && at) {
+      const m = new Float32Array(16);
+      instanceMatrix(m, 0, at, turn, scale, scale, 0, 0);
+      this.ghostMaterial ??= instanceMaterial(this.shared, 'piece', true);
+      this.assetGhost = ghostMesh(asset, this.ghostMaterial, new Matrix4().fromArray(m));
+      this.overlay.add(...this.assetGhost);
+    }
+    this.request();
+  }
+
+  private ghostMaterial?: ShaderMaterial;
 
   /** Figures to draw, by a key of the caller's. */
   setFigures(wanted: ReadonlyMap<string, { figures: Parameters<typeof figureMesh>[0]; at: Vec3; turn: number }>): void {
@@ -256,10 +415,15 @@ export class LevelView {
       const rect = { x0: 0, z0: 0, x1: grid.nx - 1, z1: grid.nz - 1 };
       const ticket = ++this.lightTicket;
       const blocks = this.session.blocks.filter((b) => !b.hidden);
-      void earthWorker().sunlit(grid, heights, blocks, settingsOf(this.session.level).sun, rect).then((light) => {
+      const { made } = this.session;
+      const { sun } = this.moodShown ?? moodOf(this.session.level);
+      const hidden = new Set(made.pieces.filter((p) => p.hidden).map((p) => p.id));
+      void earthWorker().sunlit(grid, heights, blocks, made.placed.filter((m) => !hidden.has(m.id)), crowns(made.grown, made.speciesById, made.assets), sun, rect).then((light) => {
         const terrain: Terrain = this.session.terrain;
         if (ticket !== this.lightTicket || terrain.grid.nx !== grid.nx || terrain.grid.nz !== grid.nz) return;
         this.terrainView.setLight(rect, light);
+        (this.shared.uPlaceLight.value as DataTexture).dispose();
+        this.shared.uPlaceLight.value = levelTexture(light, grid.nx, grid.nz, 2);
         this.request();
       });
     }, LIGHT_DELAY_MS);
@@ -274,11 +438,14 @@ export class LevelView {
     if (renderer.getPixelRatio() !== ratio) renderer.setPixelRatio(ratio);
     const size = renderer.getSize(new Vector2());
     if (size.x !== this.width || size.y !== this.height) renderer.setSize(this.width, this.height, false);
-    const batches = batchList([...this.terrainParts, ...this.blockParts], camera, this.session.terrain.grid.spacing, fine ? 0 : fixed ? 1 : quality.coarseness, !everything);
+    const batches = batchList(this.drawables(), camera, this.session.terrain.grid.spacing, fine ? 0 : fixed ? 1 : quality.coarseness, !everything);
     this.terrainView.show(new Map(batches.filter((b) => b.course === 'terrain').map((b) => [b.key, b.lod])));
     this.blockView.show(new Set(batches.filter((b) => b.course === 'blocks').map((b) => b.key)));
 
+    this.instanceView.show(new Map(batches.filter((b) => b.course === 'kit' || b.course === 'plants').map((b) => [b.key, b.lod])));
+    this.waterView.show(new Set(batches.filter((b) => b.course === 'water').map((b) => b.key)));
     const eye = this.placeCamera();
+    (this.shared.uView.value as Vector3).set(...camera.forward);
     (this.shared.uEye.value as Vector3).set(...camera.eye);
     if (camera.fov === 0) (this.shared.uEye.value as Vector3).set(camera.eye[0], camera.eye[1] - 1990, camera.eye[2]);
     const u = this.sky.uniforms;
@@ -333,4 +500,22 @@ export class LevelView {
 function drawOptions(): { fixed: boolean; fine: boolean; all: boolean } {
   const asked = (new URLSearchParams(location.search).get('draw') ?? '').split(',');
   return { fixed: asked.includes('fixed'), fine: asked.includes('fine'), all: asked.includes('all') };
+}
+
+/** The surfaces' textures as one array with mip levels. */
+function surfaceArray(data: Uint8Array): DataArrayTexture {
+  const texture = new DataArrayTexture(data, TEXTURE_SIDE, TEXTURE_SIDE, TEXTURES.length);
+  texture.wrapS = texture.wrapT = RepeatWrapping;
+  texture.magFilter = LinearFilter;
+  texture.minFilter = LinearMipmapLinearFilter;
+  texture.generateMipmaps = true;
+  texture.needsUpdate = true;
+  return texture;
+}
+
+/** One plain colour each, until the textures are made. */
+function flatSurfaces(): DataArrayTexture {
+  const texture = new DataArrayTexture(Uint8Array.from([80, 80, 42, 255, 82, 84, 90, 255, 110, 107, 104, 255, 66, 80, 30, 255]), 1, 1, TEXTURES.length);
+  texture.needsUpdate = true;
+  return texture;
 }

@@ -1,27 +1,44 @@
-/** Light and air shared by ground and blocks. `uWork` 1 is the work light: even, no shadow, no haze. */
+/**
+ * Light and air shared by everything in the level, from the mood. `uWork` 1 is the work light: even,
+ * no shadow, no haze. `uPlaceLight` holds sun and open sky over the whole level in plan.
+ */
 export const LIGHT = /* glsl */ `
 uniform vec3 uSun;
 uniform vec3 uEye;
 uniform float uWork;
-const vec3 SUN = vec3(1.28, 1.13, 0.92);
-const vec3 SKY = vec3(0.42, 0.50, 0.60);
-const vec3 BOUNCE = vec3(0.25, 0.22, 0.17);
-const vec3 HAZE = vec3(0.74, 0.78, 0.79);
-
+uniform vec3 uSunlight;
+uniform vec3 uFill;
+uniform vec3 uBounce;
+uniform vec3 uHaze;
+uniform float uThick;
+uniform vec3 uGrade;
 vec3 lit(vec3 colour, vec3 n, float sun, float sky) {
   float d = max(dot(n, uSun), 0.0);
-  vec3 full = SUN * d * sun + mix(BOUNCE, SKY, n.y * 0.5 + 0.5) * (0.25 + 0.75 * sky);
+  vec3 full = uSunlight * d * sun + mix(uBounce, uFill, n.y * 0.5 + 0.5) * (0.25 + 0.75 * sky);
   vec3 work = vec3(0.62 + 0.38 * (n.y * 0.7 + n.x * 0.18 + n.z * 0.12)) * (0.6 + 0.4 * sky);
   return colour * mix(full, work, uWork);
 }
-
+/** Exposure, contrast about a middle grey, saturation. */
+vec3 grade(vec3 c) {
+  c *= uGrade.x;
+  c = max(vec3(0.0), (c - 0.42) * uGrade.y + 0.42);
+  return mix(vec3(dot(c, vec3(0.3, 0.59, 0.11))), c, uGrade.z);
+}
 /** Haze by distance and a soft curve of tones, as ratios: exp and pow are dear in software. */
 vec3 air(vec3 colour, vec3 p) {
-  float x = distance(p, uEye) * 0.0024;
-  float f = x / (1.0 + 0.9 * x) * 0.85 * (1.0 - uWork);
-  colour = mix(colour, HAZE, f);
+  float x = distance(p, uEye) * uThick;
+  float f = x / (1.0 + x) * (1.0 - uWork);
+  colour = mix(colour, uHaze, f);
+  colour = mix(grade(colour), colour, uWork);
   return colour * (1.16 - 0.16 * colour);
 }
+`;
+
+/** Sun and open sky where a thing stands, from the picture of the whole level. */
+export const PLACE_LIGHT = /* glsl */ `
+uniform sampler2D uPlaceLight;
+uniform vec2 uLevelSize;
+vec2 placeLight(vec2 xz) { return texture(uPlaceLight, xz / uLevelSize).rg; }
 `;
 
 export const TERRAIN_VERTEX = /* glsl */ `
@@ -36,13 +53,48 @@ void main() {
 }
 `;
 
-/** Ground by slope: turf, then slate with its bedding. One fetch for the light, two for the grain, three more where there is rock. */
+/** How the surfaces of a place are fetched and mixed: the tile's own projection on steep ground, by height at the seams. */
+export const SURFACES_GLSL = /* glsl */ `
+precision highp sampler2DArray;
+uniform sampler2DArray uSurfaces;
+uniform vec4 uLayer;
+uniform vec4 uSize;
+uniform vec3 uTints[4];
+/** Where a surface's tile lies at a place: from above, or on steep ground from the side with v upright. */
+vec2 tileAt(vec3 p, vec3 n) {
+  if (n.y > 0.76) return p.xz;
+  return abs(n.x) > abs(n.z) ? vec2(p.z, -p.y) : vec2(p.x, -p.y);
+}
+vec4 one(int i, vec2 uv) {
+  float layer = i == 0 ? uLayer.x : i == 1 ? uLayer.y : i == 2 ? uLayer.z : uLayer.w;
+  float size = i == 0 ? uSize.x : i == 1 ? uSize.y : i == 2 ? uSize.z : uSize.w;
+  vec4 t = texture(uSurfaces, vec3(uv / size, layer));
+  return vec4(t.rgb * uTints[i], t.a);
+}
+/** The strongest surfaces of a place, mixed; those that stand out win at a seam. */
+vec3 surfaces(vec4 w, vec2 uv) {
+  vec3 sum = vec3(0.0);
+  float total = 0.0;
+  for (int i = 0; i < 4; i++) {
+    float k = i == 0 ? w.x : i == 1 ? w.y : i == 2 ? w.z : w.w;
+    if (k < 0.04) continue;
+    vec4 t = one(i, uv);
+    k *= k > 0.9 ? 1.0 : 0.25 + t.a;
+    k *= k;
+    sum += t.rgb * k;
+    total += k;
+  }
+  return sum / max(total, 1e-4);
+}
+`;
+
+/** Ground by its surfaces: one fetch for the light, one for the shares, one for broad variation, one a surface. */
 export const TERRAIN_FRAGMENT = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
 uniform sampler2D uTile;
+uniform sampler2D uShares;
 uniform sampler2D uGrain;
-uniform vec2 uSlate;
 uniform float uBlur;
 uniform float uReading;
 uniform float uLimit;
@@ -50,47 +102,30 @@ in vec3 vPlace;
 in vec2 vTile;
 out vec4 outColour;
 ${LIGHT}
+${SURFACES_GLSL}
 void main() {
-  vec4 t = texture(uTile, (vTile * 64.0 + 0.5) / 65.0);
+  vec2 at = (vTile * 64.0 + 0.5) / 65.0;
+  vec4 t = texture(uTile, at);
   vec2 g = t.xy * 2.0 - 1.0;
-  vec3 n = vec3(g.x, sqrt(max(1.0 - dot(g, g), 0.04)), g.y);
-  n = normalize(n);
+  vec3 n = normalize(vec3(g.x, sqrt(max(1.0 - dot(g, g), 0.04)), g.y));
   float n0 = n.y;
-  vec4 broad = texture(uGrain, vPlace.xz / 23.0);
-  vec4 fine = texture(uGrain, vec2(vPlace.x + vPlace.y * 0.7, vPlace.z - vPlace.y * 0.4) / 3.1);
-  // Slope as 1 - cos: no arc cosine a pixel.
-  float steep = 1.0 - n.y + (fine.r - 0.5) * 0.10 + (broad.g - 0.5) * 0.09;
-  float slate = smoothstep(uSlate.x, uSlate.y, steep);
-  vec3 turf = mix(vec3(0.235, 0.255, 0.125), vec3(0.40, 0.385, 0.19), broad.r * 0.65 + fine.g * 0.45 - 0.1);
-  turf = mix(turf, vec3(0.36, 0.30, 0.235), smoothstep(0.52, 0.80, broad.b + fine.r * 0.22 - 0.06) * 0.75);
+  vec4 broad = texture(uGrain, vPlace.xz / 37.0 + vPlace.y * 0.011);
+  // The broad grain frays the seams and breaks the repeat.
+  vec4 w = texture(uShares, at + (broad.rg - 0.5) * 0.012);
+  vec3 colour = surfaces(w, tileAt(vPlace, n)) * (0.78 + 0.44 * broad.b);
   float away = distance(vPlace, uEye);
-  if (away < 18.0) {
-    // Close to the eye the ground has blades and chips.
-    float blade = textureLod(uGrain, vec2(vPlace.x + vPlace.y, vPlace.z) / 0.62, log2(away * uBlur * 10.0 + 0.001)).a;
-    turf *= mix(1.0, 0.72 + 0.56 * blade, 1.0 - away / 18.0);
+  if (away < 16.0) {
+    float chip = textureLod(uGrain, vec2(vPlace.x + vPlace.y, vPlace.z) / 0.62, log2(away * uBlur * 10.0 + 0.001)).a;
+    colour *= mix(1.0, 0.74 + 0.52 * chip, 1.0 - away / 16.0);
   }
-  vec3 rock = turf;
-  if (slate > 0.01) {
-    // Thick beds, thin leaves and upright joints; each is long one way and short the other.
-    float blur = log2(away * uBlur + 0.001);
-    float beds = textureLod(uGrain, vec2(vPlace.y / 6.1, (vPlace.x - vPlace.z) / 83.0), blur + 0.6).r;
-    float leaves = textureLod(uGrain, vec2(vPlace.y / 1.3, (vPlace.x + vPlace.z) / 19.0), blur + 2.8).g;
-    float joints = textureLod(uGrain, vec2((vPlace.x * 0.8 + vPlace.z * 0.6) / 5.2, vPlace.y / 23.0), blur + 0.8).b;
-    rock = mix(vec3(0.185, 0.195, 0.225), vec3(0.435, 0.435, 0.455), clamp(beds * 0.85 + leaves * 0.55 - 0.22, 0.0, 1.0));
-    rock *= 0.70 + 0.36 * smoothstep(0.30, 0.52, joints);
-    rock = mix(rock, vec3(0.33, 0.25, 0.22), smoothstep(0.58, 0.82, broad.a + beds * 0.15) * 0.45);
-    rock = mix(rock, vec3(0.27, 0.29, 0.19), smoothstep(0.60, 0.78, fine.b * 0.5 + broad.b * 0.5) * 0.5);
-  }
-  vec3 colour = mix(turf, rock, slate);
-  n = normalize(n + vec3(fine.r - 0.5, 0.0, fine.g - 0.5) * mix(0.22, 0.42, slate));
-  vec3 shaded = lit(colour * 1.18, n, t.z, t.w);
-  shaded = air(shaded, vPlace);
+  n = normalize(n + vec3(broad.r - 0.5, 0.0, broad.g - 0.5) * 0.3);
+  vec3 shaded = air(lit(colour * 1.18, n, t.z, t.w), vPlace);
   if (uReading > 0.5) {
     float line = abs(fract(vPlace.y) - 0.5);
-    float w = fwidth(vPlace.y) * 0.9;
+    float px = fwidth(vPlace.y) * 0.9;
     float degreesUp = degrees(acos(clamp(n0, 0.0, 1.0)));
     float over = smoothstep(uLimit - 0.6, uLimit + 0.6, degreesUp);
-    float tick = (1.0 - smoothstep(w, w * 2.0, 0.5 - line)) * over;
+    float tick = (1.0 - smoothstep(px, px * 2.0, 0.5 - line)) * over;
     shaded = mix(shaded, mix(shaded, vec3(0.79, 0.545, 0.106), 0.42), over);
     shaded = mix(shaded, vec3(0.09, 0.13, 0.12), tick * 0.9);
   }
@@ -117,13 +152,17 @@ void main() {
 /** A block: a course line each metre of its own height, a heavier one each five, and its edges inked. */
 export const BLOCK_FRAGMENT = /* glsl */ `
 precision highp float;
+precision highp sampler2D;
 in vec3 vPlace;
 in vec3 vNormal;
 in vec4 vFace;
 in float vCourse;
 uniform vec3 uColour;
+uniform sampler2D uTops;
 out vec4 outColour;
 ${LIGHT}
+${PLACE_LIGHT}
+${SURFACES_GLSL}
 float mark(float metres, float width) {
   float px = max(fwidth(metres), 1e-5);
   return 1.0 - smoothstep(width * 0.5, width * 0.5 + 1.0, abs(metres) / px);
@@ -131,7 +170,13 @@ float mark(float metres, float width) {
 void main() {
   vec3 n = normalize(vNormal);
   float contact = 0.72 + 0.28 * smoothstep(0.0, 0.7, vCourse);
-  vec3 colour = lit(uColour, n, 1.0, 1.0) * mix(contact, 1.0, abs(n.y));
+  vec3 base = uColour;
+  if (n.y > 0.5) {
+    vec4 w = texture(uTops, vPlace.xz / uLevelSize);
+    float painted = min(1.0, w.x + w.y + w.z + w.w);
+    if (painted > 0.04) base = mix(base, surfaces(w / painted, vPlace.xz) * 1.18, painted);
+  }
+  vec3 colour = lit(base, n, 1.0, 1.0) * mix(contact, 1.0, abs(n.y));
   float ink = 0.0;
   if (abs(n.y) < 0.999) {
     float nearest = floor(vCourse + 0.5);
@@ -157,24 +202,159 @@ void main() {
 
 export const SKY_FRAGMENT = /* glsl */ `
 precision highp float;
+precision highp sampler2D;
 uniform vec3 uForward;
 uniform vec3 uRight;
 uniform vec3 uUp;
 uniform vec2 uTan;
-uniform vec3 uSun;
-uniform float uWork;
+uniform vec3 uZenith;
+uniform sampler2D uGrain;
 in vec2 vAt;
 out vec4 outColour;
+${LIGHT}
 void main() {
   vec3 d = normalize(uForward + uRight * vAt.x * uTan.x + uUp * vAt.y * uTan.y);
-  float h = clamp(d.y, -0.3, 1.0);
-  vec3 haze = vec3(0.80, 0.835, 0.835);
-  vec3 zenith = vec3(0.36, 0.50, 0.63);
-  vec3 sky = mix(haze, zenith, 1.0 - exp(-max(h, 0.0) * 3.4));
+  float h = max(d.y, 0.0);
+  vec3 sky = mix(uHaze * 1.03, uZenith, 1.0 - 1.0 / (1.0 + h * 4.5));
+  if (d.y > 0.015) {
+    // High thin cloud, drawn out along the wind; it thins towards the horizon.
+    vec2 p = d.xz / (d.y + 0.12);
+    float c = texture(uGrain, p * vec2(0.055, 0.13)).r * 0.65 + texture(uGrain, p * vec2(0.16, 0.34) + 0.3).g * 0.35;
+    sky = mix(sky, mix(uHaze, vec3(1.0), 0.45), smoothstep(0.50, 0.86, c) * 0.5 * smoothstep(0.015, 0.22, d.y));
+  }
+  float glow = max(dot(d, uSun), 0.0);
+  glow *= glow; glow *= glow; glow *= glow;
+  sky += uSunlight * vec3(0.17, 0.13, 0.07) * glow;
+  sky = grade(sky);
   // Below the horizon there is no ground to draw: the sheet's own paper, a little darker towards the foot.
   sky = mix(sky, mix(vec3(0.905, 0.917, 0.900), vec3(0.80, 0.82, 0.80), smoothstep(-0.1, -0.75, d.y)), smoothstep(0.01, -0.10, d.y));
-  float glow = pow(max(dot(d, uSun), 0.0), 10.0);
-  sky += vec3(0.22, 0.17, 0.09) * glow;
   outColour = vec4(mix(sky, vec3(0.925, 0.933, 0.918), uWork), 1.0);
+}
+`;
+
+/** Pieces and plants: colour a vertex, a tint an instance, light from where it stands. `uBillboard` turns it to the eye. */
+export const INSTANCE_VERTEX = /* glsl */ `
+in vec4 colour;
+uniform float uBillboard;
+uniform vec3 uEye;
+uniform vec3 uView;
+out vec3 vPlace;
+out vec3 vNormal;
+out vec3 vColour;
+out vec2 vBase;
+void main() {
+  vec3 p = position;
+  vec3 n = normal;
+  vec4 at = instanceMatrix[3];
+  if (uBillboard > 0.5) {
+    // About Y to the eye; in Plan to the south.
+    vec2 to = uView.y < -0.99 ? vec2(0.0, 1.0) : normalize(uEye.xz - at.xz + 1e-4);
+    float wide = length(instanceMatrix[0].xyz);
+    float tall = length(instanceMatrix[1].xyz);
+    vPlace = at.xyz + vec3(to.y * p.x * wide, p.y * tall, -to.x * p.x * wide);
+    vNormal = normalize(vec3(to.x * 0.6 + to.y * p.x * 0.5, 0.7, to.y * 0.6 - to.x * p.x * 0.5));
+  } else {
+    vPlace = (instanceMatrix * vec4(p, 1.0)).xyz;
+    vNormal = normalize(mat3(instanceMatrix) * n);
+  }
+  vec3 tint = vec3(1.0);
+#ifdef USE_INSTANCING_COLOR
+  tint = mix(vec3(1.0), instanceColor, colour.a);
+#endif
+  vColour = sqrt(max(colour.rgb, vec3(0.0))) * tint;
+  vBase = at.xz;
+  gl_Position = projectionMatrix * viewMatrix * vec4(vPlace, 1.0);
+}
+`;
+
+export const INSTANCE_FRAGMENT = /* glsl */ `
+precision highp float;
+precision highp sampler2D;
+in vec3 vPlace;
+in vec3 vNormal;
+in vec3 vColour;
+in vec2 vBase;
+uniform sampler2D uGrain;
+uniform sampler2D uTops;
+uniform float uStone;
+out vec4 outColour;
+${LIGHT}
+${PLACE_LIGHT}
+${SURFACES_GLSL}
+void main() {
+  vec3 n = normalize(vNormal);
+  vec3 colour = vColour;
+  vec2 light = vec2(1.0);
+  if (uStone > 0.5) {
+    // Laid stone: thin courses, each with stones of its own shade.
+    vec3 a = abs(n);
+    float along = a.x > a.z ? vPlace.z : vPlace.x;
+    if (a.y < 0.6) {
+      float row = floor(vPlace.y / 0.17);
+      float stone = texture(uGrain, vec2(floor((along + row * 0.37) / 0.46) * 0.173, row * 0.119)).r;
+      float seam = smoothstep(0.0, 0.10, fract(vPlace.y / 0.17)) * smoothstep(0.0, 0.05, fract((along + row * 0.37) / 0.46));
+      float near = 1.0 - smoothstep(14.0, 55.0, distance(vPlace, uEye));
+      colour *= mix(1.0, (0.72 + 0.56 * stone) * (0.78 + 0.22 * seam), 0.35 + 0.65 * near);
+    } else {
+      colour *= 0.84 + 0.32 * texture(uGrain, vPlace.xz / 1.7).g;
+      vec4 w = texture(uTops, vPlace.xz / uLevelSize);
+      float painted = min(1.0, w.x + w.y + w.z + w.w);
+      if (painted > 0.04) colour = mix(colour, surfaces(w / painted, vPlace.xz), painted);
+    }
+  } else light = placeLight(vBase);
+  outColour = vec4(air(lit(colour * 1.18, n, 0.25 + 0.75 * light.x, 0.4 + 0.6 * light.y), vPlace), 1.0);
+}
+`;
+
+export const WATER_VERTEX = /* glsl */ `
+out vec3 vPlace;
+void main() {
+  vPlace = position;
+  gl_Position = projectionMatrix * viewMatrix * vec4(position, 1.0);
+}
+`;
+
+/** Water with depth: clear over the shore, dark where the ground lies deep, the sky on it at a low angle. */
+export const WATER_FRAGMENT = /* glsl */ `
+precision highp float;
+precision highp sampler2D;
+in vec3 vPlace;
+uniform sampler2D uGrain;
+uniform sampler2D uBed;
+uniform vec2 uLevelSize;
+uniform float uBedLow;
+uniform float uBedHigh;
+uniform vec3 uZenith;
+out vec4 outColour;
+${LIGHT}
+/** Two bytes of height; the sampler cannot mix them, so it is done by hand. */
+float bedAt(ivec2 i) {
+  vec2 b = texelFetch(uBed, i, 0).rg;
+  return mix(uBedLow, uBedHigh, (b.r * 65280.0 + b.g * 255.0) / 65535.0);
+}
+void main() {
+  ivec2 size = textureSize(uBed, 0) - 1;
+  vec2 at = clamp(vPlace.xz / uLevelSize, 0.0, 1.0) * vec2(size);
+  ivec2 i = min(ivec2(at), size - 1);
+  vec2 f = at - vec2(i);
+  float bed = mix(mix(bedAt(i), bedAt(i + ivec2(1, 0)), f.x), mix(bedAt(i + ivec2(0, 1)), bedAt(i + 1), f.x), f.y);
+  float depth = vPlace.y - bed;
+  if (depth < 0.0) discard;
+  vec4 g = texture(uGrain, vPlace.xz / 5.3);
+  vec4 g2 = texture(uGrain, vPlace.zx / 13.0);
+  vec3 n = normalize(vec3((g.r - 0.5 + g2.g - 0.5) * 0.10, 1.0, (g.g - 0.5 + g2.r - 0.5) * 0.10));
+  vec3 to = normalize(uEye - vPlace);
+  float fresnel = 0.04 + 0.96 * pow(1.0 - max(dot(to, n), 0.0), 5.0);
+  vec3 deep = mix(vec3(0.20, 0.27, 0.23), vec3(0.045, 0.10, 0.105), smoothstep(0.0, 3.5, depth));
+  vec3 r = reflect(-to, n);
+  vec3 sky = mix(uHaze, uZenith, clamp(r.y * 1.6, 0.0, 1.0));
+  vec3 colour = mix(deep * (uFill * 0.8 + uSunlight * 0.35), sky, fresnel);
+  float spark = max(dot(r, uSun), 0.0);
+  spark *= spark; spark *= spark; spark *= spark; spark *= spark; spark *= spark;
+  colour += uSunlight * spark * 0.5;
+  // A pale rim of wet stones and foam at the shore.
+  colour = mix(colour, vec3(0.62, 0.64, 0.60), (1.0 - smoothstep(0.0, 0.16, depth + (g.b - 0.5) * 0.12)) * 0.55);
+  colour = mix(colour, vec3(0.55, 0.63, 0.64), uWork * 0.6);
+  outColour = vec4(air(colour, vPlace), 1.0);
 }
 `;

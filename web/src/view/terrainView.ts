@@ -1,9 +1,9 @@
-import { BufferAttribute, BufferGeometry, DataTexture, GLSL3, LinearFilter, Mesh, RGBAFormat, ShaderMaterial, Vector2, type Group, type IUniform, type Texture } from 'three';
+import { BufferAttribute, BufferGeometry, DataTexture, GLSL3, LinearFilter, Mesh, RGBAFormat, ShaderMaterial, Vector2, type Group, type IUniform } from 'three';
 import type { Rect, Terrain } from '@rammer/core/earth/compose';
 import { TERRAIN_LOD_STRIDES, terrainIndices, terrainPositions, terrainVertexCount, tileNormals } from '@rammer/core/earth/mesh';
 import { TILE_QUADS, TILE_SIDE } from '@rammer/core/level/tiles';
-import { cosDeg } from '@rammer/core/num/trig';
-import { SLATE_FROM } from '@rammer/core/surface/groundAt';
+import type { GroundRaster } from '@rammer/core/surface/ground';
+import { SURFACES } from '@rammer/core/surface/surfaces';
 import { TERRAIN_FRAGMENT, TERRAIN_VERTEX } from './shaders';
 
 interface TileView {
@@ -15,6 +15,7 @@ interface TileView {
   stale: boolean[];
   light: DataTexture;
   lightStale: boolean;
+  shares: DataTexture;
 }
 
 /**
@@ -27,7 +28,7 @@ export class TerrainView {
   private indices = TERRAIN_LOD_STRIDES.map((_, lod) => new BufferAttribute(terrainIndices(lod), 1));
   private skirt = 3;
 
-  constructor(private readonly group: Group, private terrain: Terrain, private readonly shared: Record<string, IUniform>, private readonly grain: Texture) {
+  constructor(private readonly group: Group, private terrain: Terrain, private ground: GroundRaster, private readonly shared: Record<string, IUniform>) {
     this.build();
   }
 
@@ -43,24 +44,46 @@ export class TerrainView {
         for (let i = 0; i < data.length; i += 4) data[i + 2] = data[i + 3] = 255;
         const light = new DataTexture(data, TILE_SIDE, TILE_SIDE, RGBAFormat);
         light.magFilter = light.minFilter = LinearFilter;
+        const shares = new DataTexture(new Uint8Array(TILE_SIDE * TILE_SIDE * SURFACES), TILE_SIDE, TILE_SIDE, RGBAFormat);
+        shares.magFilter = shares.minFilter = LinearFilter;
         const material = new ShaderMaterial({
           glslVersion: GLSL3, vertexShader: TERRAIN_VERTEX, fragmentShader: TERRAIN_FRAGMENT,
-          uniforms: { ...this.shared, uTile: { value: light }, uGrain: { value: this.grain }, uOrigin: { value: new Vector2(tx * side, tz * side) }, uSide: { value: side }, uSlate: { value: new Vector2(1 - cosDeg(SLATE_FROM - 5), 1 - cosDeg(SLATE_FROM + 3)) } },
+          uniforms: { ...this.shared, uTile: { value: light }, uShares: { value: shares }, uOrigin: { value: new Vector2(tx * side, tz * side) }, uSide: { value: side } },
         });
         const mesh = new Mesh(new BufferGeometry(), material);
         mesh.frustumCulled = false;
         mesh.visible = false;
         mesh.matrixAutoUpdate = false;
         this.group.add(mesh);
-        this.tiles.set(`terrain/${tx},${tz}`, { tx, tz, mesh, lods: [], stale: [], light, lightStale: true });
+        this.tiles.set(`terrain/${tx},${tz}`, { tx, tz, mesh, lods: [], stale: [], light, lightStale: true, shares });
       }
+    }
+    this.setGround(this.ground);
+  }
+
+  /** New shares of the surfaces, of a rectangle of samples or all. */
+  setGround(ground: GroundRaster, rect: Rect = { x0: 0, z0: 0, x1: ground.grid.nx - 1, z1: ground.grid.nz - 1 }): void {
+    this.ground = ground;
+    const { nx } = ground.grid;
+    for (const tile of this.tiles.values()) {
+      const [ox, oz] = [tile.tx * TILE_QUADS, tile.tz * TILE_QUADS];
+      const x0 = Math.max(rect.x0, ox);
+      const x1 = Math.min(rect.x1, ox + TILE_QUADS);
+      if (x0 > x1 || rect.z0 > oz + TILE_QUADS || rect.z1 < oz) continue;
+      const data = tile.shares.image.data as Uint8Array;
+      for (let z = Math.max(rect.z0, oz); z <= Math.min(rect.z1, oz + TILE_QUADS); z++) {
+        const from = (z * nx + x0) * SURFACES;
+        data.set(ground.weights.subarray(from, from + (x1 - x0 + 1) * SURFACES), ((z - oz) * TILE_SIDE + x0 - ox) * SURFACES);
+      }
+      tile.shares.needsUpdate = true;
     }
   }
 
   /** Heights changed; `terrain` may be a new object of the same or another size. */
-  update(terrain: Terrain, rect: Rect): void {
+  update(terrain: Terrain, ground: GroundRaster, rect: Rect): void {
     const sameSize = terrain.grid.nx === this.terrain.grid.nx && terrain.grid.nz === this.terrain.grid.nz && terrain.grid.spacing === this.terrain.grid.spacing;
     this.terrain = terrain;
+    this.ground = ground;
     if (!sameSize) {
       this.dispose();
       this.build();
@@ -133,6 +156,7 @@ export class TerrainView {
       for (const g of tile.lods) g?.dispose();
       tile.mesh.material.dispose();
       tile.light.dispose();
+      tile.shares.dispose();
     }
     this.tiles.clear();
   }

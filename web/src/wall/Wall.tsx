@@ -109,7 +109,7 @@ function show(value: number, unit: WallUnit): string {
 
 /** Each course's share: additive terms of the governing side for frame time, base first; plain counts else. */
 function valuesOf(unit: WallUnit, by: Partial<Record<Course, Tally>>, governs: 'CPU' | 'GPU', device: (typeof DEVICES)[keyof typeof DEVICES]): { course: Course; value: number }[] {
-  const zero: Tally = { draws: 0, triangles: 0, vertices: 0, bytes: 0 };
+  const zero: Tally = { draws: 0, triangles: 0, vertices: 0, instances: 0, overdraw: 0, bytes: 0 };
   return COURSES.flatMap((course) => {
     const t = by[course];
     if (unit !== 'frame') {

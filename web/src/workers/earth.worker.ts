@@ -2,7 +2,9 @@ import { expose, transfer } from 'comlink';
 import { noiseLiftRaster } from '@rammer/core/earth/noiseLift';
 import { occluderHeights, sunDirection, sunlit } from '@rammer/core/mood/sunlit';
 import type { Rect } from '@rammer/core/earth/compose';
-import type { Block, NoiseLift } from '@rammer/core/level/objects';
+import type { PlacedMesh } from '@rammer/core/block/placedMesh';
+import { surfaceTexture, TEXTURE_SIDE } from '@rammer/core/surface/textures';
+import { TEXTURES, type Block, type NoiseLift } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 
 const api = {
@@ -11,9 +13,15 @@ const api = {
     return transfer(raster, [raster.buffer]);
   },
   /** Sunlight and open sky of a rectangle of samples, two bytes each. */
-  sunlit(grid: Grid, heights: Float32Array, blocks: Block[], sun: { azimuth: number; elevation: number }, rect: Rect): Uint8Array {
+  sunlit(grid: Grid, heights: Float32Array, blocks: Block[], pieces: PlacedMesh[], crowns: Float32Array, sun: { azimuth: number; elevation: number }, rect: Rect): Uint8Array {
     const terrain = { grid, heights, noise: new Map() };
-    const out = sunlit(terrain, occluderHeights(terrain, blocks), sunDirection(sun.azimuth, sun.elevation), rect.x0, rect.z0, rect.x1, rect.z1);
+    const out = sunlit(terrain, occluderHeights(terrain, blocks, pieces, crowns), sunDirection(sun.azimuth, sun.elevation), rect.x0, rect.z0, rect.x1, rect.z1);
+    return transfer(out, [out.buffer]);
+  },
+  /** The generated textures of all surfaces, one after the other, in the order of `TEXTURES`. */
+  textures(): Uint8Array {
+    const out = new Uint8Array(TEXTURE_SIDE * TEXTURE_SIDE * 4 * TEXTURES.length);
+    TEXTURES.forEach((kind, i) => out.set(surfaceTexture(kind), i * TEXTURE_SIDE * TEXTURE_SIDE * 4));
     return transfer(out, [out.buffer]);
   },
 };

@@ -1,6 +1,7 @@
 import { wrap, type Remote } from 'comlink';
 import type { EarthWorker } from './earth.worker';
 import type { ExportWorker } from './export.worker';
+import type { GrowthWorker } from './growth.worker';
 import type { WalkWorker } from './walk.worker';
 
 /** One worker a task, started when first asked for and kept. `replace` ends a broken one. */
@@ -22,10 +23,12 @@ function slot<T>(start: () => Worker): { get(): Remote<T>; replace(): void } {
 }
 
 const earth = slot<EarthWorker>(() => new Worker(new URL('./earth.worker.ts', import.meta.url), { type: 'module', name: 'earth' }));
+const growth = slot<GrowthWorker>(() => new Worker(new URL('./growth.worker.ts', import.meta.url), { type: 'module', name: 'growth' }));
 const walk = slot<WalkWorker>(() => new Worker(new URL('./walk.worker.ts', import.meta.url), { type: 'module', name: 'walk' }));
 const exporter = slot<ExportWorker>(() => new Worker(new URL('./export.worker.ts', import.meta.url), { type: 'module', name: 'export' }));
 
 export const earthWorker = () => earth.get();
+export const growthWorker = () => growth.get();
 export const walkWorker = () => walk.get();
 export const replaceWalkWorker = () => walk.replace();
 export const exportWorker = () => exporter.get();

@@ -1,18 +1,15 @@
 import { z } from 'zod';
 import { addRasters, fromBase64, negateRaster, packRaster, toBase64, unpackRaster } from '../../num/fixed';
 import { settingsOf } from '../level';
-import { parseTileKey, TILE_SAMPLES } from '../tiles';
+import { channelRange, channelsOf, parseTileKey, TILE_SAMPLES } from '../tiles';
 import { noChanges, refuse, type EditKind } from './edit';
 
-/** Adds integer deltas to raster tiles of a hand lift. Deltas travel packed, in base64. */
+/** Adds integer deltas to raster tiles of a hand lift, a surface or a species. Deltas travel packed, in base64. */
 export const strokeSchema = z.object({
   kind: z.literal('stroke'),
   tiles: z.array(z.object({ key: z.string().max(100), delta: z.string().max(60_000) })).min(1).max(12_288),
 });
 export type Stroke = z.infer<typeof strokeSchema>;
-
-/** Heights stay within about 100 km of zero, far from integer overflow. */
-const LIMIT = 100_000 * 1024;
 
 export const stroke: EditKind<Stroke> = {
   apply(level, edit) {
@@ -22,8 +19,7 @@ export const stroke: EditKind<Stroke> = {
     for (const { key, delta } of edit.tiles) {
       const at = parseTileKey(key);
       if (!at || at.tx >= settings.tilesX || at.tz >= settings.tilesZ) return refuse('tile-invalid', `${key} is not a tile of this level`);
-      const lift = level.object(at.lift);
-      if (lift?.kind !== 'lift' || lift.lift !== 'hand') return refuse('tile-invalid', `${at.lift} is not a hand lift`);
+      if (!channelsOf(level.object(at.lift)).includes(at.channel)) return refuse('tile-invalid', `${at.lift} is not a hand lift, surface or species that has a raster ${at.channel}`);
       if (changes.tiles.has(key)) return refuse('edit-invalid', `tile ${key} is changed twice in one edit`);
       let raster: Int32Array;
       try {
@@ -33,12 +29,12 @@ export const stroke: EditKind<Stroke> = {
       }
       const before = level.tile(key);
       const after = before ? addRasters(before, raster) : raster;
+      const [low, high] = channelRange(at.channel);
       let any = false;
       for (let i = 0; i < after.length; i++) {
         if (after[i] !== 0) any = true;
-        if (after[i] > LIMIT || after[i] < -LIMIT) return refuse('tile-invalid', `tile ${key} would leave the range of heights`);
+        if (after[i] > high || after[i] < low) return refuse('tile-invalid', `tile ${key} would leave its range, ${low} to ${high}`);
       }
-      if (at.channel === 'weight' && after.some((w) => w < 0 || w > 1024)) return refuse('tile-invalid', `tile ${key}: weights must stay between 0 and 1`);
       changes.tiles.set(key, any ? after : undefined);
       inverse.push({ key, delta: toBase64(packRaster(negateRaster(raster))) });
     }

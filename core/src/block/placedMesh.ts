@@ -1,0 +1,115 @@
+import type { Mesh } from '../num/mesh';
+import type { Vec3 } from '../num/vec';
+import { CELL } from './grid';
+
+/** A mesh where it stands in the level: what a piece is to picking, ground, walking and the section. */
+export interface PlacedMesh extends Mesh {
+  id: string;
+  name: string;
+  min: Vec3;
+  max: Vec3;
+}
+
+/** Placed meshes by the 16 m cells their plan bounds touch, as blocks are. */
+export type MeshGrid = ReadonlyMap<string, readonly PlacedMesh[]>;
+export const NO_MESHES: MeshGrid = new Map();
+
+export function meshGrid(meshes: Iterable<PlacedMesh>): MeshGrid {
+  const grid = new Map<string, PlacedMesh[]>();
+  for (const mesh of meshes) {
+    for (let cx = Math.floor(mesh.min[0] / CELL); cx <= Math.floor(mesh.max[0] / CELL); cx++) {
+      for (let cz = Math.floor(mesh.min[2] / CELL); cz <= Math.floor(mesh.max[2] / CELL); cz++) {
+        const key = `${cx},${cz}`;
+        const list = grid.get(key);
+        if (list) list.push(mesh);
+        else grid.set(key, [mesh]);
+      }
+    }
+  }
+  return grid;
+}
+
+/** @param place writes one point (x, y, z of the mesh) to the level */
+export function placeMesh(id: string, name: string, mesh: Mesh, place: (x: number, y: number, z: number) => Vec3): PlacedMesh {
+  const positions = new Float32Array(mesh.positions.length);
+  const min: Vec3 = [Infinity, Infinity, Infinity];
+  const max: Vec3 = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < positions.length; i += 3) {
+    const p = place(mesh.positions[i], mesh.positions[i + 1], mesh.positions[i + 2]);
+    for (let k = 0; k < 3; k++) {
+      positions[i + k] = p[k];
+      if (p[k] < min[k]) min[k] = p[k];
+      if (p[k] > max[k]) max[k] = p[k];
+    }
+  }
+  return { id, name, positions, indices: mesh.indices, min, max };
+}
+
+/** Highest upward face of a mesh over (x, z) that is not above `limit`: its height and normal. */
+export function meshTopAt(mesh: PlacedMesh, x: number, z: number, limit: number): { height: number; normal: Vec3 } | undefined {
+  if (x < mesh.min[0] || x > mesh.max[0] || z < mesh.min[2] || z > mesh.max[2]) return undefined;
+  const { positions: p, indices } = mesh;
+  let best: { height: number; normal: Vec3 } | undefined;
+  for (let i = 0; i < indices.length; i += 3) {
+    const [a, b, c] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3];
+    const ux = p[b] - p[a], uz = p[b + 2] - p[a + 2], vx = p[c] - p[a], vz = p[c + 2] - p[a + 2];
+    // Twice the area in plan, positive where the face looks up (z runs south).
+    const area = uz * vx - ux * vz;
+    if (area <= 1e-9) continue;
+    const wx = x - p[a], wz = z - p[a + 2];
+    const s = (wz * vx - wx * vz) / area;
+    const t = (uz * wx - ux * wz) / area;
+    if (s < -1e-6 || t < -1e-6 || s + t > 1 + 1e-6) continue;
+    const height = p[a + 1] + s * (p[b + 1] - p[a + 1]) + t * (p[c + 1] - p[a + 1]);
+    if (height > limit || (best && height <= best.height)) continue;
+    const uy = p[b + 1] - p[a + 1], vy = p[c + 1] - p[a + 1];
+    const n: Vec3 = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const l = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
+    best = { height, normal: [n[0] / l, n[1] / l, n[2] / l] };
+  }
+  return best;
+}
+
+/** First front face of the meshes that a ray meets. @param direction unit length */
+export function rayMeshes(meshes: Iterable<PlacedMesh>, o: Vec3, d: Vec3, far: number): { mesh: PlacedMesh; distance: number; normal: Vec3 } | undefined {
+  let best: { mesh: PlacedMesh; distance: number; normal: Vec3 } | undefined;
+  for (const mesh of meshes) {
+    if (!rayMeetsBox(o, d, mesh.min, mesh.max)) continue;
+    const { positions: p, indices } = mesh;
+    for (let i = 0; i < indices.length; i += 3) {
+      const [a, b, c] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3];
+      const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2];
+      const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2];
+      const nx = uy * vz - uz * vy, ny = uz * vx - ux * vz, nz = ux * vy - uy * vx;
+      const facing = nx * d[0] + ny * d[1] + nz * d[2];
+      if (facing >= -1e-12) continue;
+      const wx = o[0] - p[a], wy = o[1] - p[a + 1], wz = o[2] - p[a + 2];
+      const t = -(nx * wx + ny * wy + nz * wz) / facing;
+      if (t < 0 || t > far || (best && t >= best.distance)) continue;
+      // Moeller and Trumbore: barycentric coordinates of the hit.
+      const qx = wy * d[2] - wz * d[1], qy = wz * d[0] - wx * d[2], qz = wx * d[1] - wy * d[0];
+      const s = (qx * vx + qy * vy + qz * vz) / -facing;
+      const r = -(qx * ux + qy * uy + qz * uz) / -facing;
+      if (s < -1e-9 || r < -1e-9 || s + r > 1 + 1e-9) continue;
+      const l = Math.sqrt(nx * nx + ny * ny + nz * nz);
+      best = { mesh, distance: t, normal: [nx / l, ny / l, nz / l] };
+    }
+  }
+  return best;
+}
+
+function rayMeetsBox(o: Vec3, d: Vec3, min: Vec3, max: Vec3): boolean {
+  let enter = 0;
+  let leave = Infinity;
+  for (let k = 0; k < 3; k++) {
+    if (Math.abs(d[k]) < 1e-12) {
+      if (o[k] < min[k] || o[k] > max[k]) return false;
+      continue;
+    }
+    const a = (min[k] - o[k]) / d[k];
+    const b = (max[k] - o[k]) / d[k];
+    enter = Math.max(enter, Math.min(a, b));
+    leave = Math.min(leave, Math.max(a, b));
+  }
+  return enter <= leave;
+}

@@ -1,0 +1,152 @@
+import { CELL } from '../block/grid';
+import { PLANT_STRIDE, type Plants } from '../growth/grow';
+import { assetBounds, assetFacts, type Asset } from '../kit/asset';
+import type { Assets } from '../kit/placement';
+import type { AssetObject, Piece, Species, Water } from '../level/objects';
+import { sinCosDeg } from '../num/trig';
+import type { Vec3 } from '../num/vec';
+import { INSTANCE_BYTES, type Drawable } from './batches';
+
+/**
+ * Instances of one asset in one 16 m cell. `matrices` holds 16 float32 an instance (columns first, as
+ * glTF and WebGL have it), `tints` one byte each: which of the species' tints.
+ */
+export interface InstanceCell {
+  key: string;
+  /** id of the asset object */
+  asset: string;
+  /** species or asset object it counts for */
+  owner: string;
+  matrices: Float32Array;
+  tints: Uint8Array;
+  /** ids of pieces; empty for plants */
+  ids: string[];
+  /** index of each plant in its species' arrays */
+  index: number[];
+  min: Vec3;
+  max: Vec3;
+  radius: number;
+}
+
+const cellOf = (x: number, z: number): string => `${Math.floor(x / CELL)},${Math.floor(z / CELL)}`;
+
+/** Writes the matrix of a turn about Y, a lean, a scale and a place; columns first. */
+export function instanceMatrix(out: Float32Array, o: number, at: Vec3, turn: number, tall: number, wide: number, lean: number, leanTo: number): void {
+  const [s, c] = sinCosDeg(turn);
+  // Lean about a level axis: Rodrigues' formula with axis (ax, 0, az).
+  const [as, ac] = sinCosDeg(leanTo);
+  const [ls, lc] = sinCosDeg(lean);
+  const ax = ac, az = as, k = 1 - lc;
+  const r = [lc + ax * ax * k, az * ls, ax * az * k, -az * ls, lc, ax * ls, ax * az * k, -ax * ls, lc + az * az * k];
+  // r is columns first; turned = r * turnY, scaled by (wide, tall, wide).
+  const col = (x: number, y: number, z: number, scale: number, to: number) => {
+    for (let i = 0; i < 3; i++) out[o + to + i] = (r[i] * x + r[3 + i] * y + r[6 + i] * z) * scale;
+    out[o + to + 3] = 0;
+  };
+  col(c, 0, -s, wide, 0);
+  col(0, 1, 0, tall, 4);
+  col(s, 0, c, wide, 8);
+  out[o + 12] = at[0];
+  out[o + 13] = at[1];
+  out[o + 14] = at[2];
+  out[o + 15] = 1;
+}
+
+function emptyCell(key: string, asset: string, owner: string, count: number): InstanceCell {
+  return { key, asset, owner, matrices: new Float32Array(count * 16), tints: new Uint8Array(count), ids: [], index: [], min: [Infinity, Infinity, Infinity], max: [-Infinity, -Infinity, -Infinity], radius: 0 };
+}
+
+/** Half the diagonal of an asset's bounds: the sphere its LOD is chosen by. */
+function reachOf(asset: Asset): { radius: number; top: number; bottom: number; side: number } {
+  const { min, max } = assetBounds(asset);
+  const side = Math.max(-min[0], max[0], -min[2], max[2]);
+  return { radius: Math.sqrt((max[0] - min[0]) ** 2 + (max[1] - min[1]) ** 2 + (max[2] - min[2]) ** 2) / 2, top: max[1], bottom: min[1], side };
+}
+
+function grow(cell: InstanceCell, x: number, y: number, z: number, side: number, bottom: number, top: number): void {
+  cell.min[0] = Math.min(cell.min[0], x - side);
+  cell.max[0] = Math.max(cell.max[0], x + side);
+  cell.min[1] = Math.min(cell.min[1], y + bottom);
+  cell.max[1] = Math.max(cell.max[1], y + top);
+  cell.min[2] = Math.min(cell.min[2], z - side);
+  cell.max[2] = Math.max(cell.max[2], z + side);
+}
+
+/** Plants by species and cell. Hidden species are left out. */
+export function plantCells(grown: readonly Plants[], species: ReadonlyMap<string, Species>, assets: Assets): InstanceCell[] {
+  const out: InstanceCell[] = [];
+  for (const plants of grown) {
+    const s = species.get(plants.species);
+    const asset = s && assets.get(s.asset);
+    if (!s || !asset || s.hidden) continue;
+    const cells = new Map<string, number[]>();
+    for (let i = 0; i < plants.count; i++) {
+      const key = cellOf(plants.place[i * PLANT_STRIDE], plants.place[i * PLANT_STRIDE + 2]);
+      const list = cells.get(key);
+      if (list) list.push(i);
+      else cells.set(key, [i]);
+    }
+    const reach = reachOf(asset);
+    for (const [key, list] of cells) {
+      const cell = emptyCell(`plants/${s.id}/${key}`, s.asset, s.id, list.length);
+      list.forEach((i, n) => {
+        const o = i * PLANT_STRIDE;
+        const [x, y, z, turn, tall, wide, lean, leanTo] = plants.place.subarray(o, o + PLANT_STRIDE);
+        instanceMatrix(cell.matrices, n * 16, [x, y, z], turn, tall, wide, lean, leanTo);
+        cell.tints[n] = plants.tint[i];
+        cell.index.push(i);
+        cell.radius = Math.max(cell.radius, reach.radius * Math.max(tall, wide));
+        const side = lean > 0 ? reach.radius * 2 * Math.max(tall, wide) : reach.side * wide * 1.42;
+        grow(cell, x, y, z, side, Math.min(0, reach.bottom * tall) - (lean > 0 ? side * 0.2 : 0), reach.top * tall);
+      });
+      out.push(cell);
+    }
+  }
+  return out;
+}
+
+/** Pieces by asset and cell. Hidden ones are left out. */
+export function pieceCells(pieces: Iterable<Piece>, assets: Assets): InstanceCell[] {
+  const cells = new Map<string, Piece[]>();
+  for (const piece of pieces) {
+    if (piece.hidden || piece.out || !assets.has(piece.asset)) continue;
+    const key = `kit/${piece.asset}/${cellOf(piece.at[0], piece.at[2])}`;
+    const list = cells.get(key);
+    if (list) list.push(piece);
+    else cells.set(key, [piece]);
+  }
+  return [...cells].map(([key, list]) => {
+    const cell = emptyCell(key, list[0].asset, list[0].asset, list.length);
+    const reach = reachOf(assets.get(list[0].asset)!);
+    cell.radius = reach.radius;
+    list.forEach((p, n) => {
+      instanceMatrix(cell.matrices, n * 16, p.at, p.turn, 1, 1, 0, 0);
+      cell.ids.push(p.id);
+      grow(cell, p.at[0], p.at[1], p.at[2], reach.radius * 2, reach.bottom, reach.top);
+    });
+    return cell;
+  });
+}
+
+/** Cells as the batch list sees them. @param names of owners, for the wall */
+export function instanceDrawables(cells: readonly InstanceCell[], assets: Assets, names: ReadonlyMap<string, AssetObject | Species>): Drawable[] {
+  return cells.map((cell): Drawable => {
+    const asset = assets.get(cell.asset)!;
+    const facts = assetFacts(asset);
+    const owner = names.get(cell.owner);
+    const count = cell.matrices.length / 16;
+    return {
+      key: cell.key, course: owner?.kind === 'species' ? 'plants' : 'kit', of: owner?.name ?? cell.owner, min: cell.min, max: cell.max,
+      triangles: facts.triangles, vertices: facts.vertices, draws: asset.lods.map((lod) => lod.length), instances: count,
+      bytes: count * INSTANCE_BYTES, shared: { key: cell.asset, bytes: facts.bytes }, radius: cell.radius,
+      cutoff: owner?.kind === 'species' ? owner.cutoff : 0, casts: owner?.kind === 'species' ? owner.shadows : true,
+      alphaArea: asset.lods.map((lod) => lod.reduce((sum, p) => sum + (p.alphaTested ? facts.alphaArea : 0), 0)),
+    };
+  });
+}
+
+/** Water planes, two triangles each. */
+export const waterDrawables = (waters: Iterable<Water>): Drawable[] => [...waters].filter((w) => !w.hidden && !w.out).map((w): Drawable => ({
+  key: `water/${w.id}`, course: 'water', of: w.name, min: [w.x0, w.height, w.z0], max: [w.x1, w.height, w.z1], triangles: [2], vertices: [4], draws: [1],
+  bytes: 4 * 12, instances: 0, radius: 0, cutoff: 0, casts: false, alphaArea: [0],
+}));

@@ -1,0 +1,26 @@
+import { assetBounds } from '../kit/asset';
+import type { Assets } from '../kit/placement';
+import type { Species } from '../level/objects';
+import { PLANT_STRIDE, type Plants } from './grow';
+
+/** Plants lower than this throw no shadow worth looking for, metres. */
+const LOW = 0.6;
+
+/** Crowns as x, z, radius and top, metres: what the light is worked out with. */
+export function crowns(grown: readonly Plants[], species: ReadonlyMap<string, Species>, assets: Assets): Float32Array {
+  const out: number[] = [];
+  for (const plants of grown) {
+    const s = species.get(plants.species);
+    const asset = s && assets.get(s.asset);
+    if (!s || !asset || s.hidden || !s.shadows) continue;
+    const { min, max } = assetBounds(asset);
+    for (let i = 0; i < plants.count; i++) {
+      const o = i * PLANT_STRIDE;
+      const tall = max[1] * plants.place[o + 4];
+      if (tall < LOW) continue;
+      // A crown is not a post: it is counted a little lower and slimmer than it is.
+      out.push(plants.place[o], plants.place[o + 2], ((max[0] - min[0]) / 2) * plants.place[o + 5] * 0.7, plants.place[o + 1] + tall * 0.85);
+    }
+  }
+  return Float32Array.from(out);
+}

@@ -1,0 +1,73 @@
+/**
+ * Points in plan with a radius each, found by cell. Flat arrays: `head` one entry a cell (-1 none),
+ * `next` one an entry; entries are x, z, radius and owner.
+ */
+export class NearPoints {
+  private readonly across: number;
+  private readonly down: number;
+  private readonly head: Int32Array;
+  private next = new Int32Array(256);
+  private x = new Float64Array(256);
+  private z = new Float64Array(256);
+  private radius = new Float64Array(256);
+  private owner = new Int32Array(256);
+  private count = 0;
+  private widest = 0;
+
+  /** @param cell side of a cell, metres; about the largest distance that is asked for */
+  constructor(width: number, depth: number, private readonly cell: number) {
+    this.across = Math.max(1, Math.ceil(width / cell));
+    this.down = Math.max(1, Math.ceil(depth / cell));
+    this.head = new Int32Array(this.across * this.down).fill(-1);
+  }
+
+  add(x: number, z: number, radius: number, owner: number): void {
+    if (this.count === this.x.length) this.grow();
+    const c = this.cellOf(z, this.down) * this.across + this.cellOf(x, this.across);
+    const i = this.count++;
+    this.x[i] = x;
+    this.z[i] = z;
+    this.radius[i] = radius;
+    this.owner[i] = owner;
+    this.next[i] = this.head[c];
+    this.head[c] = i;
+    if (radius > this.widest) this.widest = radius;
+  }
+
+  /**
+   * Owner of the first point nearer than it may be, or -1: points of `owner` keep `own` metres, others
+   * the larger of their radius and `radius`.
+   */
+  clash(x: number, z: number, radius: number, owner: number, own: number): number {
+    if (this.count === 0) return -1;
+    const reach = Math.ceil(Math.max(radius, this.widest, own) / this.cell);
+    const cx = this.cellOf(x, this.across);
+    const cz = this.cellOf(z, this.down);
+    for (let gz = Math.max(0, cz - reach); gz <= Math.min(this.down - 1, cz + reach); gz++) {
+      for (let gx = Math.max(0, cx - reach); gx <= Math.min(this.across - 1, cx + reach); gx++) {
+        for (let i = this.head[gz * this.across + gx]; i >= 0; i = this.next[i]) {
+          const keep = this.owner[i] === owner ? own : Math.max(radius, this.radius[i]);
+          const dx = this.x[i] - x;
+          const dz = this.z[i] - z;
+          if (dx * dx + dz * dz < keep * keep) return this.owner[i];
+        }
+      }
+    }
+    return -1;
+  }
+
+  private cellOf(v: number, cells: number): number {
+    const c = Math.floor(v / this.cell);
+    return c < 0 ? 0 : c >= cells ? cells - 1 : c;
+  }
+
+  private grow(): void {
+    const bigger = <T extends Float64Array | Int32Array>(from: T, to: T): T => { to.set(from as never); return to; };
+    const n = this.x.length * 2;
+    this.x = bigger(this.x, new Float64Array(n));
+    this.z = bigger(this.z, new Float64Array(n));
+    this.radius = bigger(this.radius, new Float64Array(n));
+    this.next = bigger(this.next, new Int32Array(n));
+    this.owner = bigger(this.owner, new Int32Array(n));
+  }
+}

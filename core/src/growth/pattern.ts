@@ -1,0 +1,65 @@
+import { hashInts, randomStream } from '../num/hash';
+
+/**
+ * A blue-noise pattern on a torus: points no nearer than 1 to each other, also across its edges, so
+ * that copies laid side by side keep the distance. `side` is its period; x and z lie in [0, side).
+ */
+export interface Pattern {
+  side: number;
+  count: number;
+  x: Float64Array;
+  z: Float64Array;
+}
+
+const SIDE = 24;
+/** A hair over 1, so that the promise holds after positions are rounded to float32. */
+const APART = 1.001;
+/** Throws a unit of area: more find next to no further gap. */
+const TRIES = 90;
+
+const cache = new Map<number, Pattern>();
+
+/** Dart throwing on the torus with a grid of one point a cell; the same seed gives the same points. */
+export function pattern(seed: number): Pattern {
+  const known = cache.get(seed);
+  if (known) return known;
+  const cells = Math.floor((SIDE * Math.SQRT2) / APART);
+  const size = SIDE / cells;
+  const grid = new Int32Array(cells * cells).fill(-1);
+  const xs: number[] = [];
+  const zs: number[] = [];
+  const random = randomStream(hashInts(seed, 77));
+  for (let n = SIDE * SIDE * TRIES; n > 0; n--) {
+    const x = random() * SIDE;
+    const z = random() * SIDE;
+    const cx = Math.min(cells - 1, Math.floor(x / size));
+    const cz = Math.min(cells - 1, Math.floor(z / size));
+    if (grid[cz * cells + cx] >= 0) continue;
+    let free = true;
+    for (let dz = -2; dz <= 2 && free; dz++) {
+      for (let dx = -2; dx <= 2 && free; dx++) {
+        const i = grid[((cz + dz + cells) % cells) * cells + ((cx + dx + cells) % cells)];
+        if (i < 0) continue;
+        let ax = Math.abs(xs[i] - x);
+        let az = Math.abs(zs[i] - z);
+        if (ax > SIDE / 2) ax = SIDE - ax;
+        if (az > SIDE / 2) az = SIDE - az;
+        free = ax * ax + az * az >= APART * APART;
+      }
+    }
+    if (!free) continue;
+    grid[cz * cells + cx] = xs.length;
+    xs.push(x);
+    zs.push(z);
+  }
+  const made: Pattern = { side: SIDE, count: xs.length, x: Float64Array.from(xs), z: Float64Array.from(zs) };
+  if (cache.size > 32) cache.clear();
+  cache.set(seed, made);
+  return made;
+}
+
+/** The densest a species can stand at a spacing, plants per 100 m2: what the pattern holds. */
+export const densest = (spacing: number, seed = 1): number => {
+  const p = pattern(seed);
+  return (p.count / (p.side * p.side * spacing * spacing)) * 100;
+};

@@ -1,0 +1,101 @@
+import { hashInts, hashUnit } from '../num/hash';
+import { slopeDeg } from '../num/trig';
+import { clamp } from '../num/vec';
+import { groundNameAt, groundWeightsAt } from '../surface/ground';
+import { SURFACES } from '../surface/surfaces';
+import { MOST_SOWN, PLANT_STRIDE, sownAt, spotAt, underWater, type GrowthInput, type Plants } from './grow';
+import { inBand, masksOf, onGround } from './masks';
+import { pattern } from './pattern';
+
+/** One part of the answer: what, its value in words, and the factor it gives, where it is a factor. */
+export interface WhyPart {
+  what: string;
+  value: string;
+  factor?: number;
+}
+
+export interface Why {
+  here: boolean;
+  /** in one line */
+  verdict: string;
+  parts: WhyPart[];
+}
+
+/**
+ * Why a species grows at a point, or why not: every mask with its value, the chance they make, the
+ * nearest place of the pattern with its own number, and what stands in the way.
+ *
+ * @param grown the plants as they are, in the species' order
+ */
+export function whyHere(input: GrowthInput, grown: readonly Plants[], speciesId: string, px: number, pz: number): Why | undefined {
+  const index = input.species.findIndex((s) => s.id === speciesId);
+  const species = input.species[index];
+  if (!species) return undefined;
+  const p = pattern(species.seed);
+  const period = p.side * species.spacing;
+  // The candidate nearest to the point: one of the pattern's points within a spacing or so.
+  let best = { d: Infinity, x: px, z: pz, cx: 0, cz: 0, slot: -1 };
+  for (const cz of [-1, 0, 1].map((k) => Math.floor(pz / period) + k)) {
+    for (const cx of [-1, 0, 1].map((k) => Math.floor(px / period) + k)) {
+      for (let slot = 0; slot < p.count; slot++) {
+        const x = cx * period + p.x[slot] * species.spacing;
+        const z = cz * period + p.z[slot] * species.spacing;
+        const d = (x - px) * (x - px) + (z - pz) * (z - pz);
+        if (d < best.d) best = { d, x, z, cx, cz, slot };
+      }
+    }
+  }
+  const { x, z } = best;
+  const masks = masksOf(species, input.ground.surfaces.map((s) => s.id));
+  const spot = spotAt(input, x, z);
+  const bySlope = inBand(masks.slope, spot.gradient);
+  const byHeight = inBand(masks.height, spot.height);
+  const byGround = masks.anyGround && !spot.top ? 1 : onGround(masks, groundWeightsAt(input.ground, x, z, spot.top, new Float64Array(SURFACES)));
+  const rule = masks.on ? bySlope * byHeight * byGround : 0;
+  const sown = sownAt(input.tiles, input.terrain, species.id, x, z);
+  const wanted = clamp(rule + sown, 0, MOST_SOWN);
+  const most = (p.count / (period * period)) * 100;
+  const chance = Math.min(1, (species.density * wanted) / most);
+  const own = hashUnit(hashInts(species.seed, best.cx, best.cz, 5), best.slot);
+  const name = `${best.cx},${best.cz}:${best.slot}`;
+  const edited = input.plants.find((h) => h.species === species.id && h.from === name);
+  const wet = underWater(input.waters, x, spot.height, z);
+  const rival = nearest(input, grown, index, x, z);
+  const parts: WhyPart[] = [
+    ...(masks.on ? [
+      { what: 'slope', value: `${slopeDeg(spot.gradient).toFixed(1)}° in ${species.rule.slope[0]} to ${species.rule.slope[1]}°`, factor: bySlope },
+      { what: 'height', value: `${spot.height.toFixed(1)} m in ${species.rule.height[0]} to ${species.rule.height[1]} m`, factor: byHeight },
+      { what: 'ground', value: groundNameAt(input.ground, x, z, spot.top), factor: byGround },
+    ] : [{ what: 'rule', value: 'off', factor: 0 }]),
+    { what: 'by brush', value: sown === 0 ? 'nothing' : `${sown > 0 ? '+' : '−'}${Math.abs(sown).toFixed(2)} of its density` },
+    { what: 'wanted', value: `${(species.density * wanted).toFixed(1)} of ${species.density} per 100 m²`, factor: wanted },
+    { what: 'chance', value: `${(chance * 100).toFixed(0)} %, the place ${Math.sqrt(best.d).toFixed(2)} m off drew ${(own * 100).toFixed(0)}`, factor: chance },
+  ];
+  if (wet) parts.push({ what: 'water', value: 'under water', factor: 0 });
+  if (rival) parts.push({ what: 'clearance', value: `${rival.name} stands ${rival.distance.toFixed(2)} m away, ${rival.keep.toFixed(2)} m are kept`, factor: 0 });
+  if (edited) parts.push({ what: 'by hand', value: edited.gone ? 'removed' : 'moved', factor: 0 });
+  const missing = wanted === 0 ? (masks.on && rule === 0 ? `no ${species.name}: ${[['the slope', bySlope], ['the height', byHeight], ['the ground', byGround]].filter(([, v]) => v === 0).map(([n]) => n).join(' and ') || 'the brush'} says no` : `no ${species.name} is sown here`)
+    : wet ? `no ${species.name}: under water`
+      : edited ? `no ${species.name}: ${edited.gone ? 'removed' : 'moved'} by hand`
+        : own >= chance ? `no ${species.name}: its number ${(own * 100).toFixed(0)} is not under ${(chance * 100).toFixed(0)}`
+          : rival ? `no ${species.name}: too near to ${rival.name}` : undefined;
+  return { here: missing === undefined, verdict: missing ?? `${species.name} grows here`, parts };
+}
+
+/** The plant of an earlier species, or one set by hand, that keeps a candidate away. */
+function nearest(input: GrowthInput, grown: readonly Plants[], index: number, x: number, z: number): { name: string; distance: number; keep: number } | undefined {
+  const mine = input.species[index];
+  for (const [i, plants] of grown.entries()) {
+    const other = input.species.find((s) => s.id === plants.species);
+    if (!other) continue;
+    for (let k = 0; k < plants.count; k++) {
+      const byHand = plants.id[k * 3 + 2] < 0;
+      if (!byHand && i >= index) continue;
+      const keep = other === mine ? mine.spacing : Math.max(mine.clearance, other.clearance);
+      const dx = plants.place[k * PLANT_STRIDE] - x;
+      const dz = plants.place[k * PLANT_STRIDE + 2] - z;
+      if (dx * dx + dz * dz < keep * keep) return { name: byHand ? `a ${other.name} set by hand` : `a ${other.name}`, distance: Math.sqrt(dx * dx + dz * dz), keep };
+    }
+  }
+  return undefined;
+}

@@ -1,0 +1,256 @@
+import { Document, Primitive as GltfPrimitive, WebIO, type Material, type Node, type Primitive as Prim } from '@gltf-transform/core';
+import { decode } from 'fast-png';
+import { strFromU8 } from 'fflate';
+import { z } from 'zod';
+import { COLLIDERS, type Asset, type Primitive } from '../kit/asset';
+import { fault, type Outcome } from './fault';
+
+/**
+ * A mesh asset as binary glTF 2.0: one node a LOD under the scene, finest first, and what Rammer
+ * knows of it in the scene's `extras.rammer`. Colours are COLOR_0; its alpha says how far the
+ * instance's tint applies, which a reader that does not know it draws as an opaque colour.
+ */
+const extrasSchema = z.object({
+  role: z.enum(['piece', 'plant']).default('piece'),
+  collider: z.enum(COLLIDERS).default('mesh'),
+  real: z.tuple([z.number().positive(), z.number().positive()]).optional(),
+  tags: z.array(z.string().max(40)).max(20).default([]),
+  trunk: z.number().min(0).max(50).default(0),
+});
+
+/** The most an asset may have. */
+export const ASSET_LIMITS = Object.freeze({ bytes: 16 << 20, triangles: 200_000, nodes: 1000, lods: 6, pictureSide: 4096, metres: 500 });
+
+export async function writeAsset(asset: Asset): Promise<Uint8Array> {
+  const document = new Document();
+  document.getRoot().getAsset().generator = 'Rammer';
+  const buffer = document.createBuffer();
+  const { role, collider, real, tags, trunk } = asset;
+  const scene = document.createScene(asset.name).setExtras({ rammer: { role, collider, real, tags, trunk } });
+  document.getRoot().setDefaultScene(scene);
+  const materials = new Map<string, Material>();
+  asset.lods.forEach((lod, i) => {
+    const name = role === 'plant' && i === asset.lods.length - 1 ? 'billboard' : `lod${i}`;
+    const mesh = document.createMesh(name);
+    for (const p of lod) {
+      let material = materials.get(p.material);
+      if (!material) {
+        material = document.createMaterial(p.material).setRoughnessFactor(1).setMetallicFactor(0).setAlphaMode(p.alphaTested ? 'MASK' : 'OPAQUE').setDoubleSided(name === 'billboard' || p.alphaTested);
+        materials.set(p.material, material);
+      }
+      const accessor = (type: 'VEC3' | 'VEC4' | 'SCALAR', array: Float32Array<ArrayBuffer> | Uint32Array<ArrayBuffer>) => document.createAccessor().setType(type).setArray(array).setBuffer(buffer);
+      mesh.addPrimitive(document.createPrimitive().setMaterial(material)
+        .setAttribute('POSITION', accessor('VEC3', Float32Array.from(p.positions))).setAttribute('NORMAL', accessor('VEC3', Float32Array.from(p.normals)))
+        .setAttribute('COLOR_0', accessor('VEC4', Float32Array.from(p.colours))).setIndices(accessor('SCALAR', Uint32Array.from(p.indices))));
+    }
+    scene.addChild(document.createNode(name).setMesh(mesh));
+  });
+  return new WebIO().writeBinary(document);
+}
+
+/**
+ * Reads an asset that nobody vouches for. Headers and counts are checked before anything is decoded;
+ * every fault is named and nothing is made.
+ */
+export async function readAsset(bytes: Uint8Array, name = 'asset'): Promise<Outcome<Asset>> {
+  const json = glbJson(bytes, name);
+  if (!json.ok) return json;
+  const sound = checkGltf(json.value.json, json.value.binary, name);
+  if (!sound.ok) return sound;
+  let document: Document;
+  try {
+    document = await new WebIO().readBinary(bytes);
+  } catch (error) {
+    return fault('glb-invalid', `${name} cannot be read as glTF: ${(error as Error).message}`);
+  }
+  const root = document.getRoot();
+  const scene = root.getDefaultScene() ?? root.listScenes()[0];
+  if (!scene) return fault('glb-empty', `${name} has no scene`);
+  const extras = extrasSchema.safeParse((scene.getExtras() as { rammer?: unknown }).rammer ?? {});
+  if (!extras.success) return fault('glb-extras', `${name}: extras.rammer.${extras.error.issues[0].path.join('.')}: ${extras.error.issues[0].message}`);
+  const children = scene.listChildren();
+  const ranked = children.some((n) => /^lod\d$/.test(n.getName())) ? children.filter((n) => /^(lod\d|billboard)$/.test(n.getName())) : undefined;
+  if (ranked && ranked.length > ASSET_LIMITS.lods) return fault('glb-too-large', `${name} has ${ranked.length} LODs; at most ${ASSET_LIMITS.lods} are read`);
+  const lods: Primitive[][] = [];
+  for (const group of ranked ? ranked.map((n) => [n]) : [children]) {
+    const lod: Primitive[] = [];
+    for (const node of group) {
+      const got = gather(node, name, lod);
+      if (!got.ok) return got;
+    }
+    if (lod.reduce((s, p) => s + p.indices.length, 0) === 0) return fault('glb-no-triangles', `${name} has no triangles${ranked ? ` in ${group[0].getName()}` : ''}: there is nothing to place`);
+    lods.push(lod);
+  }
+  const total = lods.flat().reduce((s, p) => s + p.indices.length / 3, 0);
+  if (total > ASSET_LIMITS.triangles) return fault('glb-too-large', `${name} has ${total} triangles; at most ${ASSET_LIMITS.triangles} are read`);
+  let top = 0;
+  for (const p of lods[0]) for (let i = 1; i < p.positions.length; i += 3) top = Math.max(top, p.positions[i]);
+  const e = extras.data;
+  if (e.role === 'plant' && lods.length < 2) return fault('glb-extras', `${name} is a plant and needs at least one LOD and a billboard`);
+  const textureBytes = root.listTextures().reduce((s, t) => { const size = t.getSize(); return s + (size ? (size[0] * size[1] * 4 * 4) / 3 : 0); }, 0);
+  return { ok: true, value: { name: scene.getName() || name, role: e.role, collider: e.collider, real: e.real ?? [top * 0.8, top * 1.25], tags: e.tags, trunk: e.trunk, lods, textureBytes } };
+}
+
+function gather(node: Node, name: string, out: Primitive[]): Outcome<true> {
+  const m = node.getWorldMatrix();
+  for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
+    if (primitive.getMode() !== GltfPrimitive.Mode.TRIANGLES) continue;
+    const read = readPrimitive(primitive, m, name);
+    if (!read.ok) return read;
+    out.push(read.value);
+  }
+  for (const child of node.listChildren()) {
+    const got = gather(child, name, out);
+    if (!got.ok) return got;
+  }
+  return { ok: true, value: true };
+}
+
+function readPrimitive(primitive: Prim, m: readonly number[], name: string): Outcome<Primitive> {
+  const position = primitive.getAttribute('POSITION');
+  if (!position) return fault('glb-invalid', `${name} has a mesh without positions`);
+  const count = position.getCount();
+  const given = primitive.getIndices()?.getArray();
+  const indices = given ? Uint32Array.from(given) : Uint32Array.from({ length: count }, (_, i) => i);
+  for (const i of indices) if (i >= count) return fault('glb-index', `${name} has a triangle that names vertex ${i} of ${count}`);
+  const positions = new Float32Array(count * 3);
+  const normals = new Float32Array(count * 3);
+  const colours = new Float32Array(count * 4);
+  const normal = primitive.getAttribute('NORMAL');
+  const colour = primitive.getAttribute('COLOR_0');
+  const base = primitive.getMaterial()?.getBaseColorFactor() ?? [0.6, 0.6, 0.58, 1];
+  const v: number[] = [0, 0, 0, 0];
+  for (let i = 0; i < count; i++) {
+    position.getElement(i, v);
+    for (let k = 0; k < 3; k++) {
+      const p = m[k] * v[0] + m[4 + k] * v[1] + m[8 + k] * v[2] + m[12 + k];
+      if (!Number.isFinite(p)) return fault('glb-not-finite', `${name} has a vertex that is not a number (vertex ${i})`);
+      if (Math.abs(p) > ASSET_LIMITS.metres) return fault('glb-size', `${name} reaches ${Math.round(Math.abs(p))} m from its pivot; at most ${ASSET_LIMITS.metres} m are read. Is it in centimetres?`);
+      positions[i * 3 + k] = p;
+    }
+    if (normal) {
+      normal.getElement(i, v);
+      const n = [0, 1, 2].map((k) => m[k] * v[0] + m[4 + k] * v[1] + m[8 + k] * v[2]);
+      const l = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]) || 1;
+      for (let k = 0; k < 3; k++) normals[i * 3 + k] = Number.isFinite(n[k]) ? n[k] / l : 0;
+    }
+    v[0] = v[1] = v[2] = v[3] = 1;
+    colour?.getElement(i, v);
+    for (let k = 0; k < 3; k++) colours[i * 4 + k] = v[k] * base[k];
+    colours[i * 4 + 3] = colour && colour.getElementSize() === 4 ? v[3] : 0;
+  }
+  if (!normal) faceNormals(positions, indices, normals);
+  return { ok: true, value: { positions, normals, colours, indices, material: primitive.getMaterial()?.getName() || 'material', alphaTested: primitive.getMaterial()?.getAlphaMode() === 'MASK' } };
+}
+
+/** Normals where a file has none: the sum of the triangles at each vertex. */
+function faceNormals(p: Float32Array, indices: Uint32Array, out: Float32Array): void {
+  for (let i = 0; i < indices.length; i += 3) {
+    const [a, b, c] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3];
+    const u = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+    const w = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
+    const n = [u[1] * w[2] - u[2] * w[1], u[2] * w[0] - u[0] * w[2], u[0] * w[1] - u[1] * w[0]];
+    for (const at of [a, b, c]) for (let k = 0; k < 3; k++) out[at + k] += n[k];
+  }
+  for (let i = 0; i < out.length; i += 3) {
+    const l = Math.sqrt(out[i] * out[i] + out[i + 1] * out[i + 1] + out[i + 2] * out[i + 2]) || 1;
+    for (let k = 0; k < 3; k++) out[i + k] /= l;
+  }
+}
+
+interface Gltf {
+  nodes?: { children?: number[]; mesh?: number }[];
+  accessors?: { bufferView?: number; byteOffset?: number; componentType: number; count: number; type: string; sparse?: unknown }[];
+  bufferViews?: { buffer: number; byteOffset?: number; byteLength: number; byteStride?: number }[];
+  buffers?: { byteLength: number; uri?: string }[];
+  images?: { bufferView?: number; uri?: string; mimeType?: string }[];
+  extensionsRequired?: string[];
+}
+
+/** The two chunks of a GLB; lengths are those of the file, not what it says of itself. */
+function glbJson(bytes: Uint8Array, name: string): Outcome<{ json: Gltf; binary: Uint8Array }> {
+  if (bytes.length === 0) return fault('glb-invalid', `${name} is empty`);
+  if (bytes.length > ASSET_LIMITS.bytes) return fault('glb-too-large', `${name} is larger than ${ASSET_LIMITS.bytes >> 20} MB`);
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  if (bytes.length < 20 || view.getUint32(0, true) !== 0x46546c67) return fault('glb-invalid', `${name} is not a binary glTF file (.glb)`);
+  if (view.getUint32(4, true) !== 2) return fault('glb-invalid', `${name} is glTF ${view.getUint32(4, true)}; version 2 is read`);
+  if (view.getUint32(8, true) !== bytes.length) return fault('glb-truncated', `${name} says it is ${view.getUint32(8, true)} bytes and is ${bytes.length}: it was cut off`);
+  const length = view.getUint32(12, true);
+  if (view.getUint32(16, true) !== 0x4e4f534a || 20 + length > bytes.length) return fault('glb-truncated', `${name} has no whole JSON part`);
+  let json: Gltf;
+  try {
+    json = JSON.parse(strFromU8(bytes.subarray(20, 20 + length))) as Gltf;
+  } catch (error) {
+    return fault('glb-invalid', `${name} holds JSON that cannot be read: ${(error as Error).message}`);
+  }
+  const at = 20 + length;
+  const size = at + 8 <= bytes.length ? view.getUint32(at, true) : 0;
+  if (at + 8 + size > bytes.length && size > 0) return fault('glb-truncated', `${name} has a cut binary part`);
+  return { ok: true, value: { json, binary: bytes.subarray(at + 8, at + 8 + size) } };
+}
+
+const COMPONENT_BYTES: Record<number, number> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 };
+const COMPONENTS: Record<string, number> = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4, MAT2: 4, MAT3: 9, MAT4: 16 };
+
+/** Counts, ranges, node loops and pictures, before any of it is believed. */
+function checkGltf(json: Gltf, binary: Uint8Array, name: string): Outcome<true> {
+  if (json.extensionsRequired?.length) return fault('glb-extension', `${name} needs ${json.extensionsRequired.join(', ')}, which is not read: export it without`);
+  const nodes = json.nodes ?? [];
+  if (nodes.length > ASSET_LIMITS.nodes) return fault('glb-too-large', `${name} has ${nodes.length} nodes; at most ${ASSET_LIMITS.nodes} are read`);
+  const state = new Uint8Array(nodes.length);
+  const loops = (i: number): boolean => {
+    if (!nodes[i] || state[i] === 2) return false;
+    if (state[i] === 1) return true;
+    state[i] = 1;
+    const found = (nodes[i].children ?? []).some(loops);
+    state[i] = 2;
+    return found;
+  };
+  for (let i = 0; i < nodes.length; i++) {
+    const missing = (nodes[i].children ?? []).find((c) => !nodes[c]);
+    if (missing !== undefined) return fault('glb-node', `${name}: node ${i} names a child ${missing} that does not exist`);
+    if (loops(i)) return fault('glb-node-loop', `${name}: node ${i} is its own ancestor`);
+  }
+  if ((json.buffers ?? []).some((b) => b.uri !== undefined)) return fault('glb-outside', `${name} reads its data from another file: pack everything into one .glb`);
+  const views = json.bufferViews ?? [];
+  for (const [i, v] of views.entries()) {
+    if (!(v.byteLength >= 0) || (v.byteOffset ?? 0) < 0 || (v.byteOffset ?? 0) + v.byteLength > binary.length) return fault('glb-range', `${name}: buffer view ${i} lies outside the file`);
+  }
+  for (const [i, a] of (json.accessors ?? []).entries()) {
+    const size = (COMPONENT_BYTES[a.componentType] ?? 0) * (COMPONENTS[a.type] ?? 0);
+    if (size === 0) return fault('glb-invalid', `${name}: accessor ${i} has a form that does not exist`);
+    if (a.sparse) return fault('glb-extension', `${name}: accessor ${i} is sparse, which is not read`);
+    const view = a.bufferView === undefined ? undefined : views[a.bufferView];
+    if (!view) return fault('glb-range', `${name}: accessor ${i} has no data`);
+    const last = a.count > 0 ? (a.byteOffset ?? 0) + (a.count - 1) * (view.byteStride ?? size) + size : 0;
+    if (!Number.isInteger(a.count) || a.count < 0 || last > view.byteLength) return fault('glb-range', `${name}: accessor ${i} asks for ${a.count} elements, more than the file holds`);
+  }
+  for (const [i, image] of (json.images ?? []).entries()) {
+    if (image.uri !== undefined) return fault('glb-outside', `${name}: picture ${i} lies in another file: pack everything into one .glb`);
+    const view = views[image.bufferView ?? -1];
+    if (!view) return fault('glb-range', `${name}: picture ${i} has no data`);
+    const png = checkPng(binary.subarray(view.byteOffset ?? 0, (view.byteOffset ?? 0) + view.byteLength), `${name}: picture ${i}`);
+    if (!png.ok) return png;
+  }
+  return { ok: true, value: true };
+}
+
+/** A picture must be a PNG whose header tells the truth. */
+export function checkPng(bytes: Uint8Array, name: string): Outcome<{ width: number; height: number }> {
+  const signature = [137, 80, 78, 71, 13, 10, 26, 10];
+  if (bytes.length < 33 || signature.some((b, i) => bytes[i] !== b)) return fault('png-invalid', `${name} is not a PNG picture; only PNG is read`);
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const width = view.getUint32(16);
+  const height = view.getUint32(20);
+  const max = ASSET_LIMITS.pictureSide;
+  if (width === 0 || height === 0 || width > max || height > max) return fault('png-size', `${name} says it is ${width} x ${height} pixels; 1 to ${max} a side are read`);
+  // Deflate packs a thousandfold at best: a tiny file that states a huge picture lies.
+  if (width * height > bytes.length * 4200) return fault('png-lies', `${name} says it is ${width} x ${height} pixels but holds only ${bytes.length} bytes`);
+  try {
+    const image = decode(bytes, { checkCrc: true });
+    if (image.width !== width || image.height !== height || image.data.length < width * height) return fault('png-lies', `${name} does not hold the ${width} x ${height} pixels its header states`);
+  } catch (error) {
+    return fault('png-lies', `${name} cannot be read: ${(error as Error).message}`);
+  }
+  return { ok: true, value: { width, height } };
+}

@@ -1,0 +1,105 @@
+import type { Bounds } from '../block/solid';
+import type { Mesh } from '../num/mesh';
+import type { Vec3 } from '../num/vec';
+
+/**
+ * One draw of an asset: a triangle mesh with one material.
+ *
+ * `positions` and `normals` are x, y, z; `colours` red, green, blue (linear, 0 to 1) and how far the
+ * instance's tint applies (0 or 1); all float32, one entry a vertex.
+ */
+export interface Primitive extends Mesh {
+  normals: Float32Array;
+  colours: Float32Array;
+  material: string;
+  /** pixels may be left out by an alpha test; such areas count as overdraw */
+  alphaTested: boolean;
+}
+
+export const COLLIDERS = ['none', 'box', 'mesh'] as const;
+export type Collider = (typeof COLLIDERS)[number];
+
+/** What a mesh asset is: a part of a kit or a plant, in metres, its pivot at the origin. */
+export interface Asset {
+  name: string;
+  role: 'piece' | 'plant';
+  collider: Collider;
+  /** range of real heights it stands for, metres */
+  real: [number, number];
+  tags: string[];
+  /** radius of what stops a body, metres at the asset's own size; 0 is walked through (plants) */
+  trunk: number;
+  /** finest first; of a plant the last is the billboard, which turns about Y to face the eye */
+  lods: Primitive[][];
+  /** pictures in it, bytes on the GPU with their mip levels */
+  textureBytes: number;
+}
+
+/** What the library and the checks say of an asset. */
+export interface AssetFacts {
+  size: Vec3;
+  triangles: number[];
+  vertices: number[];
+  materials: string[];
+  /** area that is alpha tested at the finest LOD, m2 */
+  alphaArea: number;
+  /** bytes on the GPU of all LODs: 40 a vertex (position, normal, colour), 4 an index, and pictures */
+  bytes: number;
+}
+
+/** Bytes of a vertex: position and normal 12 each, colour 16. */
+export const VERTEX_BYTES = 40;
+
+const boundsCache = new WeakMap<object, Bounds>();
+const factsCache = new WeakMap<Asset, AssetFacts>();
+
+/** Bounds of the finest LOD about its pivot; worked out once an asset. */
+export function assetBounds(asset: Pick<Asset, 'lods'>): Bounds {
+  const known = boundsCache.get(asset);
+  if (known) return known;
+  const min: Vec3 = [Infinity, Infinity, Infinity];
+  const max: Vec3 = [-Infinity, -Infinity, -Infinity];
+  for (const { positions } of asset.lods[0]) {
+    for (let i = 0; i < positions.length; i++) {
+      const k = i % 3;
+      if (positions[i] < min[k]) min[k] = positions[i];
+      if (positions[i] > max[k]) max[k] = positions[i];
+    }
+  }
+  const bounds = { min, max };
+  boundsCache.set(asset, bounds);
+  return bounds;
+}
+
+/** Size, counts and bytes of an asset; worked out once. */
+export function assetFacts(asset: Asset): AssetFacts {
+  const known = factsCache.get(asset);
+  if (known) return known;
+  const { min, max } = assetBounds(asset);
+  const sum = (of: (p: Primitive) => number) => asset.lods.map((lod) => lod.reduce((s, p) => s + of(p), 0));
+  const triangles = sum((p) => p.indices.length / 3);
+  const vertices = sum((p) => p.positions.length / 3);
+  const total = (list: number[]) => list.reduce((a, b) => a + b, 0);
+  const facts: AssetFacts = {
+    size: [max[0] - min[0], max[1] - min[1], max[2] - min[2]],
+    triangles, vertices,
+    materials: [...new Set(asset.lods.flat().map((p) => p.material))],
+    alphaArea: asset.lods[0].reduce((s, p) => s + (p.alphaTested ? meshArea(p) : 0), 0),
+    bytes: total(vertices) * VERTEX_BYTES + total(triangles) * 3 * 4 + asset.textureBytes,
+  };
+  factsCache.set(asset, facts);
+  return facts;
+}
+
+/** Sum of the areas of a mesh's triangles, m2. */
+export function meshArea({ positions: p, indices }: Mesh): number {
+  let sum = 0;
+  for (let i = 0; i < indices.length; i += 3) {
+    const [a, b, c] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3];
+    const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2];
+    const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2];
+    const nx = uy * vz - uz * vy, ny = uz * vx - ux * vz, nz = ux * vy - uy * vx;
+    sum += Math.sqrt(nx * nx + ny * ny + nz * nz) / 2;
+  }
+  return sum;
+}

@@ -1,0 +1,16 @@
+import { assetFacts, type Asset, type AssetFacts } from './asset';
+
+/** What the library lists of an asset. */
+export interface AssetSummary extends AssetFacts {
+  hash: string;
+  name: string;
+  role: Asset['role'];
+  collider: Asset['collider'];
+  real: [number, number];
+  tags: string[];
+  trunk: number;
+}
+
+export const summaryOf = (hash: string, asset: Asset): AssetSummary => ({
+  hash, name: asset.name, role: asset.role, collider: asset.collider, real: asset.real, tags: asset.tags, trunk: asset.trunk, ...assetFacts(asset),
+});

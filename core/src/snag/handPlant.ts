@@ -1,0 +1,42 @@
+import { meshGrid } from '../block/placedMesh';
+import { onGround, masksOf } from '../growth/masks';
+import { underWater } from '../growth/grow';
+import { assetBounds } from '../kit/asset';
+import { groundNameAt, groundWeightsAt } from '../surface/ground';
+import { groundAt } from '../surface/groundAt';
+import { SURFACES } from '../surface/surfaces';
+import type { Snag } from './finding';
+import type { SnagInput } from './input';
+
+/** Real sizes may be this far off the range an asset stands for. */
+const SMALL = 0.8;
+const LARGE = 1.25;
+
+/** Plants set by hand: on ground their species does not grow on, in the air or under it, in water, at an unlikely size. */
+export function handPlant(input: SnagInput): Snag[] {
+  const meshes = meshGrid(input.placed);
+  return input.plants.flatMap((plant): Snag[] => {
+    const species = input.species.find((s) => s.id === plant.species);
+    if (!species || plant.gone) return [];
+    const found: Snag[] = [];
+    const tell = (code: string, message: string, mend: string) => found.push({ code, severity: 'warning', message: `${plant.name} ${message}`, mend, at: plant.at, object: plant.id });
+    const [x, y, z] = plant.at;
+    const host = groundAt(input.terrain, input.grid, [x, y + 0.3, z], { meshes, ground: input.ground });
+    const top = host.host.kind !== 'terrain';
+    const gap = y - host.height;
+    if (gap > 0.1) tell('plant-floating', `stands ${gap.toFixed(2)} m in the air`, 'move it: it is set on the ground where it is dropped');
+    else if (gap < -0.5) tell('plant-buried', `stands ${(-gap).toFixed(2)} m under the ground`, 'move it: it is set on the ground where it is dropped');
+    if (underWater(input.waters, x, y, z)) tell('plant-wet', 'stands under water', 'move it out of the water, or remove it');
+    const masks = masksOf(species, input.ground.surfaces.map((s) => s.id));
+    if (!masks.anyGround && onGround(masks, groundWeightsAt(input.ground, x, z, top, new Float64Array(SURFACES))) < 0.2) {
+      tell('plant-wrong-ground', `stands on ${groundNameAt(input.ground, x, z, top)}, where ${species.name} does not grow`, 'move it, paint its ground there, or accept it');
+    }
+    const asset = input.assets.get(species.asset);
+    if (asset) {
+      const tall = assetBounds(asset).max[1] * plant.scale;
+      const [low, high] = asset.real;
+      if (tall < low * SMALL || tall > high * LARGE) tell('size-unreal', `is ${tall.toFixed(1)} m high; ${asset.name} stands for ${low} to ${high} m`, 'scale it, or use another species');
+    }
+    return found;
+  });
+}

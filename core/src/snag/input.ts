@@ -1,0 +1,28 @@
+import type { BodyFigures } from '../body/bodies';
+import type { BlockGrid } from '../block/grid';
+import type { PlacedMesh } from '../block/placedMesh';
+import type { Terrain } from '../earth/compose';
+import type { Assets } from '../kit/placement';
+import type { Block, Piece, PlantObject, Species, Water } from '../level/objects';
+import type { Reach } from '../play/reach';
+import type { GroundRaster } from '../surface/ground';
+
+/** What the checks look at. */
+export interface SnagInput {
+  terrain: Terrain;
+  ground: GroundRaster;
+  blocks: readonly Block[];
+  grid: BlockGrid;
+  pieces: readonly Piece[];
+  /** the pieces as they are seen, in no special order */
+  placed: readonly PlacedMesh[];
+  assets: Assets;
+  species: readonly Species[];
+  /** set by hand */
+  plants: readonly PlantObject[];
+  waters: readonly Water[];
+  body: BodyFigures;
+  reach: Reach;
+  /** the walk area as dots, see play/walkDots; empty while there is none */
+  dots: Float32Array;
+}

@@ -1,0 +1,39 @@
+import { blockBounds } from '../block/solid';
+import { heightAt } from '../earth/sample';
+import { assetBounds } from '../kit/asset';
+import { sinCosDeg } from '../num/trig';
+import type { Vec3 } from '../num/vec';
+import type { Snag } from './finding';
+import type { SnagInput } from './input';
+
+/** Two things this near still touch, metres. */
+const TOUCH = 0.06;
+
+/** Pieces that touch neither the ground nor, through other pieces and blocks, something that does; and pieces wholly under it. */
+export function piecePlace(input: SnagInput): Snag[] {
+  const { terrain, blocks, placed, pieces, assets } = input;
+  const bounds = [...blocks.map(blockBounds), ...placed.map(({ min, max }) => ({ min, max }))];
+  const ground = (x: number, z: number) => heightAt(terrain, x, z);
+  const held = bounds.map(({ min, max }) => [[min[0], min[2]], [max[0], min[2]], [max[0], max[2]], [min[0], max[2]], [(min[0] + max[0]) / 2, (min[2] + max[2]) / 2]].some(([x, z]) => min[1] <= ground(x, z) + TOUCH));
+  const queue = held.flatMap((h, i) => (h ? [i] : []));
+  while (queue.length > 0) {
+    const a = bounds[queue.pop()!];
+    for (let i = 0; i < bounds.length; i++) {
+      if (held[i] || ![0, 1, 2].every((k) => a.min[k] <= bounds[i].max[k] + TOUCH && bounds[i].min[k] <= a.max[k] + TOUCH)) continue;
+      held[i] = true;
+      queue.push(i);
+    }
+  }
+  const index = new Map(placed.map((m, i) => [m.id, blocks.length + i]));
+  return pieces.flatMap((piece): Snag[] => {
+    const i = index.get(piece.id);
+    const asset = assets.get(piece.asset);
+    if (i === undefined || !asset) return [{ code: 'piece-no-mesh', severity: 'warning', message: `${piece.name} has no mesh: its asset is not in the level`, mend: 'remove it, or bring the asset back', at: piece.at, object: piece.id }];
+    const { min, max } = assetBounds(asset);
+    if (!held[i]) return [{ code: 'piece-floating', severity: 'warning', message: `${piece.name} floats ${(piece.at[1] + min[1] - ground(piece.at[0], piece.at[2])).toFixed(2)} m above the ground`, mend: 'drop it to its host (J)', at: piece.at, object: piece.id }];
+    const [s, c] = sinCosDeg(piece.turn);
+    const corners = [[min[0], min[2]], [max[0], min[2]], [max[0], max[2]], [min[0], max[2]]].map(([x, z]): Vec3 => [piece.at[0] + c * x + s * z, 0, piece.at[2] - s * x + c * z]);
+    const depth = Math.min(...corners.map((p) => ground(p[0], p[2])), ground(piece.at[0], piece.at[2])) - (piece.at[1] + max[1]);
+    return depth > 0 ? [{ code: 'piece-buried', severity: 'warning', message: `${piece.name} lies ${depth.toFixed(2)} m under the ground`, mend: 'raise it, or take it out of the level', at: piece.at, object: piece.id }] : [];
+  });
+}

@@ -1,0 +1,112 @@
+import type { Surface } from '../level/objects';
+import { hashUnit } from '../num/hash';
+import { clamp, smoothstep } from '../num/vec';
+
+/** Pixels a side of a generated surface texture. */
+export const TEXTURE_SIDE = 256;
+
+/** Value noise that repeats after `period` cells, 0 to 1. */
+function noise(seed: number, period: number, u: number, v: number): number {
+  const x = u * period;
+  const y = v * period;
+  const ix = Math.floor(x);
+  const iy = Math.floor(y);
+  const fx = (x - ix) * (x - ix) * (3 - 2 * (x - ix));
+  const fy = (y - iy) * (y - iy) * (3 - 2 * (y - iy));
+  const at = (a: number, b: number) => hashUnit(seed, ((a % period) + period) % period, ((b % period) + period) % period);
+  const top = at(ix, iy) + (at(ix + 1, iy) - at(ix, iy)) * fx;
+  const low = at(ix, iy + 1) + (at(ix + 1, iy + 1) - at(ix, iy + 1)) * fx;
+  return top + (low - top) * fy;
+}
+
+function fractal(seed: number, period: number, octaves: number, u: number, v: number, loss = 0.6): number {
+  let sum = 0;
+  let total = 0;
+  for (let o = 0, a = 1; o < octaves; o++, a *= loss, period *= 2) {
+    sum += a * noise(seed + o, period, u, v);
+    total += a;
+  }
+  return clamp((sum / total - 0.5) * 1.8 + 0.5, 0, 1);
+}
+
+/** Nearest and second nearest of one point a cell, on the torus: distances in cells, and which cell. */
+function cells(seed: number, period: number, u: number, v: number): [near: number, second: number, id: number] {
+  const x = u * period;
+  const y = v * period;
+  let near = 9;
+  let second = 9;
+  let id = 0;
+  for (let dy = -1; dy <= 1; dy++) {
+    for (let dx = -1; dx <= 1; dx++) {
+      const cx = Math.floor(x) + dx;
+      const cy = Math.floor(y) + dy;
+      const wx = ((cx % period) + period) % period;
+      const wy = ((cy % period) + period) % period;
+      const px = cx + 0.15 + 0.7 * hashUnit(seed, wx, wy) - x;
+      const py = cy + 0.15 + 0.7 * hashUnit(seed, wx, wy, 1) - y;
+      const d = Math.sqrt(px * px + py * py);
+      if (d < near) {
+        second = near;
+        near = d;
+        id = wy * period + wx;
+      } else if (d < second) second = d;
+    }
+  }
+  return [near, second, id];
+}
+
+type Rgb = [number, number, number];
+const mix = (a: Rgb, b: Rgb, t: number): Rgb => [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t];
+const shade = (c: Rgb, k: number): Rgb => [c[0] * k, c[1] * k, c[2] * k];
+
+/** Colour and standing-out (for blending by height) of each kind at a place of its tile, u and v from 0 to 1. */
+const PAINTERS: Record<Surface['texture'], (u: number, v: number) => [Rgb, number]> = {
+  turf(u, v) {
+    const broad = fractal(11, 3, 4, u, v);
+    const blade = fractal(17, 28, 3, u, v * 0.999);
+    const dry = smoothstep(0.55, 0.85, fractal(23, 5, 3, u, v) + blade * 0.15);
+    let c = mix([0.22, 0.245, 0.115], [0.4, 0.39, 0.19], broad * 0.7 + blade * 0.35);
+    c = mix(c, [0.36, 0.31, 0.22], dry * 0.7);
+    return [shade(c, 0.78 + 0.44 * blade), blade];
+  },
+  slate(u, v) {
+    // Beds lie across v: long one way, short the other, with thin leaves and upright joints.
+    const beds = fractal(31, 1, 1, u, v) * 0.15 + noise(32, 9, u * 0.12 + 0.03 * noise(30, 4, u, v), v) * 0.85;
+    const leaves = noise(33, 40, u * 0.1, v + 0.012 * noise(36, 6, u, v));
+    const joint = cells(34, 7, u + 0.02 * noise(35, 9, u, v), v * 0.43);
+    const crack = smoothstep(0.02, 0.1, joint[1] - joint[0]);
+    const grain = fractal(38, 24, 2, u, v);
+    let c = mix([0.2, 0.21, 0.24], [0.45, 0.45, 0.47], clamp(beds * 0.75 + leaves * 0.5 - 0.2, 0, 1));
+    c = mix(c, [0.33, 0.265, 0.235], smoothstep(0.62, 0.86, fractal(39, 4, 2, u, v)) * 0.5);
+    return [shade(c, (0.68 + 0.32 * crack) * (0.9 + 0.2 * grain)), beds * 0.6 + crack * 0.4];
+  },
+  gravel(u, v) {
+    const [near, second, id] = cells(51, 22, u, v);
+    const [n2, s2, id2] = cells(52, 46, u, v);
+    const edge = smoothstep(0.05, 0.28, second - near);
+    const fine = smoothstep(0.05, 0.3, s2 - n2);
+    const stone = mix([0.33, 0.325, 0.33], [0.56, 0.53, 0.49], hashUnit(53, id));
+    const chip = mix([0.3, 0.28, 0.26], [0.46, 0.44, 0.42], hashUnit(54, id2));
+    const c = mix(shade(chip, 0.55 + 0.45 * fine), shade(stone, 1.05 - 0.35 * near), edge);
+    return [c, 0.3 + 0.7 * edge];
+  },
+  moss(u, v) {
+    const [near] = cells(61, 9, u + 0.05 * noise(64, 7, u, v), v);
+    const clump = 1 - smoothstep(0.2, 0.85, near);
+    const fine = fractal(62, 36, 3, u, v);
+    const c = mix([0.15, 0.2, 0.075], [0.37, 0.43, 0.14], clamp(clump * 0.75 + fine * 0.4 - 0.1, 0, 1));
+    return [shade(c, 0.8 + 0.4 * fine), clump];
+  },
+};
+
+/** A tiling texture: four bytes a pixel (red, green, blue as they look, and how far it stands out), row by row. */
+export function surfaceTexture(kind: Surface['texture'], side = TEXTURE_SIDE): Uint8Array {
+  const out = new Uint8Array(side * side * 4);
+  for (let y = 0, o = 0; y < side; y++) {
+    for (let x = 0; x < side; x++) {
+      const [c, high] = PAINTERS[kind](x / side, y / side);
+      for (const v of [...c, high]) out[o++] = Math.round(clamp(v, 0, 1) * 255);
+    }
+  }
+  return out;
+}

@@ -1,0 +1,41 @@
+import { asc, eq, inArray } from 'drizzle-orm';
+import { readAsset } from '@rammer/core/io/assetGlb';
+import type { Outcome } from '@rammer/core/io/fault';
+import { summaryOf, type AssetSummary } from '@rammer/core/kit/summary';
+import { sha256 } from '@rammer/core/num/sha256';
+import type { Database, Transaction } from './open';
+import { assets } from './schema';
+
+export async function listAssets(db: Database): Promise<AssetSummary[]> {
+  const rows = await db.select({ summary: assets.summary }).from(assets).orderBy(asc(assets.addedAt), asc(assets.hash));
+  return rows.map((r) => r.summary as AssetSummary);
+}
+
+export async function readAssetFile(db: Database, hash: string): Promise<Uint8Array | undefined> {
+  const [row] = await db.select({ data: assets.data }).from(assets).where(eq(assets.hash, hash));
+  return row?.data;
+}
+
+/** Checks a GLB and keeps it under its hash. The same file twice is one asset. */
+export async function addAsset(db: Database | Transaction, bytes: Uint8Array, name: string): Promise<Outcome<AssetSummary>> {
+  const read = await readAsset(bytes, name);
+  if (!read.ok) return read;
+  const summary = summaryOf(sha256(bytes), read.value);
+  await db.insert(assets).values({ hash: summary.hash, data: bytes, summary }).onConflictDoNothing();
+  return { ok: true, value: summary };
+}
+
+/** The files of some hashes; those that are not there are left out. */
+export async function assetFiles(db: Database | Transaction, hashes: string[]): Promise<Map<string, Uint8Array>> {
+  if (hashes.length === 0) return new Map();
+  const rows = await db.select({ hash: assets.hash, data: assets.data }).from(assets).where(inArray(assets.hash, hashes));
+  return new Map(rows.map((r) => [r.hash, r.data]));
+}
+
+/** Of the hashes given, those nobody has sent yet. */
+export async function missingAssets(tx: Transaction, hashes: string[]): Promise<string[]> {
+  if (hashes.length === 0) return [];
+  const rows = await tx.select({ hash: assets.hash }).from(assets).where(inArray(assets.hash, hashes));
+  const there = new Set(rows.map((r) => r.hash));
+  return hashes.filter((h) => !there.has(h));
+}

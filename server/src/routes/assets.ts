@@ -1,0 +1,31 @@
+import { Router } from 'express';
+import { z } from 'zod';
+import { ASSET_LIMITS } from '@rammer/core/io/assetGlb';
+import { addAsset, listAssets, readAssetFile } from '../db/assetStore';
+import type { Database } from '../db/open';
+import { readBody } from '../body';
+import { Problem } from '../problem';
+
+const hash = z.string().regex(/^[0-9a-f]{64}$/);
+
+/** The meshes that levels can use: list, fetch by content hash, add a GLB. */
+export function assetRoutes(db: Database): Router {
+  const router = Router();
+  router.get('/', async (_req, res) => { res.json(await listAssets(db)); });
+
+  router.get('/:hash', async (req, res) => {
+    const wanted = hash.safeParse(req.params.hash);
+    const file = wanted.success ? await readAssetFile(db, wanted.data) : undefined;
+    if (!file) throw new Problem(404, 'asset-missing', 'there is no such asset');
+    // The name is the content: it never changes.
+    res.type('model/gltf-binary').set('Cache-Control', 'private, max-age=31536000, immutable').send(Buffer.from(file));
+  });
+
+  router.post('/', async (req, res) => {
+    const name = z.string().trim().min(1).max(120).catch('asset').parse(req.query.name);
+    const added = await addAsset(db, await readBody(req, ASSET_LIMITS.bytes, 'asset'), name);
+    if (!added.ok) throw new Problem(422, added.code, added.message);
+    res.status(201).json(added.value);
+  });
+  return router;
+}
