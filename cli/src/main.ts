@@ -3,6 +3,9 @@ import { parseArgs } from 'node:util';
 import { check } from './check';
 import { info } from './info';
 import type { Command } from './command';
+import { cost } from './cost';
+import { exportLevel } from './export';
+import { walk } from './walk';
 import { readAssets } from '@rammer/core/io/readAssets';
 import { readPackage } from '@rammer/core/io/package';
 
@@ -10,12 +13,15 @@ import { readPackage } from '@rammer/core/io/package';
  * `rammer COMMAND FILE [--json]` on a level package, with no server and no database.
  * Exit 0 well, 1 over budget or a blocking snag, 2 bad input.
  */
-const COMMANDS: Record<string, Command> = { info, check };
+const COMMANDS: Record<string, Command> = { info, check, cost, walk, export: exportLevel };
 
 const USAGE = `usage: npm run rammer -- COMMAND FILE [--json]
 
   info   what the package holds
-  check  size, bodies, reach, cost and snags; exit 1 over budget or on a blocking snag`;
+  check  size, bodies, reach, cost and snags; exit 1 over budget or on a blocking snag
+  cost   estimated frame of each viewpoint by course [--device ID]; exit 1 over budget
+  walk   the way from entry to objective, and where threats can go [--body NAME]; exit 1 where it ends
+  export GLB (plain and instanced), heights, weights and OBJ into a folder: --out FOLDER`;
 
 const MAX_FILE = 64 << 20;
 
@@ -27,7 +33,7 @@ function bad(code: string, message: string, json: boolean): never {
 
 let json = process.argv.includes('--json');
 try {
-  const { values, positionals } = parseArgs({ allowPositionals: true, options: { json: { type: 'boolean', default: false }, help: { type: 'boolean', short: 'h', default: false } } });
+  const { values, positionals } = parseArgs({ allowPositionals: true, options: { json: { type: 'boolean', default: false }, help: { type: 'boolean', short: 'h', default: false }, out: { type: 'string' }, device: { type: 'string' }, body: { type: 'string' } } });
   json = values.json ?? false;
   if (values.help) {
     console.log(USAGE);
@@ -48,7 +54,7 @@ try {
   if (!opened.ok) bad(opened.code, `${file}: ${opened.message}`, json);
   const meshes = await readAssets(opened.value);
   if (!meshes.ok) bad(meshes.code, `${file}: ${meshes.message}`, json);
-  const { report, text, exit } = await command(opened.value, { assets: meshes.value });
+  const { report, text, exit } = await command(opened.value, { assets: meshes.value, out: values.out, device: values.device, body: values.body });
   console.log(json ? JSON.stringify(report) : text);
   process.exitCode = exit;
 } catch (error) {

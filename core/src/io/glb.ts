@@ -1,39 +1,52 @@
-import { Document, WebIO } from '@gltf-transform/core';
+import { Document, WebIO, type Mesh as GltfMesh } from '@gltf-transform/core';
+import { EXTMeshGPUInstancing } from '@gltf-transform/extensions';
 import { blockSolid, faceNormal, solidTriangles } from '../block/solid';
+import type { LevelParts } from '../cost/parts';
 import { terrainMesh } from '../earth/mesh';
 import type { Terrain } from '../earth/compose';
 import { normalAt } from '../earth/sample';
-import { presentBlocks, settingsOf, type Level } from '../level/level';
+import { PLANT_STRIDE } from '../growth/grow';
+import type { Asset } from '../kit/asset';
+import { presentBlocks, presentPieces, settingsOf, type Level } from '../level/level';
 import type { Block } from '../level/objects';
 import type { Vec3 } from '../num/vec';
 
+export interface GlbOptions {
+  /** pieces and plants to write too; left out, only terrain and blocks are */
+  parts?: Pick<LevelParts, 'assets' | 'grown' | 'species'>;
+  /** one node a kind with EXT_mesh_gpu_instancing, else one node a piece and plant. Default false */
+  instanced?: boolean;
+}
+
+/** A place of an instance: metres, a unit quaternion (x, y, z, w) and a scale. */
+interface Pose {
+  name: string;
+  at: Vec3;
+  rotation: [number, number, number, number];
+  scale: Vec3;
+}
+
 /**
- * The level as binary glTF 2.0: metres, Y up, one node a block by its name and one for the terrain.
+ * The level as binary glTF 2.0: metres, Y up, one node a block by its name and one for the terrain,
+ * pieces and plants at their finest LOD. Poses are stored, never baked into the meshes.
  *
  * A block's node stands at the centre of its base with its turn; its mesh has its real dimensions,
  * never a scale. The origin is the level's.
  */
-export async function levelToGlb(level: Level, terrain: Terrain): Promise<Uint8Array> {
+export async function levelToGlb(level: Level, terrain: Terrain, { parts, instanced = false }: GlbOptions = {}): Promise<Uint8Array> {
   const document = new Document();
   document.getRoot().getAsset().generator = 'Rammer';
   const buffer = document.createBuffer();
   const settings = settingsOf(level);
   const scene = document.createScene(settings.name);
   document.getRoot().setDefaultScene(scene);
-
   const ground = document.createMaterial('ground').setBaseColorFactor([0.35, 0.36, 0.27, 1]).setRoughnessFactor(1).setMetallicFactor(0);
   const blockout = document.createMaterial('blockout').setBaseColorFactor([0.68, 0.65, 0.57, 1]).setRoughnessFactor(1).setMetallicFactor(0);
-
+  const accessor = (type: 'VEC3' | 'VEC4' | 'SCALAR', array: Float32Array | Uint32Array) => document.createAccessor().setType(type).setArray(array as Float32Array<ArrayBuffer>).setBuffer(buffer);
   const add = (name: string, material: typeof ground, positions: Float32Array, normals: Float32Array, indices: Uint32Array, at?: Vec3, turn = 0) => {
-    const primitive = document.createPrimitive().setMaterial(material)
-      .setAttribute('POSITION', document.createAccessor().setType('VEC3').setArray(positions).setBuffer(buffer))
-      .setAttribute('NORMAL', document.createAccessor().setType('VEC3').setArray(normals).setBuffer(buffer))
-      .setIndices(document.createAccessor().setType('SCALAR').setArray(indices).setBuffer(buffer));
+    const primitive = document.createPrimitive().setMaterial(material).setAttribute('POSITION', accessor('VEC3', positions)).setAttribute('NORMAL', accessor('VEC3', normals)).setIndices(accessor('SCALAR', indices));
     const node = document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive));
-    if (at) {
-      const half = (turn * Math.PI) / 360;
-      node.setTranslation(at).setRotation([0, Math.sin(half), 0, Math.cos(half)]);
-    }
+    if (at) node.setTranslation(at).setRotation(turnOf(turn));
     scene.addChild(node);
   };
 
@@ -45,7 +58,82 @@ export async function levelToGlb(level: Level, terrain: Terrain): Promise<Uint8A
     const flat = blockMesh(block);
     add(block.name, blockout, flat.positions, flat.normals, flat.indices, block.at, block.turn);
   }
-  return new WebIO().writeBinary(document);
+  if (!parts) return new WebIO().writeBinary(document);
+
+  const meshOf = (asset: Asset): GltfMesh => {
+    const made = document.createMesh(asset.name);
+    for (const p of asset.lods[0]) {
+      const material = document.createMaterial(`${asset.name} ${p.material}`).setRoughnessFactor(1).setMetallicFactor(0).setAlphaMode(p.alphaTested ? 'MASK' : 'OPAQUE').setDoubleSided(p.alphaTested);
+      made.addPrimitive(document.createPrimitive().setMaterial(material).setAttribute('POSITION', accessor('VEC3', Float32Array.from(p.positions))).setAttribute('NORMAL', accessor('VEC3', Float32Array.from(p.normals)))
+        .setAttribute('COLOR_0', accessor('VEC4', opaque(p.colours))).setIndices(accessor('SCALAR', Uint32Array.from(p.indices))));
+    }
+    return made;
+  };
+  const instancing = instanced ? document.createExtension(EXTMeshGPUInstancing).setRequired(true) : undefined;
+  for (const { name, asset, poses } of posesOf(level, parts)) {
+    const shared = meshOf(asset);
+    if (instancing) {
+      const batch = instancing.createInstancedMesh()
+        .setAttribute('TRANSLATION', accessor('VEC3', Float32Array.from(poses.flatMap((p) => p.at))))
+        .setAttribute('ROTATION', accessor('VEC4', Float32Array.from(poses.flatMap((p) => p.rotation))))
+        .setAttribute('SCALE', accessor('VEC3', Float32Array.from(poses.flatMap((p) => p.scale))));
+      scene.addChild(document.createNode(name).setMesh(shared).setExtension('EXT_mesh_gpu_instancing', batch));
+    } else {
+      for (const p of poses) scene.addChild(document.createNode(p.name).setMesh(shared).setTranslation(p.at).setRotation(p.rotation).setScale(p.scale));
+    }
+  }
+  const io = new WebIO();
+  if (instanced) io.registerExtensions([EXTMeshGPUInstancing]);
+  return io.writeBinary(document);
+}
+
+/** Where pieces and plants stand, by kind. */
+export function posesOf(level: Level, parts: Pick<LevelParts, 'assets' | 'grown' | 'species'>): { name: string; asset: Asset; poses: Pose[] }[] {
+  const out: { name: string; asset: Asset; poses: Pose[] }[] = [];
+  const byAsset = new Map<string, Pose[]>();
+  for (const piece of presentPieces(level)) {
+    const list = byAsset.get(piece.asset) ?? byAsset.set(piece.asset, []).get(piece.asset)!;
+    list.push({ name: piece.name, at: piece.at, rotation: turnOf(piece.turn), scale: [1, 1, 1] });
+  }
+  for (const [id, poses] of byAsset) {
+    const asset = parts.assets.get(id);
+    if (asset) out.push({ name: asset.name, asset, poses });
+  }
+  for (const plants of parts.grown) {
+    const species = parts.species.find((s) => s.id === plants.species);
+    const asset = species && parts.assets.get(species.asset);
+    if (!species || !asset || plants.count === 0) continue;
+    out.push({
+      name: species.name, asset,
+      poses: Array.from({ length: plants.count }, (_, i) => {
+        const [x, y, z, turn, tall, wide, lean, leanTo] = plants.place.subarray(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE);
+        return { name: `${species.name} ${i + 1}`, at: [x, y, z] as Vec3, rotation: leanOf(lean, leanTo, turn), scale: [wide, tall, wide] as Vec3 };
+      }),
+    });
+  }
+  return out;
+}
+
+const turnOf = (deg: number): [number, number, number, number] => {
+  const half = (deg * Math.PI) / 360;
+  return [0, Math.sin(half), 0, Math.cos(half)];
+};
+
+/** A lean about a level axis after a turn about Y. */
+function leanOf(lean: number, leanTo: number, turn: number): [number, number, number, number] {
+  const [, ty, , tw] = turnOf(turn);
+  const s = Math.sin((lean * Math.PI) / 360);
+  const c = Math.cos((lean * Math.PI) / 360);
+  const lx = Math.cos((leanTo * Math.PI) / 180) * s;
+  const lz = Math.sin((leanTo * Math.PI) / 180) * s;
+  return [lx * tw - lz * ty, c * ty, lz * tw + lx * ty, c * tw];
+}
+
+/** Colours as another program should see them: alpha says nothing about how opaque they are. */
+function opaque(colours: Float32Array): Float32Array {
+  const out = Float32Array.from(colours);
+  for (let i = 3; i < out.length; i += 4) out[i] = 1;
+  return out;
 }
 
 /** A block's mesh about the centre of its base, unturned, flat shaded. */

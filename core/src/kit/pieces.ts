@@ -9,10 +9,10 @@ import { Shape, type Colour } from './shape';
 export const KIT_GRID = 2;
 export const STOREY = 3;
 
-const SLATE: Colour = [0.21, 0.215, 0.235];
-const COPING: Colour = [0.3, 0.3, 0.31];
-const TIMBER: Colour = [0.23, 0.165, 0.105];
-const SHINGLE: Colour = [0.135, 0.145, 0.17];
+const SLATE: Colour = [0.4, 0.405, 0.43];
+const COPING: Colour = [0.5, 0.5, 0.505];
+const TIMBER: Colour = [0.42, 0.33, 0.24];
+const SHINGLE: Colour = [0.285, 0.3, 0.34];
 /** Half the thickness of a wall, and how far its foot goes under its pivot, so that it stands on uneven ground; metres. */
 const T = 0.15;
 const FOOT = -0.4;

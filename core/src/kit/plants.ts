@@ -7,13 +7,13 @@ import { Shape, type Colour } from './shape';
 /** The three shipped plants, each with three LODs and a billboard; opaque, so that near ones stay cheap. */
 export const shippedPlants = (): Asset[] => [heather(), gorse(), birch()];
 
-const HEATHER: Colour = [0.3, 0.13, 0.23];
-const HEATHER_LEAF: Colour = [0.13, 0.15, 0.07];
-const GORSE: Colour = [0.1, 0.145, 0.05];
-const GORSE_FLOWER: Colour = [0.62, 0.43, 0.05];
-const BIRCH_LEAF: Colour = [0.19, 0.235, 0.065];
-const BARK: Colour = [0.62, 0.6, 0.56];
-const BARK_DARK: Colour = [0.17, 0.16, 0.15];
+const HEATHER: Colour = [0.56, 0.31, 0.45];
+const HEATHER_LEAF: Colour = [0.3, 0.34, 0.19];
+const GORSE: Colour = [0.29, 0.37, 0.16];
+const GORSE_FLOWER: Colour = [0.86, 0.66, 0.16];
+const BIRCH_LEAF: Colour = [0.45, 0.5, 0.2];
+const BARK: Colour = [0.78, 0.76, 0.72];
+const BARK_DARK: Colour = [0.3, 0.28, 0.26];
 
 const ring = (n: number): Vec3[] => Array.from({ length: n }, (_, i) => {
   const [s, c] = sinCosDeg((i * 360) / n);
@@ -32,7 +32,7 @@ const plant = (name: string, real: [number, number], tags: string[], trunk: numb
 /** A flat silhouette in the x-y plane, lighter at its crown: what a plant is from afar. */
 function silhouette(outline: readonly [number, number][], low: Colour, high: Colour, top: number): Shape {
   const shape = new Shape();
-  const mid: [number, number] = [0, top * 0.5];
+  const mid: [number, number] = [0, top * 0.55];
   for (let i = 0; i < outline.length; i++) {
     const a = outline[i];
     const b = outline[(i + 1) % outline.length];
@@ -65,7 +65,7 @@ function gorse(): Asset {
       const r = count === 1 ? 0 : 0.62 * Math.sqrt((i + 0.3) / count);
       const y = count === 1 ? 0.6 : 0.42 + (1 - r) * 0.55 + (hashUnit(31, i) - 0.5) * 0.2;
       const size = count === 1 ? 0.8 : count === 4 ? 0.52 : 0.3 + hashUnit(32, i) * 0.14;
-      shape.lump([c * r, y, s * r], [size, count === 1 ? 0.72 : size * 0.95, size], lod === 0 ? (i < 4 ? 1 : 0) : lod === 1 && i < 2 ? 1 : 0, 0.24, 60 + i, vary(GORSE, 50 + i), 1, 0.45);
+      shape.lump([c * r, y, s * r], [size, count === 1 ? 0.72 : size * 0.95, size], lod === 0 ? (i < 6 ? 1 : 0) : lod === 1 && i < 2 ? 1 : 0, 0.2, 60 + i, vary(GORSE, 50 + i), 1, 0.45);
     }
     // Flowers are at the tips, where they are seen.
     for (let i = 0; i < (lod === 0 ? 9 : lod === 1 ? 3 : 0); i++) {
@@ -75,12 +75,12 @@ function gorse(): Asset {
     }
     return shape;
   });
-  return plant('gorse', [0.8, 2.2], ['bush', 'moor'], 0.3, [...lods, silhouette([[-0.6, 0], [0.6, 0], [0.85, 0.55], [0.55, 1.15], [0, 1.42], [-0.6, 1.1], [-0.85, 0.5]], GORSE, [0.2, 0.22, 0.06], 1.42)]);
+  return plant('gorse', [0.8, 2.2], ['bush', 'moor'], 0.3, [...lods, silhouette([[-0.6, 0], [0.6, 0], [0.85, 0.55], [0.55, 1.15], [0, 1.42], [-0.6, 1.1], [-0.85, 0.5]], GORSE, [0.45, 0.46, 0.17], 1.42)]);
 }
 
 function birch(): Asset {
   const height = 7;
-  const lods = [14, 6, 2].map((count, lod) => {
+  const lods = [14, 6, 3].map((count, lod) => {
     const shape = new Shape();
     const sides = ring(lod === 0 ? 6 : lod === 1 ? 4 : 3);
     shape.stem([0, -0.15, 0], [0.1, 3.3, 0.04], 0.13, 0.09, sides, BARK, BARK_DARK);
@@ -95,12 +95,12 @@ function birch(): Asset {
       const k = (i + 0.5) / count;
       const [s, c] = sinCosDeg(i * 137.5);
       const y = 2.7 + k * 3.7;
-      const r = (1.25 - k * 1.05) * (0.55 + 0.45 * hashUnit(71, i)) * (count === 2 ? 0.2 : 1);
-      const size = (count === 14 ? 0.52 : count === 6 ? 0.82 : 1.3) * (1.15 - 0.55 * k) * (0.85 + hashUnit(72, i) * 0.3);
-      shape.lump([c * r, y, s * r], [size, size * (count === 2 ? 1.35 : 0.86), size], lod === 0 ? (i % 2 === 0 ? 1 : 0) : lod === 1 ? (i < 2 ? 1 : 0) : 0, 0.26, 90 + i, vary(BIRCH_LEAF, 70 + i), 1, 0.42);
+      const r = (1.25 - k * 1.05) * (0.55 + 0.45 * hashUnit(71, i)) * (count === 3 ? 0.42 : 1);
+      const size = (count === 14 ? 0.56 : count === 6 ? 0.86 : 1.12) * (1.15 - 0.55 * k) * (0.85 + hashUnit(72, i) * 0.3);
+      shape.lump([c * r, y, s * r], [size, size * 0.9, size], lod < 2 || i === 0 ? 1 : 0, 0.2, 90 + i, vary(BIRCH_LEAF, 70 + i), 1, 0.58);
     }
     return shape;
   });
-  const bill = silhouette([[-0.09, 0], [0.09, 0], [0.1, 2.4], [1.1, 2.9], [1.25, 4], [0.8, 5.6], [0.1, height - 0.1], [-0.7, 5.8], [-1.2, 4.2], [-1.05, 2.8], [-0.1, 2.4]], [0.12, 0.14, 0.05], BIRCH_LEAF, height);
+  const bill = silhouette([[-0.1, 0], [0.1, 0], [0.12, 2.1], [0.85, 2.3], [1.3, 3.1], [1.2, 4.2], [0.95, 5.2], [0.55, 6.2], [0.05, 6.7], [-0.5, 6.1], [-0.9, 5.3], [-1.25, 4.1], [-1.2, 3], [-0.8, 2.3], [-0.12, 2.1]], [0.3, 0.33, 0.15], BIRCH_LEAF, height);
   return plant('birch', [4, 14], ['tree'], 0.16, [...lods, bill]);
 }

@@ -94,7 +94,7 @@ const PAINTERS: Record<Surface['texture'], (u: number, v: number) => [Rgb, numbe
     const [near] = cells(61, 9, u + 0.05 * noise(64, 7, u, v), v);
     const clump = 1 - smoothstep(0.2, 0.85, near);
     const fine = fractal(62, 36, 3, u, v);
-    const c = mix([0.15, 0.2, 0.075], [0.37, 0.43, 0.14], clamp(clump * 0.75 + fine * 0.4 - 0.1, 0, 1));
+    const c = mix([0.16, 0.195, 0.085], [0.335, 0.375, 0.15], clamp(clump * 0.75 + fine * 0.4 - 0.1, 0, 1));
     return [shade(c, 0.8 + 0.4 * fine), clump];
   },
 };

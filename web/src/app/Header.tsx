@@ -5,11 +5,12 @@ import { gridOf } from '@rammer/core/level/tiles';
 import type { Session } from '../store/session';
 import { useSession } from '../store/useSession';
 import { READINGS, useUi, type ViewMode } from '../store/ui';
+import type { Room } from './useNarrow';
 import { SaveBadge } from './SaveBadge';
 
 const MODES: { id: ViewMode; name: string }[] = [{ id: 'plan', name: 'Plan' }, { id: 'orbit', name: 'Orbit' }, { id: 'stand', name: 'Stand' }, { id: 'walk', name: 'Walk' }];
 
-export function Header({ session, onMode, onSheet }: { session: Session; onMode(mode: ViewMode): void; onSheet(): void }) {
+export function Header({ session, onMode, onSheet, room }: { session: Session; onMode(mode: ViewMode): void; onSheet(): void; room: Room }) {
   const sheet = useUi((s) => s.sheet);
   useSession(session);
   const mode = useUi((s) => s.mode);
@@ -19,19 +20,19 @@ export function Header({ session, onMode, onSheet }: { session: Session; onMode(
   const grid = gridOf(settings);
   const { undo } = session;
   return (
-    <header className="flex h-11 shrink-0 items-center gap-4 border-b px-3" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>
+    <header className={`flex h-11 shrink-0 items-center border-b px-3 ${room === 'wide' ? 'gap-4' : 'gap-2'}`} style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>
       <Link to="/" className="fig text-[20px] font-semibold tracking-wide" title="Levels">RAMMER</Link>
-      <span className="min-w-0 truncate"><b className="font-medium">{settings.name}</b> <span className="label">{grid.width === grid.depth ? `${grid.width} m` : `${grid.width} x ${grid.depth} m`}</span></span>
+      <span className={`min-w-0 truncate ${room === 'phone' ? 'hidden' : ''}`}><b className="font-medium">{settings.name}</b> <span className="label">{grid.width === grid.depth ? `${grid.width} m` : `${grid.width} x ${grid.depth} m`}</span></span>
       <div className="seg" role="group" aria-label="view">
-        {MODES.map((m) => <button key={m.id} className="act" aria-pressed={mode === m.id} onClick={() => onMode(m.id)}>{m.name}</button>)}
+        {MODES.filter((m) => room !== 'phone' || m.id === 'plan' || m.id === 'walk' || m.id === 'orbit').map((m) => <button key={m.id} className="act" aria-pressed={mode === m.id} onClick={() => onMode(m.id)}>{m.name}</button>)}
       </div>
-      <label className="flex items-center gap-1">
-        <span className="label">reading</span>
-        <select className="textf" value={reading} onChange={(e) => useUi.getState().set({ reading: e.target.value as typeof reading })}>
+      {room !== 'phone' && <label className="flex items-center gap-1">
+        {room === 'wide' && <span className="label">reading</span>}
+        <select className="textf" aria-label="reading" value={reading} onChange={(e) => useUi.getState().set({ reading: e.target.value as typeof reading })}>
           {READINGS.map((r) => <option key={r}>{r}</option>)}
         </select>
-      </label>
-      <button className="act" aria-pressed={workLight} onClick={() => useUi.getState().set({ workLight: !workLight })} title="even light without shadows (L)"><Sun size={14} aria-hidden />work light</button>
+      </label>}
+      {room !== 'phone' && <button className="act" aria-pressed={workLight} aria-label="work light" onClick={() => useUi.getState().set({ workLight: !workLight })} title="even light without shadows (L)"><Sun size={14} aria-hidden />{room === 'wide' && 'work light'}</button>}
       <button className="icon-btn" aria-label={sheet === 'night' ? 'Sheet' : 'Night sheet'} title={`${sheet === 'night' ? 'Sheet' : 'Night sheet'} (Shift+L)`} onClick={onSheet}><Moon size={15} aria-hidden /></button>
       <div className="flex-1" />
       <SaveBadge session={session} />

@@ -5,9 +5,11 @@ import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { useUi, type ViewMode } from '../store/ui';
 import { useWalkArea } from '../store/walkArea';
-import { selectedBlocks } from '../tools/blockActions';
+import { asBlock } from '../tools/asBlock';
+import { isThing, things } from '../tools/things';
 import type { LevelView } from '../view/LevelView';
 import { changeView } from '../view/rig';
+import { Inset } from '../view/Inset';
 import { ViewPane } from '../view/ViewPane';
 import { applySheet } from '../theme/sheetTheme';
 import { Section } from '../section/Section';
@@ -15,14 +17,21 @@ import { Wall } from '../wall/Wall';
 import { BriefBench } from '../stages/brief/BriefBench';
 import { BlockBench } from '../stages/block/BlockBench';
 import { EarthBench } from '../stages/earth/EarthBench';
+import { BuildBench } from '../stages/build/BuildBench';
+import { CostBench } from '../stages/cost/CostBench';
+import { GrowBench } from '../stages/grow/GrowBench';
 import { PlayBench } from '../stages/play/PlayBench';
 import { LightBench } from '../stages/light/LightBench';
+import { SurfaceBench } from '../stages/surface/SurfaceBench';
 import { HandoverBench } from '../stages/handover/HandoverBench';
 import { Bench } from './Bench';
 import { Finder } from './Finder';
 import { Header } from './Header';
 import { Help } from './Help';
+import { useKeys, withKeys } from './keys';
 import { shortcutsOf } from './shortcuts';
+import { useMoodBefore } from './useMoodBefore';
+import { useRoom } from './useNarrow';
 import { Staff } from './Staff';
 import { StatusLine } from './StatusLine';
 import { useFigures } from './useFigures';
@@ -60,7 +69,7 @@ export function Sheet({ session }: { session: Session }) {
   useEffect(() => session.subscribe((change) => {
     if (change.play && !useWalkArea.getState().stale) useWalkArea.setState({ stale: true });
     const { selection } = useUi.getState();
-    const alive = selection.filter((s) => session.level.object(s)?.kind === 'block');
+    const alive = selection.filter((s) => isThing(session.level.object(s)));
     if (alive.length !== selection.length) useUi.setState({ selection: alive });
   }), [session]);
 
@@ -69,7 +78,8 @@ export function Sheet({ session }: { session: Session }) {
     view?.setDots(dots);
     view?.setSlopeReading(ui.reading === 'slope');
     view?.setWorkLight(ui.workLight);
-  }, [view, ui.reading, ui.workLight, dots]);
+    view?.setWithout(ui.without);
+  }, [view, ui.reading, ui.workLight, ui.without, dots]);
 
   useFigures(session, view, walking.walk !== undefined);
 
@@ -95,7 +105,7 @@ export function Sheet({ session }: { session: Session }) {
   }, [view, now, stop]);
 
   const frameSelection = useCallback(() => {
-    const blocks = selectedBlocks(session);
+    const blocks = things(session).map((t) => asBlock(session, t));
     if (!view || blocks.length === 0) return;
     const c = blocks.reduce<Vec3>((s, b) => [s[0] + b.at[0] / blocks.length, s[1] + (b.at[1] + b.size[1] / 2) / blocks.length, s[2] + b.at[2] / blocks.length], [0, 0, 0]);
     const r = Math.max(...blocks.map((b) => Math.hypot(b.at[0] - c[0], b.at[2] - c[2]) + Math.max(...b.size)));
@@ -116,31 +126,54 @@ export function Sheet({ session }: { session: Session }) {
     useUi.setState({ sheet });
   }, []);
 
-  const shortcuts = useMemo(() => shortcutsOf(session, view, { setMode, beginWalk: begin, frameSelection, pinNote, switchSheet }), [session, view, setMode, begin, frameSelection, pinNote, switchSheet]);
+  const moodBefore = useMoodBefore(session);
+  const holdBefore = useCallback((on: boolean) => {
+    view?.showMood(on ? moodBefore.current : undefined);
+    view?.setWithout(on ? new Set() : useUi.getState().without);
+  }, [view, moodBefore]);
+
+  const keys = useKeys((s) => s.changed);
+  const shortcuts = useMemo(() => withKeys(shortcutsOf(session, view, { setMode, beginWalk: begin, frameSelection, pinNote, switchSheet, holdBefore }), keys), [session, view, setMode, begin, frameSelection, pinNote, switchSheet, holdBefore, keys]);
   useShortcuts(shortcuts, walking);
+
+  const room = useRoom();
+  useEffect(() => { useUi.setState({ benchFolded: room === 'narrow' || room === 'small' }); }, [room]);
+  const bench = (
+    <Bench session={session} over={room !== 'wide'} whole={room === 'phone'}>
+      {ui.stage === 'brief' && <BriefBench session={session} />}
+      {ui.stage === 'block' && <BlockBench session={session} />}
+      {ui.stage === 'earth' && <EarthBench session={session} />}
+      {ui.stage === 'surface' && <SurfaceBench session={session} />}
+      {ui.stage === 'build' && <BuildBench session={session} view={view} />}
+      {ui.stage === 'grow' && <GrowBench session={session} view={view} />}
+      {ui.stage === 'play' && <PlayBench session={session} onWalk={() => void walking.begin()} onGoTo={goTo} />}
+      {ui.stage === 'light' && <LightBench session={session} view={view} pose={() => view?.pose} onPose={setPose} />}
+      {ui.stage === 'cost' && <CostBench session={session} view={view} onPose={setPose} />}
+      {ui.stage === 'handover' && <HandoverBench session={session} />}
+    </Bench>
+  );
+  useEffect(() => { if (room === 'phone') useUi.getState().setStage('play'); }, [room]);
 
   return (
     <div className="flex h-full flex-col">
-      <Header session={session} onMode={setMode} onSheet={switchSheet} />
+      <Header session={session} onMode={setMode} onSheet={switchSheet} room={room} />
+      {room === 'phone' && <p className="label m-0 border-b px-3 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>On a phone a level is reviewed: look, walk, snags and the wall. Edit it on a larger screen.</p>}
       <div className="flex min-h-0 flex-1">
-        <Staff />
-        <Bench session={session}>
-          {ui.stage === 'brief' && <BriefBench session={session} />}
-          {ui.stage === 'block' && <BlockBench session={session} />}
-          {ui.stage === 'earth' && <EarthBench session={session} />}
-          {ui.stage === 'play' && <PlayBench session={session} onWalk={() => void walking.begin()} onGoTo={goTo} />}
-          {ui.stage === 'light' && <LightBench session={session} pose={() => view?.pose} onPose={setPose} />}
-          {ui.stage === 'handover' && <HandoverBench session={session} />}
-        </Bench>
+        {(room === 'wide' || room === 'narrow') && <Staff />}
+        {room !== 'phone' && bench}
         <div ref={centre} className="flex min-w-0 flex-1 flex-col">
-          <main className="relative min-h-0 flex-1"><ViewPane session={session} view={view} walk={walking.walk} onReady={onReady} />{walking.walk && <p className="pointer-events-none absolute left-3 top-3 m-0 border px-2 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>Walk: <b>{playerBody(session.level).name}</b>. W A S D, Shift runs, Space jumps, right drag looks. <b>Esc</b> comes back.</p>}</main>
-          <section aria-label="section">
-            <SectionEdge />
-            {view && <Section session={session} view={view} width={size.width} height={ui.sectionHeight} />}
-          </section>
+          <main className="relative min-h-0 flex-1"><ViewPane session={session} view={view} walk={walking.walk} onReady={onReady} />{walking.walk && <p className="pointer-events-none absolute left-3 top-3 m-0 border px-2 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>Walk: <b>{playerBody(session.level).name}</b>. W A S D, Shift runs, Space jumps, right drag looks. <b>Esc</b> comes back.</p>}{view && <Inset session={session} view={view} />}</main>
+          {room !== 'phone' && (
+            <section aria-label="section">
+              <SectionEdge />
+              {view && <Section session={session} view={view} width={size.width} height={ui.sectionHeight} />}
+            </section>
+          )}
         </div>
-        <div className="w-[148px] shrink-0 border-l" style={{ borderColor: 'var(--ink)' }}>{view && <Wall session={session} view={view} height={size.height} />}</div>
+        <div className="shrink-0 border-l" style={{ borderColor: 'var(--ink)', width: room === 'wide' ? 148 : 56 }}>{view && <Wall session={session} view={view} height={size.height} narrow={room !== 'wide'} />}</div>
       </div>
+      {room === 'phone' && <div className="flex h-[42vh] flex-col border-t" style={{ borderColor: 'var(--ink)' }}>{bench}</div>}
+      {room === 'small' && <Staff row />}
       <StatusLine session={session} />
       {ui.finder && <Finder shortcuts={shortcuts} onClose={() => useUi.setState({ finder: false })} />}
       {ui.help && <Help shortcuts={shortcuts} onClose={() => useUi.setState({ help: false })} />}

@@ -1,8 +1,19 @@
 import { STAGES, useUi } from '../store/ui';
 
-/** The graduated strip of stages, drawn like a surveyor's levelling staff. */
-export function Staff() {
+/** The graduated strip of stages, drawn like a surveyor's levelling staff. @param row along the foot of a small screen */
+export function Staff({ row = false }: { row?: boolean }) {
   const stage = useUi((s) => s.stage);
+  if (row) {
+    return (
+      <nav aria-label="stages" className="flex h-11 shrink-0 overflow-x-auto border-t" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>
+        {STAGES.map((s) => (
+          <button key={s.id} aria-current={s.id === stage ? 'step' : undefined} onClick={() => useUi.getState().setStage(s.id)} className="min-w-[68px] flex-1 border-r px-2 text-left" style={{ borderColor: 'var(--hair)', background: s.id === stage ? 'var(--ink)' : undefined, color: s.id === stage ? 'var(--raised)' : undefined }}>
+            <span className="fig mr-1 text-[12px]">{s.number}</span>{s.name}
+          </button>
+        ))}
+      </nav>
+    );
+  }
   return (
     <nav aria-label="stages" className="flex h-full w-16 shrink-0 flex-col border-r" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>
       {STAGES.map((s) => {

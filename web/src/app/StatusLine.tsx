@@ -23,6 +23,7 @@ export function StatusLine({ session }: { session: Session }) {
           {figure('height', `${signed(hover.point[1])} m`, 92)}
           {figure('slope', `${hover.slope.toFixed(0)}°`, 62)}
           {figure('ground', hover.ground, 90)}
+          {hover.plants > 0 && figure('plants', `${hover.plants} / 100 m²`, 104)}
           {hover.host !== 'terrain' && figure('on', hover.host, 60)}
         </>
       ) : feet ? (
@@ -35,6 +36,7 @@ export function StatusLine({ session }: { session: Session }) {
       ) : <span className="label">point at the level</span>}
       <span className="flex-1" />
       <span role="status" className="min-w-0 truncate" style={{ color: say?.bad || error ? 'var(--oxide)' : undefined }} data-testid="message">{error ?? say?.text ?? summary ?? ''}</span>
+      {session.made.growing && <span className="fig whitespace-nowrap" data-testid="growing">growing plants</span>}
       {progress !== undefined && (
         <span className="inline-flex items-center gap-2" data-testid="progress">
           <span className="fig whitespace-nowrap">walk area {Math.round(progress * 100)} %</span>

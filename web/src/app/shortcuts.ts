@@ -2,7 +2,7 @@ import { ofKind } from '@rammer/core/level/level';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { READINGS, STAGES, useUi, type StageId, type ViewMode } from '../store/ui';
-import { dropBlocks, duplicateBlocks, hideBlocks, moveBlocks, removeBlocks } from '../tools/blockActions';
+import { dropThings, duplicateThings, hideThings, moveThings, removeThings } from '../tools/things';
 import type { LevelView } from '../view/LevelView';
 import { orbitBy, panBy, zoomBy } from '../view/rig';
 
@@ -14,6 +14,10 @@ export interface Shortcut {
   label: string;
   does: string;
   run(): void;
+  /** for keys that hold something while they are down */
+  release?(): void;
+  /** the table's own code, where the person has another key for it */
+  own?: string;
 }
 
 export const chordOf = (e: KeyboardEvent): string => `${e.ctrlKey || e.metaKey ? 'Ctrl+' : ''}${e.shiftKey ? 'Shift+' : ''}${e.code}`;
@@ -30,6 +34,8 @@ export interface FrameActions {
   frameSelection(): void;
   pinNote(): void;
   switchSheet(): void;
+  /** shows the level as it was before the last change of mood, and with everything that was taken out */
+  holdBefore(on: boolean): void;
 }
 
 /** The table of keys. */
@@ -37,11 +43,20 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
   const s = useUi.getState;
   const nudge = (x: number, z: number) => {
     const by = s().snap || 0.1;
-    if (s().selection.length > 0) moveBlocks(session, s().selection, [x * by, 0, z * by]);
+    if (s().selection.length > 0) moveThings(session, s().selection, [x * by, 0, z * by]);
     else if (view && view.pose.view === 'plan') view.setPose(panBy(view.pose, -x * 40, -z * 40, 1 / view.pixelsPerMetre(view.pose.target)));
     else if (view) view.setPose(orbitBy(view.pose, x * 20, z * 12));
   };
-  const brush = (f: (b: ReturnType<typeof s>['brush']) => Partial<ReturnType<typeof s>['brush']>) => s().setBrush(f(s().brush));
+  const onGround = () => ['paint', 'unpaint', 'sow', 'clear'].includes(s().tool);
+  const radius = (k: number) => {
+    const size = (r: number) => Math.min(200, Math.max(0.5, round(r * k)));
+    if (onGround()) s().setGroundBrush({ radius: size(s().groundBrush.radius) });
+    else s().setBrush({ radius: size(s().brush.radius) });
+  };
+  const strength = (k: number) => {
+    if (onGround()) s().setGroundBrush({ strength: Math.min(1, Math.max(0.01, round(s().groundBrush.strength * k))) });
+    else s().setBrush({ strength: Math.min(5, Math.max(0.005, round(s().brush.strength * k))) });
+  };
   const tool = (t: ReturnType<typeof s>['tool'], stage: StageId) => () => { if (s().stage !== stage) s().setStage(stage); s().setTool(t); };
   const round = (v: number) => Number(v.toPrecision(3));
   return [
@@ -53,21 +68,22 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     { code: 'KeyM', label: 'M', does: 'move', run: () => s().set({ handle: 'move', tool: 'select' }) },
     { code: 'KeyT', label: 'T', does: 'turn', run: () => s().set({ handle: 'turn', tool: 'select' }) },
     { code: 'KeyY', label: 'Y', does: 'size', run: () => s().set({ handle: 'size', tool: 'select' }) },
-    { code: 'KeyC', label: 'C', does: 'duplicate', run: () => duplicateBlocks(session) },
-    { code: 'KeyJ', label: 'J', does: 'drop to the host below', run: () => dropBlocks(session) },
-    { code: 'KeyH', label: 'H', does: 'hide from view, or show', run: () => hideBlocks(session) },
-    { code: 'Delete', label: 'Delete', does: 'delete', run: () => removeBlocks(session) },
-    { code: 'Backspace', label: 'Backspace', does: 'delete', run: () => removeBlocks(session) },
-    { code: 'Ctrl+KeyA', label: 'Ctrl+A', does: 'select every block', run: () => s().select(ofKind(session.level, 'block').map((b) => b.id)) },
+    { code: 'KeyC', label: 'C', does: 'duplicate', run: () => duplicateThings(session) },
+    { code: 'KeyJ', label: 'J', does: 'drop to the host below', run: () => dropThings(session) },
+    { code: 'KeyH', label: 'H', does: 'hide from view, or show', run: () => hideThings(session) },
+    { code: 'Delete', label: 'Delete', does: 'delete', run: () => removeThings(session) },
+    { code: 'Backspace', label: 'Backspace', does: 'delete', run: () => removeThings(session) },
+    { code: 'Ctrl+KeyA', label: 'Ctrl+A', does: 'select every block, in Build every piece', run: () => s().select(ofKind(session.level, s().stage === 'build' ? 'piece' : 'block').map((b) => b.id)) },
     { code: 'Space', label: 'Space', does: 'frame the selection', run: act.frameSelection },
     { code: 'KeyN', label: 'N', does: 'pin a note at the pointer', run: act.pinNote },
     { code: 'KeyV', label: 'V', does: 'step through readings', run: () => s().set({ reading: READINGS[(READINGS.indexOf(s().reading) + 1) % READINGS.length] }) },
     { code: 'KeyL', label: 'L', does: 'work light', run: () => s().set({ workLight: !s().workLight }) },
+    { code: 'KeyB', label: 'B', does: 'hold: the mood, and what was taken out, as before', run: () => act.holdBefore(true), release: () => act.holdBefore(false) },
     { code: 'Shift+KeyL', label: 'Shift+L', does: 'Sheet or Night sheet', run: act.switchSheet },
-    { code: 'BracketLeft', label: '[', does: 'smaller brush', run: () => brush((b) => ({ radius: Math.max(0.5, round(b.radius / 1.15)) })) },
-    { code: 'BracketRight', label: ']', does: 'larger brush', run: () => brush((b) => ({ radius: Math.min(200, round(b.radius * 1.15)) })) },
-    { code: 'Minus', label: '-', does: 'weaker brush', run: () => brush((b) => ({ strength: Math.max(0.005, round(b.strength / 1.25)) })) },
-    { code: 'Equal', label: '=', does: 'stronger brush', run: () => brush((b) => ({ strength: Math.min(5, round(b.strength * 1.25)) })) },
+    { code: 'BracketLeft', label: '[', does: 'smaller brush', run: () => radius(1 / 1.15) },
+    { code: 'BracketRight', label: ']', does: 'larger brush', run: () => radius(1.15) },
+    { code: 'Minus', label: '-', does: 'weaker brush', run: () => strength(1 / 1.25) },
+    { code: 'Equal', label: '=', does: 'stronger brush', run: () => strength(1.25) },
     { code: 'ArrowLeft', label: 'arrows', does: 'nudge the selection by the grid, or turn the view', run: () => nudge(-1, 0) },
     { code: 'ArrowRight', label: 'arrows', does: 'nudge the selection by the grid, or turn the view', run: () => nudge(1, 0) },
     { code: 'ArrowUp', label: 'arrows', does: 'nudge the selection by the grid, or turn the view', run: () => nudge(0, -1) },

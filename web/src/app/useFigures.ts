@@ -1,12 +1,14 @@
 import { useEffect } from 'react';
 import { heightAt } from '@rammer/core/earth/sample';
-import { marker, playerBody } from '@rammer/core/level/level';
+import { marker, ofKind, playerBody } from '@rammer/core/level/level';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
+import { asBlock } from '../tools/asBlock';
+import { things } from '../tools/things';
 import { useUi } from '../store/ui';
 import type { LevelView } from '../view/LevelView';
 
-/** The player's figure beside the first selected block, and at the entry. */
+/** The player's figure beside the first thing selected, and at the entry; threats where they stand. */
 export function useFigures(session: Session, view: LevelView | undefined, walking: boolean) {
   const selection = useUi((s) => s.selection);
   useEffect(() => {
@@ -16,8 +18,13 @@ export function useFigures(session: Session, view: LevelView | undefined, walkin
       const wanted = new Map<string, { figures: typeof figures; at: Vec3; turn: number }>();
       const entry = marker(session.level, 'entry');
       if (entry && !walking) wanted.set('entry', { figures, at: entry.at, turn: entry.turn });
-      const block = selection.length > 0 ? session.level.object(selection[0]) : undefined;
-      if (block?.kind === 'block') {
+      for (const m of ofKind(session.level, 'marker')) {
+        const body = m.marker === 'threat' && m.body ? session.level.object(m.body) : undefined;
+        if (body?.kind === 'body') wanted.set(m.id, { figures: body.figures, at: m.at, turn: m.turn });
+      }
+      const thing = things(session, selection.slice(0, 1))[0];
+      if (thing) {
+        const block = asBlock(session, thing);
         const x = block.at[0] + Math.hypot(block.size[0], block.size[2]) / 2 + 0.6;
         wanted.set('selected', { figures, at: [x, heightAt(session.terrain, x, block.at[2]), block.at[2]], turn: 0 });
       }

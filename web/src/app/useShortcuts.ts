@@ -7,7 +7,9 @@ import type { Walking } from './useWalk';
 export function useShortcuts(shortcuts: readonly Shortcut[], walking: Walking): void {
   const { now, stop } = walking;
   useEffect(() => {
-    const table = new Map(shortcuts.map((s) => [s.code, s]));
+    const table = new Map(shortcuts.filter((s) => s.code !== '').map((s) => [s.code, s]));
+    let holding: Shortcut | undefined;
+    const letGo = () => { holding?.release?.(); holding = undefined; };
     let buttons = 0;
     const pointer = (e: PointerEvent) => { buttons = e.buttons; };
     const onDown = (e: KeyboardEvent) => {
@@ -23,16 +25,25 @@ export function useShortcuts(shortcuts: readonly Shortcut[], walking: Walking): 
       const found = table.get(chordOf(e));
       if (!found) return;
       e.preventDefault();
+      if (found.release) {
+        if (holding === found) return;
+        letGo();
+        holding = found;
+      }
       found.run();
     };
-    const onUp = (e: KeyboardEvent) => { now.current?.key(e.code, false); };
-    const blur = () => { for (const c of ['KeyW', 'KeyA', 'KeyS', 'KeyD', 'Space', 'ShiftLeft', 'ShiftRight', 'KeyQ', 'KeyE']) now.current?.key(c, false); };
+    const onUp = (e: KeyboardEvent) => {
+      if (holding && holding.code.endsWith(e.code)) letGo();
+      now.current?.key(e.code, false);
+    };
+    const blur = () => { letGo(); for (const c of ['KeyW', 'KeyA', 'KeyS', 'KeyD', 'Space', 'ShiftLeft', 'ShiftRight', 'KeyQ', 'KeyE']) now.current?.key(c, false); };
     addEventListener('keydown', onDown);
     addEventListener('keyup', onUp);
     addEventListener('blur', blur);
     addEventListener('pointerdown', pointer, true);
     addEventListener('pointerup', pointer, true);
     return () => {
+      letGo();
       removeEventListener('keydown', onDown);
       removeEventListener('keyup', onUp);
       removeEventListener('blur', blur);

@@ -1,6 +1,8 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { playerBody } from '@rammer/core/level/level';
 import { directionOf } from '@rammer/core/cost/camera';
+import { cutMesh } from '@rammer/core/block/cutMesh';
+import { plantsAlong } from '@rammer/core/growth/plantsAlong';
 import { heightAt } from '@rammer/core/earth/sample';
 import { sectionAlong } from '@rammer/core/surface/section';
 import type { Session } from '../store/session';
@@ -36,10 +38,16 @@ export function Section({ session, view, width, height }: { session: Session; vi
   const px = width / (to - from);
   const key = [revision, forward.map((v) => v.toFixed(4)), target.map((v) => v.toFixed(2)), from.toFixed(2), to].join();
 
-  const { fine, whole } = useMemo(() => {
+  const { fine, whole, pieces, plants, water } = useMemo(() => {
     const line = { x0: target[0], z0: target[2], dx: forward[0], dz: forward[2] };
     const far = Math.hypot(session.terrain.grid.width, session.terrain.grid.depth) * 1.5;
-    return { fine: sectionAlong(session.terrain, session.blocks, line, from, to, body.figures.maxSlope), whole: sectionAlong(session.terrain, [], line, -far, far, 90) };
+    const { made } = session;
+    return {
+      pieces: made.placed.flatMap((m) => cutMesh(m, line)),
+      plants: plantsAlong(made.grown, made.speciesById, made.assets, line, from, to),
+      water: made.waters.flatMap((w) => { const span = spanOf(line, w); return span ? [{ ...span, height: w.height }] : []; }),
+      fine: sectionAlong(session.terrain, session.blocks, line, from, to, body.figures.maxSlope), whole: sectionAlong(session.terrain, [], line, -far, far, 90),
+    };
   // `key` holds all of it; the arrays are made anew each time.
   // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key]);
@@ -52,7 +60,7 @@ export function Section({ session, view, width, height }: { session: Session; vi
     : Math.min(Math.max(feet + 1, fine.low + room / px / 2 - 1), fine.high - room / px / 2 + 2);
   const across = hover ? (hover.point[0] - target[0]) * -forward[2] + (hover.point[2] - target[2]) * forward[0] : Infinity;
   const near = hover && Math.abs(across) < 4 ? (hover.point[0] - target[0]) * forward[0] + (hover.point[2] - target[2]) * forward[2] : undefined;
-  const picture: SectionPicture = { fine, whole, from, to, width, height, middle, body: body.figures, feet, near, loupe: pointer === undefined ? undefined : from + pointer / px };
+  const picture: SectionPicture = { fine, whole, from, to, width, height, middle, body: body.figures, feet, pieces, plants, water, near, loupe: pointer === undefined ? undefined : from + pointer / px };
 
   useEffect(() => {
     const el = canvas.current;
@@ -68,7 +76,7 @@ export function Section({ session, view, width, height }: { session: Session; vi
   });
 
   return (
-    <div className="own-layer relative overflow-hidden" style={{ height, background: 'var(--raised)' }} data-testid="section" data-too-steep={fine.tooSteep.length} data-blocks={fine.blocks.length}
+    <div className="own-layer relative overflow-hidden" style={{ height, background: 'var(--raised)' }} data-testid="section" data-too-steep={fine.tooSteep.length} data-blocks={fine.blocks.length} data-plants={plants.length} data-pieces={pieces.length / 4}
       onPointerMove={(e) => {
         if (drag.current !== undefined) {
           const by = (e.clientX - drag.current) / px;
@@ -94,4 +102,19 @@ export function Section({ session, view, width, height }: { session: Session; vi
       <h2 className="absolute left-3 top-1 m-0 text-[13px] font-semibold">Section <span className="label font-normal">{walking ? `${WALK_BEHIND} m behind, ${WALK_AHEAD} m ahead` : `along the view, ${WINDOW_M} m`}, same scale both ways</span></h2>
     </div>
   );
+}
+
+/** Where a line runs inside a rectangle, as distances along it. */
+function spanOf(line: { x0: number; z0: number; dx: number; dz: number }, r: { x0: number; x1: number; z0: number; z1: number }): { from: number; to: number } | undefined {
+  let from = -Infinity;
+  let to = Infinity;
+  for (const [at, d, low, high] of [[line.x0, line.dx, r.x0, r.x1], [line.z0, line.dz, r.z0, r.z1]]) {
+    if (Math.abs(d) < 1e-9) {
+      if (at < low || at > high) return undefined;
+      continue;
+    }
+    from = Math.max(from, Math.min((low - at) / d, (high - at) / d));
+    to = Math.min(to, Math.max((low - at) / d, (high - at) / d));
+  }
+  return from < to ? { from, to } : undefined;
 }

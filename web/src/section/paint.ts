@@ -1,5 +1,6 @@
 import { ledgeVerdict } from '@rammer/core/body/checks';
 import type { BodyFigures } from '@rammer/core/body/bodies';
+import type { CutPlant } from '@rammer/core/growth/plantsAlong';
 import type { Section as Cut } from '@rammer/core/surface/section';
 
 /** What a section shows, in metres along the line and of height; pixels only at the very end. */
@@ -14,6 +15,11 @@ export interface SectionPicture {
   /** height in the middle of the window, metres */
   middle: number;
   body: BodyFigures;
+  /** segments of the pieces that are cut: distance and height of either end, four numbers each */
+  pieces: readonly number[];
+  plants: readonly CutPlant[];
+  /** surfaces of water: from, to and height */
+  water: readonly { from: number; to: number; height: number }[];
   /** ground under the figure, metres */
   feet: number;
   /** where the pointer in the view meets the line, and where the loupe is */
@@ -28,7 +34,7 @@ const FOOT = 14;
 function colours() {
   const style = getComputedStyle(document.documentElement);
   const read = (name: string) => style.getPropertyValue(name).trim();
-  return { paper: read('--raised'), ink: read('--ink'), faint: read('--ink-2'), hair: read('--hair'), edge: read('--edge'), ochre: read('--ochre'), ochreText: read('--ochre-text'), oxide: read('--oxide') };
+  return { paper: read('--raised'), ink: read('--ink'), faint: read('--ink-2'), hair: read('--hair'), edge: read('--edge'), ochre: read('--ochre'), ochreText: read('--ochre-text'), oxide: read('--oxide'), lichen: read('--lichen'), blue: read('--blue') };
 }
 let C: ReturnType<typeof colours>;
 const FIGURES = '"Barlow Condensed", sans-serif';
@@ -72,6 +78,16 @@ export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): 
     ctx.fill(shape);
     stroke(ctx, shape, C.ink, 1.5);
   }
+  for (const w of p.water) paintWater(ctx, fine, w, x, y);
+  for (const plant of p.plants) paintPlant(ctx, plant, px, x, y);
+  if (p.pieces.length > 0) {
+    const cut = new Path2D();
+    for (let i = 0; i < p.pieces.length; i += 4) {
+      cut.moveTo(x(p.pieces[i]), y(p.pieces[i + 1]));
+      cut.lineTo(x(p.pieces[i + 2]), y(p.pieces[i + 3]));
+    }
+    stroke(ctx, cut, C.ink, 2);
+  }
   if (ground) stroke(ctx, new Path2D(ground), C.ink, 1.75);
   for (const t of fine.tooSteep) {
     const face = new Path2D(profile(fine, x, y, t.from, t.to));
@@ -111,6 +127,42 @@ export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): 
       label(ctx, Math.min(x(p.loupe) + 9, width - 160), Math.max(HEADER + 14, y(h) - 8), `${p.loupe.toFixed(1)} m along, height ${h.toFixed(2)} m`, '600 13px', C.ink);
     }
   }
+}
+
+/** A plant as its outline at true scale: a crown, on a stem where it has a trunk. */
+function paintPlant(ctx: CanvasRenderingContext2D, plant: CutPlant, px: number, x: (s: number) => number, y: (h: number) => number): void {
+  const stem = plant.trunk > 0 ? plant.tall * 0.35 : 0;
+  const crown = new Path2D();
+  const half = Math.max(1, (plant.wide * px) / 2);
+  crown.ellipse(x(plant.along), y(plant.base + stem + (plant.tall - stem) / 2), half, Math.max(1, ((plant.tall - stem) * px) / 2), 0, 0, Math.PI * 2);
+  ctx.fillStyle = C.paper;
+  ctx.fill(crown);
+  ctx.fillStyle = C.lichen;
+  ctx.globalAlpha = 0.4;
+  ctx.fill(crown);
+  ctx.globalAlpha = 1;
+  stroke(ctx, crown, C.lichen, 1);
+  if (stem > 0) stroke(ctx, new Path2D(`M${x(plant.along)} ${y(plant.base)}V${y(plant.base + stem)}`), C.ink, Math.max(1.5, plant.trunk * 2 * px));
+}
+
+/** Water over the ground it covers: its surface, and dashes for its body. */
+function paintWater(ctx: CanvasRenderingContext2D, cut: Cut, water: { from: number; to: number; height: number }, x: (s: number) => number, y: (h: number) => number): void {
+  const body = new Path2D();
+  let open = false;
+  for (let i = 0; i < cut.ground.length; i += 2) {
+    const s = cut.ground[i];
+    const wet = s >= water.from && s <= water.to && cut.ground[i + 1] < water.height;
+    if (wet && !open) body.moveTo(x(s), y(water.height));
+    if (wet) body.lineTo(x(s), y(cut.ground[i + 1]));
+    if (!wet && open) { body.lineTo(x(s), y(water.height)); body.closePath(); }
+    open = wet;
+  }
+  if (open) { body.lineTo(x(cut.ground[cut.ground.length - 2]), y(water.height)); body.closePath(); }
+  ctx.fillStyle = C.blue;
+  ctx.globalAlpha = 0.16;
+  ctx.fill(body);
+  ctx.globalAlpha = 1;
+  stroke(ctx, body, C.blue, 1, [6, 3]);
 }
 
 /** Where the overview thread lies, pixels, and how it maps metres along the line. */

@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { BRUSH_DEFAULTS, type BrushKind, type BrushSettings } from '@rammer/core/earth/brush';
+import type { Why } from '@rammer/core/growth/why';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { shownSheet } from '../theme/sheetTheme';
 
@@ -7,13 +8,17 @@ export const STAGES = [
   { id: 'brief', number: 1, name: 'Brief' },
   { id: 'block', number: 2, name: 'Block' },
   { id: 'earth', number: 3, name: 'Earth' },
+  { id: 'surface', number: 4, name: 'Surface' },
+  { id: 'build', number: 5, name: 'Build' },
+  { id: 'grow', number: 6, name: 'Grow' },
   { id: 'play', number: 7, name: 'Play' },
   { id: 'light', number: 8, name: 'Light' },
+  { id: 'cost', number: 9, name: 'Cost' },
   { id: 'handover', number: 10, name: 'Hand over' },
 ] as const;
 export type StageId = (typeof STAGES)[number]['id'];
 
-export const TOOLS = ['select', 'box', 'ramp', ...(['raise', 'lower', 'level', 'smooth'] satisfies BrushKind[]), 'entry', 'objective'] as const;
+export const TOOLS = ['select', 'box', 'ramp', ...(['raise', 'lower', 'level', 'smooth'] satisfies BrushKind[]), 'paint', 'unpaint', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
 export type ToolId = (typeof TOOLS)[number];
 
 export const SNAPS = [0.25, 0.5, 1, 2, 0] as const;
@@ -26,11 +31,31 @@ export type FindingsTab = (typeof FINDINGS)[number];
 export type SheetTheme = 'sheet' | 'night';
 export type WallUnit = 'frame' | 'triangles' | 'draws' | 'memory';
 
+/** Brushes over the ground: paint and plants. */
+export interface GroundBrush {
+  /** metres */
+  radius: number;
+  /** share of the full radius */
+  hardness: number;
+  /** share of the way one dab goes */
+  strength: number;
+}
+export const COST_SCOPES = ['this view', 'worst viewpoint', 'whole level'] as const;
+export type CostScope = (typeof COST_SCOPES)[number];
+
 export interface Hover {
   point: Vec3;
   slope: number;
   ground: string;
   host: string;
+  /** in the 100 m2 around */
+  plants: number;
+}
+
+/** A wall as it was, by what it showed. */
+export interface WallBefore {
+  tops: Record<WallUnit, number>;
+  label: string;
 }
 
 interface Ui {
@@ -42,8 +67,29 @@ interface Ui {
   handle: HandleMode;
   snap: number;
   brush: BrushSettings;
+  groundBrush: GroundBrush;
+  /** id of the surface that is painted */
+  surface: string;
+  /** hash of the asset whose piece is placed, its turn and how far it is sunk */
+  kitAsset?: string;
+  pieceTurn: number;
+  pieceSink: number;
+  /** id of the species at hand, the density it is sown to (as a multiple), and whether the eraser takes all species */
+  species?: string;
+  sowTo: number;
+  clearAll: boolean;
+  /** a generated plant that is picked: species and name in it */
+  plant?: { species: string; name: string };
+  why?: Why & { species: string };
   reading: Reading;
   workLight: boolean;
+  costScope: CostScope;
+  /** spenders left out of the picture and the count: `course` or `course/of` */
+  without: ReadonlySet<string>;
+  /** the wall's frame as it was, for its ghost */
+  before?: WallBefore;
+  /** the viewpoint pinned as an inset */
+  inset?: string;
   hover?: Hover;
   /** where the body stands while walking, and whether it has ground under it */
   feet?: { at: Vec3; grounded: boolean };
@@ -66,9 +112,10 @@ interface Ui {
   select(ids: string[]): void;
   set(patch: Partial<Ui>): void;
   setBrush(patch: Partial<BrushSettings>): void;
+  setGroundBrush(patch: Partial<GroundBrush>): void;
 }
 
-const FIRST_TOOL: Record<StageId, ToolId> = { brief: 'select', block: 'box', earth: 'raise', play: 'select', light: 'select', handover: 'select' };
+const FIRST_TOOL: Record<StageId, ToolId> = { brief: 'select', block: 'box', earth: 'raise', surface: 'paint', build: 'select', grow: 'plant', cost: 'select', play: 'select', light: 'select', handover: 'select' };
 const isBrush = (tool: ToolId): tool is BrushKind => tool === 'raise' || tool === 'lower' || tool === 'level' || tool === 'smooth';
 
 export const useUi = create<Ui>((set, get) => ({
@@ -80,9 +127,17 @@ export const useUi = create<Ui>((set, get) => ({
   handle: 'move',
   snap: 0.5,
   brush: { ...BRUSH_DEFAULTS },
+  groundBrush: { radius: 4, hardness: 0.4, strength: 0.5 },
+  surface: 'gravel',
+  pieceTurn: 0,
+  pieceSink: 0,
+  sowTo: 1,
+  clearAll: false,
+  costScope: 'this view',
+  without: new Set(),
   reading: 'none',
   workLight: false,
-  wallUnit: 'triangles',
+  wallUnit: 'frame',
   blockSize: [4, 2.5, 4],
   typed: '',
   benchFolded: false,
@@ -101,6 +156,7 @@ export const useUi = create<Ui>((set, get) => ({
   setTool(tool) { set({ tool, typed: '', ...(isBrush(tool) ? { brush: { ...get().brush, kind: tool } } : {}) }); },
   select(ids) { set({ selection: ids }); },
   set(patch) { set(patch); },
+  setGroundBrush(patch) { set({ groundBrush: { ...get().groundBrush, ...patch } }); },
   setBrush(patch) { set({ brush: { ...get().brush, ...patch } }); },
 }));
 

@@ -2,7 +2,11 @@ import type { ToolId } from '../store/ui';
 import { blockTool } from './blockTool';
 import { brushTool } from './brushTool';
 import { markerTool } from './markerTool';
+import { paintTool } from './paintTool';
+import { pieceTool } from './pieceTool';
+import { askTool, plantTool } from './plantTool';
 import { selectTool } from './selectTool';
+import { sowTool } from './sowTool';
 import type { Tool, ToolContext } from './tool';
 
 export function makeTool(id: ToolId, context: ToolContext): Tool {
@@ -10,7 +14,15 @@ export function makeTool(id: ToolId, context: ToolContext): Tool {
     case 'box':
     case 'ramp': return blockTool(id, context);
     case 'entry':
-    case 'objective': return markerTool(id, context);
+    case 'objective':
+    case 'threat': return markerTool(id, context);
+    case 'paint':
+    case 'unpaint': return paintTool(id, context);
+    case 'piece': return pieceTool(context);
+    case 'sow':
+    case 'clear': return sowTool(id, context);
+    case 'plant': return plantTool(context);
+    case 'ask': return askTool(context);
     case 'select': return selectTool(context);
     default: return brushTool(context);
   }

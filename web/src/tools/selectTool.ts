@@ -1,11 +1,11 @@
-import type { Block } from '@rammer/core/level/objects';
+import type { Block, Piece } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { rayPlane } from '../view/project';
 import { snapTo, useUi } from '../store/ui';
-import { moveBlocks } from './blockActions';
+import { moveThings, things } from './things';
 import type { Tool, ToolContext, ToolMark } from './tool';
 
-/** Picks blocks (Shift adds and takes away) and drags what is picked over the level plane it stands on. */
+/** Picks blocks and pieces (Shift adds and takes away) and drags what is picked over the level plane it stands on. */
 export function selectTool({ session, view }: ToolContext): Tool {
   let grab: { at: Vec3; ids: string[]; pressed: [number, number]; moving: boolean } | undefined;
   let shift: Vec3 = [0, 0, 0];
@@ -14,13 +14,14 @@ export function selectTool({ session, view }: ToolContext): Tool {
     grab = undefined;
     shift = [0, 0, 0];
     view.setBlockPreview(undefined);
+    view.setPiecePreview(undefined);
   };
 
   return {
     begin(e) {
       const ui = useUi.getState();
       const host = e.pick?.host;
-      if (!e.pick || host?.kind !== 'block') {
+      if (!e.pick || !host || host.kind === 'terrain') {
         grab = undefined;
         if (!e.shift && ui.selection.length > 0) ui.select([]);
         return false;
@@ -42,18 +43,21 @@ export function selectTool({ session, view }: ToolContext): Tool {
       if (!p) return;
       const { snap } = useUi.getState();
       shift = [snapTo(p[0] - grab.at[0], snap), 0, snapTo(p[2] - grab.at[2], snap)];
-      const preview = new Map<string, Block>();
-      for (const id of grab.ids) {
-        const b = session.level.object(id);
-        if (b?.kind === 'block') preview.set(id, { ...b, at: [b.at[0] + shift[0], b.at[1], b.at[2] + shift[2]] });
+      const blocks = new Map<string, Block>();
+      const pieces = new Map<string, Piece>();
+      for (const t of things(session, grab.ids)) {
+        const at: Vec3 = [t.at[0] + shift[0], t.at[1], t.at[2] + shift[2]];
+        if (t.kind === 'block') blocks.set(t.id, { ...t, at });
+        else if (t.kind === 'piece') pieces.set(t.id, { ...t, at });
       }
-      view.setBlockPreview(preview);
+      if (blocks.size > 0) view.setBlockPreview(blocks);
+      if (pieces.size > 0) view.setPiecePreview(pieces);
     },
     end() {
       const done = grab;
       const by = shift;
       stop();
-      if (done?.moving && (by[0] !== 0 || by[2] !== 0)) moveBlocks(session, done.ids, by);
+      if (done?.moving && (by[0] !== 0 || by[2] !== 0)) moveThings(session, done.ids, by);
     },
     cancel: stop,
     cursor() {},

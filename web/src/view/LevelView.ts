@@ -1,4 +1,4 @@
-import { DataArrayTexture, DataTexture, Group, LinearMipmapLinearFilter, LinearFilter, Matrix4, Mesh, RepeatWrapping, OrthographicCamera, PerspectiveCamera, PlaneGeometry, Scene, ShaderMaterial, GLSL3, Vector2, Vector3, Vector4, type IUniform, type Points, type WebGLRenderer, type BufferGeometry } from 'three';
+import { DataArrayTexture, DataTexture, Group, LinearMipmapLinearFilter, LinearFilter, Matrix4, Mesh, RepeatWrapping, OrthographicCamera, PerspectiveCamera, PlaneGeometry, Scene, ShaderMaterial, GLSL3, Vector2, Vector3, Vector4, WebGLRenderTarget, type IUniform, type Points, type WebGLRenderer, type BufferGeometry } from 'three';
 import { batchList, blockDrawables, tally, terrainDrawables, updateTerrainDrawables, type Batch, type Drawable } from '@rammer/core/cost/batches';
 import { instanceDrawables, instanceMatrix, pieceCells, plantCells, waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
@@ -17,6 +17,7 @@ import { groundAlong, type Ground } from '@rammer/core/surface/groundAt';
 import type { Rect, Terrain } from '@rammer/core/earth/compose';
 import type { LevelChange, Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
+import { assetPicture } from './assetPicture';
 import { blockGeometry } from './blockMesh';
 import { blockMaterial, BlockView } from './blockView';
 import { dotsPoints } from './dots';
@@ -153,7 +154,33 @@ export class LevelView {
     this.grain.dispose();
   }
 
-  request(): void { this.governor.request(); }
+  /** counts what may have changed the picture: an inset is drawn again when it differs */
+  changes = 0;
+  get atRest(): boolean { return this.governor.atRest; }
+  request(): void {
+    this.changes++;
+    this.governor.request();
+  }
+
+  /** The level from another pose as pixels, at a size of its own; counts and figures are not touched. */
+  snapshot(pose: Pose, width: number, height: number): ImageData {
+    const { renderer } = this;
+    const target = new WebGLRenderTarget(width, height);
+    const mine = this.camera;
+    this.camera = cameraOf(pose, width / height, playerBody(this.session.level).figures.eye);
+    renderer.setRenderTarget(target);
+    this.paint(batchList(this.drawables(), this.camera, this.session.terrain.grid.spacing, 2), 1, height);
+    const pixels = new Uint8Array(width * height * 4);
+    renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
+    renderer.setRenderTarget(null);
+    target.dispose();
+    this.camera = mine;
+    const image = new ImageData(width, height);
+    for (let y = 0; y < height; y++) image.data.set(pixels.subarray((height - 1 - y) * width * 4, (height - y) * width * 4), y * width * 4);
+    for (let i = 3; i < image.data.length; i += 4) image.data[i] = 255;
+    return image;
+  }
+
 
   resize(width: number, height: number): void {
     if (width < 2 || height < 2 || (width === this.width && height === this.height)) return;
@@ -356,6 +383,9 @@ export class LevelView {
 
   private ghostMaterial?: ShaderMaterial;
 
+  /** A picture of an asset beside the player's figure, for the library. */
+  assetPicture(asset: Asset): string { return assetPicture(this.renderer, this.shared, asset, playerBody(this.session.level).figures); }
+
   /** Figures to draw, by a key of the caller's. */
   setFigures(wanted: ReadonlyMap<string, { figures: Parameters<typeof figureMesh>[0]; at: Vec3; turn: number }>): void {
     for (const [key, mesh] of this.figures) {
@@ -439,6 +469,16 @@ export class LevelView {
     const size = renderer.getSize(new Vector2());
     if (size.x !== this.width || size.y !== this.height) renderer.setSize(this.width, this.height, false);
     const batches = batchList(this.drawables(), camera, this.session.terrain.grid.spacing, fine ? 0 : fixed ? 1 : quality.coarseness, !everything);
+    const eye = this.paint(batches, ratio, this.height);
+    const counted = { draws: renderer.info.render.calls, triangles: renderer.info.render.triangles };
+    const { all } = tally(batches);
+    this.drawn = { batches, listed: { draws: all.draws, triangles: all.triangles }, counted, ratio };
+    renderer.render(this.overlay, eye);
+  }
+
+  /** Backdrop and level as the batch list says; the renderer's counts are those of the level alone. */
+  private paint(batches: readonly Batch[], ratio: number, height: number): PerspectiveCamera | OrthographicCamera {
+    const { renderer, camera } = this;
     this.terrainView.show(new Map(batches.filter((b) => b.course === 'terrain').map((b) => [b.key, b.lod])));
     this.blockView.show(new Set(batches.filter((b) => b.course === 'blocks').map((b) => b.key)));
 
@@ -454,7 +494,7 @@ export class LevelView {
     (u.uUp.value as Vector3).set(...camera.up);
     const t = camera.fov === 0 ? 0.01 : tanDeg(camera.fov / 2);
     // Texels of the grain (128 over about 6 m) that a pixel covers, for a metre of distance from the eye.
-    this.shared.uBlur.value = camera.fov === 0 ? (2 * camera.halfHeight * 21) / (this.height * ratio * 10) : (2 * t * 21) / (this.height * ratio);
+    this.shared.uBlur.value = camera.fov === 0 ? (2 * camera.halfHeight * 21) / (height * ratio * 10) : (2 * t * 21) / (height * ratio);
     (u.uTan.value as Vector2).set(t * camera.aspect, t);
     if (this.dots) {
       const { uniforms } = this.dots.material as ShaderMaterial;
@@ -467,10 +507,24 @@ export class LevelView {
     renderer.render(this.backdrop, eye);
     renderer.info.reset();
     renderer.render(this.scene, eye);
-    const counted = { draws: renderer.info.render.calls, triangles: renderer.info.render.triangles };
-    const { all } = tally(batches);
-    this.drawn = { batches, listed: { draws: all.draws, triangles: all.triangles }, counted, ratio };
-    renderer.render(this.overlay, eye);
+    return eye;
+  }
+
+  /** A picture of this view at a size of its own, without figures and tools; PNG. */
+  async still(width: number, height: number): Promise<Blob | null> {
+    const { renderer, pose } = this;
+    const shown = { width: this.width, height: this.height, ratio: renderer.getPixelRatio() };
+    renderer.setPixelRatio(1);
+    renderer.setSize(width, height, false);
+    this.camera = cameraOf(pose, width / height, playerBody(this.session.level).figures.eye);
+    this.paint(batchList(this.drawables(), this.camera, this.session.terrain.grid.spacing, 0.5), 1, height);
+    const done = new Promise<Blob | null>((give) => renderer.domElement.toBlob(give, 'image/png'));
+    this.camera = cameraOf(pose, shown.width / shown.height, playerBody(this.session.level).figures.eye);
+    const blob = await done;
+    renderer.setPixelRatio(shown.ratio);
+    renderer.setSize(shown.width, shown.height, false);
+    this.request();
+    return blob;
   }
 
   private placeCamera(): PerspectiveCamera | OrthographicCamera {

@@ -42,18 +42,22 @@ export function Marks({ session, view, tool }: { session: Session; view: LevelVi
           </g>
         )}
         {showWay && reach.stop?.at && <StopMark at={view.project([reach.stop.at[0], reach.stop.at[1] + 0.9, reach.stop.at[2]])} />}
-        {ofKind(session.level, 'marker').map((m) => {
+        {spread(ofKind(session.level, 'marker').flatMap((m) => {
           const foot = view.project(m.at);
           const top = view.project([m.at[0], m.at[1] + 3, m.at[2]]);
-          if (!foot || !top) return null;
+          // Threats are told by their figure; their flag and name belong to stage Play.
+          if (!foot || !top || (m.marker === 'threat' && stage !== 'play')) return [];
+          return [{ m, foot, top, text: stage === 'play' && m.name !== m.marker ? `${m.marker}: ${m.name}` : m.marker }];
+        })).map(({ m, foot, top, text, drop }) => {
           return (
             <g key={m.id}>
               <path d={`M${foot.x} ${foot.y}L${top.x} ${top.y}`} stroke="var(--raised)" strokeWidth={5} />
               <path d={`M${foot.x} ${foot.y}L${top.x} ${top.y}`} stroke="var(--ink)" strokeWidth={2} />
               {m.marker === 'entry'
                 ? <path d={`M${top.x} ${top.y}l15 6l-15 6z`} fill="var(--raised)" stroke="var(--ink)" strokeWidth={1.5} />
+                : m.marker === 'threat' ? <path d={`M${top.x} ${top.y}l15 0l-7.5 12z`} fill="var(--ochre)" stroke="var(--ink)" strokeWidth={1.5} />
                 : <path d={`M${top.x} ${top.y}h16l-4 6l4 6h-16z`} fill="var(--ink)" stroke="var(--raised)" strokeWidth={1.5} />}
-              <Label x={top.x + 20} y={top.y + 10} text={m.name === m.marker ? m.marker : `${m.marker}: ${m.name}`} anchor="start" />
+              <Label x={top.x + 20} y={top.y + 10 + drop} text={text} anchor="start" />
             </g>
           );
         })}
@@ -82,6 +86,18 @@ export function Marks({ session, view, tool }: { session: Session; view: LevelVi
       />
     </>
   );
+}
+
+/** Labels moved down until none lies on one before it. About 6.5 pixels a letter. */
+function spread<T extends { top: { x: number; y: number }; text: string }>(list: T[]): (T & { drop: number })[] {
+  const taken: { x: number; y: number; w: number }[] = [];
+  return list.map((l) => {
+    const w = l.text.length * 6.5;
+    let drop = 0;
+    while (taken.some((t) => Math.abs(t.y - l.top.y - drop) < 16 && l.top.x < t.x + t.w && t.x < l.top.x + w) && drop < 80) drop += 16;
+    taken.push({ x: l.top.x, y: l.top.y + drop, w });
+    return { ...l, drop };
+  });
 }
 
 function StopMark({ at }: { at?: { x: number; y: number } }) {

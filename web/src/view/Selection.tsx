@@ -4,7 +4,9 @@ import { MIN_BLOCK, type Block } from '@rammer/core/level/objects';
 import { add, normalize, scale, sub, type Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { snapTo, useUi } from '../store/ui';
-import { selectedBlocks, setBlocks } from '../tools/blockActions';
+import { setBlocks } from '../tools/blockActions';
+import { asBlock, followBlock } from '../tools/asBlock';
+import { mm, setThings, things } from '../tools/things';
 import { NumberField } from '../ui/NumberField';
 import { useSession } from '../store/useSession';
 import { blockEdges } from './blockMesh';
@@ -15,9 +17,8 @@ import { useDrawnFrame } from './useFrame';
 
 const BLUE = 'var(--blue)';
 const PAPER = 'var(--raised)';
-const mm = (v: number): number => Math.round(v * 1000) / 1000;
 
-/** Outlines of the selected blocks; on the first its dimension lines and handles. */
+/** Outlines of what is selected; on the first its dimension lines and handles. A piece shows as the box around it. */
 export function Selection({ session, view }: { session: Session; view: LevelView }) {
   useDrawnFrame(view);
   useSession(session);
@@ -26,14 +27,20 @@ export function Selection({ session, view }: { session: Session; view: LevelView
   const tool = useUi((s) => s.tool);
   const [typing, setTyping] = useState<Dimension['field']>();
   const [draft, setDraft] = useState<Map<string, Block>>();
-  const blocks = selectedBlocks(session).map((b) => draft?.get(b.id) ?? b);
+  const chosen = things(session);
+  const blocks = chosen.map((t) => draft?.get(t.id) ?? asBlock(session, t));
   if (blocks.length === 0) return null;
   const [first, ...others] = blocks;
 
   const preview = (next?: Map<string, Block>) => {
     setDraft(next);
-    view.setBlockPreview(next);
+    const moved = chosen.flatMap((t) => { const b = next?.get(t.id); return b ? [followBlock(session, t, b)] : []; });
+    const blocksMoved = moved.filter((t) => t.kind === 'block');
+    const piecesMoved = moved.filter((t) => t.kind === 'piece');
+    view.setBlockPreview(blocksMoved.length > 0 ? new Map(blocksMoved.map((t) => [t.id, t])) : undefined);
+    view.setPiecePreview(piecesMoved.length > 0 ? new Map(piecesMoved.map((t) => [t.id, t])) : undefined);
   };
+  const isBlock = chosen[0].kind === 'block';
   const dims = layoutDimensions(first, (p) => view.project(p), view.width, view.height);
 
   return (
@@ -50,17 +57,17 @@ export function Selection({ session, view }: { session: Session; view: LevelView
       </svg>
       {dims.map((d) => (
         <div key={d.field} className="pointer-events-auto absolute" style={{ left: d.label[0], top: d.label[1], transform: 'translate(-50%, -50%)' }} onPointerDown={(e) => e.stopPropagation()} onPointerMove={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
-          {typing === d.field ? (
+          {typing === d.field && isBlock ? (
             <NumberField label={d.name} hideLabel autoFocus value={d.value} unit="m" min={MIN_BLOCK} max={4096} digits={3} className="" onLeave={() => setTyping(undefined)}
               onCommit={(v) => { setTyping(undefined); setSize(session, first, d.field, v); }} />
           ) : (
-            <button className="fig border px-1 leading-5" style={{ background: 'var(--field)', borderColor: BLUE, color: BLUE, fontWeight: 600, fontSize: 13 }} aria-label={`${d.name} ${d.value.toFixed(2)} m: type another`} title={`${d.name}: click and type`} onClick={() => setTyping(d.field)}>
+            <button className="fig border px-1 leading-5" style={{ background: 'var(--field)', borderColor: BLUE, color: BLUE, fontWeight: 600, fontSize: 13 }} aria-label={isBlock ? `${d.name} ${d.value.toFixed(2)} m: type another` : `${d.name} ${d.value.toFixed(2)} m`} title={isBlock ? `${d.name}: click and type` : `${d.name}: a piece keeps its real size`} disabled={!isBlock} onClick={() => setTyping(d.field)}>
               {d.value.toFixed(2)}
             </button>
           )}
         </div>
       ))}
-      {tool === 'select' && session.writable && <Handles session={session} view={view} blocks={blocks} mode={handle} preview={preview} />}
+      {tool === 'select' && session.writable && <Handles session={session} view={view} blocks={blocks} mode={handle === 'size' && !isBlock ? 'move' : handle} preview={preview} />}
     </div>
   );
 }
@@ -124,9 +131,9 @@ function Handles({ session, view, blocks, mode, preview }: HandleProps) {
       if (!done?.changed) return;
       const before = new Map(done.from.map((b) => [b.id, b]));
       const list = [...done.changed.values()].filter((b) => JSON.stringify(b) !== JSON.stringify(before.get(b.id)));
-      setBlocks(session, list.map((b) => before.get(b.id)!), (b) => {
-        const n = done.changed!.get(b.id)!;
-        return { at: n.at.map(mm) as Vec3, size: n.size.map(mm) as Vec3, turn: mm(n.turn) };
+      setThings(session, things(session, list.map((b) => b.id)), (t) => {
+        const n = followBlock(session, t, done.changed!.get(t.id)!);
+        return { at: n.at.map(mm) as Vec3, turn: mm(n.turn), ...(n.kind === 'block' ? { size: n.size.map(mm) as Vec3 } : {}) };
       }, verb);
     },
   });

@@ -1,5 +1,6 @@
 import { Canvas, useThree } from '@react-three/fiber';
 import { useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
+import { densityAt } from '@rammer/core/growth/densityAt';
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
 import { makeTool } from '../tools';
@@ -79,7 +80,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
 
   const hover = (te: ToolEvent) => {
     const p = te.pick;
-    useUi.getState().set({ hover: p ? { point: p.point, slope: p.slope, ground: p.ground, host: p.host.kind === 'block' ? p.host.name : 'terrain' } : undefined });
+    useUi.getState().set({ hover: p ? { point: p.point, slope: p.slope, ground: p.ground, host: p.host.kind === 'terrain' ? 'terrain' : p.host.name, plants: densityAt(session.made.grown, p.point[0], p.point[2]) } : undefined });
     view!.setStaff(p && useUi.getState().mode === 'orbit' ? p.point : undefined);
   };
 

@@ -44,6 +44,9 @@ export class Governor {
   /** how long the last frame took, ms */
   get lastMs(): number { return this.times[this.times.length - 1]?.whole ?? 0; }
 
+  /** whether the frame being drawn, or drawn last, is the better one at rest */
+  get atRest(): boolean { return this.resting; }
+
   get quality(): Quality { return this.resting ? { ratio: 1, coarseness: 1 } : LADDER[this.rung]; }
 
   /** Asks for a frame; while one is in flight the wish is kept. */

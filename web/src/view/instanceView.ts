@@ -110,7 +110,7 @@ export class InstanceView {
   }
 
   dispose(): void {
-    for (const [key, view] of [...this.cells]) this.drop(key, view);
+    for (const [key, view] of this.cells) this.drop(key, view);
     for (const lods of this.geometries.values()) for (const g of lods.flat()) g.dispose();
     for (const m of Object.values(this.materials)) m.dispose();
   }

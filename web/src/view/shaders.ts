@@ -302,7 +302,7 @@ void main() {
       if (painted > 0.04) colour = mix(colour, surfaces(w / painted, vPlace.xz), painted);
     }
   } else light = placeLight(vBase);
-  outColour = vec4(air(lit(colour * 1.18, n, 0.25 + 0.75 * light.x, 0.4 + 0.6 * light.y), vPlace), 1.0);
+  outColour = vec4(air(lit(colour * 1.18, n, 0.5 + 0.5 * light.x, 0.6 + 0.4 * light.y), vPlace), 1.0);
 }
 `;
 

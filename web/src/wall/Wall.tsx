@@ -1,12 +1,13 @@
-import { COURSES, tally, type Course, type Tally } from '@rammer/core/cost/batches';
+import type { Course } from '@rammer/core/cost/batches';
 import { useState } from 'react';
-import { BUDGET_SHARE, DEVICES, frameOf, savesWithout } from '@rammer/core/cost/frame';
+import { BUDGET_SHARE, DEVICES, savesWithout } from '@rammer/core/cost/frame';
 import { settingsOf } from '@rammer/core/level/level';
 import type { Session } from '../store/session';
 import { useSession } from '../store/useSession';
-import { useUi, type WallUnit } from '../store/ui';
+import { COST_SCOPES, useUi, type CostScope, type WallUnit } from '../store/ui';
 import type { LevelView } from '../view/LevelView';
 import { FOLLOW_FRAMES, useDrawnFrame } from '../view/useFrame';
+import { bandsOf, spendOf, totalOf, type Band } from './spend';
 
 const UNITS: { id: WallUnit; name: string; unit: string }[] = [
   { id: 'frame', name: 'frame time', unit: 'ms' },
@@ -15,32 +16,60 @@ const UNITS: { id: WallUnit; name: string; unit: string }[] = [
   { id: 'memory', name: 'memory', unit: 'MB' },
 ];
 
-const COLOUR: Record<Course, string> = { base: '#49524f', terrain: '#6f6a5a', blocks: '#98917e', kit: '#85603f', plants: '#5f6b36', water: '#3f6f7c', shadows: '#565e6a' };
-const PATTERN: Partial<Record<Course, string>> = { terrain: 'M0 3H8', blocks: 'M0 2h5M0 6h3', base: '' };
+const COLOUR: Record<Course, string> = { base: '#49524f', terrain: '#6f6a5a', blocks: '#857d69', kit: '#85603f', plants: '#5f6b36', water: '#3f6f7c', shadows: '#565e6a' };
+/** A pattern each, so that a course is known without its colour. */
+const PATTERN: Record<Course, string> = { base: '', terrain: 'M0 3H8', blocks: 'M0 2h5M0 6h3', kit: 'M0 0H8M4 0V4M0 4H8M0 4V8', plants: 'M1 6L3 2L5 6', water: 'M0 4C2 2 2 6 4 4S6 2 8 4', shadows: 'M0 8L8 0' };
 
-/** The budget wall: what this view draws, as courses of rammed earth. Counts are those of the batch list the view draws. */
-export function Wall({ session, view, height }: { session: Session; view: LevelView; height: number }) {
+/**
+ * The budget wall: what is spent, as courses of rammed earth under the budget line. Counts are those of
+ * the batch list the view draws; the shadow pass is the target device's, modelled. A click opens a
+ * course into its spenders.
+ *
+ * @param narrow only the stack and the sum, on a small screen
+ */
+export function Wall({ session, view, height, narrow = false }: { session: Session; view: LevelView; height: number; narrow?: boolean }) {
   useDrawnFrame(view, FOLLOW_FRAMES);
   useSession(session);
   const unit = useUi((s) => s.wallUnit);
-  const [pointed, point] = useState<Course>();
+  const scope = useUi((s) => s.costScope);
+  const before = useUi((s) => s.before);
+  const without = useUi((s) => s.without);
+  const [pointed, point] = useState<Band>();
+  const [opened, open] = useState<ReadonlySet<Course>>(new Set());
   const device = DEVICES[settingsOf(session.level).device];
-  const sums = tally(view.drawn?.batches ?? []);
-  const frame = frameOf(device, sums.all);
+  const spend = spendOf(scope, view, session.level, device, session.terrain.grid.spacing);
+  const { frame, sums } = spend;
   const budget = device.target * BUDGET_SHARE;
-  const courses = valuesOf(unit, sums.byCourse, frame.governs, device);
-  const total = courses.reduce((s, c) => s + c.value, 0);
+  const { bands, rest } = bandsOf(unit, spend, device, opened);
+  const total = totalOf(unit, spend);
   const chosen = UNITS.find((u) => u.id === unit)!;
-  const room = Math.max(60, height - 208);
+  const room = Math.max(60, height - (narrow ? 74 : 236));
   // With a budget its line has a fixed place, three quarters up; without one the stack fills the wall.
-  const full = unit === 'frame' ? budget / 0.75 : total || 1;
+  const full = unit === 'frame' ? budget / 0.75 : Math.max(total, before?.tops[unit] ?? 0) || 1;
   const px = room / full;
   const over = unit === 'frame' && frame.frame > budget;
-  const part = pointed ? sums.byCourse[pointed] : undefined;
-  const stack = stackOf(courses, px, room);
+  const broken = unit === 'frame' && total * px > room;
+  const part = pointed && (sums.bySpender.get(pointed.key)?.sum ?? sums.byCourse[pointed.course]);
+  const stack = stackOf(bands, px, room);
   // Courses too thin for a label of their own are named above the stack.
-  const thin = stack.filter((s) => s.h <= LABEL_PX).map((s) => s.course).reverse();
+  const thin = stack.filter((s) => s.h <= LABEL_PX).map((s) => s.band).reverse();
+  const ghost = before ? Math.min(room, before.tops[unit] * px) : undefined;
+  const toggle = (course: Course) => open((old) => { const next = new Set(old); if (!next.delete(course)) next.add(course); return next; });
 
+  if (narrow) {
+    return (
+      <aside aria-label="budget wall" className="own-layer h-full py-2" style={{ background: 'var(--raised)' }} data-testid="wall" data-total={total}>
+        <div className="fig text-center text-[17px] font-semibold" style={{ color: over ? 'var(--oxide)' : undefined }}>{over ? '▲' : ''}{show(total, unit)}</div>
+        <div className="label text-center text-[12px] leading-4">{unit === 'frame' ? 'ms est.' : chosen.unit || unit}</div>
+        <svg width={56} height={room + 20} role="img" aria-label={bands.map((c) => `${c.name} ${show(c.value, unit)}`).join(', ')}>
+          <defs>{(Object.keys(COLOUR) as Course[]).map((c) => <pattern key={c} id={`course-${c}`} width="8" height="8" patternUnits="userSpaceOnUse"><rect width="8" height="8" fill={COLOUR[c]} /><path d={PATTERN[c]} stroke="#fff" strokeOpacity="0.18" fill="none" /></pattern>)}</defs>
+          {stack.map(({ band: c, y, h }) => <rect key={c.key} x={10} y={y} width={36} height={Math.max(h - 1, 0.5)} fill={`url(#course-${c.course})`}><title>{`${c.name}: ${show(c.value, unit)}`}</title></rect>)}
+          {unit === 'frame' && <path d={`M4 ${room + 8 - budget * px}H52`} stroke="var(--ink)" strokeWidth={3} />}
+          <path d={`M6 ${room + 8}H50`} stroke="var(--ink)" strokeWidth={2} />
+        </svg>
+      </aside>
+    );
+  }
   return (
     <aside aria-label="budget wall" className="own-layer flex h-full flex-col px-2 py-2" style={{ background: 'var(--raised)' }} data-testid="wall" data-total={total}>
       <label className="sr-only" htmlFor="device">target device</label>
@@ -52,23 +81,28 @@ export function Wall({ session, view, height }: { session: Session; view: LevelV
       <select id="wall-unit" className="-ml-1 bg-transparent" value={unit} onChange={(e) => useUi.getState().set({ wallUnit: e.target.value as WallUnit })}>
         {UNITS.map((u) => <option key={u.id} value={u.id}>{u.name}</option>)}
       </select>
-      <div className="label pl-1">this view{unit === 'frame' ? `, ${frame.governs}-bound` : ''}</div>
+      <label className="sr-only" htmlFor="wall-scope">where it is measured</label>
+      <select id="wall-scope" className="label -ml-1 bg-transparent" value={scope} onChange={(e) => useUi.getState().set({ costScope: e.target.value as CostScope })}>
+        {COST_SCOPES.map((s) => <option key={s}>{s}</option>)}
+      </select>
       <div className="fig pl-1 text-[24px] font-semibold leading-7" style={{ color: over ? 'var(--oxide)' : undefined }}>{show(total, unit)}<span className="text-[14px] font-medium"> {unit === 'frame' ? `of ${budget.toFixed(1)} ms` : chosen.unit}</span></div>
-      <div className="label h-[18px] pl-1">{unit === 'frame' ? (over ? '▲ over budget, estimate' : 'estimate') : ''}</div>
-      <svg width={130} height={room + 20} className="mt-1" role="img" aria-label={courses.map((c) => `${c.course} ${show(c.value, unit)}`).join(', ')}>
-        <defs>{courses.map((c) => <pattern key={c.course} id={`course-${c.course}`} width="8" height="8" patternUnits="userSpaceOnUse"><rect width="8" height="8" fill={COLOUR[c.course]} /><path d={PATTERN[c.course] ?? ''} stroke="var(--raised)" strokeOpacity="0.25" /></pattern>)}</defs>
-        {stack.map(({ course: c, y, h }) => {
-          return (
-            <g key={c.course} onPointerEnter={() => point(c.course)} onPointerLeave={() => point(undefined)}>
-              <rect x={14} y={y} width={102} height={Math.max(h - 1, 0.5)} fill={`url(#course-${c.course})`}><title>{`${c.course}: ${show(c.value, unit)}`}</title></rect>
-              {h > LABEL_PX && <text x={20} y={y + h / 2 + 4} fontSize={13} fill="#fff" fontWeight={500}>{c.course}</text>}
-              {h > LABEL_PX && <text className="fig" x={111} y={y + h / 2 + 5} fontSize={14} textAnchor="end" fill="#fff">{show(c.value, unit)}</text>}
-            </g>
-          );
-        })}
-        {thin.map((t, i) => (
-          <text key={t.course} className="fig" x={14} y={topOf(stack, room) - 5 - (thin.length - 1 - i) * 14} fontSize={12} fill="var(--ink-2)">{`${t.course} ${show(t.value, unit)}`}</text>
+      <div className="label h-[18px] whitespace-nowrap pl-1">{unit === 'frame' ? `${over ? '▲ over, ' : ''}${frame.governs}-bound, estimate` : ''}</div>
+      <div className="h-[18px] truncate pl-1" title={spend.place?.name}>{spend.place && <span className="label">{spend.place.name}</span>}{without.size > 0 && <button className="underline" onClick={() => useUi.getState().set({ without: new Set() })}>{without.size} taken out</button>}</div>
+      <svg width={130} height={room + 20} className="mt-1" role="img" aria-label={bands.map((c) => `${c.name} ${show(c.value, unit)}`).join(', ')}>
+        <defs>{(Object.keys(COLOUR) as Course[]).map((c) => <pattern key={c} id={`course-${c}`} width="8" height="8" patternUnits="userSpaceOnUse"><rect width="8" height="8" fill={COLOUR[c]} /><path d={PATTERN[c]} stroke="#fff" strokeOpacity="0.18" fill="none" /></pattern>)}</defs>
+        {stack.map(({ band: c, y, h }) => (
+          <g key={c.key} data-course={c.key} style={{ cursor: 'pointer' }} onPointerEnter={() => point(c)} onPointerLeave={() => point(undefined)} onClick={() => toggle(c.course)}>
+            <rect x={14} y={y} width={102} height={Math.max(h - 1, 0.5)} fill={`url(#course-${c.course})`}><title>{`${c.name}: ${show(c.value, unit)}${c.course === 'shadows' ? ', the target device\'s shadow pass' : ''}`}</title></rect>
+            {h > LABEL_PX && <text x={20} y={y + h / 2 + 4} fontSize={13} fill="#fff" fontWeight={500}>{c.name === 'others' ? `${rest} more` : c.name.length > 11 ? `${c.name.slice(0, 10)}…` : c.name}</text>}
+            {h > LABEL_PX && <text className="fig" x={111} y={y + h / 2 + 5} fontSize={14} textAnchor="end" fill="#fff">{show(c.value, unit)}</text>}
+          </g>
         ))}
+        {broken && <path d={`M10 17L40 11L70 17L100 11L120 15`} fill="none" stroke="var(--raised)" strokeWidth={5} />}
+        {broken && <path d={`M10 17L40 11L70 17L100 11L120 15`} fill="none" stroke="var(--oxide)" strokeWidth={2} />}
+        {thin.slice(-4).map((t, i, list) => (
+          <text key={t.key} className="fig" x={14} y={topOf(stack, room) - 5 - (list.length - 1 - i) * 14} fontSize={12} fill="var(--ink-2)">{`${t.name} ${show(t.value, unit)}`}</text>
+        ))}
+        {ghost !== undefined && <path d={`M12 ${room + 8}V${room + 8 - ghost}H118V${room + 8}`} fill="none" stroke="var(--ink)" strokeDasharray="3 3"><title>{`before: ${show(before!.tops[unit], unit)}`}</title></path>}
         <path d={`M8 ${room + 8}H122`} stroke="var(--ink)" strokeWidth={2} />
         {unit === 'frame' && (
           <g>
@@ -80,7 +114,7 @@ export function Wall({ session, view, height }: { session: Session; view: LevelV
           </g>
         )}
       </svg>
-      <div className="fig h-[18px] whitespace-nowrap pl-1 text-[13px]" aria-live="polite">{part ? `${pointed} off saves ${savesWithout(device, sums.all, part).toFixed(2)} ms` : ''}</div>
+      <div className="fig h-[34px] overflow-hidden pl-1 text-[13px] leading-[17px]" aria-live="polite">{part && pointed!.course !== 'base' ? `${pointed!.name} off saves ${savesWithout(device, sums.all, part).toFixed(2)} ms` : before ? `before ${show(before.tops[unit], unit)}` : ''}</div>
       <ul className="label mt-auto space-y-0 pl-1 leading-4" aria-label="all counts of this view">
         <li className="fig text-[13px]">{show(sums.all.triangles, 'triangles')} triangles</li>
         <li className="fig text-[13px]">{sums.all.draws} draw calls</li>
@@ -91,9 +125,9 @@ export function Wall({ session, view, height }: { session: Session; view: LevelV
 }
 
 /** Where each course lies in the drawing, bottom first; a stack beyond the room is cut off at its top. */
-function stackOf(courses: { course: Course; value: number }[], px: number, room: number): { course: { course: Course; value: number }; y: number; h: number }[] {
-  const tops = courses.reduce<number[]>((sums, c) => [...sums, Math.min(room, (sums[sums.length - 1] ?? 0) + c.value * px)], []);
-  return courses.map((course, i) => ({ course, y: room + 8 - tops[i], h: tops[i] - (tops[i - 1] ?? 0) }));
+function stackOf(bands: Band[], px: number, room: number): { band: Band; y: number; h: number }[] {
+  const tops = bands.reduce<number[]>((sums, c) => [...sums, Math.min(room, (sums[sums.length - 1] ?? 0) + c.value * px)], []);
+  return bands.map((band, i) => ({ band, y: room + 8 - tops[i], h: tops[i] - (tops[i - 1] ?? 0) }));
 }
 
 /** Least height of a course that can hold its own label, pixels. */
@@ -101,28 +135,8 @@ const LABEL_PX = 17;
 
 const topOf = (stack: { y: number }[], room: number): number => Math.min(room + 8, ...stack.map((s) => s.y));
 
-function show(value: number, unit: WallUnit): string {
+export function show(value: number, unit: WallUnit): string {
   if (unit === 'memory') return (value / 1e6).toFixed(1);
   if (unit === 'frame') return value.toFixed(value < 0.1 ? 2 : 1);
   return String(Math.round(value)).replace(/\B(?=(\d{3})+$)/g, '\u202f');
-}
-
-/** Each course's share: additive terms of the governing side for frame time, base first; plain counts else. */
-function valuesOf(unit: WallUnit, by: Partial<Record<Course, Tally>>, governs: 'CPU' | 'GPU', device: (typeof DEVICES)[keyof typeof DEVICES]): { course: Course; value: number }[] {
-  const zero: Tally = { draws: 0, triangles: 0, vertices: 0, instances: 0, overdraw: 0, bytes: 0 };
-  return COURSES.flatMap((course) => {
-    const t = by[course];
-    if (unit !== 'frame') {
-      const value = t ? { triangles: t.triangles, draws: t.draws, memory: t.bytes }[unit] : 0;
-      return value > 0 ? [{ course, value }] : [];
-    }
-    if (course === 'base') {
-      const f = frameOf(device, zero);
-      return [{ course, value: governs === 'CPU' ? f.cpu : f.gpu }];
-    }
-    if (!t) return [];
-    const f = frameOf(device, t);
-    const base = frameOf(device, zero);
-    return [{ course, value: governs === 'CPU' ? f.cpu - base.cpu : f.gpu - base.gpu }];
-  });
 }

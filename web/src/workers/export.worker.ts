@@ -1,14 +1,21 @@
 import { expose, transfer } from 'comlink';
-import { levelToGlb } from '@rammer/core/io/glb';
+import type { GroundRaster } from '@rammer/core/surface/ground';
+import { levelToGlb, type GlbOptions } from '@rammer/core/io/glb';
+import { blocksToObj } from '@rammer/core/io/obj';
+import { heightsPng, weightsPng } from '@rammer/core/io/rasters';
 import { makeLevel } from '@rammer/core/level/level';
-import type { LevelObject } from '@rammer/core/level/objects';
+import type { Block, LevelObject } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 
+const give = (bytes: Uint8Array) => transfer(bytes, [bytes.buffer as ArrayBuffer]);
+
 const api = {
-  async glb(objects: LevelObject[], grid: Grid, heights: Float32Array): Promise<Uint8Array> {
-    const bytes = await levelToGlb(makeLevel(objects), { grid, heights, noise: new Map() });
-    return transfer(bytes, [bytes.buffer as ArrayBuffer]);
+  async glb(objects: LevelObject[], grid: Grid, heights: Float32Array, options: GlbOptions): Promise<Uint8Array> {
+    return give(await levelToGlb(makeLevel(objects), { grid, heights, noise: new Map() }, options));
   },
+  heights(grid: Grid, heights: Float32Array) { return heightsPng({ grid, heights, noise: new Map() }); },
+  weights(ground: GroundRaster) { return weightsPng(ground); },
+  obj(blocks: Block[]): string { return blocksToObj(blocks); },
 };
 
 export type ExportWorker = typeof api;

@@ -5,7 +5,8 @@ import { MIN_BLOCK, type Block } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { SNAPS, useUi, type HandleMode } from '../../store/ui';
-import { dropBlocks, duplicateBlocks, removeBlocks, renameObject, selectedBlocks, setBlocks } from '../../tools/blockActions';
+import { renameObject, selectedBlocks, setBlocks } from '../../tools/blockActions';
+import { dropThings, duplicateThings, removeThings } from '../../tools/things';
 import { NameCell } from '../../ui/NameCell';
 import { NumberField } from '../../ui/NumberField';
 import { Profile } from '../../ui/Profile';
@@ -104,9 +105,9 @@ function Fields({ session, blocks }: { session: Session; blocks: Block[] }) {
       <div className="flex gap-2">{field('x', ...place(0), 'm')}{field('base', ...place(1), 'm')}{field('z', ...place(2), 'm')}</div>
       <div className="flex items-end gap-2">
         {field('turn', (b) => b.turn, (_b, v) => ({ turn: v }), '°', { min: -360, max: 360, step: 15 })}
-        <button className="act" title="C" onClick={() => duplicateBlocks(session)}>duplicate</button>
-        <button className="act" title="J: onto what is below" onClick={() => dropBlocks(session)}>drop</button>
-        <button className="icon-btn mb-0.5" aria-label="delete the selection" title="Delete" onClick={() => removeBlocks(session)}><Trash2 size={15} /></button>
+        <button className="act" title="C" onClick={() => duplicateThings(session)}>duplicate</button>
+        <button className="act" title="J: onto what is below" onClick={() => dropThings(session)}>drop</button>
+        <button className="icon-btn mb-0.5" aria-label="delete the selection" title="Delete" onClick={() => removeThings(session)}><Trash2 size={15} /></button>
       </div>
     </>
   );

@@ -24,6 +24,8 @@ export function HandoverBench({ session }: { session: Session }) {
   const { name } = settingsOf(session.level);
   const blocks = presentBlocks(session.level);
   const { grid } = session.terrain;
+  const { made } = session;
+  const plants = made.grown.reduce((sum, g) => sum + g.count, 0);
   const triangles = (grid.nx - 1) * (grid.nz - 1) * 2 + blocks.reduce((s, b) => s + blockTriangles(b), 0);
   const run = (what: string, work: () => Promise<string>) => {
     setBusy(what);
@@ -47,12 +49,38 @@ export function HandoverBench({ session }: { session: Session }) {
       <hr className="rule" />
       <section className="grid gap-1.5">
         <h2 className="m-0 text-[14px] font-semibold">glTF binary</h2>
-        <p className="label m-0">Metres, Y up, one node a block by its name, the terrain at full resolution: <span className="fig">{blocks.length + 1} nodes, {triangles.toLocaleString('en').replace(/,/g, '\u202f')} triangles</span>.</p>
-        <div><button className="act main" disabled={busy !== undefined} onClick={() => run('glb', async () => {
-          const bytes = await exportWorker().glb([...session.level.objects.values()], session.terrain.grid, session.terrain.heights);
-          download(bytes as BlobPart, 'model/gltf-binary', `${slug(name)}.glb`);
-          return `${slug(name)}.glb, ${(bytes.byteLength / (1 << 20)).toFixed(1)} MB`;
-        })}>{busy === 'glb' ? 'writing' : 'download GLB'}</button></div>
+        <p className="label m-0">Metres, Y up, the terrain at full resolution, one node a block by its name: <span className="fig">{blocks.length + 1} nodes, {triangles.toLocaleString('en').replace(/,/g, '\u202f')} triangles</span>; with {made.placed.length} pieces and {plants} plants, each a node, or a node a kind with EXT_mesh_gpu_instancing.</p>
+        <div className="flex gap-2">{([['glb', 'download GLB', false], ['instanced', 'instanced GLB', true]] as const).map(([id, word, instanced]) => (
+          <button key={id} className={instanced ? 'act' : 'act main'} disabled={busy !== undefined} onClick={() => run(id, async () => {
+            const bytes = await exportWorker().glb([...session.level.objects.values()], session.terrain.grid, session.terrain.heights, { instanced, parts: { assets: made.assets, grown: made.grown, species: made.species } });
+            const file = `${slug(name)}${instanced ? '-instanced' : ''}.glb`;
+            download(bytes as BlobPart, 'model/gltf-binary', file);
+            return `${file}, ${(bytes.byteLength / (1 << 20)).toFixed(1)} MB`;
+          })}>{busy === id ? 'writing' : word}</button>
+        ))}</div>
+      </section>
+      <hr className="rule" />
+      <section className="grid gap-1.5">
+        <h2 className="m-0 text-[14px] font-semibold">For other programs</h2>
+        <p className="label m-0">Heights as 16-bit PNG, the surfaces' shares as RGBA PNG, each with a sidecar that says range, spacing and names; blocks as OBJ.</p>
+        <div className="flex flex-wrap gap-2">
+          <button className="act" disabled={busy !== undefined} onClick={() => run('heights', async () => {
+            const { png, sidecar } = await exportWorker().heights(session.terrain.grid, session.terrain.heights);
+            download(png as BlobPart, 'image/png', `${slug(name)}-heights.png`);
+            download(JSON.stringify(sidecar), 'application/json', `${slug(name)}-heights.json`);
+            return `heights ${sidecar.low.toFixed(2)} to ${sidecar.high.toFixed(2)} m`;
+          })}>heights</button>
+          <button className="act" disabled={busy !== undefined} onClick={() => run('weights', async () => {
+            const { png, sidecar } = await exportWorker().weights(made.ground);
+            download(png as BlobPart, 'image/png', `${slug(name)}-weights.png`);
+            download(JSON.stringify(sidecar), 'application/json', `${slug(name)}-weights.json`);
+            return `weights of ${sidecar.channels.join(', ')}`;
+          })}>weights</button>
+          <button className="act" disabled={busy !== undefined} onClick={() => run('obj', async () => {
+            download(await exportWorker().obj(blocks), 'model/obj', `${slug(name)}-blocks.obj`);
+            return `${blocks.length} blocks`;
+          })}>OBJ of the blocks</button>
+        </div>
       </section>
       <hr className="rule" />
       <dl className="fig m-0 grid gap-0.5">

@@ -1,58 +1,135 @@
-import { Trash2 } from 'lucide-react';
+import { Pin, Trash2 } from 'lucide-react';
+import { useState } from 'react';
 import { ofKind, settingsOf } from '@rammer/core/level/level';
-import type { Pose } from '@rammer/core/level/objects';
+import type { Mood, Pose } from '@rammer/core/level/objects';
+import { moodOf, SHIPPED_MOODS } from '@rammer/core/mood/moods';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { useUi } from '../../store/ui';
 import { newId, nextName } from '../../tools/names';
 import { renameObject } from '../../tools/blockActions';
+import { ColourField } from '../../ui/ColourField';
 import { NameCell } from '../../ui/NameCell';
 import { NumberField } from '../../ui/NumberField';
 import { Row, Table } from '../../ui/Table';
+import type { LevelView } from '../../view/LevelView';
+import { StillOut } from './StillOut';
 
 const POINTS = ['N', 'NE', 'E', 'SE', 'S', 'SW', 'W', 'NW'];
 
-/** One sun, the work light and the saved viewpoints. */
-export function LightBench({ session, pose, onPose }: { session: Session; pose(): Pose | undefined; onPose(pose: Pose): void }) {
+/** Moods, the one at hand with its fields, the viewpoints, and stills. */
+export function LightBench({ session, view, pose, onPose }: { session: Session; view?: LevelView; pose(): Pose | undefined; onPose(pose: Pose): void }) {
   useSession(session);
-  const { sun } = settingsOf(session.level);
   const workLight = useUi((s) => s.workLight);
+  const inset = useUi((s) => s.inset);
+  const moods = ofKind(session.level, 'mood');
+  const mood = moodOf(session.level);
+  const own = moods.some((m) => m.id === mood.id);
+  const chosenId = settingsOf(session.level).mood;
   const viewpoints = ofKind(session.level, 'viewpoint');
-  const set = (patch: Partial<typeof sun>) => session.commit({ kind: 'set', patches: [{ id: 'settings', set: { sun: { ...sun, ...patch } } }] }, 'sun');
-  const a = (sun.azimuth * Math.PI) / 180;
-  const r = 44 * (1 - sun.elevation / 90);
+  const set = (fields: Partial<Mood>, what: string) => {
+    if (own) session.commit({ kind: 'set', patches: [{ id: mood.id, set: fields }] }, what);
+    else session.commit({ kind: 'add', objects: [{ ...mood, ...fields }] }, what);
+  };
+  const choose = (id: string) => { if (id !== chosenId) session.commit({ kind: 'set', patches: [{ id: 'settings', set: { mood: id } }] }, `mood ${session.level.object(id)?.name ?? ''}`); };
   return (
     <>
-      <div className="flex gap-4 px-3 py-3">
-        <svg width="112" height="112" viewBox="-56 -56 112 112" role="img" aria-label={`sun in the ${POINTS[Math.round(sun.azimuth / 45) % 8]}, ${sun.elevation} degrees high`} style={{ touchAction: 'none', cursor: 'crosshair' }}
-          onPointerDown={(e) => {
-            const box = e.currentTarget.getBoundingClientRect();
-            const x = e.clientX - box.left - 56;
-            const y = e.clientY - box.top - 56;
-            set({ azimuth: Math.round(((Math.atan2(x, -y) * 180) / Math.PI + 360) % 360), elevation: Math.round(Math.min(90, Math.max(2, 90 * (1 - Math.hypot(x, y) / 44)))) });
-          }}>
-          <circle r="44" fill="var(--field)" stroke="var(--ink)" /><circle r="29.3" fill="none" stroke="var(--hair)" /><circle r="14.7" fill="none" stroke="var(--hair)" />
-          <path d="M0 -44V44M-44 0H44" stroke="var(--hair)" /><text fill="var(--ink)" y={-46} textAnchor="middle" className="fig" fontSize="12">N</text>
-          <circle cx={Math.sin(a) * r} cy={-Math.cos(a) * r} r="7" fill="#e9b44c" stroke="var(--ink)" strokeWidth="1.5" />
-        </svg>
+      <div className="flex gap-3 px-3 pt-3">
+        <SunDial mood={mood} set={(sun) => set({ sun }, 'sun')} />
         <div className="grid flex-1 content-start gap-1.5">
-          <NumberField label="sun from" value={sun.azimuth} unit="°" min={0} max={360} step={5} digits={0} onCommit={(azimuth) => set({ azimuth })} />
-          <NumberField label="height" value={sun.elevation} unit="°" min={2} max={90} step={1} digits={0} onCommit={(elevation) => set({ elevation })} />
+          <NumberField label="sun from" value={mood.sun.azimuth} unit="°" min={0} max={360} step={5} digits={0} onCommit={(azimuth) => set({ sun: { ...mood.sun, azimuth } }, 'sun')} />
+          <NumberField label="height" value={mood.sun.elevation} unit="°" min={2} max={90} step={1} digits={0} onCommit={(elevation) => set({ sun: { ...mood.sun, elevation } }, 'sun')} />
+          <TimeOfDay sun={mood.sun} set={(sun) => set({ sun }, 'time of day')} />
           <button className="act" aria-pressed={workLight} onClick={() => useUi.getState().set({ workLight: !workLight })}>work light (L)</button>
         </div>
       </div>
-      <div className="px-3 pb-2"><button className="act" onClick={() => {
-        const p = pose();
-        if (p) session.commit({ kind: 'add', objects: [{ id: newId('view'), version: 1, kind: 'viewpoint', name: nextName(session.level, 'viewpoint'), pose: p }] }, 'save viewpoint');
-      }}>save this viewpoint</button></div>
+      <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3 py-2">
+        <NumberField label="sun" value={mood.sunlight * 100} unit="%" min={0} max={300} step={5} digits={0} onCommit={(v) => set({ sunlight: v / 100 }, 'sunlight')} />
+        <NumberField label="fill" value={mood.fill * 100} unit="%" min={0} max={300} step={5} digits={0} onCommit={(v) => set({ fill: v / 100 }, 'fill')} />
+        <ColourField label="sky" value={mood.sky} onCommit={(sky) => set({ sky }, 'sky')} />
+        <ColourField label="horizon" value={mood.horizon} onCommit={(horizon) => set({ horizon }, 'horizon')} />
+        <NumberField label="haze" value={mood.haze} unit="m" min={0} max={20000} step={20} digits={0} onCommit={(haze) => set({ haze }, 'haze')} />
+        <NumberField label="exposure" value={mood.exposure} unit="EV" min={-4} max={4} step={0.1} onCommit={(exposure) => set({ exposure }, 'exposure')} />
+        <NumberField label="contrast" value={mood.contrast * 100} unit="%" min={50} max={200} step={5} digits={0} onCommit={(v) => set({ contrast: v / 100 }, 'contrast')} />
+        <NumberField label="saturation" value={mood.saturation * 100} unit="%" min={0} max={200} step={5} digits={0} onCommit={(v) => set({ saturation: v / 100 }, 'saturation')} />
+      </div>
+      <div className="flex flex-wrap gap-1.5 border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
+        <button className="act" onClick={() => {
+          const made: Mood = { ...mood, id: newId('mood'), version: 1, name: nextName(session.level, 'mood') };
+          if (session.commit({ kind: 'add', objects: [made] }, `save ${made.name}`)) choose(made.id);
+        }}>save as a mood</button>
+        <Compare session={session} view={view} moods={moods} mood={mood} />
+      </div>
+      <div className="flex min-h-0 flex-col" style={{ height: '26%' }}>
+        <Table label="moods" rows={moods.length > 0 ? moods : SHIPPED_MOODS} empty=""
+          header={<><span className="label">moods</span><span className="label ml-auto">hold B for before</span></>}
+          row={(m) => (
+            <Row selected={m.id === mood.id} onClick={() => (moods.length > 0 ? choose(m.id) : session.commit({ kind: 'add', objects: [...SHIPPED_MOODS] }, 'add moods'))} title="click to see the level in it">
+              <NameCell name={m.name} onRename={(name) => renameObject(session, m.id, name)} /><span className="label">{m.sun.elevation}°</span>
+              {moods.length > 1 && <button className="icon-btn" aria-label={`delete ${m.name}`} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [m.id] }, `delete ${m.name}`); }}><Trash2 size={14} /></button>}
+            </Row>
+          )} />
+      </div>
       <Table label="viewpoints" rows={viewpoints} empty="No viewpoints yet. Look at something worth coming back to, then save it."
-        header={<span className="label">viewpoints</span>}
+        header={<><span className="label">viewpoints</span><button className="act ml-auto" style={{ minHeight: 22, padding: '0 8px' }} onClick={() => {
+          const p = pose();
+          if (p) session.commit({ kind: 'add', objects: [{ id: newId('view'), version: 1, kind: 'viewpoint', name: nextName(session.level, 'viewpoint'), pose: p }] }, 'save viewpoint');
+        }}>save this viewpoint</button></>}
         row={(v) => (
           <Row title="click to look from there" onClick={() => onPose(v.pose)}>
             <NameCell name={v.name} onRename={(name) => renameObject(session, v.id, name)} /><span className="label">{v.pose.view}</span>
+            <button className="icon-btn" aria-label={inset === v.id ? `unpin ${v.name}` : `pin ${v.name} as an inset`} aria-pressed={inset === v.id} onClick={(e) => { e.stopPropagation(); useUi.getState().set({ inset: inset === v.id ? undefined : v.id }); }} style={{ background: inset === v.id ? 'var(--ink)' : undefined, color: inset === v.id ? 'var(--raised)' : undefined }}><Pin size={14} /></button>
             <button className="icon-btn" aria-label={`delete ${v.name}`} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [v.id] }, `delete ${v.name}`); }}><Trash2 size={14} /></button>
           </Row>
         )} />
+      <StillOut session={session} view={view} />
     </>
+  );
+}
+
+function SunDial({ mood, set }: { mood: Mood; set(sun: Mood['sun']): void }) {
+  const { sun } = mood;
+  const a = (sun.azimuth * Math.PI) / 180;
+  const r = 44 * (1 - sun.elevation / 90);
+  return (
+    <svg width="112" height="112" viewBox="-56 -56 112 112" role="img" aria-label={`sun in the ${POINTS[Math.round(sun.azimuth / 45) % 8]}, ${sun.elevation} degrees high`} style={{ touchAction: 'none', cursor: 'crosshair' }}
+      onPointerDown={(e) => {
+        const box = e.currentTarget.getBoundingClientRect();
+        const x = e.clientX - box.left - 56;
+        const y = e.clientY - box.top - 56;
+        set({ azimuth: Math.round(((Math.atan2(x, -y) * 180) / Math.PI + 360) % 360), elevation: Math.round(Math.min(90, Math.max(2, 90 * (1 - Math.hypot(x, y) / 44)))) });
+      }}>
+      <circle r="44" fill="var(--field)" stroke="var(--ink)" /><circle r="29.3" fill="none" stroke="var(--hair)" /><circle r="14.7" fill="none" stroke="var(--hair)" />
+      <path d="M0 -44V44M-44 0H44" stroke="var(--hair)" /><text fill="var(--ink)" y={-46} textAnchor="middle" className="fig" fontSize="12">N</text>
+      <circle cx={Math.sin(a) * r} cy={-Math.cos(a) * r} r="7" fill="#e9b44c" stroke="var(--ink)" strokeWidth="1.5" />
+    </svg>
+  );
+}
+
+/** Highest the sun comes in the plain day these hours are of, degrees. */
+const NOON = 55;
+
+/** The sun by the hour: up in the east at six, south at noon, down in the west at eighteen. */
+function TimeOfDay({ sun, set }: { sun: Mood['sun']; set(sun: Mood['sun']): void }) {
+  const hour = 6 + (((sun.azimuth - 90 + 360) % 360) / 180) * 12;
+  return <NumberField label="hour" value={Math.min(18, Math.max(6, hour))} unit="h" min={6} max={18} step={0.5} digits={1} onCommit={(h) => set({ azimuth: Math.round(90 + ((h - 6) / 12) * 180), elevation: Math.max(2, Math.round(NOON * Math.sin(((h - 6) / 12) * Math.PI))) })} />;
+}
+
+/** Shows another mood beside the level's own, as long as the button is on. */
+function Compare({ session, view, moods, mood }: { session: Session; view?: LevelView; moods: Mood[]; mood: Mood }) {
+  const [other, setOther] = useState<string>();
+  const others = moods.filter((m) => m.id !== mood.id);
+  if (others.length === 0) return null;
+  const show = (id: string | undefined) => {
+    setOther(id);
+    const m = id ? session.level.object(id) : undefined;
+    view?.showMood(m?.kind === 'mood' ? m : undefined);
+  };
+  return (
+    <label className="flex items-center gap-1"><span className="label">compare</span>
+      <select className="textf h-7 px-1" value={other ?? ''} onChange={(e) => show(e.target.value || undefined)}>
+        <option value="">off</option>{others.map((m) => <option key={m.id} value={m.id}>{m.name}</option>)}
+      </select>
+    </label>
   );
 }

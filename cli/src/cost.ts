@@ -1,0 +1,33 @@
+import { COURSES, viewTally } from '@rammer/core/cost/batches';
+import { cameraOf } from '@rammer/core/cost/camera';
+import { baseTerm, BUDGET_SHARE, DEVICES, frameOf, termOf } from '@rammer/core/cost/frame';
+import { assemble, levelDrawables } from '@rammer/core/cost/parts';
+import { costPlaces } from '@rammer/core/cost/places';
+import { playerBody, settingsOf } from '@rammer/core/level/level';
+import { overviewPose } from '@rammer/core/snag/checkLevel';
+import type { Command } from './command';
+
+/** What each place costs on a device, by course; exit 1 where the dearest stands over the budget line. */
+export const cost: Command = (level, { assets, device: wanted }) => {
+  const id = wanted ?? settingsOf(level).device;
+  if (!Object.hasOwn(DEVICES, id)) throw new Error(`there is no device ${id}; there are ${Object.keys(DEVICES).join(', ')}`);
+  const device = DEVICES[id as keyof typeof DEVICES];
+  const parts = assemble(level, assets);
+  const { grid } = parts.terrain;
+  const drawables = levelDrawables(parts);
+  const saved = costPlaces(level);
+  const places = (saved.length > 0 ? saved : [{ name: 'overview', pose: overviewPose(grid.width, grid.depth, 0) }]).map(({ name, pose }) => {
+    const sums = viewTally(drawables, cameraOf(pose, device.width / device.height, playerBody(level).figures.eye), grid.spacing);
+    const frame = frameOf(device, sums.all);
+    const terms = Object.fromEntries([['base', baseTerm(device, frame.governs)], ...COURSES.flatMap((c) => { const t = sums.byCourse[c]; return t ? [[c, termOf(device, t, frame.governs)]] : []; })]);
+    return { place: name, frame, terms, drawn: sums.all };
+  }).sort((a, b) => b.frame.frame - a.frame.frame);
+  const budget = device.target * BUDGET_SHARE;
+  const over = places[0].frame.frame > budget;
+  const report = { device: device.name, target: device.target, budget, over, estimate: true, places };
+  const text = [
+    `${device.name}, budget ${budget.toFixed(1)} of ${device.target} ms, estimate${over ? ': OVER' : ''}`,
+    ...places.map((p) => `${p.frame.frame.toFixed(2).padStart(7)} ms  ${p.frame.governs}  ${String(p.drawn.triangles).padStart(7)} triangles ${String(p.drawn.draws).padStart(5)} draws  ${p.place}: ${Object.entries(p.terms).map(([c, v]) => `${c} ${(v as number).toFixed(2)}`).join(', ')}`),
+  ].join('\n');
+  return { report, text, exit: over ? 1 : 0 };
+};

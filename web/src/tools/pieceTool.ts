@@ -1,0 +1,79 @@
+import { snapPiece } from '@rammer/core/kit/snap';
+import type { Asset } from '@rammer/core/kit/asset';
+import { ofKind } from '@rammer/core/level/level';
+import type { AssetObject, Piece } from '@rammer/core/level/objects';
+import type { Vec3 } from '@rammer/core/num/vec';
+import { assetFile } from '../store/derived';
+import { useUi } from '../store/ui';
+import { newId, nextName } from './names';
+import { mm } from './things';
+import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
+
+/** The asset object of a hash, and whether the level has it yet. */
+export function assetObjectFor(context: Pick<ToolContext, 'session'>, hash: string, asset: Pick<Asset, 'name' | 'role'>): { object: AssetObject; there: boolean } {
+  const there = ofKind(context.session.level, 'asset').find((a) => a.hash === hash);
+  return { object: there ?? { id: newId('asset'), version: 1, kind: 'asset', name: asset.name, role: asset.role, hash }, there: there !== undefined };
+}
+
+/** Sets pieces of the kit where they join on the grid, on whatever is under the pointer. Q and E turn by a quarter, Shift leaves the grid. */
+export function pieceTool(context: ToolContext): Tool {
+  const { session, view } = context;
+  let asset: Asset | undefined;
+  let hash: string | undefined;
+  let at: Vec3 | undefined;
+  let last: ToolEvent | undefined;
+
+  const load = async () => {
+    const wanted = useUi.getState().kitAsset;
+    if (!wanted || wanted === hash) return;
+    hash = wanted;
+    try {
+      const read = await assetFile(wanted);
+      if (hash === wanted) asset = read;
+    } catch (error) {
+      session.say((error as Error).message, true);
+    }
+  };
+
+  const place = (e: ToolEvent) => {
+    last = e;
+    void load();
+    if (!e.pick || !asset) { at = undefined; view.setAssetGhost(); return; }
+    const { pieceTurn, pieceSink } = useUi.getState();
+    const p = e.pick.point;
+    const [x, z] = e.shift ? [mm(p[0]), mm(p[2])] : snapPiece(asset.tags, pieceTurn, p[0], p[2]);
+    // A piece stands on what is pointed at; on a flank, on the height it is pointed at.
+    at = [x, mm(p[1] - pieceSink), z];
+    view.setAssetGhost(asset, at, pieceTurn);
+  };
+
+  return {
+    begin(e) {
+      place(e);
+      if (!e.pick) return false;
+      if (!useUi.getState().kitAsset) { session.say('pick a piece in the library first', true); return true; }
+      if (!session.writable) { session.say('this level is read only here: take over to edit it', true); return true; }
+      if (!asset || !at || !hash) return true;
+      const { object, there } = assetObjectFor(context, hash, asset);
+      const { pieceTurn, pieceSink } = useUi.getState();
+      const piece: Piece = { id: newId('piece'), version: 1, kind: 'piece', name: nextName(session.level, asset.name), asset: object.id, at, turn: pieceTurn, sink: pieceSink, collider: 'asset', hidden: false, out: false };
+      if (session.commit({ kind: 'add', objects: there ? [piece] : [object, piece] }, `set ${piece.name}`)) useUi.getState().select([piece.id]);
+      return true;
+    },
+    move() {},
+    end() {},
+    cancel() { at = undefined; view.setAssetGhost(); },
+    cursor: place,
+    key(key) {
+      const by = key.toLowerCase() === 'q' ? 90 : key.toLowerCase() === 'e' ? -90 : 0;
+      if (by === 0) return false;
+      const turn = useUi.getState().pieceTurn + by;
+      useUi.getState().set({ pieceTurn: ((turn + 540) % 360) - 180 });
+      if (last) place(last);
+      return true;
+    },
+    marks(): ToolMark[] {
+      return at && asset ? [{ kind: 'label', at, text: `${asset.name}, ${at[0].toFixed(1)} ${at[2].toFixed(1)}, ${useUi.getState().pieceTurn}°` }] : [];
+    },
+  };
+}

@@ -1,0 +1,119 @@
+import { plantId, PLANT_STRIDE } from '@rammer/core/growth/grow';
+import { pickPlant } from '@rammer/core/growth/pickPlant';
+import { assetBounds } from '@rammer/core/kit/asset';
+import { speciesOf } from '@rammer/core/level/level';
+import type { PlantObject } from '@rammer/core/level/objects';
+import type { Vec3 } from '@rammer/core/num/vec';
+import { growthWorker } from '../workers/pool';
+import { useUi } from '../store/ui';
+import { newId, nextName } from './names';
+import { mm } from './things';
+import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
+
+/**
+ * Single plants: a click on the ground sets one of the species at hand, a drag moves the plant under
+ * the pointer (a generated one is set by hand with that), a click picks it; Delete removes it.
+ */
+export function plantTool({ session, view }: ToolContext): Tool {
+  let grab: { plant: PlantObject; generated: boolean; pressed: [number, number]; moved: boolean } | undefined;
+  let at: Vec3 | undefined;
+
+  const under = (e: ToolEvent): { plant: PlantObject; generated: boolean } | undefined => {
+    const { made } = session;
+    const ray = view.ray(e.x, e.y);
+    const hit = pickPlant(made.grown, made.speciesById, made.assets, ray.origin, ray.direction, (e.pick?.distance ?? 1e6) + 0.3);
+    if (!hit) return undefined;
+    const name = plantId(hit.plants, hit.index);
+    const own = session.level.object(name);
+    if (own?.kind === 'plant') return { plant: own, generated: false };
+    const species = made.speciesById.get(hit.plants.species)!;
+    const o = hit.index * PLANT_STRIDE;
+    const [x, y, z, turn, tall] = hit.plants.place.subarray(o, o + PLANT_STRIDE);
+    return { generated: true, plant: { id: newId('plant'), version: 1, kind: 'plant', name: nextName(session.level, species.name), species: species.id, at: [mm(x), mm(y), mm(z)], turn: mm(((turn + 180) % 360) - 180), scale: mm(tall), from: name, gone: false } };
+  };
+  const speciesAsset = (id: string) => session.made.assets.get(session.made.speciesById.get(id)?.asset ?? '');
+
+  return {
+    begin(e) {
+      const found = under(e);
+      if (found) {
+        grab = { ...found, pressed: [e.x, e.y], moved: false };
+        at = found.plant.at;
+        useUi.getState().set({ species: found.plant.species });
+        return true;
+      }
+      if (!e.pick) return false;
+      const list = speciesOf(session.level);
+      const species = list.find((s) => s.id === useUi.getState().species) ?? list[0];
+      if (!species) { session.say('add a species first: pick a plant in the library', true); return true; }
+      if (!session.writable) { session.say('this level is read only here: take over to edit it', true); return true; }
+      const asset = speciesAsset(species.id);
+      const tall = asset ? assetBounds(asset).max[1] : 1;
+      const scale = mm((species.height[0] + species.height[1]) / 2 / tall);
+      const plant: PlantObject = { id: newId('plant'), version: 1, kind: 'plant', name: nextName(session.level, species.name), species: species.id, at: e.pick.point.map(mm) as Vec3, turn: Math.floor(Math.random() * 360) - 180, scale, gone: false };
+      if (session.commit({ kind: 'add', objects: [plant] }, `plant ${plant.name}`)) useUi.getState().set({ selection: [plant.id], plant: undefined });
+      return true;
+    },
+    move(e) {
+      if (!grab || !e.pick || !session.writable) return;
+      if (!grab.moved && Math.hypot(e.x - grab.pressed[0], e.y - grab.pressed[1]) < 5) return;
+      grab.moved = true;
+      at = e.pick.point.map(mm) as Vec3;
+      view.setAssetGhost(speciesAsset(grab.plant.species), at, grab.plant.turn, grab.plant.scale);
+    },
+    end() {
+      const done = grab;
+      grab = undefined;
+      view.setAssetGhost();
+      if (!done) return;
+      const { plant, generated } = done;
+      if (!done.moved) {
+        // Picked: a generated one by its name, one set by hand as any thing.
+        useUi.getState().set(generated ? { selection: [], plant: { species: plant.species, name: plant.from! } } : { selection: [plant.id], plant: undefined });
+        void growthWorker().why(plant.species, plant.at[0], plant.at[2]).then((why) => useUi.getState().set({ why: why && { ...why, species: plant.species } }));
+        return;
+      }
+      const ok = generated ? session.commit({ kind: 'add', objects: [{ ...plant, at: at! }] }, `move ${plant.name}`) : session.commit({ kind: 'set', patches: [{ id: plant.id, set: { at: at! } }] }, `move ${plant.name}`);
+      if (ok) useUi.getState().set({ selection: [plant.id], plant: undefined });
+    },
+    cancel() { grab = undefined; view.setAssetGhost(); },
+    cursor() {},
+    key(key) {
+      const picked = useUi.getState().plant;
+      if ((key !== 'Delete' && key !== 'Backspace') || !picked) return false;
+      const name = session.made.speciesById.get(picked.species)?.name ?? 'plant';
+      const done = session.commit({ kind: 'add', objects: [{ id: newId('plant'), version: 1, kind: 'plant', name: nextName(session.level, name), species: picked.species, at: [0, 0, 0], turn: 0, scale: 1, from: picked.name, gone: true }] }, `remove a ${name}`);
+      if (done) useUi.getState().set({ plant: undefined });
+      return true;
+    },
+    marks(): ToolMark[] {
+      if (grab?.moved && at) return [{ kind: 'label', at, text: `${grab.plant.name}` }];
+      const picked = useUi.getState().plant;
+      const plants = picked && session.made.grown.find((p) => p.species === picked.species);
+      if (!picked || !plants) return [];
+      for (let i = 0; i < plants.count; i++) {
+        if (plantId(plants, i) !== picked.name) continue;
+        const [x, y, z, , , wide] = plants.place.subarray(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE);
+        const r = Math.max(0.3, wide * 0.5);
+        const points = Array.from({ length: 25 }, (_, k): Vec3 => [x + Math.cos((k / 12) * Math.PI) * r, y + 0.05, z + Math.sin((k / 12) * Math.PI) * r]);
+        return [{ kind: 'ring', points, dashed: false }, { kind: 'label', at: [x, y, z], text: 'generated: drag sets it by hand' }];
+      }
+      return [];
+    },
+  };
+}
+
+/** Asks why the species at hand grows at a point, or why not. */
+export function askTool({ session }: ToolContext): Tool {
+  return {
+    begin(e) {
+      if (!e.pick) return false;
+      const list = speciesOf(session.level);
+      const species = list.find((s) => s.id === useUi.getState().species) ?? list[0];
+      if (!species) { session.say('there is no species to ask about yet', true); return true; }
+      void growthWorker().why(species.id, e.pick.point[0], e.pick.point[2]).then((why) => useUi.getState().set({ why: why && { ...why, species: species.id } }));
+      return true;
+    },
+    move() {}, end() {}, cancel() {}, cursor() {},
+  };
+}

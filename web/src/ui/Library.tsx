@@ -1,0 +1,65 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import type { AssetSummary } from '@rammer/core/kit/summary';
+import { call } from '../store/api';
+import { assetFile } from '../store/derived';
+import type { Session } from '../store/session';
+import type { LevelView } from '../view/LevelView';
+
+interface Props {
+  session: Session;
+  view?: LevelView;
+  role: 'piece' | 'plant';
+  chosen?: string;
+  onPick(asset: AssetSummary): void;
+}
+
+/** The assets of a role: a picture of each beside the figure, real size, triangles, materials. A GLB can be added. */
+export function Library({ session, view, role, chosen, onPick }: Props) {
+  const client = useQueryClient();
+  const { data, error } = useQuery({ queryKey: ['assets'], queryFn: () => call<AssetSummary[]>('GET', '/api/assets') });
+  const file = useRef<HTMLInputElement>(null);
+  const [adding, setAdding] = useState(false);
+  const list = (data ?? []).filter((a) => a.role === role);
+  const add = async (picked: File) => {
+    setAdding(true);
+    try {
+      const asset = await call<AssetSummary>('POST', `/api/assets?name=${encodeURIComponent(picked.name.replace(/\.glb$/i, ''))}`, await picked.arrayBuffer(), { type: 'model/gltf-binary' });
+      session.say(`${asset.name} added: ${asset.size.map((v) => v.toFixed(2)).join(' x ')} m, ${asset.triangles[0]} triangles`);
+      await client.invalidateQueries({ queryKey: ['assets'] });
+    } catch (e) {
+      session.say(`${picked.name} was not added: ${(e as Error).message}`, true);
+    } finally {
+      setAdding(false);
+    }
+  };
+  return (
+    <section aria-label={role === 'piece' ? 'library of pieces' : 'library of plants'} className="border-t" style={{ borderColor: 'var(--hair)' }}>
+      {error && <p role="alert" className="m-0 px-3 py-2" style={{ color: 'var(--oxide)' }}>The library cannot be read: {(error as Error).message}</p>}
+      <div className="flex gap-0 overflow-x-auto" role="listbox" aria-label={role === 'piece' ? 'pieces' : 'plants'} aria-orientation="horizontal" tabIndex={-1}>
+        {list.map((a) => <Card key={a.hash} asset={a} view={view} on={a.hash === chosen} onPick={() => onPick(a)} />)}
+        <button className="flex h-[116px] w-[64px] shrink-0 flex-col items-center justify-center border-r text-center" style={{ borderColor: 'var(--hair)', background: 'var(--raised)' }} disabled={adding} onClick={() => file.current?.click()} title="add a .glb file in metres, Y up">{adding ? 'reading' : 'add a GLB'}</button>
+      </div>
+      <input ref={file} type="file" accept=".glb,model/gltf-binary" className="hidden" aria-label="GLB file" onChange={(e) => { const f = e.target.files?.[0]; e.target.value = ''; if (f) void add(f); }} />
+    </section>
+  );
+}
+
+function Card({ asset, view, on, onPick }: { asset: AssetSummary; view?: LevelView; on: boolean; onPick(): void }) {
+  const [picture, setPicture] = useState<string>();
+  useEffect(() => {
+    let gone = false;
+    void assetFile(asset.hash).then((mesh) => { if (!gone && view) setPicture(view.assetPicture(mesh)); }, () => {});
+    return () => { gone = true; };
+  }, [asset.hash, view]);
+  const [w, h, d] = asset.size;
+  return (
+    <button role="option" aria-selected={on} onClick={onPick} className="flex h-[116px] w-[104px] shrink-0 flex-col border-r text-left" style={{ borderColor: 'var(--hair)', background: on ? 'var(--ink)' : 'var(--raised)', color: on ? 'var(--raised)' : undefined }}
+      title={`${asset.name}: ${w.toFixed(2)} x ${h.toFixed(2)} x ${d.toFixed(2)} m, ${asset.triangles.join(' / ')} triangles, ${asset.materials.length} material${asset.materials.length === 1 ? '' : 's'}, collider ${asset.collider}`}>
+      <span className="block h-[72px] w-full" style={{ background: 'var(--plot)' }}>{picture && <img src={picture} alt="" className="h-[72px] w-full object-contain" />}</span>
+      <span className="truncate px-1.5 text-[13px] leading-4">{asset.name}</span>
+      <span className="fig truncate px-1.5 text-[12px] leading-[13px]" style={{ color: on ? 'var(--hair)' : 'var(--ink-2)' }}>{w.toFixed(1)} x {h.toFixed(1)} x {d.toFixed(1)} m</span>
+      <span className="fig truncate px-1.5 text-[12px] leading-[13px]" style={{ color: on ? 'var(--hair)' : 'var(--ink-2)' }}>{asset.triangles[0]} tri, {asset.materials.length} mat</span>
+    </button>
+  );
+}

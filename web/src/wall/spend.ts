@@ -1,0 +1,86 @@
+import { batchList, COURSES, shadowBatches, tally, viewTally, wholeLevel, type Batch, type Course, type Drawable, type Tally } from '@rammer/core/cost/batches';
+import { cameraOf } from '@rammer/core/cost/camera';
+import { baseTerm, frameOf, termOf, type Device, type Frame } from '@rammer/core/cost/frame';
+import { costPlaces } from '@rammer/core/cost/places';
+import { playerBody, type Level } from '@rammer/core/level/level';
+import type { Pose } from '@rammer/core/level/objects';
+import type { CostScope, WallUnit } from '../store/ui';
+import type { LevelView } from '../view/LevelView';
+
+/** What is spent in a scope, and where that is. */
+export interface Spend {
+  sums: ReturnType<typeof tally>;
+  frame: Frame;
+  /** name and pose of the place, where the scope is one */
+  place?: { name: string; pose: Pose };
+}
+
+/** What a scope spends on a device. The view's own batches count for "this view", so that the wall and the picture never differ. */
+export function spendOf(scope: CostScope, view: LevelView, level: Level, device: Device, spacing: number): Spend {
+  const drawables = view.drawables();
+  if (scope === 'whole level') {
+    const sums = tally(wholeLevel(drawables));
+    return { sums, frame: frameOf(device, sums.all) };
+  }
+  if (scope === 'worst viewpoint') {
+    let worst: Spend | undefined;
+    for (const place of costPlaces(level)) {
+      const sums = viewTally(drawables, cameraOf(place.pose, device.width / device.height, playerBody(level).figures.eye), spacing);
+      const frame = frameOf(device, sums.all);
+      if (!worst || frame.frame > worst.frame.frame) worst = { sums, frame, place };
+    }
+    if (worst) return worst;
+  }
+  return thisView(view.drawn?.batches ?? batchList(drawables, view.camera, spacing, 1), drawables, view, device, spacing);
+}
+
+function thisView(batches: readonly Batch[], drawables: readonly Drawable[], view: LevelView, device: Device, spacing: number): Spend {
+  const sums = tally([...batches, ...shadowBatches(drawables, view.camera, spacing)]);
+  return { sums, frame: frameOf(device, sums.all) };
+}
+
+/** One band of the wall. */
+export interface Band {
+  key: string;
+  course: Course;
+  name: string;
+  value: number;
+}
+
+const MOST_BANDS = 8;
+
+const count = (unit: Exclude<WallUnit, 'frame'>, t: Tally): number => ({ triangles: t.triangles, draws: t.draws, memory: t.bytes })[unit];
+
+/**
+ * The bands of a wall, bottom first: courses in their order, those that are opened split into their
+ * spenders; at most eight, the thinnest gathered into one.
+ */
+export function bandsOf(unit: WallUnit, spend: Spend, device: Device, opened: ReadonlySet<Course>): { bands: Band[]; rest: number } {
+  const { sums, frame } = spend;
+  const value = (t: Tally) => (unit === 'frame' ? termOf(device, t, frame.governs) : count(unit, t));
+  const bands: Band[] = [];
+  for (const course of COURSES) {
+    if (course === 'base') {
+      if (unit === 'frame') bands.push({ key: 'base', course, name: 'base', value: baseTerm(device, frame.governs) });
+      continue;
+    }
+    const t = sums.byCourse[course];
+    if (!t || value(t) <= 0) continue;
+    const parts = [...sums.bySpender.values()].filter((s) => s.course === course);
+    if (opened.has(course) && parts.length > 1) for (const p of parts) bands.push({ key: `${course}/${p.of}`, course, name: p.of, value: value(p.sum) });
+    else bands.push({ key: course, course, name: course, value: value(t) });
+  }
+  let rest = 0;
+  while (bands.length > MOST_BANDS) {
+    const thin = bands.reduce((best, b, i) => (b.course !== 'base' && b.value < bands[best].value ? i : best), bands[0].course === 'base' ? 1 : 0);
+    const [gone] = bands.splice(thin, 1);
+    rest++;
+    const into = bands.find((b) => b.key === 'others');
+    if (into) into.value += gone.value;
+    else bands.push({ key: 'others', course: gone.course, name: 'others', value: gone.value });
+  }
+  return { bands, rest };
+}
+
+/** Sum of a wall in a unit. */
+export const totalOf = (unit: WallUnit, spend: Spend): number => (unit === 'frame' ? spend.frame.frame : count(unit, spend.sums.all));
