@@ -96,8 +96,10 @@ export function plantCells(grown: readonly Plants[], species: ReadonlyMap<string
         cell.tints[n] = plants.tint[i];
         cell.index.push(i);
         cell.radius = Math.max(cell.radius, reach.radius * Math.max(tall, wide));
-        const side = lean > 0 ? reach.radius * 2 * Math.max(tall, wide) : reach.side * wide * 1.42;
-        grow(cell, x, y, z, side, Math.min(0, reach.bottom * tall) - (lean > 0 ? side * 0.2 : 0), reach.top * tall);
+        // Leaning, the top goes aside and the flank goes up and down.
+        const flank = reach.side * wide * 1.42;
+        const aside = sinCosDeg(lean)[0];
+        grow(cell, x, y, z, flank + reach.top * tall * aside, Math.min(0, reach.bottom * tall) - flank * aside, reach.top * tall + flank * aside);
       });
       out.push(cell);
     }

@@ -1,3 +1,4 @@
+import { decode } from 'fast-png';
 import { validateBytes } from 'gltf-validator';
 import { describe, expect, it } from 'vitest';
 import { blockSolid } from '../block/solid';
@@ -5,7 +6,14 @@ import { composeTerrain } from '../earth/compose';
 import { heightAt } from '../earth/sample';
 import type { Vec3 } from '../num/vec';
 import { testBlock, testLevel } from '../testing/levels';
+import { instanceMatrix } from '../cost/instances';
+import { assemble } from '../cost/parts';
+import { PLANT_STRIDE } from '../growth/grow';
+import { testAssets } from '../testing/assets';
+import { testSpecies } from '../testing/growth';
 import { levelToGlb } from './glb';
+import { blocksToObj } from './obj';
+import { heightsPng, weightsPng } from './rasters';
 
 const level = testLevel(2, 0.5, { seed: 5, height: 3, scale: 30, octaves: 3 });
 const wall = testBlock('box', [4.03, 2.4, 0.3], [10.25, 1.001, 10], 33, { name: 'wall, north' });
@@ -74,3 +82,98 @@ describe('the GLB of a level', () => {
     for (const p of ground.points) expect(Math.abs(p[1] - heightAt(terrain, p[0], p[2]))).toBeLessThan(0.001);
   });
 });
+
+describe('the GLB of a level with pieces and plants', () => {
+  const full = testLevel(2, 0.5, { seed: 5, height: 1, scale: 30, octaves: 2 });
+  for (const name of ['stair', 'birch']) full.objects.set(name, { id: name, version: 1, kind: 'asset', name, role: name === 'stair' ? 'piece' : 'plant', hash: '0'.repeat(64) });
+  full.objects.set('p1', { id: 'p1', version: 1, kind: 'piece', name: 'way up', asset: 'stair', at: [20, 1.25, 30], turn: -37, sink: 0, collider: 'asset', hidden: false, out: false });
+  full.objects.set('species', { ...testSpecies('birch', 0, { density: 2, lean: 20, rule: { on: true, slope: [0, 80], height: [-99, 99], soft: 0, grounds: [] } }), id: 'species' });
+  const parts = assemble(full, testAssets());
+  const plants = parts.grown[0];
+
+  it('plain and instanced has no fault for the Khronos validator', async () => {
+    for (const instanced of [false, true]) {
+      const report = await validateBytes(await levelToGlb(full, parts.terrain, { parts, instanced }));
+      expect([instanced, report.issues.numErrors, report.issues.messages.filter((m) => m.severity === 0)]).toEqual([instanced, 0, []]);
+    }
+  });
+
+  it('plain: every plant and piece a node with its own pose, meshes shared', async () => {
+    const { json } = split(await levelToGlb(full, parts.terrain, { parts }));
+    const nodes = json.nodes as { name: string; mesh: number; translation?: number[]; scale?: number[] }[];
+    const birches = nodes.filter((n) => n.name.startsWith('birch '));
+    expect(birches).toHaveLength(plants.count);
+    expect(new Set(birches.map((n) => n.mesh)).size).toBe(1);
+    birches.forEach((n, i) => {
+      for (let k = 0; k < 3; k++) expect(n.translation![k]).toBeCloseTo(plants.place[i * PLANT_STRIDE + k], 4);
+      expect(n.scale![1]).toBeCloseTo(plants.place[i * PLANT_STRIDE + 4], 5);
+    });
+    expect(nodes.find((n) => n.name === 'way up')!.translation).toEqual([20, 1.25, 30]);
+  });
+
+  it('instanced: poses read back by another reader are those of the view, trunk and all', async () => {
+    const { json, floats } = split(await levelToGlb(full, parts.terrain, { parts, instanced: true }));
+    expect(json.extensionsRequired).toEqual(['EXT_mesh_gpu_instancing']);
+    const node = json.nodes.find((n: any) => n.name === 'birch');
+    const { TRANSLATION, ROTATION, SCALE } = node.extensions.EXT_mesh_gpu_instancing.attributes;
+    const [at, q, scale] = [floats(TRANSLATION), floats(ROTATION), floats(SCALE)];
+    expect(at).toHaveLength(plants.count * 3);
+    const wanted = new Float32Array(16);
+    for (let i = 0; i < plants.count; i++) {
+      const [x, y, z, turn, tall, wide, lean, to] = plants.place.subarray(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE);
+      // Bit for bit where nothing is turned.
+      expect([...at.slice(i * 3, i * 3 + 3), scale[i * 3], scale[i * 3 + 1]]).toEqual([x, y, z, wide, tall]);
+      instanceMatrix(wanted, 0, [x, y, z], turn, tall, wide, lean, to);
+      const [a, b, c, w] = q.slice(i * 4, i * 4 + 4);
+      const up = [2 * (a * b - c * w), 1 - 2 * (a * a + c * c), 2 * (b * c + a * w)];
+      const along = [1 - 2 * (b * b + c * c), 2 * (a * b + c * w), 2 * (a * c - b * w)];
+      for (let k = 0; k < 3; k++) {
+        expect(up[k] * tall).toBeCloseTo(wanted[4 + k], 4);
+        expect(along[k] * wide).toBeCloseTo(wanted[k], 4);
+      }
+    }
+  });
+});
+
+describe('other open files', () => {
+  it('OBJ of the blocks: names, metres, faces that name their own corners', () => {
+    const text = blocksToObj([wall, ramp]);
+    const lines = text.trim().split('\n');
+    expect(lines.filter((l) => l.startsWith('o '))).toEqual(['o wall,_north', 'o way_up']);
+    const points = lines.filter((l) => l.startsWith('v ')).map((l) => l.slice(2).split(' ').map(Number));
+    expect(points).toHaveLength(8 + 6);
+    for (const c of blockSolid(wall).corners) expect(Math.min(...points.map((p) => Math.hypot(p[0] - c[0], p[1] - c[1], p[2] - c[2])))).toBeLessThan(0.001);
+    const faces = lines.filter((l) => l.startsWith('f ')).map((l) => l.slice(2).split(' ').map(Number));
+    expect(faces.slice(6).flat().every((i) => i >= 9 && i <= 14)).toBe(true);
+  });
+
+  it('heights as 16-bit PNG come back within one step, weights as they are', () => {
+    const { png, sidecar } = heightsPng(terrain);
+    const image = decode(png);
+    expect([image.width, image.height, image.depth]).toEqual([129, 129, 16]);
+    const step = (sidecar.high - sidecar.low) / 65535;
+    for (let i = 0; i < terrain.heights.length; i++) if (Math.abs(sidecar.low + (image.data[i] / 65535) * (sidecar.high - sidecar.low) - terrain.heights[i]) > step) throw new Error(`sample ${i}`);
+    const ground = assemble(level, new Map()).ground;
+    const w = weightsPng(ground);
+    expect(Buffer.compare(Buffer.from(decode(w.png).data), Buffer.from(ground.weights))).toBe(0);
+    expect(w.sidecar.channels).toEqual(['turf', 'slate', 'gravel', 'moss']);
+  });
+});
+
+/** JSON and float accessors of a GLB. */
+function split(bytes: Uint8Array): { json: any; floats(accessor: number): number[] } {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const length = view.getUint32(12, true);
+  const json = JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + length)));
+  return {
+    json,
+    floats(i) {
+      const a = json.accessors[i];
+      const v = json.bufferViews[a.bufferView];
+      const n = { VEC3: 3, VEC4: 4 }[a.type as 'VEC3']!;
+      const start = 28 + length + (v.byteOffset ?? 0) + (a.byteOffset ?? 0);
+      const stride = v.byteStride ?? n * 4;
+      return Array.from({ length: a.count * n }, (_, k) => view.getFloat32(start + Math.floor(k / n) * stride + (k % n) * 4, true));
+    },
+  };
+}

@@ -7,6 +7,12 @@ import { composeTerrain } from '../earth/compose';
 import { heightAt } from '../earth/sample';
 import { ofKind, presentBlocks, settingsOf, type Level } from '../level/level';
 import { testBlock, testLevel } from '../testing/levels';
+import { speciesFrom } from '../growth/shippedSpecies';
+import { shippedPieces } from '../kit/pieces';
+import { SHIPPED_MOODS } from '../mood/moods';
+import { sha256 } from '../num/sha256';
+import { groundDefaults } from '../surface/surfaces';
+import { writeAsset } from './assetGlb';
 import { packageJsonSchema } from './jsonSchema';
 import { readPackage, writePackage } from './package';
 import { pngToRaster, rasterToPng } from './rasterPng';
@@ -16,7 +22,7 @@ function sample(): Level {
   const level = testLevel(2, 0.5, { seed: 5, height: 2, scale: 30, octaves: 3 });
   const tile = Int32Array.from({ length: 65 * 65 }, (_, i) => (i % 65 === 0 || i < 65 ? 0 : (i * 7919) % 4001) - (i % 65 === 0 || i < 65 ? 0 : 2000));
   level.tiles.set('hand/delta/1,1', tile);
-  level.tiles.set('hand/held/0,0', Int32Array.from({ length: 65 * 65 }, (_, i) => i * 50_000 - 90_000_000));
+  level.tiles.set('hand/held/0,0', Int32Array.from({ length: 65 * 65 }, (_, i) => i * 40_000 - 85_000_000));
   level.tiles.set('hand/weight/0,0', Int32Array.from({ length: 65 * 65 }, (_, i) => i % 1025));
   for (const b of [testBlock('box', [4, 2.4, 0.3], [10, 1.001, 10], 33), testBlock('ramp', [3, 1, 1], [20, 0, 5], -90, { hidden: true })]) level.objects.set(b.id, b);
   return level;
@@ -74,6 +80,59 @@ describe('a level package', () => {
     expect(heightAt(t, 40, 40)).toBeCloseTo(3.5, 3);
     expect(heightAt(t, 90, 150)).toBeCloseTo(heightAt(composeTerrain(level), 90, 150), 6);
     expect(level.tiles.size).toBe(3);
+    // What version 2 brought is there to be used: four surfaces, their rule, and moods with the old sun.
+    expect(ofKind(level, 'surface').map((o) => o.name)).toEqual(['turf', 'slate', 'gravel', 'moss']);
+    expect(ofKind(level, 'groundRule')).toHaveLength(1);
+    expect(ofKind(level, 'mood')[0].sun).toEqual(settingsOf(level).sun);
+  });
+});
+
+describe('a package with surfaces, plants and pieces', () => {
+  const full = async (): Promise<Level> => {
+    const level = sample();
+    for (const o of [...groundDefaults(), ...SHIPPED_MOODS]) level.objects.set(o.id, o);
+    const bytes = await writeAsset(shippedPieces()[0]);
+    const hash = sha256(bytes);
+    level.assets.set(hash, bytes);
+    level.objects.set('wall', { id: 'wall', version: 1, kind: 'asset', name: 'wall, "north"', role: 'piece', hash });
+    level.objects.set('p1', { id: 'p1', version: 1, kind: 'piece', name: 'wall, west', asset: 'wall', at: [4, 1.5, 6], turn: 90, sink: 0.25, collider: 'box', hidden: false, out: false });
+    level.objects.set('bush', speciesFrom({ id: 'wall', name: 'gorse' }, 'bush', 0, 3));
+    level.objects.set('plant-1', { id: 'plant-1', version: 1, kind: 'plant', name: 'gorse 1', species: 'bush', at: [8, 2, 9], turn: 10, scale: 1.5, gone: false });
+    level.tiles.set('gravel/paint/0,1', Int32Array.from({ length: 65 * 65 }, (_, i) => (i < 65 ? 0 : i % 1025)));
+    level.tiles.set('bush/sown/1,0', Int32Array.from({ length: 65 * 65 }, (_, i) => (i % 65 === 0 ? 0 : (i % 5121) - 1024)));
+    return level;
+  };
+
+  it('comes back without loss, meshes included', async () => {
+    const level = await full();
+    const opened = readPackage(writePackage(level));
+    expect(opened).toMatchObject({ ok: true });
+    if (!opened.ok) return;
+    expect(state(opened.value)).toEqual(state(level));
+    expect([...opened.value.assets]).toEqual([...level.assets]);
+  });
+
+  it('lists placements as CSV, names with commas and quotes in it', async () => {
+    const rows = strFromU8(unzipSync(writePackage(await full()))['placements.csv']).trim().split('\n');
+    expect(rows).toEqual([
+      'kind,id,name,asset,x,y,z,turn,scale',
+      'piece,p1,"wall, west","wall, ""north""",4.000,1.500,6.000,90,1',
+      'plant,plant-1,gorse 1,gorse,8.000,2.000,9.000,10,1.5',
+    ]);
+  });
+
+  it('is refused where a mesh is missing, is another file, or a piece names nothing', async () => {
+    const files = unzipSync(writePackage(await full()));
+    const mesh = Object.keys(files).find((f) => f.endsWith('.glb'))!;
+    const { [mesh]: bytes, ...rest } = files;
+    expect(code(zipSync(rest))).toBe('package-asset');
+    const other = bytes.slice();
+    other[other.length - 1] ^= 1;
+    expect(code(zipSync({ ...rest, [mesh]: other }))).toBe('package-asset');
+    const document = JSON.parse(strFromU8(files['level.json']));
+    document.objects = document.objects.filter((o: any) => o.id !== 'bush');
+    document.rasters = document.rasters.filter((r: any) => r.lift !== 'bush');
+    expect(code(zipSync({ ...files, 'level.json': strToU8(JSON.stringify(document)) }))).toBe('package-invalid');
   });
 });
 
@@ -88,7 +147,7 @@ describe('a package that is not what it should be', () => {
     expect(code(zipSync({ 'level.json': strToU8('{"format":') }))).toBe('package-json');
     expect(code(zipSync({ 'level.json': strToU8('{"format": NaN}') }))).toBe('package-json');
     expect(code(zipSync({ 'level.json': strToU8('[]') }))).toBe('package-invalid');
-    expect(code(changed((d) => { d.version = 2; }))).toBe('package-future');
+    expect(code(changed((d) => { d.version = 3; }))).toBe('package-future');
     expect(code(changed((d) => { d.objects = d.objects.filter((o: any) => o.kind !== 'settings'); }))).toBe('package-invalid');
     expect(code(changed((d) => { d.objects[0].size = null; d.objects.push(d.objects[0]); }))).toBe('package-invalid');
     expect(code(changed((d) => { d.objects.find((o: any) => o.kind === 'block').size[0] = Number.MAX_VALUE; }))).toBe('package-invalid');

@@ -103,8 +103,9 @@ export class Shape {
   }
 
   private vertex(p: Vec3, n: Vec3, c: Colour, tint: number): void {
-    this.p.push(p[0], p[1], p[2]);
-    this.n.push(n[0], n[1], n[2]);
+    // No minus zero: it would not come back from a file that another program wrote again.
+    this.p.push(p[0] + 0, p[1] + 0, p[2] + 0);
+    this.n.push(n[0] + 0, n[1] + 0, n[2] + 0);
     // Colours are given as they look; glTF wants them linear. A square is near enough, and exact everywhere.
     this.c.push(c[0] * c[0], c[1] * c[1], c[2] * c[2], tint);
   }

@@ -5,16 +5,42 @@ import { loadKernels } from '../testing/kernels';
 import { terrainOf, testBlock, testLevel } from '../testing/levels';
 import { parseObject } from '../level/objects';
 import { acceptanceOf, withAcceptance } from './accept';
+import { blockGrid } from '../block/grid';
+import { placedPieces } from '../kit/placement';
+import type { Piece } from '../level/objects';
+import { testAssets } from '../testing/assets';
+import { growthOn, testSpecies } from '../testing/growth';
 import { blockOutside } from './blockOutside';
 import { buriedBlock } from './buriedBlock';
 import { checkLevel } from './checkLevel';
 import { findSnags } from './findSnags';
 import { floatingBlock } from './floatingBlock';
+import { handPlant } from './handPlant';
+import type { SnagInput } from './input';
+import { island } from './island';
 import { levelTooLarge } from './levelTooLarge';
 import { objectiveUnreachable } from './objectiveUnreachable';
+import { opening } from './opening';
 import { overBudget } from './overBudget';
+import { piecePlace } from './piece';
+import { steepRamp } from './steepRamp';
+import { blockStep, step } from './step';
 
 const flat = terrainOf(() => 2);
+
+/** What the checks look at, of a flat level 2 m up, with what a test wants in it. */
+function checked(more: Partial<SnagInput> = {}): SnagInput {
+  const { terrain, ground } = growthOn(flat, []);
+  const blocks = more.blocks ?? [];
+  const assets = testAssets();
+  const pieces = more.pieces ?? [];
+  return {
+    terrain, ground, blocks, grid: blockGrid(blocks), pieces, placed: placedPieces(pieces, assets), assets, species: [], plants: [], waters: [], body: SHIPPED_BODIES.adult,
+    reach: { reached: true, path: [], length: 0, walkTime: 0, runTime: 0 }, dots: new Float32Array(), ...more,
+  };
+}
+const piece = (asset: string, at: [number, number, number], more: Partial<Piece> = {}): Piece => ({ id: `${asset}-${at.join()}`, version: 1, kind: 'piece', name: asset, asset, at, turn: 0, sink: 0, collider: 'asset', hidden: false, out: false, ...more });
+
 
 describe('floating blocks', () => {
   it('are those that touch neither the ground nor something that does', () => {
@@ -87,7 +113,7 @@ describe('accepting a snag', () => {
 describe('all checks', () => {
   it('put the blocking ones first', () => {
     const reach = { reached: false, path: [], length: 0, walkTime: 0, runTime: 0, stop: { code: 'slope' as const, message: 'too steep' } };
-    const found = findSnags(flat, [testBlock('box', [1, 1, 1], [20, 9, 20]), testBlock('box', [1, 1, 1], [30, 0, 20])], SHIPPED_BODIES.adult, reach);
+    const found = findSnags(checked({ blocks: [testBlock('box', [1, 1, 1], [20, 9, 20]), testBlock('box', [1, 1, 1], [30, 0, 20])], reach }));
     expect(found.map((s) => s.code)).toEqual(['objective-unreachable', 'block-floating', 'block-buried']);
   });
 });
@@ -117,7 +143,97 @@ describe('the whole check', () => {
     expect(open.cost.drawn.draws).toBe(4);
     expect(open.snags).toEqual([]);
     level.objects.set(wall.id, wall);
-    expect(checkLevel(level, recast)!.snags).toMatchObject([{ code: 'objective-unreachable', severity: 'blocking', object: wall.id }]);
+    expect(checkLevel(level, recast)!.snags).toMatchObject([
+      { code: 'objective-unreachable', severity: 'blocking', object: wall.id },
+      { code: 'ground-unreachable', message: expect.stringMatching(/^2\d{3} m² of ground cannot be walked to: .*, behind box/) },
+    ]);
     expect(checkLevel(level, recast, () => false)).toBeUndefined();
+  });
+});
+
+describe('openings', () => {
+  it('of the door wall: 1.10 m wide and 2.10 m high is clear, sunk by 0.3 m it is passed crouched, by 1 m it is blocked', () => {
+    expect(opening(checked({ pieces: [piece('door wall', [20, 2, 20])] }))).toEqual([]);
+    expect(opening(checked({ pieces: [piece('door wall', [20, 1.7, 20], { turn: 37 })] }))).toMatchObject([{ code: 'opening-crouch', severity: 'warning', message: 'door wall: an opening 1.10 m wide and 1.80 m high is passed crouched only' }]);
+    expect(opening(checked({ pieces: [piece('door wall', [20, 1, 20])] }))).toMatchObject([{ code: 'opening-blocked', severity: 'blocking' }]);
+    expect(opening(checked({ pieces: [piece('wall', [20, 1, 20])] }))).toEqual([]);
+  });
+
+  it('of blocks: a lintel over two jambs, measured between and under them', () => {
+    const door = (width: number, height: number, turn = 0) => {
+      const along = (d: number): [number, number] => (turn === 0 ? [20 + d, 20] : [20, 20 - d]);
+      const jamb = (side: number) => { const [x, z] = along(side * (width / 2 + 0.5)); return testBlock('box', [1, 3, 0.3], [x, 2, z], turn); };
+      return [jamb(-1), jamb(1), testBlock('box', [width + 2, 0.4, 0.3], [20, 2 + height, 20], turn, { name: 'lintel' })];
+    };
+    expect(opening(checked({ blocks: door(1.2, 2.1) }))).toEqual([]);
+    expect(opening(checked({ blocks: door(0.92, 2.1, 90) }))).toMatchObject([{ code: 'opening-tight', message: 'lintel: an opening 0.92 m wide and 2.10 m high is tight' }]);
+    expect(opening(checked({ blocks: door(0.7, 2.1) }))).toMatchObject([{ code: 'opening-blocked', severity: 'blocking' }]);
+    expect(opening(checked({ blocks: door(1.2, 1.1) }))).toMatchObject([{ code: 'opening-blocked', message: expect.stringContaining('1.10 m high') }]);
+  });
+});
+
+describe('steps', () => {
+  it('of the stair are 0.1875 m: the adult steps them, a cart of 0.15 m does not', () => {
+    const stair = piece('stair', [20, 2, 20], { turn: 120 });
+    expect(step(checked({ pieces: [stair] }))).toEqual([]);
+    expect(step(checked({ pieces: [stair], body: { ...SHIPPED_BODIES.adult, step: 0.15 } }))).toMatchObject([{ code: 'step-too-high', message: 'stair: a riser of 0.19 m is a hop, the body steps 0.15 m' }]);
+  });
+
+  it('of blocks count as a flight from three on, and one snag tells the worst riser', () => {
+    const flight = (rise: number, n: number) => Array.from({ length: n }, (_, i) => testBlock('box', [0.4, rise * (i + 1), 2], [20 + i * 0.4, 2, 20]));
+    expect(blockStep(checked({ blocks: flight(0.2, 5) }))).toEqual([]);
+    expect(blockStep(checked({ blocks: flight(0.5, 2) }))).toEqual([]);
+    expect(blockStep(checked({ blocks: flight(0.5, 4) }))).toMatchObject([{ code: 'step-too-high', message: expect.stringContaining('a riser of 0.50 m is a hop') }]);
+  });
+});
+
+describe('ramps', () => {
+  it('too steep for the body are told where one can step onto them', () => {
+    const ramp = (rise: number, at: number) => testBlock('ramp', [2, rise, 2], [20, at, 20]);
+    expect(steepRamp(checked({ blocks: [ramp(1.9, 2)] }))).toEqual([]);
+    expect(steepRamp(checked({ blocks: [ramp(2.5, 2)] }))).toMatchObject([{ code: 'ramp-too-steep', message: expect.stringMatching(/rises 51°, the body walks up to 45°/), mend: 'make it at least 2.5 m long' }]);
+    expect(steepRamp(checked({ blocks: [ramp(2.5, 6)] }))).toEqual([]);
+  });
+});
+
+describe('islands', () => {
+  it('are ground that is not linked, with the jump that leads there or what stands between', () => {
+    const dots: number[] = [];
+    for (let x = 10; x < 20; x++) for (let z = 10; z < 20; z++) dots.push(x, 2, z, 1);
+    for (let x = 22; x < 27; x++) for (let z = 10; z < 15; z++) dots.push(x, 2, z, 0);
+    dots.push(50, 2, 50, 0);
+    const found = island(checked({ dots: Float32Array.from(dots) }));
+    // From x 19 to x 22 are 3 m: 0.70 of the adult's 4.28 m reach.
+    expect(found).toMatchObject([{ code: 'gap', message: '25 m² of ground cannot be walked to: the nearest way is 3 m away and 0.0 m up, a jump that is tight' }]);
+    const wall = testBlock('box', [0.5, 3, 40], [20.5, 2, 14], 0, { name: 'long wall' });
+    expect(island(checked({ dots: Float32Array.from(dots), blocks: [wall] }))).toMatchObject([{ code: 'ground-unreachable', message: expect.stringContaining('behind long wall') }]);
+  });
+});
+
+describe('pieces', () => {
+  it('float, lie buried, or stand on each other', () => {
+    const wall = piece('wall', [20, 2, 20]);
+    const roof = piece('roof', [20, 5, 19], { name: 'roof on a wall' });
+    const hung = piece('floor', [40, 3.5, 40], { name: 'shelf' });
+    const deep = piece('floor', [10, 1, 10], { name: 'cellar' });
+    expect(piecePlace(checked({ pieces: [wall, roof, hung, deep] })).map((s) => [s.code, s.message])).toEqual([['piece-floating', 'shelf floats 1.50 m above the ground'], ['piece-buried', 'cellar lies 0.85 m under the ground']]);
+    expect(piecePlace(checked({ pieces: [piece('nothing', [1, 2, 1])] }))).toMatchObject([{ code: 'piece-no-mesh' }]);
+  });
+});
+
+describe('plants set by hand', () => {
+  const heather = testSpecies('heather', 0, { rule: { on: true, slope: [0, 30], height: [-10, 10], soft: 5, grounds: ['moss'] } });
+  const plant = (at: [number, number, number], scale = 1) => ({ id: `h${at.join()}${scale}`, version: 1, kind: 'plant' as const, name: 'heather 1', species: 'heather', at, turn: 0, scale, gone: false });
+  const codes = (p: ReturnType<typeof plant>, more: Partial<SnagInput> = {}) => handPlant(checked({ species: [heather], plants: [p], ...more })).map((s) => s.code);
+
+  it('are told where their ground, height, water or size is not theirs', () => {
+    expect(codes(plant([20, 2, 20]))).toEqual(['plant-wrong-ground']);
+    expect(handPlant(checked({ species: [heather], plants: [plant([20, 2, 20])] }))[0].message).toBe('heather 1 stands on turf, where heather does not grow');
+    const anywhere = { species: [{ ...heather, rule: { ...heather.rule, grounds: [] } }] };
+    expect(codes(plant([20, 2, 20]), anywhere)).toEqual([]);
+    expect(codes(plant([20, 2.8, 20]), anywhere)).toEqual(['plant-floating']);
+    expect(codes(plant([20, 1.2, 20]), anywhere)).toEqual(['plant-buried']);
+    expect(codes(plant([20, 2, 20]), { ...anywhere, waters: [{ id: 'w', version: 1, kind: 'water', name: 'pit', height: 3, x0: 0, z0: 0, x1: 30, z1: 30, hidden: false, out: false }] })).toEqual(['plant-wet']);
+    expect(codes(plant([20, 2, 20], 3), anywhere)).toEqual(['size-unreal']);
   });
 });
