@@ -25,7 +25,8 @@ describe('rammer check', () => {
     expect(report.bodies.map((b: { name: string }) => b.name)).toEqual(['adult', 'ram']);
     expect(report.reach).toMatchObject({ reached: true, body: 'adult' });
     expect(report.cost.drawn.draws).toBeGreaterThan(20);
-    expect(report.snags).toEqual([]);
+    // The demo's two deliberate flaws.
+    expect(report.snags.map((f: { code: string }) => f.code)).toEqual(['opening-crouch', 'plant-wrong-ground']);
   });
 
   it('exits 1 on a blocking snag and says what it is', () => {
@@ -77,5 +78,47 @@ describe('bad input', () => {
     const { status, stdout } = rammer('check', file('e.zip', new Uint8Array()), '--json');
     expect(status).toBe(2);
     expect(JSON.parse(stdout)).toMatchObject({ error: { code: 'zip-empty' } });
+  });
+});
+
+describe('rammer cost', () => {
+  it('gives every place by course, terms that sum to the frame, the dearest first; exit 1 over budget', () => {
+    const { status, stdout } = rammer('cost', demo, '--json');
+    expect(status).toBe(0);
+    const report = JSON.parse(stdout);
+    expect(report).toMatchObject({ device: 'Den 60', over: false, estimate: true });
+    expect(report.places).toHaveLength(10);
+    for (const p of report.places) expect(Object.values<number>(p.terms).reduce((a, b) => a + b)).toBeCloseTo(p.frame.frame, 6);
+    expect(report.places[0].frame.frame).toBe(Math.max(...report.places.map((p: any) => p.frame.frame)));
+    const pocket = rammer('cost', demo, '--device', 'pocket-30', '--json');
+    expect(JSON.parse(pocket.stdout).device).toBe('Pocket 30');
+    expect(pocket.status).toBe(JSON.parse(pocket.stdout).over ? 1 : 0);
+    expect(rammer('cost', demo, '--device', 'toaster').status).toBe(2);
+  });
+});
+
+describe('rammer walk', () => {
+  it('tells the way, and where the rams can go', () => {
+    const { status, stdout } = rammer('walk', demo, '--json');
+    expect(status).toBe(0);
+    const report = JSON.parse(stdout);
+    expect(report).toMatchObject({ body: 'adult', reached: true });
+    expect(report.length).toBeGreaterThan(100);
+    expect(report.threats.map((t: any) => t.body)).toEqual(['ram', 'ram']);
+    expect(report.threats[0].linked).toBeGreaterThan(report.linked);
+    expect(rammer('walk', demo, '--body', 'giant').stderr).toMatch(/there is no body giant; there are adult, ram/);
+  });
+});
+
+describe('rammer export', () => {
+  it('writes what other programs read, and needs a folder', () => {
+    const out = join(folder, 'out');
+    const { status, stdout } = rammer('export', demo, '--out', out, '--json');
+    expect(status).toBe(0);
+    const report = JSON.parse(stdout);
+    expect(report.files.map((f: any) => f.file)).toEqual(['level.glb', 'level-instanced.glb', 'heights.png', 'heights.json', 'weights.png', 'weights.json', 'blocks.obj']);
+    for (const { file: name, bytes } of report.files) expect(readFileSync(join(out, name)).length).toBe(bytes);
+    expect(readFileSync(join(out, 'blocks.obj'), 'utf8').match(/^o /gm)).toHaveLength(report.blocks);
+    expect(rammer('export', demo).stderr).toMatch(/needs a folder/);
   });
 });

@@ -123,6 +123,8 @@ test('from a new level to a package and a GLB', async ({ page, rammer, faults })
     // At rest one better frame is drawn; its count is the one to compare with.
     await page.waitForTimeout(2500);
     const before = await triangles();
+    await page.getByLabel('what the wall shows').selectOption('triangles');
+    await expect.poll(async () => Number(await page.getByTestId('wall').getAttribute('data-total'))).toBeGreaterThanOrEqual(before);
     await page.getByRole('button', { name: 'hide box 3 from view' }).click();
     await expect.poll(async () => Number(await page.getByTestId('wall').getAttribute('data-total'))).toBeLessThan(before);
     await page.getByRole('button', { name: 'show box 3' }).click();

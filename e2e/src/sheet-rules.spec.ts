@@ -19,14 +19,14 @@ test('every view is clean for axe and can be used by keyboard', async ({ page, r
   await page.goto(rammer.base);
   await page.getByRole('button', { name: 'Harrow Ledge', exact: true }).click();
   await sheet.ready();
-  for (const [key, name] of [['1', 'Brief'], ['2', 'Block'], ['3', 'Earth'], ['7', 'Play'], ['8', 'Light'], ['0', 'Hand over']]) {
+  for (const [key, name] of [['1', 'Brief'], ['2', 'Block'], ['3', 'Earth'], ['4', 'Surface'], ['5', 'Build'], ['6', 'Grow'], ['7', 'Play'], ['8', 'Light'], ['9', 'Cost'], ['0', 'Hand over']]) {
     await page.keyboard.press(key);
     await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
     await clean(name);
   }
   await page.keyboard.press('2');
   await page.keyboard.press('Control+a');
-  await expect(page.locator('aside[aria-label=bench]')).toContainText('66 of 66 selected');
+  await expect(page.locator('aside[aria-label=bench]')).toContainText('50 of 50 selected');
   await clean('Block, all selected');
   await page.keyboard.press('Shift+Slash');
   await expect(page.getByRole('dialog')).toContainText('walk from the pointer');
@@ -41,7 +41,7 @@ test('every view is clean for axe and can be used by keyboard', async ({ page, r
   await expect(page.getByRole('banner').getByRole('button', { name: 'work light' })).toHaveAttribute('aria-pressed', 'true');
   // The Night sheet: the same pages, the same rules, and it is still there after a reload.
   await page.keyboard.press('Shift+L');
-  for (const key of ['2', '3', '7']) {
+  for (const key of ['2', '3', '4', '5', '6', '7', '9']) {
     await page.keyboard.press(key);
     await clean(`Night, stage ${key}`);
   }

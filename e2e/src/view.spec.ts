@@ -27,6 +27,7 @@ test('the batch list is what the renderer draws, at 20 poses', async ({ page, ra
   for (const pose of POSES) {
     await sheet.open(`${base}?stage=block&reading=none&pose=${pose}`);
     await page.waitForTimeout(900);
+    await expect(page.getByTestId('growing')).toHaveCount(0);
     const d = await drawn.evaluate((e) => ({ ...(e as HTMLElement).dataset }));
     expect([pose, d.drawnDraws, d.drawnTriangles]).toEqual([pose, d.listDraws, d.listTriangles]);
     // The wall follows the view some frames later; then it shows the same numbers, as the person reads them.

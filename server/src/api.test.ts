@@ -49,7 +49,7 @@ describe('levels', () => {
     expect(row).toMatchObject({ name: 'first yard', width: 96, depth: 64, blocks: 0, version: 0, check: null });
     const { objects, version } = await objectsOf(id);
     expect(version).toBe(0);
-    expect(objects.map((o: { kind: string }) => o.kind)).toEqual(['settings', 'body', 'body', 'lift', 'lift']);
+    expect(objects.map((o: { kind: string }) => o.kind)).toEqual(['settings', 'body', 'body', 'lift', 'lift', 'surface', 'surface', 'surface', 'surface', 'groundRule', 'mood', 'mood', 'mood']);
     expect((await s.call('DELETE', `/api/levels/${id}`)).status).toBe(204);
     expect(await s.call('GET', `/api/levels/${id}`)).toMatchObject({ status: 404, body: { code: 'level-missing' } });
     expect((await s.call('DELETE', `/api/levels/${id}`)).status).toBe(404);
@@ -141,7 +141,7 @@ describe('edits', () => {
     const id = await made();
     const answers = await Promise.all(Array.from({ length: 40 }, (_, i) => send(id, [addBlock(`p${i}`)], 0)));
     expect(answers.map((a) => a.body.version).sort((a, b) => a - b)).toEqual(Array.from({ length: 40 }, (_, i) => i + 1));
-    expect((await objectsOf(id)).objects).toHaveLength(45);
+    expect((await objectsOf(id)).objects).toHaveLength(53);
   });
 });
 
@@ -298,5 +298,57 @@ describe('migrations', () => {
   it('of two servers at once take turns', async () => {
     await Promise.all([migrateDatabase(s.url), migrateDatabase(s.url), migrateDatabase(s.url)]);
     expect((await s.call('GET', '/api/health')).status).toBe(200);
+  });
+});
+
+describe('assets', () => {
+  const kit = (name: string) => new Uint8Array(readFileSync(new URL(`../../demo/kit/${name}`, import.meta.url)));
+  const add = (bytes: Uint8Array, name = 'thing') => s.call('POST', `/api/assets?name=${name}`, bytes, { 'Content-Type': 'model/gltf-binary' });
+
+  it('are checked, kept under their hash, listed with their facts and given back as they were', async () => {
+    const wall = kit('01-wall.glb');
+    const first = await add(wall);
+    expect(first).toMatchObject({ status: 201, body: { name: 'wall', role: 'piece', collider: 'box', triangles: [20, 10], materials: ['slate'] } });
+    expect((await add(wall, 'again')).body.hash).toBe(first.body.hash);
+    const list = (await s.call('GET', '/api/assets')).body as { hash: string }[];
+    expect(list.filter((a) => a.hash === first.body.hash)).toHaveLength(1);
+    const file = await s.call('GET', `/api/assets/${first.body.hash}`);
+    expect(file.headers.get('content-type')).toContain('model/gltf-binary');
+    expect(Buffer.compare(Buffer.from(file.body), Buffer.from(wall))).toBe(0);
+    expect((await s.call('GET', `/api/assets/${'0'.repeat(64)}`)).status).toBe(404);
+    expect((await s.call('GET', '/api/assets/../levels')).status).not.toBe(500);
+  });
+
+  it('that are hostile are refused by name and nothing is kept', async () => {
+    const before = (await s.call('GET', '/api/assets')).body.length;
+    const wall = kit('01-wall.glb');
+    for (const [bytes, code] of [[wall.slice(0, 900), 'glb-truncated'], [strToU8('not a mesh at all, just words'), 'glb-invalid'], [new Uint8Array(), 'glb-invalid']] as const) {
+      expect(await add(bytes)).toMatchObject({ status: 422, body: { code } });
+    }
+    expect((await s.call('GET', '/api/assets')).body).toHaveLength(before);
+  });
+
+  it('must be on the server before a level may name them', async () => {
+    const id = await made({ name: 'kit yard' });
+    const asset = (hash: string) => edit({ kind: 'add', objects: [{ id: 'wall', version: 1, kind: 'asset', name: 'wall', role: 'piece', hash }] });
+    const refused = await send(id, [asset('f'.repeat(64))]);
+    expect(refused.body.results[0]).toMatchObject({ code: 'asset-missing' });
+    const { hash } = (await add(kit('01-wall.glb'))).body;
+    expect((await send(id, [asset(hash)])).body.results[0]).toMatchObject({ version: 1 });
+    // The package carries the mesh, and opens with it.
+    const bytes = (await s.call('GET', `/api/levels/${id}/package`)).body;
+    const opened = readPackage(new Uint8Array(bytes));
+    expect(opened.ok && [...opened.value.assets.keys()]).toEqual([hash]);
+  });
+
+  it('of a level that paints and sows: rasters keep their ranges', async () => {
+    const id = await made({ name: 'painted' });
+    const stroke = (key: string, value: number) => { const raster = new Int32Array(65 * 65); raster[100] = value; return edit({ kind: 'stroke', tiles: [{ key, delta: toBase64(packRaster(raster)) }] }); };
+    expect((await send(id, [stroke('gravel/paint/0,0', 900)])).body.results[0]).toMatchObject({ version: 1 });
+    expect((await send(id, [stroke('gravel/paint/0,0', 900)], 1)).body.results[0]).toMatchObject({ code: 'tile-invalid' });
+    expect((await send(id, [stroke('gravel/sown/0,0', 5)], 1)).body.results[0]).toMatchObject({ code: 'tile-invalid' });
+    expect((await send(id, [stroke('slope-rule/paint/0,0', 5)], 1)).body.results[0]).toMatchObject({ code: 'tile-invalid' });
+    const { tiles } = (await s.call('GET', `/api/levels/${id}/tiles`)).body;
+    expect(tiles.map((t: { key: string }) => t.key)).toEqual(['gravel/paint/0,0']);
   });
 });

@@ -23,21 +23,29 @@ export function pieceTool(context: ToolContext): Tool {
   let at: Vec3 | undefined;
   let last: ToolEvent | undefined;
 
-  const load = async () => {
+  /** The chosen mesh, read once a page; `undefined` where it cannot be read or another was chosen meanwhile. */
+  const load = async (): Promise<Asset | undefined> => {
     const wanted = useUi.getState().kitAsset;
-    if (!wanted || wanted === hash) return;
-    hash = wanted;
+    if (!wanted) return undefined;
     try {
       const read = await assetFile(wanted);
-      if (hash === wanted) asset = read;
+      if (wanted !== useUi.getState().kitAsset) return undefined;
+      hash = wanted;
+      asset = read;
+      return read;
     } catch (error) {
       session.say((error as Error).message, true);
+      return undefined;
     }
   };
 
   const place = (e: ToolEvent) => {
     last = e;
-    void load();
+    if (useUi.getState().kitAsset !== hash) {
+      // The mesh is on its way; the ghost comes with it.
+      void load().then((read) => { if (read && last === e) place(e); });
+      return;
+    }
     if (!e.pick || !asset) { at = undefined; view.setAssetGhost(); return; }
     const { pieceTurn, pieceSink } = useUi.getState();
     const p = e.pick.point;
@@ -47,17 +55,22 @@ export function pieceTool(context: ToolContext): Tool {
     view.setAssetGhost(asset, at, pieceTurn);
   };
 
+  const put = () => {
+    if (!asset || !at || !hash) return;
+    const { object, there } = assetObjectFor(context, hash, asset);
+    const { pieceTurn, pieceSink } = useUi.getState();
+    const piece: Piece = { id: newId('piece'), version: 1, kind: 'piece', name: nextName(session.level, asset.name), asset: object.id, at, turn: pieceTurn, sink: pieceSink, collider: 'asset', hidden: false, out: false };
+    if (session.commit({ kind: 'add', objects: there ? [piece] : [object, piece] }, `set ${piece.name}`)) useUi.getState().select([piece.id]);
+  };
+
   return {
     begin(e) {
       place(e);
       if (!e.pick) return false;
       if (!useUi.getState().kitAsset) { session.say('pick a piece in the library first', true); return true; }
       if (!session.writable) { session.say('this level is read only here: take over to edit it', true); return true; }
-      if (!asset || !at || !hash) return true;
-      const { object, there } = assetObjectFor(context, hash, asset);
-      const { pieceTurn, pieceSink } = useUi.getState();
-      const piece: Piece = { id: newId('piece'), version: 1, kind: 'piece', name: nextName(session.level, asset.name), asset: object.id, at, turn: pieceTurn, sink: pieceSink, collider: 'asset', hidden: false, out: false };
-      if (session.commit({ kind: 'add', objects: there ? [piece] : [object, piece] }, `set ${piece.name}`)) useUi.getState().select([piece.id]);
+      if (asset && hash === useUi.getState().kitAsset) put();
+      else void load().then((read) => { if (read) { place(e); put(); } });
       return true;
     },
     move() {},

@@ -56,7 +56,7 @@ export function Selection({ session, view }: { session: Session; view: LevelView
         ))}
       </svg>
       {dims.map((d) => (
-        <div key={d.field} className="pointer-events-auto absolute" style={{ left: d.label[0], top: d.label[1], transform: 'translate(-50%, -50%)' }} onPointerDown={(e) => e.stopPropagation()} onPointerMove={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
+        <div key={d.field} className={isBlock ? 'pointer-events-auto absolute' : 'absolute'} style={{ left: d.label[0], top: d.label[1], transform: 'translate(-50%, -50%)' }} onPointerDown={(e) => e.stopPropagation()} onPointerMove={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
           {typing === d.field && isBlock ? (
             <NumberField label={d.name} hideLabel autoFocus value={d.value} unit="m" min={MIN_BLOCK} max={4096} digits={3} className="" onLeave={() => setTyping(undefined)}
               onCommit={(v) => { setTyping(undefined); setSize(session, first, d.field, v); }} />

@@ -39,11 +39,12 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
   const device = DEVICES[settingsOf(session.level).device];
   const spend = spendOf(scope, view, session.level, device, session.terrain.grid.spacing);
   const { frame, sums } = spend;
+  const shadows = sums.byCourse.shadows;
   const budget = device.target * BUDGET_SHARE;
   const { bands, rest } = bandsOf(unit, spend, device, opened);
   const total = totalOf(unit, spend);
   const chosen = UNITS.find((u) => u.id === unit)!;
-  const room = Math.max(60, height - (narrow ? 74 : 236));
+  const room = Math.max(60, height - (narrow ? 74 : 252));
   // With a budget its line has a fixed place, three quarters up; without one the stack fills the wall.
   const full = unit === 'frame' ? budget / 0.75 : Math.max(total, before?.tops[unit] ?? 0) || 1;
   const px = room / full;
@@ -116,8 +117,9 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
       </svg>
       <div className="fig h-[34px] overflow-hidden pl-1 text-[13px] leading-[17px]" aria-live="polite">{part && pointed!.course !== 'base' ? `${pointed!.name} off saves ${savesWithout(device, sums.all, part).toFixed(2)} ms` : before ? `before ${show(before.tops[unit], unit)}` : ''}</div>
       <ul className="label mt-auto space-y-0 pl-1 leading-4" aria-label="all counts of this view">
-        <li className="fig text-[13px]">{show(sums.all.triangles, 'triangles')} triangles</li>
-        <li className="fig text-[13px]">{sums.all.draws} draw calls</li>
+        <li className="fig text-[13px]">{show(sums.all.triangles - (shadows?.triangles ?? 0), 'triangles')} triangles</li>
+        <li className="fig text-[13px]">{sums.all.draws - (shadows?.draws ?? 0)} draw calls</li>
+        {shadows && <li className="fig whitespace-nowrap text-[13px]" title="drawn again by the target device for its shadows">+ {show(shadows.triangles, 'triangles')} in shadows</li>}
         <li className="fig text-[13px]">{show(sums.all.bytes, 'memory')} MB</li>
       </ul>
     </aside>
