@@ -1,5 +1,7 @@
 import { parseArgs } from 'node:util';
+import { costPairs } from './cost';
 import { earthPairs } from './earth';
+import { growthPairs } from './growth';
 import { measure, type Row } from './measure';
 import { savePairs } from './save';
 import { viewRows } from './view';
@@ -15,6 +17,8 @@ const add = (row: Row): void => {
 };
 
 if (wanted('earth/')) for (const pair of earthPairs()) add(await measure(pair()));
+if (wanted('growth/')) for (const pair of growthPairs()) add(await measure(pair()));
+if (wanted('cost/')) for (const pair of costPairs()) add(await measure(pair()));
 if (wanted('save/')) {
   const { pairs, close } = await savePairs();
   try {

@@ -36,6 +36,16 @@ try {
   await sheet.tool('raise');
   await sheet.point([72, 4, 84]);
   await shot('earth');
+  await sheet.look({ view: 'orbit', target: [96, 1, 118], yaw: 330, pitch: -26, distance: 42 }, { stage: 'surface' });
+  await sheet.point([92, 1, 128]);
+  await shot('surface');
+  await sheet.look({ view: 'orbit', target: [74, 1.5, 104], yaw: 28, pitch: -16, distance: 17 }, { stage: 'build' });
+  await sheet.rows('pieces').filter({ hasText: 'smithy door south' }).first().click();
+  await shot('build');
+  await sheet.look({ view: 'stand', target: [88, 4.4, 84], yaw: 300, pitch: -6, distance: 10 }, { stage: 'grow' });
+  await sheet.tool('why here');
+  await page.mouse.click(700, 520);
+  await shot('grow');
   await sheet.look({ view: 'plan', target: [80, 0, 80], yaw: 0, pitch: -90, distance: 168 }, { stage: 'play', reading: 'walk area' });
   await page.getByTestId('bake').click();
   await page.getByText(/objective reached/).waitFor({ timeout: 90_000 });
@@ -50,8 +60,13 @@ try {
   await page.keyboard.press('Escape');
   await sheet.look({ view: 'orbit', target: [82, 5, 80], yaw: 352, pitch: -19, distance: 86 }, { stage: 'light', reading: 'none' });
   await shot('light');
+  await sheet.stage('Cost');
+  await shot('cost');
   await sheet.stage('Hand over');
   await shot('hand-over');
+  await sheet.look({ view: 'orbit', target: [70, 2, 112], yaw: 20, pitch: -14, distance: 46 }, { stage: 'grow', reading: 'none' });
+  await page.keyboard.press('Shift+L');
+  await shot('night');
 } finally {
   await browser.close();
   await rammer.stop();

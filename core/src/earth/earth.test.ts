@@ -10,7 +10,7 @@ import { beginStroke, dab, dabsAlong, endStroke, falloff, strokeTiles, type Brus
 import { composeRect, composeTerrain, wholeRect } from './compose';
 import { terrainIndices, terrainMesh, terrainPositions, terrainTriangles, terrainVertexCount, tileNormals } from './mesh';
 import { noiseLiftRaster } from './noiseLift';
-import { heightAt, normalAt, rayTerrain, slopeAt } from './sample';
+import { gradientAt, heightAt, normalAt, rayTerrain, slopeAt, steepnessAt } from './sample';
 import { cutAndFill } from './volume';
 
 const BRUSH: BrushSettings = { kind: 'raise', radius: 6, strength: 0.15, hardness: 0.3, levelTo: 2 };
@@ -245,5 +245,15 @@ describe('cut and fill', () => {
     const terrain = composeTerrain(level);
     expect(cutAndFill(level, terrain, 'hand')).toEqual({ cut: 0, fill: grid.width * grid.depth });
     expect(cutAndFill(level, terrain, 'noise')).toEqual({ cut: 0, fill: 0 });
+  });
+});
+
+describe('steepness', () => {
+  it('is the length of the gradient, bit for bit, rim included', () => {
+    const terrain = terrainOf((x, z) => Math.sin(x / 3) * 2 + Math.cos(z / 5) * 3);
+    fc.assert(fc.property(fc.double({ min: -2, max: 66, noNaN: true }), fc.double({ min: -2, max: 66, noNaN: true }), (x, z) => {
+      const [gx, gz] = gradientAt(terrain, x, z);
+      expect(steepnessAt(terrain, x, z)).toBe(Math.sqrt(gx * gx + gz * gz));
+    }));
   });
 });

@@ -58,6 +58,39 @@ export function gradientAt(terrain: Terrain, x: number, z: number): [gx: number,
   return [mix(0), mix(1)];
 }
 
+/**
+ * Steepness (rise over run) at any point: the length of `gradientAt`, with the same arithmetic and
+ * without making anything, for loops over many points.
+ */
+export function steepnessAt(terrain: Terrain, x: number, z: number): number {
+  const { nx, nz, spacing } = terrain.grid;
+  const h = terrain.heights;
+  const fx = clamp(x / spacing, 0, nx - 1);
+  const fz = clamp(z / spacing, 0, nz - 1);
+  const ix = Math.min(Math.floor(fx), nx - 2);
+  const iz = Math.min(Math.floor(fz), nz - 2);
+  if (ix < 1 || iz < 1 || ix > nx - 3 || iz > nz - 3) {
+    const [gx, gz] = gradientAt(terrain, x, z);
+    return Math.sqrt(gx * gx + gz * gz);
+  }
+  const u = fx - ix;
+  const v = fz - iz;
+  const i = iz * nx + ix;
+  const j = i + nx;
+  const run = 2 * spacing;
+  const ax = (h[i + 1] - h[i - 1]) / run;
+  const bx = (h[i + 2] - h[i]) / run;
+  const cx = (h[j + 1] - h[j - 1]) / run;
+  const dx = (h[j + 2] - h[j]) / run;
+  const az = (h[j] - h[i - nx]) / run;
+  const bz = (h[j + 1] - h[i + 1 - nx]) / run;
+  const cz = (h[j + nx] - h[i]) / run;
+  const dz = (h[j + nx + 1] - h[i + 1]) / run;
+  const gx = (ax * (1 - u) + bx * u) * (1 - v) + (cx * (1 - u) + dx * u) * v;
+  const gz = (az * (1 - u) + bz * u) * (1 - v) + (cz * (1 - u) + dz * u) * v;
+  return Math.sqrt(gx * gx + gz * gz);
+}
+
 /** Slope in degrees: the angle of the central-difference gradient. */
 export function slopeAt(terrain: Terrain, x: number, z: number): number {
   const [gx, gz] = gradientAt(terrain, x, z);

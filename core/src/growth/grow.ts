@@ -1,14 +1,13 @@
 import { CELL, blocksNear, type BlockGrid } from '../block/grid';
 import { meshTopAt, type MeshGrid } from '../block/placedMesh';
 import type { Rect, Terrain } from '../earth/compose';
-import { gradientAt, heightAt } from '../earth/sample';
+import { heightAt, steepnessAt } from '../earth/sample';
 import type { PlantObject, Species, Water } from '../level/objects';
 import { ownerTile, TILE_QUADS, TILE_SIDE, tileKey, type Tiles } from '../level/tiles';
-import { hashInts, hashText, hashUnit } from '../num/hash';
+import { hashInts, hashText, mix32 } from '../num/hash';
 import { clamp } from '../num/vec';
-import { groundWeightsAt, type GroundRaster } from '../surface/ground';
+import type { GroundRaster } from '../surface/ground';
 import { groundAt } from '../surface/groundAt';
-import { SURFACES } from '../surface/surfaces';
 import { solidSpanAt } from '../block/solid';
 import { inBand, masksOf, onGround, type Masks } from './masks';
 import { NearPoints } from './near';
@@ -53,14 +52,23 @@ export interface Plants {
 /** The name of a generated plant in a hand edit. */
 export const plantId = (plants: Plants, i: number): string => (plants.id[i * 3 + 2] < 0 ? plants.hand[plants.id[i * 3]] : `${plants.id[i * 3]},${plants.id[i * 3 + 1]}:${plants.id[i * 3 + 2]}`);
 
+/** The tiles of what is sown of a species by tile, row by row, so that a point finds its own without a key. */
+export type Sown = { tiles: (Int32Array | undefined)[]; any: boolean };
+
+export function sownTiles(tiles: Tiles, terrain: Terrain, species: string): Sown {
+  const { tilesX, tilesZ } = terrain.grid;
+  const out = Array.from({ length: tilesX * tilesZ }, (_, i) => tiles.get(tileKey(species, 'sown', i % tilesX, Math.floor(i / tilesX))));
+  return { tiles: out, any: out.some(Boolean) };
+}
+
 /** Density of what is sown by hand, as a share of the species' own, at a point: the nearest sample. */
-export function sownAt(tiles: Tiles, terrain: Terrain, species: string, x: number, z: number): number {
-  const { nx, nz, spacing } = terrain.grid;
+export function sownAt(sown: Sown, terrain: Terrain, x: number, z: number): number {
+  const { nx, nz, spacing, tilesX } = terrain.grid;
   const sx = clamp(Math.round(x / spacing), 0, nx - 1);
   const sz = clamp(Math.round(z / spacing), 0, nz - 1);
   const tx = ownerTile(sx);
   const tz = ownerTile(sz);
-  const tile = tiles.get(tileKey(species, 'sown', tx, tz));
+  const tile = sown.tiles[tz * tilesX + tx];
   return tile ? tile[(sz - tz * TILE_QUADS) * TILE_SIDE + sx - tx * TILE_QUADS] / 1024 : 0;
 }
 
@@ -71,24 +79,45 @@ export interface Spot {
   top: boolean;
 }
 
-/** The highest host over a point in plan. */
-export function spotAt(input: Pick<GrowthInput, 'terrain' | 'blocks' | 'meshes'>, x: number, z: number): Spot {
-  const h = heightAt(input.terrain, x, z);
-  const blocks = blocksNear(input.blocks, x, z);
-  const meshes = input.meshes.get(`${Math.floor(x / CELL)},${Math.floor(z / CELL)}`);
-  if (blocks.length > 0 || meshes) {
-    const covered = blocks.some((b) => { const s = solidSpanAt(b, x, z); return s !== undefined && s.top > h; }) || meshes?.some((m) => (meshTopAt(m, x, z, Infinity)?.height ?? -Infinity) > h);
+/** Which 16 m cells hold a block or a piece: everywhere else the terrain is the only host. */
+export interface Hosts {
+  across: number;
+  built: Uint8Array;
+}
+
+export function hostsOf(input: Pick<GrowthInput, 'terrain' | 'blocks' | 'meshes'>): Hosts {
+  const { width, depth } = input.terrain.grid;
+  const across = Math.max(1, Math.ceil(width / CELL));
+  const down = Math.max(1, Math.ceil(depth / CELL));
+  const built = new Uint8Array(across * down);
+  for (const grid of [input.blocks, input.meshes]) {
+    for (const key of grid.keys()) {
+      const [cx, cz] = key.split(',').map(Number);
+      if (cx >= 0 && cz >= 0 && cx < across && cz < down) built[cz * across + cx] = 1;
+    }
+  }
+  return { across, built };
+}
+
+/** The highest host over a point in plan, written to `out`. */
+export function spotAt(input: Pick<GrowthInput, 'terrain' | 'blocks' | 'meshes'>, hosts: Hosts, x: number, z: number, out: Spot): Spot {
+  out.height = heightAt(input.terrain, x, z);
+  out.top = false;
+  if (hosts.built[Math.floor(z / CELL) * hosts.across + Math.floor(x / CELL)] === 1) {
+    const meshes = input.meshes.get(`${Math.floor(x / CELL)},${Math.floor(z / CELL)}`);
+    const covered = blocksNear(input.blocks, x, z).some((b) => { const s = solidSpanAt(b, x, z); return s !== undefined && s.top > out.height; }) || meshes?.some((m) => (meshTopAt(m, x, z, Infinity)?.height ?? -Infinity) > out.height);
     if (covered) {
       const g = groundAt(input.terrain, input.blocks, [x, 1e6, z], { meshes: input.meshes });
       const n = g.normal;
-      return { height: g.height, gradient: Math.sqrt(n[0] * n[0] + n[2] * n[2]) / Math.max(Math.abs(n[1]), 1e-6), top: g.host.kind !== 'terrain' };
+      out.height = g.height;
+      out.gradient = Math.sqrt(n[0] * n[0] + n[2] * n[2]) / Math.max(Math.abs(n[1]), 1e-6);
+      out.top = g.host.kind !== 'terrain';
+      return out;
     }
   }
-  const [gx, gz] = gradientAt(input.terrain, x, z);
-  return { height: h, gradient: Math.sqrt(gx * gx + gz * gz), top: false };
+  out.gradient = steepnessAt(input.terrain, x, z);
+  return out;
 }
-
-const _weights = new Float64Array(SURFACES);
 
 /** How much a rule lets grow at a spot, 0 to 1: the product of its masks. */
 export function ruleAt(input: Pick<GrowthInput, 'ground'>, masks: Masks, spot: Spot, x: number, z: number): number {
@@ -98,7 +127,7 @@ export function ruleAt(input: Pick<GrowthInput, 'ground'>, masks: Masks, spot: S
   const byHeight = inBand(masks.height, spot.height);
   if (byHeight === 0) return 0;
   if (masks.anyGround && !spot.top) return bySlope * byHeight;
-  return bySlope * byHeight * onGround(masks, groundWeightsAt(input.ground, x, z, spot.top, _weights));
+  return bySlope * byHeight * onGround(masks, input.ground, x, z, spot.top);
 }
 
 export const underWater = (waters: readonly Water[], x: number, y: number, z: number): boolean =>
@@ -119,7 +148,7 @@ export const MOST_SOWN = 4;
 export function grow(input: GrowthInput, only?: Rect): Plants[] {
   const { width, depth, spacing: sample } = input.terrain.grid;
   const part = only ? { x0: only.x0 * sample, z0: only.z0 * sample, x1: only.x1 * sample, z1: only.z1 * sample } : { x0: 0, z0: 0, x1: width, z1: depth };
-  const cell = clamp(Math.max(...input.species.map((s) => Math.max(s.clearance, 0.25)), 0.25), 0.25, 16);
+  const cell = clamp(2 * Math.max(...input.species.map((s) => s.clearance), 0.25), 0.5, 16);
   const near = new NearPoints(width, depth, cell);
   const handOf = new Map<string, PlantObject[]>();
   const moved = new Map<string, Set<string>>();
@@ -128,20 +157,22 @@ export function grow(input: GrowthInput, only?: Rect): Plants[] {
     if (!p.gone) (handOf.get(p.species) ?? handOf.set(p.species, []).get(p.species)!).push(p);
   }
   input.species.forEach((s, i) => { for (const p of handOf.get(s.id) ?? []) near.add(p.at[0], p.at[2], s.clearance, i); });
+  const hosts = hostsOf(input);
+  const spot: Spot = { height: 0, gradient: 0, top: false };
   return input.species.map((species, index) => {
-    const out = new Growing(species.id);
+    const out = new Growing(species.id, Math.ceil(((part.x1 - part.x0) * (part.z1 - part.z0) * Math.min(species.density, 100)) / 100));
     const hand = handOf.get(species.id) ?? [];
     const own = hand.length > 0 ? species.spacing : 0;
     const gone = moved.get(species.id);
     const asset = input.assetHeights.get(species.asset) ?? 1;
-    if (species.density > 0 && sowsAnything(input, species)) {
+    const sown = sownTiles(input.tiles, input.terrain, species.id);
+    if (species.density > 0 && (species.rule.on || sown.any)) {
       const p = pattern(species.seed);
       const r = species.spacing;
       const period = p.side * r;
       const scale = species.density / 100 / (p.count / (period * period));
       const masks = masksOf(species, input.ground.surfaces.map((s) => s.id));
-      const sown = hasSown(input, species.id);
-      const most = scale * ((masks.on ? 1 : 0) + (sown ? MOST_SOWN : 0));
+      const most = scale * ((masks.on ? 1 : 0) + (sown.any ? MOST_SOWN : 0));
       for (let cz = Math.floor(part.z0 / period); cz * period < part.z1; cz++) {
         for (let cx = Math.floor(part.x0 / period); cx * period < part.x1; cx++) {
           const copy = hashInts(species.seed, cx, cz, 5);
@@ -149,11 +180,11 @@ export function grow(input: GrowthInput, only?: Rect): Plants[] {
             const x = cx * period + p.x[slot] * r;
             const z = cz * period + p.z[slot] * r;
             if (x < part.x0 || z < part.z0 || x >= part.x1 || z >= part.z1) continue;
-            const chance = hashUnit(copy, slot);
+            const chance = drawOf(copy, slot);
             if (chance >= most) continue;
-            const extra = sown ? sownAt(input.tiles, input.terrain, species.id, x, z) : 0;
+            const extra = sown.any ? sownAt(sown, input.terrain, x, z) : 0;
             if (chance >= scale * clamp((masks.on ? 1 : 0) + extra, 0, MOST_SOWN)) continue;
-            const spot = spotAt(input, x, z);
+            spotAt(input, hosts, x, z, spot);
             if (chance >= scale * clamp(ruleAt(input, masks, spot, x, z) + extra, 0, MOST_SOWN)) continue;
             if (gone?.has(`${cx},${cz}:${slot}`) || underWater(input.waters, x, spot.height, z)) continue;
             if (near.clash(x, z, species.clearance, index, own) >= 0) continue;
@@ -169,25 +200,30 @@ export function grow(input: GrowthInput, only?: Rect): Plants[] {
   });
 }
 
-const hasSown = (input: GrowthInput, species: string): boolean => {
-  for (const key of input.tiles.keys()) if (key.startsWith(`${species}/sown/`)) return true;
-  return false;
-};
-const sowsAnything = (input: GrowthInput, species: Species): boolean => species.rule.on || hasSown(input, species.id);
+/** The number a candidate drew for itself, 0 to 1: fixed by its copy of the pattern and its slot. */
+export const drawOf = (copy: number, slot: number): number => mix32(copy ^ Math.imul(slot + 1, 0x9e3779b1)) / 4294967296;
+
+/** The n-th number of a plant's own, 0 to 1. */
+const unit = (seed: number, n: number): number => mix32(seed + Math.imul(n, 0x85ebca77)) / 4294967296;
 
 /** Plants while they are chosen; arrays double as they fill. */
 class Growing {
   count = 0;
-  place = new Float32Array(64 * PLANT_STRIDE);
-  private tint = new Uint8Array(64);
-  private id = new Int32Array(64 * 3);
+  place: Float32Array;
+  private tint: Uint8Array;
+  private id: Int32Array;
   private readonly hand: string[] = [];
-  constructor(private readonly species: string) {}
+  /** @param expected about how many there will be */
+  constructor(private readonly species: string, expected: number) {
+    const n = Math.max(64, expected);
+    this.place = new Float32Array(n * PLANT_STRIDE);
+    this.tint = new Uint8Array(n);
+    this.id = new Int32Array(n * 3);
+  }
 
   add(x: number, y: number, z: number, seed: number, s: Species, asset: number, cx: number, cz: number, slot: number): void {
-    const height = s.height[0] + (s.height[1] - s.height[0]) * hashUnit(seed, 1);
-    const tall = height / asset;
-    this.put(x, y, z, hashUnit(seed, 2) * 360, tall, tall * (s.slenderness[0] + (s.slenderness[1] - s.slenderness[0]) * hashUnit(seed, 3)), seed, s, cx, cz, slot);
+    const tall = (s.height[0] + (s.height[1] - s.height[0]) * unit(seed, 1)) / asset;
+    this.put(x, y, z, unit(seed, 2) * 360, tall, tall * (s.slenderness[0] + (s.slenderness[1] - s.slenderness[0]) * unit(seed, 3)), seed, s, cx, cz, slot);
   }
 
   addHand(p: PlantObject, seed: number, s: Species): void {
@@ -204,10 +240,12 @@ class Growing {
     this.place[o + 3] = turn;
     this.place[o + 4] = tall;
     this.place[o + 5] = wide;
-    this.place[o + 6] = s.lean * hashUnit(seed, 4);
-    this.place[o + 7] = hashUnit(seed, 5) * 360;
-    this.tint[this.count] = Math.floor(hashUnit(seed, 6) * s.tints.length);
-    this.id.set([a, b, slot], this.count * 3);
+    this.place[o + 6] = s.lean * unit(seed, 4);
+    this.place[o + 7] = unit(seed, 5) * 360;
+    this.tint[this.count] = Math.floor(unit(seed, 6) * s.tints.length);
+    this.id[this.count * 3] = a;
+    this.id[this.count * 3 + 1] = b;
+    this.id[this.count * 3 + 2] = slot;
     this.count++;
   }
 

@@ -1,6 +1,7 @@
 import type { Species } from '../level/objects';
 import { tanDeg } from '../num/trig';
 import { clamp, smoothstep } from '../num/vec';
+import type { GroundRaster } from '../surface/ground';
 import { SURFACES } from '../surface/surfaces';
 
 /** The masks of a species' rule, made ready: bands in tangents and metres, and which surfaces count. */
@@ -34,9 +35,25 @@ export function inBand([a, b, c, d]: readonly [number, number, number, number], 
   return enter === 0 || v <= c ? enter : v >= d ? 0 : enter * (1 - smoothstep(c, d, v));
 }
 
-/** Share of the ground that the species grows on. Bare blockout has none of the surfaces. */
-export function onGround(masks: Masks, weights: Float64Array): number {
-  let sum = 0;
-  for (let i = 0; i < SURFACES; i++) sum += weights[i] * masks.grounds[i];
-  return sum;
+/** Share of the ground at a point that the species grows on, bilinear between samples. Bare blockout has none of the surfaces. */
+export function onGround(masks: Masks, ground: GroundRaster, x: number, z: number, top: boolean): number {
+  const { nx, nz, spacing } = ground.grid;
+  const data = top ? ground.tops : ground.weights;
+  const g = masks.grounds;
+  const fx = clamp(x / spacing, 0, nx - 1);
+  const fz = clamp(z / spacing, 0, nz - 1);
+  const ix = Math.min(Math.floor(fx), nx - 2);
+  const iz = Math.min(Math.floor(fz), nz - 2);
+  const u = fx - ix;
+  const v = fz - iz;
+  const a = (iz * nx + ix) * SURFACES;
+  const c = a + nx * SURFACES;
+  let north = 0;
+  let south = 0;
+  for (let i = 0; i < SURFACES; i++) {
+    if (g[i] === 0) continue;
+    north += data[a + i] * (1 - u) + data[a + SURFACES + i] * u;
+    south += data[c + i] * (1 - u) + data[c + SURFACES + i] * u;
+  }
+  return (north * (1 - v) + south * v) / 255;
 }

@@ -40,11 +40,12 @@ export class NearPoints {
    */
   clash(x: number, z: number, radius: number, owner: number, own: number): number {
     if (this.count === 0) return -1;
-    const reach = Math.ceil(Math.max(radius, this.widest, own) / this.cell);
-    const cx = this.cellOf(x, this.across);
-    const cz = this.cellOf(z, this.down);
-    for (let gz = Math.max(0, cz - reach); gz <= Math.min(this.down - 1, cz + reach); gz++) {
-      for (let gx = Math.max(0, cx - reach); gx <= Math.min(this.across - 1, cx + reach); gx++) {
+    const reach = Math.max(radius, this.widest, own);
+    const x0 = this.cellOf(x - reach, this.across);
+    const x1 = this.cellOf(x + reach, this.across);
+    const z1 = this.cellOf(z + reach, this.down);
+    for (let gz = this.cellOf(z - reach, this.down); gz <= z1; gz++) {
+      for (let gx = x0; gx <= x1; gx++) {
         for (let i = this.head[gz * this.across + gx]; i >= 0; i = this.next[i]) {
           const keep = this.owner[i] === owner ? own : Math.max(radius, this.radius[i]);
           const dx = this.x[i] - x;

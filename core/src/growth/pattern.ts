@@ -52,7 +52,9 @@ export function pattern(seed: number): Pattern {
     xs.push(x);
     zs.push(z);
   }
-  const made: Pattern = { side: SIDE, count: xs.length, x: Float64Array.from(xs), z: Float64Array.from(zs) };
+  // Slots run along rows two units high, so that neighbours in the list are neighbours on the ground.
+  const order = xs.map((_, i) => i).sort((a, b) => Math.floor(zs[a] / 2) - Math.floor(zs[b] / 2) || xs[a] - xs[b]);
+  const made: Pattern = { side: SIDE, count: xs.length, x: Float64Array.from(order, (i) => xs[i]), z: Float64Array.from(order, (i) => zs[i]) };
   if (cache.size > 32) cache.clear();
   cache.set(seed, made);
   return made;

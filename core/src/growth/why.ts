@@ -1,9 +1,8 @@
-import { hashInts, hashUnit } from '../num/hash';
+import { hashInts } from '../num/hash';
 import { slopeDeg } from '../num/trig';
 import { clamp } from '../num/vec';
-import { groundNameAt, groundWeightsAt } from '../surface/ground';
-import { SURFACES } from '../surface/surfaces';
-import { MOST_SOWN, PLANT_STRIDE, sownAt, spotAt, underWater, type GrowthInput, type Plants } from './grow';
+import { groundNameAt } from '../surface/ground';
+import { drawOf, hostsOf, MOST_SOWN, PLANT_STRIDE, sownAt, sownTiles, spotAt, underWater, type GrowthInput, type Plants } from './grow';
 import { inBand, masksOf, onGround } from './masks';
 import { pattern } from './pattern';
 
@@ -47,16 +46,16 @@ export function whyHere(input: GrowthInput, grown: readonly Plants[], speciesId:
   }
   const { x, z } = best;
   const masks = masksOf(species, input.ground.surfaces.map((s) => s.id));
-  const spot = spotAt(input, x, z);
+  const spot = spotAt(input, hostsOf(input), x, z, { height: 0, gradient: 0, top: false });
   const bySlope = inBand(masks.slope, spot.gradient);
   const byHeight = inBand(masks.height, spot.height);
-  const byGround = masks.anyGround && !spot.top ? 1 : onGround(masks, groundWeightsAt(input.ground, x, z, spot.top, new Float64Array(SURFACES)));
+  const byGround = masks.anyGround && !spot.top ? 1 : onGround(masks, input.ground, x, z, spot.top);
   const rule = masks.on ? bySlope * byHeight * byGround : 0;
-  const sown = sownAt(input.tiles, input.terrain, species.id, x, z);
+  const sown = sownAt(sownTiles(input.tiles, input.terrain, species.id), input.terrain, x, z);
   const wanted = clamp(rule + sown, 0, MOST_SOWN);
   const most = (p.count / (period * period)) * 100;
   const chance = Math.min(1, (species.density * wanted) / most);
-  const own = hashUnit(hashInts(species.seed, best.cx, best.cz, 5), best.slot);
+  const own = drawOf(hashInts(species.seed, best.cx, best.cz, 5), best.slot);
   const name = `${best.cx},${best.cz}:${best.slot}`;
   const edited = input.plants.find((h) => h.species === species.id && h.from === name);
   const wet = underWater(input.waters, x, spot.height, z);

@@ -2,9 +2,8 @@ import { meshGrid } from '../block/placedMesh';
 import { onGround, masksOf } from '../growth/masks';
 import { underWater } from '../growth/grow';
 import { assetBounds } from '../kit/asset';
-import { groundNameAt, groundWeightsAt } from '../surface/ground';
+import { groundNameAt } from '../surface/ground';
 import { groundAt } from '../surface/groundAt';
-import { SURFACES } from '../surface/surfaces';
 import type { Snag } from './finding';
 import type { SnagInput } from './input';
 
@@ -28,7 +27,7 @@ export function handPlant(input: SnagInput): Snag[] {
     else if (gap < -0.5) tell('plant-buried', `stands ${(-gap).toFixed(2)} m under the ground`, 'move it: it is set on the ground where it is dropped');
     if (underWater(input.waters, x, y, z)) tell('plant-wet', 'stands under water', 'move it out of the water, or remove it');
     const masks = masksOf(species, input.ground.surfaces.map((s) => s.id));
-    if (!masks.anyGround && onGround(masks, groundWeightsAt(input.ground, x, z, top, new Float64Array(SURFACES))) < 0.2) {
+    if (!masks.anyGround && onGround(masks, input.ground, x, z, top) < 0.2) {
       tell('plant-wrong-ground', `stands on ${groundNameAt(input.ground, x, z, top)}, where ${species.name} does not grow`, 'move it, paint its ground there, or accept it');
     }
     const asset = input.assets.get(species.asset);
