@@ -40,7 +40,8 @@ try {
   await sheet.point([92, 1, 128]);
   await shot('surface');
   await sheet.look({ view: 'orbit', target: [74, 1.5, 104], yaw: 28, pitch: -16, distance: 17 }, { stage: 'build' });
-  await sheet.rows('pieces').filter({ hasText: 'smithy door south' }).first().click();
+  await page.getByLabel('search pieces').fill('smithy door');
+  await sheet.rows('pieces').first().click();
   await shot('build');
   await sheet.look({ view: 'stand', target: [88, 4.4, 84], yaw: 300, pitch: -6, distance: 10 }, { stage: 'grow' });
   await sheet.tool('why here');

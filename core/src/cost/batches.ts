@@ -199,7 +199,7 @@ function screensOf(area: number, camera: Camera, distance: number): number {
  * Height on the screen, as a share of half of it, down to which each LOD but the last is drawn. An
  * asset with fewer LODs uses the last of these.
  */
-export const LOD_ON_SCREEN = [0.25, 0.1, 0.035] as const;
+export const LOD_ON_SCREEN = [0.3, 0.13, 0.045] as const;
 
 /** LOD of an instanced thing by its height on the screen: s = radius / (distance tan(fov / 2)). */
 export function instanceLod(lods: number, radius: number, distance: number, fov: number, halfHeight: number, coarseness: number): number {

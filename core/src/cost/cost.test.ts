@@ -128,7 +128,7 @@ const TAN = Math.tan((27.5 * Math.PI) / 180);
 describe('a hand-made scene', () => {
   it('is drawn at the LOD of its height on the screen: 1 m at 40 m is 0.048 of half the screen', () => {
     expect(screenSize(ahead, [0, 0, -40], 1)).toBeCloseTo(1 / (40 * TAN), 9);
-    // Three LODs use the last two limits, 0.1 and 0.035: 0.048 lies between them.
+    // Three LODs use the last two limits, 0.13 and 0.045: 0.048 lies between them.
     const [batch] = batchList([bushes], ahead, 0.5, 1);
     expect(batch).toMatchObject({ lod: 1, draws: 1, triangles: 50 * 20, vertices: 50 * 24, instances: 50, bytes: 3200 });
     expect(instanceLod(3, 1, 1 / (LOD_ON_SCREEN[1] * TAN) - 0.01, 55, 0, 1)).toBe(0);

@@ -50,7 +50,7 @@ function heather(): Asset {
       const r = count === 1 ? 0 : 0.06 + 0.22 * Math.sqrt((i + 0.4) / count);
       const size = count === 1 ? 0.36 : count === 3 ? 0.24 : 0.13 + hashUnit(11, i) * 0.07;
       const high = count === 1 ? 0.4 : 0.3 + hashUnit(12, i) * 0.14;
-      shape.lump([c * r, high * 0.42, s * r], [size, high * 0.58, size], lod === 0 && i < 4 ? 1 : 0, 0.2, 40 + i, vary(i % 4 === 3 ? HEATHER_LEAF : HEATHER, 20 + i), i % 4 === 3 ? 0 : 1, 0.38);
+      shape.lump([c * r, high * 0.42, s * r], [size, high * 0.58, size], lod === 0 ? 1 : 0, 0.18, 40 + i, vary(i % 4 === 3 ? HEATHER_LEAF : HEATHER, 20 + i), i % 4 === 3 ? 0 : 1, 0.5);
     }
     return shape;
   });
@@ -97,7 +97,7 @@ function birch(): Asset {
       const y = 2.7 + k * 3.7;
       const r = (1.25 - k * 1.05) * (0.55 + 0.45 * hashUnit(71, i)) * (count === 3 ? 0.42 : 1);
       const size = (count === 14 ? 0.56 : count === 6 ? 0.86 : 1.12) * (1.15 - 0.55 * k) * (0.85 + hashUnit(72, i) * 0.3);
-      shape.lump([c * r, y, s * r], [size, size * 0.9, size], lod < 2 || i === 0 ? 1 : 0, 0.2, 90 + i, vary(BIRCH_LEAF, 70 + i), 1, 0.58);
+      shape.lump([c * r, y, s * r], [size, size * 0.9, size], lod === 0 || (lod === 1 && i < 4) || i === 0 ? 1 : 0, 0.2, 90 + i, vary(BIRCH_LEAF, 70 + i), 1, 0.58);
     }
     return shape;
   });

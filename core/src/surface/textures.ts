@@ -5,15 +5,15 @@ import { clamp, smoothstep } from '../num/vec';
 /** Pixels a side of a generated surface texture. */
 export const TEXTURE_SIDE = 256;
 
-/** Value noise that repeats after `period` cells, 0 to 1. */
-function noise(seed: number, period: number, u: number, v: number): number {
+/** Value noise that repeats after `period` cells one way and `across` the other, 0 to 1. */
+function noise(seed: number, period: number, u: number, v: number, across = period): number {
   const x = u * period;
-  const y = v * period;
+  const y = v * across;
   const ix = Math.floor(x);
   const iy = Math.floor(y);
   const fx = (x - ix) * (x - ix) * (3 - 2 * (x - ix));
   const fy = (y - iy) * (y - iy) * (3 - 2 * (y - iy));
-  const at = (a: number, b: number) => hashUnit(seed, ((a % period) + period) % period, ((b % period) + period) % period);
+  const at = (a: number, b: number) => hashUnit(seed, ((a % period) + period) % period, ((b % across) + across) % across);
   const top = at(ix, iy) + (at(ix + 1, iy) - at(ix, iy)) * fx;
   const low = at(ix, iy + 1) + (at(ix + 1, iy + 1) - at(ix, iy + 1)) * fx;
   return top + (low - top) * fy;
@@ -70,15 +70,16 @@ const PAINTERS: Record<Surface['texture'], (u: number, v: number) => [Rgb, numbe
     return [shade(c, 0.78 + 0.44 * blade), blade];
   },
   slate(u, v) {
-    // Beds lie across v: long one way, short the other, with thin leaves and upright joints.
-    const beds = fractal(31, 1, 1, u, v) * 0.15 + noise(32, 9, u * 0.12 + 0.03 * noise(30, 4, u, v), v) * 0.85;
-    const leaves = noise(33, 40, u * 0.1, v + 0.012 * noise(36, 6, u, v));
-    const joint = cells(34, 7, u + 0.02 * noise(35, 9, u, v), v * 0.43);
-    const crack = smoothstep(0.02, 0.1, joint[1] - joint[0]);
+    // Beds lie across v: long one way, short the other, with thin leaves and a few upright joints.
+    const warp = 0.03 * noise(30, 4, u, v);
+    const beds = noise(32, 2, u, v + warp, 10) * 0.7 + noise(37, 5, u, v + warp, 21) * 0.3;
+    const leaves = noise(33, 3, u, v + warp * 0.6, 64);
+    const joint = noise(34, 15, u + warp, v, 4);
+    const crack = smoothstep(0.12, 0.3, joint);
     const grain = fractal(38, 24, 2, u, v);
-    let c = mix([0.2, 0.21, 0.24], [0.45, 0.45, 0.47], clamp(beds * 0.75 + leaves * 0.5 - 0.2, 0, 1));
-    c = mix(c, [0.33, 0.265, 0.235], smoothstep(0.62, 0.86, fractal(39, 4, 2, u, v)) * 0.5);
-    return [shade(c, (0.68 + 0.32 * crack) * (0.9 + 0.2 * grain)), beds * 0.6 + crack * 0.4];
+    let c = mix([0.2, 0.21, 0.24], [0.46, 0.46, 0.48], clamp(beds * 0.85 + leaves * 0.5 - 0.22, 0, 1));
+    c = mix(c, [0.34, 0.27, 0.235], smoothstep(0.62, 0.88, fractal(39, 4, 2, u, v)) * 0.45);
+    return [shade(c, (0.72 + 0.28 * crack) * (0.88 + 0.24 * grain)), beds * 0.6 + crack * 0.4];
   },
   gravel(u, v) {
     const [near, second, id] = cells(51, 22, u, v);

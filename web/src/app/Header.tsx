@@ -36,10 +36,10 @@ export function Header({ session, onMode, onSheet, room }: { session: Session; o
       <button className="icon-btn" aria-label={sheet === 'night' ? 'Sheet' : 'Night sheet'} title={`${sheet === 'night' ? 'Sheet' : 'Night sheet'} (Shift+L)`} onClick={onSheet}><Moon size={15} aria-hidden /></button>
       <div className="flex-1" />
       <SaveBadge session={session} />
-      <div className="seg" role="group" aria-label="undo and redo">
+      {room !== 'phone' && <div className="seg" role="group" aria-label="undo and redo">
         <button className="act fig" disabled={undo.undoCount === 0 || !session.writable} onClick={() => session.undoLast()} title={undo.nextUndo ? `undo ${undo.nextUndo.label} (Ctrl+Z)` : 'nothing to undo'} aria-label={`undo, ${undo.undoCount} edits`} data-testid="undo"><Undo2 size={14} aria-hidden />{undo.undoCount}</button>
         <button className="act fig" disabled={undo.redoCount === 0 || !session.writable} onClick={() => session.redoNext()} title={undo.nextRedo ? `redo ${undo.nextRedo.label} (Ctrl+Shift+Z)` : 'nothing to redo'} aria-label={`redo, ${undo.redoCount} edits`} data-testid="redo">{undo.redoCount}<Redo2 size={14} aria-hidden /></button>
-      </div>
+      </div>}
     </header>
   );
 }

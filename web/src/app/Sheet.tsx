@@ -146,7 +146,7 @@ export function Sheet({ session }: { session: Session }) {
       {ui.stage === 'surface' && <SurfaceBench session={session} />}
       {ui.stage === 'build' && <BuildBench session={session} view={view} />}
       {ui.stage === 'grow' && <GrowBench session={session} view={view} />}
-      {ui.stage === 'play' && <PlayBench session={session} onWalk={() => void walking.begin()} onGoTo={goTo} />}
+      {ui.stage === 'play' && <PlayBench session={session} review={room === 'phone'} onWalk={() => void walking.begin()} onGoTo={goTo} />}
       {ui.stage === 'light' && <LightBench session={session} view={view} pose={() => view?.pose} onPose={setPose} />}
       {ui.stage === 'cost' && <CostBench session={session} view={view} onPose={setPose} />}
       {ui.stage === 'handover' && <HandoverBench session={session} />}

@@ -131,7 +131,8 @@ export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): 
 
 /** A plant as its outline at true scale: a crown, on a stem where it has a trunk. */
 function paintPlant(ctx: CanvasRenderingContext2D, plant: CutPlant, px: number, x: (s: number) => number, y: (h: number) => number): void {
-  const stem = plant.trunk > 0 ? plant.tall * 0.35 : 0;
+  // A bush stops a body too, but it has no stem to be seen.
+  const stem = plant.trunk > 0 && plant.tall > 3 ? plant.tall * 0.35 : 0;
   const crown = new Path2D();
   const half = Math.max(1, (plant.wide * px) / 2);
   crown.ellipse(x(plant.along), y(plant.base + stem + (plant.tall - stem) / 2), half, Math.max(1, ((plant.tall - stem) * px) / 2), 0, 0, Math.PI * 2);

@@ -54,7 +54,7 @@ function Card({ asset, view, on, onPick }: { asset: AssetSummary; view?: LevelVi
   }, [asset.hash, view]);
   const [w, h, d] = asset.size;
   return (
-    <button role="option" aria-selected={on} onClick={onPick} className="flex h-[116px] w-[104px] shrink-0 flex-col border-r text-left" style={{ borderColor: 'var(--hair)', background: on ? 'var(--ink)' : 'var(--raised)', color: on ? 'var(--raised)' : undefined }}
+    <button role="option" aria-selected={on} onClick={onPick} className="flex h-[116px] w-[90px] shrink-0 flex-col border-r text-left" style={{ borderColor: 'var(--hair)', background: on ? 'var(--ink)' : 'var(--raised)', color: on ? 'var(--raised)' : undefined }}
       title={`${asset.name}: ${w.toFixed(2)} x ${h.toFixed(2)} x ${d.toFixed(2)} m, ${asset.triangles.join(' / ')} triangles, ${asset.materials.length} material${asset.materials.length === 1 ? '' : 's'}, collider ${asset.collider}`}>
       <span className="block h-[72px] w-full" style={{ background: 'var(--plot)' }}>{picture && <img src={picture} alt="" className="h-[72px] w-full object-contain" />}</span>
       <span className="truncate px-1.5 text-[13px] leading-4">{asset.name}</span>

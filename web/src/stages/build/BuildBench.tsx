@@ -39,7 +39,7 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
         <Profile name="place" before="M0 19H30V6H62V19H118" after="M0 19H30V6H62V4H92V19H118" active={ui.tool === 'piece'} onPick={() => ui.setTool('piece')} />
       </div>
       <Library session={session} view={view} role="piece" chosen={ui.kitAsset} onPick={(a) => { ui.set({ kitAsset: a.hash }); ui.setTool('piece'); }} />
-      <div className="grid h-[124px] shrink-0 content-start gap-1.5 border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
+      <div className="grid h-[146px] shrink-0 content-start gap-1.5 border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
         {selected.length === 0 || ui.tool === 'piece' ? (
           <>
             <div className="grid grid-cols-2 gap-x-3">
@@ -53,13 +53,13 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
             <div className="grid grid-cols-2 gap-x-3 gap-y-1">
               <NumberField label="turn" {...one('turn')} unit="°" min={-360} max={360} step={90} digits={1} onCommit={(turn) => set(() => ({ turn }), 'turn')} />
               <NumberField label="sink" {...one('sink')} unit="m" min={-5} max={5} step={0.05} onCommit={(sink) => set((p) => ({ sink, at: [p.at[0], mm(p.at[1] + p.sink - sink), p.at[2]] }), 'sink')} />
-              <label className="flex items-center justify-between gap-2"><span className="label">collider</span>
+              <NumberField label="height" value={selected[0].at[1]} mixed={selected.length > 1 ? 'mixed' : undefined} unit="m" step={0.1} onCommit={(y) => set((p) => ({ at: [p.at[0], mm(y), p.at[2]] }), 'raise')} />
+              <label className="col-span-2 flex items-center justify-between gap-2"><span className="label">collider</span>
                 <select className="textf h-6 px-1" value={one('collider').mixed ? '' : one('collider').value} onChange={(e) => set(() => ({ collider: e.target.value as Piece['collider'] }), 'collider of')}>
                   {one('collider').mixed && <option value="">mixed</option>}
                   <option value="asset">{`asset: ${session.made.assets.get(selected[0].asset)?.collider ?? '?'}`}</option><option>none</option><option>box</option><option>mesh</option>
                 </select>
               </label>
-              <NumberField label="height" value={selected[0].at[1]} mixed={selected.length > 1 ? 'mixed' : undefined} unit="m" step={0.1} onCommit={(y) => set((p) => ({ at: [p.at[0], mm(y), p.at[2]] }), 'raise')} />
             </div>
             <div className="flex gap-1.5"><button className="act" onClick={() => dropThings(session)} title="onto what is below (J)">drop</button><button className="act" onClick={() => duplicateThings(session)} title="C">copy</button><button className="act" onClick={() => removeThings(session)} title="Delete">delete</button></div>
           </>

@@ -6,7 +6,8 @@ import { bakeWalkArea, cancelBake, useWalkArea } from '../../store/walkArea';
 import { Profile } from '../../ui/Profile';
 import { Findings } from './Findings';
 
-export function PlayBench({ session, onWalk, onGoTo }: { session: Session; onWalk(): void; onGoTo(at: [number, number, number]): void }) {
+/** Markers, the walk areas, the way, and what the checks found. @param review without tools that change the level */
+export function PlayBench({ session, review = false, onWalk, onGoTo }: { session: Session; review?: boolean; onWalk(): void; onGoTo(at: [number, number, number]): void }) {
   useSession(session);
   const tool = useUi((s) => s.tool);
   const { setTool } = useUi.getState();
@@ -16,14 +17,12 @@ export function PlayBench({ session, onWalk, onGoTo }: { session: Session; onWal
   const body = playerBody(session.level);
   return (
     <>
-      <div className="grid grid-cols-2 border-b" style={{ borderColor: 'var(--ink)' }}>
+      {!review && <div className="grid grid-cols-2 border-b" style={{ borderColor: 'var(--ink)' }}>
         <Profile name="entry" before="M0 19H118" after="M0 19H40V5L58 9L40 13M40 19H118" active={tool === 'entry'} onPick={() => setTool(tool === 'entry' ? 'select' : 'entry')} />
         <Profile name="objective" before="M0 19H118" after="M0 19H50V5H68L64 9L68 13H50M50 19H118" active={tool === 'objective'} onPick={() => setTool(tool === 'objective' ? 'select' : 'objective')} />
-      </div>
-      <div className="grid grid-cols-2 border-b" style={{ borderColor: 'var(--ink)' }}>
         <Profile name="threat" before="M0 19H118" after="M0 19H44L50 11H70L74 6L79 8L76 12L77 19M70 19H118" active={tool === 'threat'} onPick={() => setTool(tool === 'threat' ? 'select' : 'threat')} />
         <div className="flex items-center px-3 leading-4"><span className="label">{threats.length === 0 ? 'no threat yet' : threat ? `${threat.name}: ${threat.dots.length / 4} m² to stand on` : `${threats.length} ${threats.length === 1 ? 'threat' : 'threats'}, not baked yet`}</span></div>
-      </div>
+      </div>}
       <div className="grid gap-2 px-3 py-2.5">
         <p className="m-0">Walk area for <b>{body.name}</b> <span className="label">from terrain, blocks, pieces and trunks; step {body.figures.step} m, slope {body.figures.maxSlope}°</span></p>
         <div className="flex gap-2">
