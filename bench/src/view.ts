@@ -44,7 +44,10 @@ export async function viewRows(): Promise<Row[]> {
     const levels = await (await page.request.get(`${rammer.base}/api/levels`)).json() as { id: string }[];
     const link = (pose: string, draw: string) => `${rammer.base}/levels/${levels[0].id}?stage=block&pose=${pose}&draw=${draw}`;
     const rows: Row[] = [];
-    for (const [name, off, what, target] of [['view/demo', 'fixed,fine,all', 'levels of detail and culling off', 4], ['view/demo-lod', 'fixed,fine', 'levels of detail off', undefined], ['view/demo-culling', 'fixed,all', 'culling off', undefined]] as const) {
+    for (const [name, off, what, target] of [
+      ['view/demo', 'fixed,fine,all,apart', 'levels of detail, culling and instancing off', 4], ['view/demo-lod', 'fixed,fine', 'levels of detail off', undefined],
+      ['view/demo-culling', 'fixed,all', 'culling off', undefined], ['view/demo-instancing', 'fixed,apart', 'instancing off', undefined],
+    ] as const) {
       const ours: number[] = [];
       const baseline: number[] = [];
       let difference = 0;

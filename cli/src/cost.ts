@@ -1,9 +1,8 @@
-import { COURSES, viewTally } from '@rammer/core/cost/batches';
-import { cameraOf } from '@rammer/core/cost/camera';
-import { baseTerm, BUDGET_SHARE, DEVICES, frameOf, termOf } from '@rammer/core/cost/frame';
+import { COURSES } from '@rammer/core/cost/batches';
+import { baseTerm, BUDGET_SHARE, DEVICES, termOf } from '@rammer/core/cost/frame';
 import { assemble, levelDrawables } from '@rammer/core/cost/parts';
-import { costPlaces } from '@rammer/core/cost/places';
-import { playerBody, settingsOf } from '@rammer/core/level/level';
+import { costPlaces, placeCosts } from '@rammer/core/cost/places';
+import { settingsOf } from '@rammer/core/level/level';
 import { overviewPose } from '@rammer/core/snag/checkLevel';
 import type { Command } from './command';
 
@@ -16,12 +15,10 @@ export const cost: Command = (level, { assets, device: wanted }) => {
   const { grid } = parts.terrain;
   const drawables = levelDrawables(parts);
   const saved = costPlaces(level);
-  const places = (saved.length > 0 ? saved : [{ name: 'overview', pose: overviewPose(grid.width, grid.depth, 0) }]).map(({ name, pose }) => {
-    const sums = viewTally(drawables, cameraOf(pose, device.width / device.height, playerBody(level).figures.eye), grid.spacing);
-    const frame = frameOf(device, sums.all);
-    const terms = Object.fromEntries([['base', baseTerm(device, frame.governs)], ...COURSES.flatMap((c) => { const t = sums.byCourse[c]; return t ? [[c, termOf(device, t, frame.governs)]] : []; })]);
-    return { place: name, frame, terms, drawn: sums.all };
-  }).sort((a, b) => b.frame.frame - a.frame.frame);
+  const places = placeCosts(level, drawables, grid.spacing, saved.length > 0 ? saved : [{ name: 'overview', pose: overviewPose(grid.width, grid.depth, 0) }], id as keyof typeof DEVICES).map(({ name, sums, frame }) => ({
+    place: name, frame, drawn: sums.all,
+    terms: Object.fromEntries([['base', baseTerm(device, frame.governs)], ...COURSES.flatMap((c) => { const t = sums.byCourse[c]; return t ? [[c, termOf(device, t, frame.governs)]] : []; })]),
+  }));
   const budget = device.target * BUDGET_SHARE;
   const over = places[0].frame.frame > budget;
   const report = { device: device.name, target: device.target, budget, over, estimate: true, places };

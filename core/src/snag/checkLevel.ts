@@ -1,7 +1,7 @@
-import { viewTally, type Tally } from '../cost/batches';
-import { cameraOf } from '../cost/camera';
-import { BUDGET_SHARE, DEVICES, frameOf, type Frame } from '../cost/frame';
+import type { Tally } from '../cost/batches';
+import { BUDGET_SHARE, DEVICES, type Frame } from '../cost/frame';
 import { assemble, levelDrawables } from '../cost/parts';
+import { costPlaces, placeCosts } from '../cost/places';
 import { derivedFigures, type DerivedFigures } from '../body/derived';
 import type { BodyFigures } from '../body/bodies';
 import { marker, ofKind, playerBody, presentPieces, settingsOf, type Level } from '../level/level';
@@ -58,17 +58,15 @@ export function checkLevel(level: Level, recast: Recast, onProgress?: (done: num
     if (h > highest) highest = h;
   }
   const device = DEVICES[settings.device];
-  const viewpoint = ofKind(level, 'viewpoint')[0];
-  const pose = viewpoint?.pose ?? overviewPose(grid.width, grid.depth, (lowest + highest) / 2);
-  const camera = cameraOf(pose, device.width / device.height, body.figures.eye);
-  const drawn = viewTally(levelDrawables(parts), camera, grid.spacing).all;
-  const frame = frameOf(device, drawn);
+  const known = costPlaces(level);
+  const places = placeCosts(level, levelDrawables(parts), grid.spacing, known.length > 0 ? known : [{ name: 'overview', pose: overviewPose(grid.width, grid.depth, (lowest + highest) / 2) }]);
+  const [worst] = places;
   const budget = device.target * BUDGET_SHARE;
   return {
     size: { width: grid.width, depth: grid.depth, tilesX: grid.tilesX, tilesZ: grid.tilesZ, spacing: grid.spacing, lowest, highest, blocks: blocks.length },
     bodies: ofKind(level, 'body').map((b) => ({ id: b.id, name: b.name, player: b.id === body.id, figures: b.figures, derived: derivedFigures(b.figures, Math.max(grid.width, grid.depth), tanDeg(b.figures.maxSlope)) })),
     reach: { ...reach, body: body.name },
-    cost: { device: device.name, view: viewpoint?.name ?? 'overview', drawn, frame, budget, over: frame.frame > budget, estimate: true },
-    snags: [...findSnags({ ...parts, placed: parts.pieces, pieces: presentPieces(level), plants: ofKind(level, 'plant'), body: body.figures, reach, dots }), ...overBudget(device.name, frame.frame, budget)].map((snag) => withAcceptance(level, snag)),
+    cost: { device: device.name, view: worst.name, drawn: worst.sums.all, frame: worst.frame, budget, over: worst.frame.frame > budget, estimate: true },
+    snags: [...findSnags({ ...parts, placed: parts.pieces, pieces: presentPieces(level), plants: ofKind(level, 'plant'), body: body.figures, reach, dots }), ...overBudget(level, places)].map((snag) => withAcceptance(level, snag)),
   };
 }

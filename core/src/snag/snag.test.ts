@@ -5,6 +5,7 @@ import { loadKernels } from '../testing/kernels';
 import { terrainOf, testBlock, testLevel } from '../testing/levels';
 import { parseObject } from '../level/objects';
 import { acceptanceOf, withAcceptance } from './accept';
+import { tally } from '../cost/batches';
 import { blockGrid } from '../block/grid';
 import { placedPieces } from '../kit/placement';
 import type { Piece } from '../level/objects';
@@ -81,9 +82,12 @@ describe('buried blocks', () => {
 });
 
 describe('the budget', () => {
-  it('is a snag where the estimate stands over its line', () => {
-    expect(overBudget('Den 60', 13.2, 13.28)).toEqual([]);
-    expect(overBudget('Den 60', 14, 13.28)).toMatchObject([{ code: 'over-budget', message: expect.stringContaining('14.0 ms on Den 60, estimate') }]);
+  it('is a snag where the dearest place stands over its line', () => {
+    const level = testLevel();
+    const place = (frame: number) => [{ name: 'from the gate', pose: { view: 'stand' as const, target: [1, 2, 3] as [number, number, number], yaw: 0, pitch: 0, distance: 1 }, sums: tally([]), frame: { cpu: frame, gpu: 1, frame, governs: 'CPU' as const } }];
+    expect(overBudget(level, place(13.2))).toEqual([]);
+    expect(overBudget(level, place(14))).toMatchObject([{ code: 'over-budget', at: [1, 2, 3], message: '14.0 ms on Den 60, estimate, from the gate; the budget line stands at 13.3 ms' }]);
+    expect(overBudget(level, [])).toEqual([]);
   });
 });
 

@@ -159,7 +159,7 @@ export function Sheet({ session }: { session: Session }) {
       <Header session={session} onMode={setMode} onSheet={switchSheet} room={room} />
       {room === 'phone' && <p className="label m-0 border-b px-3 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>On a phone a level is reviewed: look, walk, snags and the wall. Edit it on a larger screen.</p>}
       <div className="flex min-h-0 flex-1">
-        {(room === 'wide' || room === 'narrow') && <Staff />}
+        {(room === 'wide' || room === 'narrow') && <Staff session={session} view={view} />}
         {room !== 'phone' && bench}
         <div ref={centre} className="flex min-w-0 flex-1 flex-col">
           <main className="relative min-h-0 flex-1"><ViewPane session={session} view={view} walk={walking.walk} onReady={onReady} />{walking.walk && <p className="pointer-events-none absolute left-3 top-3 m-0 border px-2 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>Walk: <b>{playerBody(session.level).name}</b>. W A S D, Shift runs, Space jumps, right drag looks. <b>Esc</b> comes back.</p>}{view && <Inset session={session} view={view} />}</main>
@@ -173,7 +173,7 @@ export function Sheet({ session }: { session: Session }) {
         <div className="shrink-0 border-l" style={{ borderColor: 'var(--ink)', width: room === 'wide' ? 148 : 56 }}>{view && <Wall session={session} view={view} height={size.height} narrow={room !== 'wide'} />}</div>
       </div>
       {room === 'phone' && <div className="flex h-[42vh] flex-col border-t" style={{ borderColor: 'var(--ink)' }}>{bench}</div>}
-      {room === 'small' && <Staff row />}
+      {room === 'small' && <Staff session={session} row />}
       <StatusLine session={session} />
       {ui.finder && <Finder shortcuts={shortcuts} onClose={() => useUi.setState({ finder: false })} />}
       {ui.help && <Help shortcuts={shortcuts} onClose={() => useUi.setState({ help: false })} />}

@@ -9,6 +9,7 @@ import { cancelBake, useWalkArea } from '../store/walkArea';
 export function StatusLine({ session }: { session: Session }) {
   useSession(session);
   const hover = useUi((s) => s.hover);
+  const stage = useUi((s) => s.stage);
   const feet = useUi((s) => s.feet);
   const { reach, stale, progress, summary, error } = useWalkArea();
   const { open, known } = useSnags(session);
@@ -35,7 +36,7 @@ export function StatusLine({ session }: { session: Session }) {
         </span>
       ) : <span className="label">point at the level</span>}
       <span className="flex-1" />
-      <span role="status" className="min-w-0 truncate" style={{ color: say?.bad || error ? 'var(--oxide)' : undefined }} data-testid="message">{error ?? say?.text ?? summary ?? ''}</span>
+      <span role="status" className="min-w-0 truncate" style={{ color: say?.bad || error ? 'var(--oxide)' : undefined }} data-testid="message">{error ?? say?.text ?? (stage === 'grow' && session.made.summary ? session.made.summary : summary ?? '')}</span>
       {session.made.growing && <span className="fig whitespace-nowrap" data-testid="growing">growing plants</span>}
       {progress !== undefined && (
         <span className="inline-flex items-center gap-2" data-testid="progress">

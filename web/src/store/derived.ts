@@ -46,6 +46,8 @@ export class Derived {
   waters: Water[] = [];
   species: Species[] = [];
   grown: Plants[] = [];
+  /** what the last growing did, in words */
+  summary = '';
   /** plants are being grown and those shown are older than the level */
   growing = false;
   private ticket = 0;
@@ -125,6 +127,8 @@ export class Derived {
       assetHeights: assetHeights(this.assets), plants: ofKind(level, 'plant'), sown,
     });
     if (ticket !== this.ticket) return;
+    const hand = grown.reduce((n, g) => n + g.hand.length, 0);
+    this.summary = `grown ${grown.reduce((n, g) => n + g.count, 0) - hand}, kept ${hand} by hand`;
     this.grown = grown;
     this.growing = false;
     this.tell({ plants: true });

@@ -3,7 +3,12 @@ import { proxy } from 'comlink';
 import { marker, ofKind, playerBody } from '@rammer/core/level/level';
 import { compareDots } from '@rammer/core/play/compareDots';
 import type { Reach } from '@rammer/core/play/reach';
+import { blockDrawables, blocksByCell, terrainDrawables, type Drawable } from '@rammer/core/cost/batches';
+import { instanceDrawables, pieceCells, plantCells, waterDrawables } from '@rammer/core/cost/instances';
+import { owners } from '@rammer/core/cost/parts';
+import { placeCosts } from '@rammer/core/cost/places';
 import type { Snag } from '@rammer/core/snag/finding';
+import { overBudget } from '@rammer/core/snag/overBudget';
 import { replaceWalkWorker, walkWorker } from '../workers/pool';
 import type { Session } from './session';
 
@@ -59,7 +64,7 @@ export async function bakeWalkArea(session: Session): Promise<void> {
           }
         }
         useWalkArea.setState({
-          threat: forThreat, reach: result.reach, snags: result.snags, dots: result.dots, tolerance: result.tolerance, revision, progress: undefined,
+          threat: forThreat, reach: result.reach, snags: [...result.snags, ...overBudget(session.level, placeCosts(session.level, madeDrawables(session), session.terrain.grid.spacing))], dots: result.dots, tolerance: result.tolerance, revision, progress: undefined,
           summary: `walk area: ${baked} nav tile${baked === 1 ? '' : 's'} baked${forThreat ? `, ${forThreat.name}'s with it` : ''}`,
         });
       }
@@ -74,3 +79,9 @@ export async function bakeWalkArea(session: Session): Promise<void> {
 }
 
 export const cancelBake = (): void => { void walkWorker().cancel(); };
+
+/** Everything the open level draws, whether or not a view is open. */
+function madeDrawables({ terrain, blocks, made, level }: Session): Drawable[] {
+  const cells = [...pieceCells(made.pieces, made.assets), ...plantCells(made.grown, made.speciesById, made.assets)];
+  return [...terrainDrawables(terrain), ...blockDrawables(blocksByCell(blocks)), ...instanceDrawables(cells, made.assets, owners(level)), ...waterDrawables(made.waters)];
+}

@@ -117,7 +117,7 @@ export class LevelView {
     renderer.info.autoReset = false;
     this.terrainView = new TerrainView(this.terrainGroup, session.terrain, session.made.ground, this.shared);
     this.blockView = new BlockView(this.blockGroup, this.shared);
-    this.instanceView = new InstanceView(this.instanceGroup, this.shared);
+    this.instanceView = new InstanceView(this.instanceGroup, this.shared, this.options.apart);
     this.waterView = new WaterView(this.waterGroup, this.shared);
     this.refreshMood();
     this.refreshSurfaces();
@@ -550,10 +550,10 @@ export class LevelView {
   }
 }
 
-/** `draw=` of a link, for benchmarks: `fixed` quality at pixel ratio 1, `fine` without LODs, `all` without culling. */
-function drawOptions(): { fixed: boolean; fine: boolean; all: boolean } {
+/** `draw=` of a link, for benchmarks: `fixed` quality at pixel ratio 1, `fine` without LODs, `all` without culling, `apart` without instancing. */
+function drawOptions(): { fixed: boolean; fine: boolean; all: boolean; apart: boolean } {
   const asked = (new URLSearchParams(location.search).get('draw') ?? '').split(',');
-  return { fixed: asked.includes('fixed'), fine: asked.includes('fine'), all: asked.includes('all') };
+  return { fixed: asked.includes('fixed'), fine: asked.includes('fine'), all: asked.includes('all'), apart: asked.includes('apart') };
 }
 
 /** The surfaces' textures as one array with mip levels. */

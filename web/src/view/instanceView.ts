@@ -34,7 +34,8 @@ export class InstanceView {
   private readonly materials: Record<'piece' | 'plant' | 'billboard', ShaderMaterial>;
   private assets: Assets = new Map();
 
-  constructor(private readonly group: Group, shared: Record<string, IUniform>) {
+  /** @param apart draws every instance by itself: a baseline to measure against */
+  constructor(private readonly group: Group, shared: Record<string, IUniform>, private readonly apart = false) {
     this.materials = { piece: instanceMaterial(shared, 'piece', true), plant: instanceMaterial(shared, 'plant', false), billboard: instanceMaterial(shared, 'billboard', true) };
   }
 
@@ -78,16 +79,17 @@ export class InstanceView {
       for (let i = 0; i < count; i++) data.set(parsed[cell.tints[i]] ?? [1, 1, 1], i * 3);
       colours = new InstancedBufferAttribute(data, 3);
     }
-    return this.geometry(asset)[lod].map((geometry) => {
+    const draw = (geometry: BufferGeometry, first: number, n: number): InstancedMesh => {
       const mesh = new InstancedMesh(geometry, this.materials[kind], 0);
-      mesh.instanceMatrix = new InstancedBufferAttribute(cell.matrices, 16);
-      mesh.instanceColor = colours;
-      mesh.count = count;
+      mesh.instanceMatrix = new InstancedBufferAttribute(cell.matrices.subarray(first * 16, (first + n) * 16), 16);
+      mesh.instanceColor = colours && n < count ? new InstancedBufferAttribute(colours.array.slice(first * 3, (first + n) * 3), 3) : colours;
+      mesh.count = n;
       mesh.frustumCulled = false;
       mesh.matrixAutoUpdate = false;
       this.group.add(mesh);
       return mesh;
-    });
+    };
+    return this.geometry(asset)[lod].flatMap((geometry) => (this.apart ? Array.from({ length: count }, (_, i) => draw(geometry, i, 1)) : [draw(geometry, 0, count)]));
   }
 
   /** Shows exactly the given cells at the given LODs. */

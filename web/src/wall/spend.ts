@@ -1,8 +1,7 @@
-import { batchList, COURSES, shadowBatches, tally, viewTally, wholeLevel, type Batch, type Course, type Drawable, type Tally } from '@rammer/core/cost/batches';
-import { cameraOf } from '@rammer/core/cost/camera';
+import { batchList, COURSES, shadowBatches, tally, wholeLevel, type Batch, type Course, type Drawable, type Tally } from '@rammer/core/cost/batches';
 import { baseTerm, frameOf, termOf, type Device, type Frame } from '@rammer/core/cost/frame';
-import { costPlaces } from '@rammer/core/cost/places';
-import { playerBody, type Level } from '@rammer/core/level/level';
+import { placeCosts } from '@rammer/core/cost/places';
+import type { Level } from '@rammer/core/level/level';
 import type { Pose } from '@rammer/core/level/objects';
 import type { CostScope, WallUnit } from '../store/ui';
 import type { LevelView } from '../view/LevelView';
@@ -23,13 +22,8 @@ export function spendOf(scope: CostScope, view: LevelView, level: Level, device:
     return { sums, frame: frameOf(device, sums.all) };
   }
   if (scope === 'worst viewpoint') {
-    let worst: Spend | undefined;
-    for (const place of costPlaces(level)) {
-      const sums = viewTally(drawables, cameraOf(place.pose, device.width / device.height, playerBody(level).figures.eye), spacing);
-      const frame = frameOf(device, sums.all);
-      if (!worst || frame.frame > worst.frame.frame) worst = { sums, frame, place };
-    }
-    if (worst) return worst;
+    const [worst] = placeCosts(level, drawables, spacing);
+    if (worst) return { sums: worst.sums, frame: worst.frame, place: worst };
   }
   return thisView(view.drawn?.batches ?? batchList(drawables, view.camera, spacing, 1), drawables, view, device, spacing);
 }

@@ -1,10 +1,8 @@
 import { LogIn, LogOut } from 'lucide-react';
-import { DEVICES, BUDGET_SHARE, frameOf, savesWithout, termOf } from '@rammer/core/cost/frame';
-import { playerBody, settingsOf } from '@rammer/core/level/level';
+import { DEVICES, BUDGET_SHARE, savesWithout, termOf } from '@rammer/core/cost/frame';
+import { settingsOf } from '@rammer/core/level/level';
 import type { Pose } from '@rammer/core/level/objects';
-import { costPlaces } from '@rammer/core/cost/places';
-import { cameraOf } from '@rammer/core/cost/camera';
-import { viewTally } from '@rammer/core/cost/batches';
+import { placeCosts } from '@rammer/core/cost/places';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { useUi, type WallUnit } from '../../store/ui';
@@ -34,9 +32,7 @@ function Spenders({ session, view, onPose }: { session: Session; view: LevelView
     ...[...sums.bySpender.entries()].map(([key, s]) => ({ key, course: s.course, name: s.of === s.course ? s.course : s.of, value: termOf(device, s.sum, frame.governs), saves: savesWithout(device, sums.all, s.sum), out: false })),
     ...[...without].map((key) => ({ key, course: key.split('/')[0], name: key.split('/').pop()!, value: 0, saves: 0, out: true })),
   ].sort((a, b) => Number(a.out) - Number(b.out) || b.value - a.value);
-  const eye = playerBody(session.level).figures.eye;
-  const drawables = view.drawables();
-  const places = costPlaces(session.level).map((p) => ({ ...p, frame: frameOf(device, viewTally(drawables, cameraOf(p.pose, device.width / device.height, eye), spacing).all).frame })).sort((a, b) => b.frame - a.frame);
+  const places = placeCosts(session.level, view.drawables(), spacing);
   const budget = device.target * BUDGET_SHARE;
   const toggle = (key: string, out: boolean) => {
     const next = new Set(without);
@@ -71,7 +67,7 @@ function Spenders({ session, view, onPose }: { session: Session; view: LevelView
         header={<><span className="label">measured from, dearest first</span><span className="label ml-auto">ms</span></>}
         row={(p) => (
           <Row onClick={() => onPose(p.pose)} title="click to look from there">
-            <span className="truncate">{p.name}</span><span className="fig ml-auto" style={{ color: p.frame > budget ? 'var(--oxide)' : undefined }}>{p.frame > budget ? '▲ ' : ''}{p.frame.toFixed(1)}</span>
+            <span className="truncate">{p.name}</span><span className="fig ml-auto" style={{ color: p.frame.frame > budget ? 'var(--oxide)' : undefined }}>{p.frame.frame > budget ? '▲ ' : ''}{p.frame.frame.toFixed(1)}</span>
           </Row>
         )} />
     </>
