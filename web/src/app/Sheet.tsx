@@ -75,7 +75,7 @@ export function Sheet({ session }: { session: Session }) {
 
   const dots = useWalkArea((s) => (ui.reading === 'walk area' ? s.dots : ui.reading === 'threat area' ? s.threat?.dots : ui.reading === 'both areas' ? s.threat?.compared : undefined));
   useEffect(() => {
-    view?.setDots(dots);
+    view?.overlay.setDots(dots);
     view?.setSlopeReading(ui.reading === 'slope');
     view?.setWorkLight(ui.workLight);
     view?.setWithout(ui.without);

@@ -28,7 +28,7 @@ export function useFigures(session: Session, view: LevelView | undefined, walkin
         const x = block.at[0] + Math.hypot(block.size[0], block.size[2]) / 2 + 0.6;
         wanted.set('selected', { figures, at: [x, heightAt(session.terrain, x, block.at[2]), block.at[2]], turn: 0 });
       }
-      view.setFigures(wanted);
+      view.overlay.setFigures(wanted);
     };
     place();
     return session.subscribe(place);

@@ -30,7 +30,7 @@ export function blockTool(shape: Block['shape'], { session, view }: ToolContext)
 
   const show = () => {
     const b = draft();
-    view.setGhost(b && b.size[0] >= MIN_BLOCK && b.size[2] >= MIN_BLOCK ? b : undefined);
+    view.overlay.setGhost(b && b.size[0] >= MIN_BLOCK && b.size[2] >= MIN_BLOCK ? b : undefined);
   };
 
   const finish = () => {
@@ -48,7 +48,7 @@ export function blockTool(shape: Block['shape'], { session, view }: ToolContext)
     height = 0;
     typed = '';
     useUi.getState().set({ typed: '' });
-    view.setGhost(undefined);
+    view.overlay.setGhost(undefined);
   };
 
   const footprint = (e: ToolEvent) => {

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 
 /** A colour that can be picked or typed as `#rrggbb`; committed when the picker closes or the text is left. */
-export function ColourField({ label, value, disabled, onCommit }: { label: string; value: string; disabled?: boolean; onCommit(value: string): void }) {
+export function ColourField({ label, hideLabel = false, value, disabled, onCommit }: { label: string; hideLabel?: boolean; value: string; disabled?: boolean; onCommit(value: string): void }) {
   const [draft, setDraft] = useState<string>();
   useEffect(() => {
     if (draft === undefined || draft === value) return;
@@ -10,7 +10,7 @@ export function ColourField({ label, value, disabled, onCommit }: { label: strin
     return () => clearTimeout(timer);
   }, [draft, value, onCommit]);
   return (
-    <label className="flex items-center justify-between gap-2"><span className="label whitespace-nowrap">{label}</span>
+    <label className="flex items-center justify-between gap-2"><span className={hideLabel ? 'sr-only' : 'label whitespace-nowrap'}>{label}</span>
       <input type="color" className="h-6 w-[52px] cursor-pointer border bg-transparent p-0" style={{ borderColor: 'var(--edge)' }} value={draft ?? value} disabled={disabled} onChange={(e) => setDraft(e.target.value)} />
     </label>
   );

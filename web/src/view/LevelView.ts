@@ -1,16 +1,14 @@
-import { DataArrayTexture, DataTexture, Group, LinearMipmapLinearFilter, LinearFilter, Matrix4, Mesh, RepeatWrapping, OrthographicCamera, PerspectiveCamera, PlaneGeometry, Scene, ShaderMaterial, GLSL3, Vector2, Vector3, Vector4, WebGLRenderTarget, type IUniform, type Points, type WebGLRenderer, type BufferGeometry } from 'three';
+import { Group, Mesh, OrthographicCamera, PerspectiveCamera, PlaneGeometry, Scene, ShaderMaterial, GLSL3, Vector2, Vector3, WebGLRenderTarget, type IUniform, type WebGLRenderer } from 'three';
 import { batchList, blockDrawables, tally, terrainDrawables, updateTerrainDrawables, type Batch, type Drawable } from '@rammer/core/cost/batches';
-import { instanceDrawables, instanceMatrix, pieceCells, plantCells, waterDrawables } from '@rammer/core/cost/instances';
+import { instanceDrawables, pieceCells, plantCells, waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
 import { crowns } from '@rammer/core/growth/crowns';
 import type { Asset } from '@rammer/core/kit/asset';
 import { cameraOf, type Camera } from '@rammer/core/cost/camera';
 import { playerBody } from '@rammer/core/level/level';
-import { TEXTURES, type Block, type Mood, type Piece, type Pose } from '@rammer/core/level/objects';
+import type { Block, Mood, Piece, Pose } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
-import { moodOf, rgb } from '@rammer/core/mood/moods';
-import { sunDirection } from '@rammer/core/mood/sunlit';
-import { TEXTURE_SIDE } from '@rammer/core/surface/textures';
+import { moodOf } from '@rammer/core/mood/moods';
 import { tanDeg } from '@rammer/core/num/trig';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { groundAlong, type Ground } from '@rammer/core/surface/groundAt';
@@ -18,16 +16,14 @@ import type { Rect, Terrain } from '@rammer/core/earth/compose';
 import type { LevelChange, Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
 import { assetPicture } from './assetPicture';
-import { blockGeometry } from './blockMesh';
-import { blockMaterial, BlockView } from './blockView';
-import { dotsPoints } from './dots';
-import { figureMesh, staffMesh } from './figure';
+import { BlockView } from './blockView';
 import { Governor, type Quality } from './governor';
-import { grainTexture } from './grain';
+import { Look } from './look';
+import { Overlay } from './overlay';
 import { pixelsPerMetre, project, rayAt, type Projected } from './project';
-import { ghostMesh, instanceMaterial, InstanceView } from './instanceView';
+import { InstanceView } from './instanceView';
 import { SKY_FRAGMENT, SKY_VERTEX } from './shaders';
-import { levelTexture, WaterView } from './waterView';
+import { WaterView } from './waterView';
 import { TerrainView } from './terrainView';
 
 export type Pick = Ground & { point: Vec3; distance: number };
@@ -57,9 +53,10 @@ export class LevelView {
 
   private readonly backdrop = new Scene();
   private readonly scene = new Scene();
-  private readonly overlay = new Scene();
+  readonly overlay: Overlay;
   private readonly perspective = new PerspectiveCamera();
   private readonly ortho = new OrthographicCamera();
+  private readonly look: Look;
   private readonly shared: Record<string, IUniform>;
   private readonly sky: ShaderMaterial;
   private readonly terrainGroup = new Group();
@@ -70,7 +67,6 @@ export class LevelView {
   private readonly instanceView: InstanceView;
   private readonly waterView: WaterView;
   private readonly blockView: BlockView;
-  private readonly grain = grainTexture();
   private terrainParts: Drawable[] = [];
   private blockParts: Drawable[] = [];
   private instanceParts: Drawable[] = [];
@@ -80,13 +76,8 @@ export class LevelView {
   /** a mood shown instead of the level's own while it is tried or compared */
   private moodShown?: Mood;
   private previewPieces?: Map<string, Piece>;
-  private assetGhost: Mesh[] = [];
   /** the grid that `terrainParts` belong to */
   private partsGrid?: Grid;
-  private figures = new Map<string, Mesh>();
-  private readonly staff = staffMesh();
-  private ghost?: Mesh<BufferGeometry, ShaderMaterial>;
-  private dots?: Points;
   private previewBlocks?: Map<string, Block>;
   private lightTimer?: ReturnType<typeof setTimeout>;
   private lightTicket = 0;
@@ -95,14 +86,9 @@ export class LevelView {
   private readonly unsubscribe: () => void;
 
   constructor(private readonly renderer: WebGLRenderer, readonly session: Session) {
-    const { grid } = session.terrain;
-    const white = (channels: 2 | 4) => levelTexture(new Uint8Array(channels).fill(channels === 2 ? 255 : 0), 1, 1, channels);
-    this.shared = {
-      uSun: { value: new Vector3() }, uEye: { value: new Vector3() }, uView: { value: new Vector3() }, uWork: { value: 0 }, uReading: { value: 0 }, uLimit: { value: playerBody(session.level).figures.maxSlope }, uBlur: { value: 0 },
-      uSunlight: { value: new Vector3() }, uFill: { value: new Vector3() }, uBounce: { value: new Vector3() }, uHaze: { value: new Vector3() }, uZenith: { value: new Vector3() }, uThick: { value: 0 }, uGrade: { value: new Vector3(1, 1, 1) },
-      uGrain: { value: this.grain }, uSurfaces: { value: flatSurfaces() }, uLayer: { value: new Vector4() }, uSize: { value: new Vector4(1, 1, 1, 1) }, uTints: { value: [0, 1, 2, 3].map(() => new Vector3(1, 1, 1)) },
-      uPlaceLight: { value: white(2) }, uTops: { value: white(4) }, uLevelSize: { value: new Vector2(grid.width, grid.depth) },
-    };
+    this.look = new Look(session.terrain.grid);
+    this.shared = this.look.uniforms;
+    this.shared.uLimit.value = playerBody(session.level).figures.maxSlope;
     this.sky = new ShaderMaterial({
       glslVersion: GLSL3, vertexShader: SKY_VERTEX, fragmentShader: SKY_FRAGMENT, depthWrite: false, depthTest: false,
       uniforms: { ...this.shared, uForward: { value: new Vector3() }, uRight: { value: new Vector3() }, uUp: { value: new Vector3() }, uTan: { value: new Vector2() } },
@@ -111,8 +97,7 @@ export class LevelView {
     dome.frustumCulled = false;
     this.backdrop.add(dome);
     this.scene.add(this.terrainGroup, this.blockGroup, this.instanceGroup, this.waterGroup);
-    this.overlay.add(this.staff);
-    this.staff.visible = false;
+    this.overlay = new Overlay(this.shared, () => this.request());
     renderer.autoClear = false;
     renderer.info.autoReset = false;
     this.terrainView = new TerrainView(this.terrainGroup, session.terrain, session.made.ground, this.shared);
@@ -127,8 +112,7 @@ export class LevelView {
     this.refreshInstances();
     this.refreshWater();
     void earthWorker().textures().then((data) => {
-      (this.shared.uSurfaces.value as DataArrayTexture).dispose();
-      this.shared.uSurfaces.value = surfaceArray(data);
+      this.look.setTextures(data);
       this.request();
     });
     this.camera = cameraOf(this.pose, 1, playerBody(session.level).figures.eye);
@@ -150,8 +134,7 @@ export class LevelView {
     this.blockView.dispose();
     this.instanceView.dispose();
     this.waterView.dispose();
-    for (const u of [this.shared.uSurfaces, this.shared.uPlaceLight, this.shared.uTops]) (u.value as DataTexture).dispose();
-    this.grain.dispose();
+    this.look.dispose();
   }
 
   /** counts what may have changed the picture: an inset is drawn again when it differs */
@@ -227,25 +210,7 @@ export class LevelView {
     this.request();
   }
 
-  /** Sun, fill, sky, haze and grade as the shaders want them. */
-  private refreshMood(): void {
-    const mood = this.moodShown ?? moodOf(this.session.level);
-    const set = (name: string, x: number, y: number, z: number) => (this.shared[name].value as Vector3).set(x, y, z);
-    const sun = sunDirection(mood.sun.azimuth, mood.sun.elevation);
-    set('uSun', ...sun);
-    // A low sun is redder: its light has come through more air.
-    const low = 1 - Math.min(1, sun[1] / 0.55);
-    set('uSunlight', mood.sunlight * (1.28 + 0.06 * low), mood.sunlight * (1.13 - 0.25 * low), mood.sunlight * (0.92 - 0.4 * low));
-    const sky = rgb(mood.sky);
-    const horizon = rgb(mood.horizon);
-    const fill = [0, 1, 2].map((k) => mood.fill * (sky[k] * 0.85 + horizon[k] * 0.12));
-    set('uFill', fill[0], fill[1], fill[2]);
-    set('uBounce', mood.fill * 0.25, mood.fill * 0.22, mood.fill * 0.17);
-    set('uZenith', ...sky);
-    set('uHaze', horizon[0] * 0.96, horizon[1] * 0.96, horizon[2] * 0.96);
-    this.shared.uThick.value = mood.haze > 0 ? 1 / mood.haze : 0;
-    set('uGrade', 2 ** mood.exposure, mood.contrast, mood.saturation);
-  }
+  private refreshMood(): void { this.look.setMood(this.moodShown ?? moodOf(this.session.level)); }
 
   /** Shows a mood that is not the level's, to try or to compare; `undefined` ends it. */
   showMood(mood?: Mood): void {
@@ -258,25 +223,14 @@ export class LevelView {
   }
 
   private refreshSurfaces(): void {
-    const { surfaces } = this.session.made.ground;
-    const layer = surfaces.map((s) => TEXTURES.indexOf(s.texture));
-    (this.shared.uLayer.value as Vector4).set(layer[0] ?? 0, layer[1] ?? 0, layer[2] ?? 0, layer[3] ?? 0);
-    (this.shared.uSize.value as Vector4).set(surfaces[0]?.tile ?? 4, surfaces[1]?.tile ?? 4, surfaces[2]?.tile ?? 4, surfaces[3]?.tile ?? 4);
-    (this.shared.uTints.value as Vector3[]).forEach((v, i) => v.set(...rgb(surfaces[i]?.tint ?? '#ffffff')));
-    this.refreshTops();
-  }
-
-  private refreshTops(): void {
     const { ground } = this.session.made;
-    (this.shared.uTops.value as DataTexture).dispose();
-    const any = ground.tops.some((v) => v > 0);
-    this.shared.uTops.value = any ? levelTexture(ground.tops, ground.grid.nx, ground.grid.nz, 4) : levelTexture(new Uint8Array(4), 1, 1, 4);
-    (this.shared.uLevelSize.value as Vector2).set(ground.grid.width, ground.grid.depth);
+    this.look.setSurfaces(ground.surfaces);
+    this.look.setTops(ground);
   }
 
   private groundChanged(rect: Rect): void {
     this.terrainView.setGround(this.session.made.ground, rect);
-    this.refreshTops();
+    this.look.setTops(this.session.made.ground);
   }
 
   /** A brush paints: the ground of a rectangle changed but nothing is committed yet. */
@@ -350,89 +304,8 @@ export class LevelView {
     this.request();
   }
 
-  setGhost(block?: Block): void {
-    if (this.ghost) {
-      this.overlay.remove(this.ghost);
-      this.ghost.geometry.dispose();
-    }
-    if (block) {
-      this.ghost ??= new Mesh(undefined, blockMaterial(this.shared, '#ded6c2'));
-      this.ghost.geometry = blockGeometry([block]);
-      this.ghost.frustumCulled = false;
-      this.overlay.add(this.ghost);
-    }
-    this.request();
-  }
-
-  /** A piece or plant drawn where a tool would set it. */
-  setAssetGhost(asset?: Asset, at?: Vec3, turn = 0, scale = 1): void {
-    for (const m of this.assetGhost) {
-      this.overlay.remove(m);
-      m.geometry.dispose();
-    }
-    this.assetGhost = [];
-    if (asset && at) {
-      const m = new Float32Array(16);
-      instanceMatrix(m, 0, at, turn, scale, scale, 0, 0);
-      this.ghostMaterial ??= instanceMaterial(this.shared, 'piece', true);
-      this.assetGhost = ghostMesh(asset, this.ghostMaterial, new Matrix4().fromArray(m));
-      this.overlay.add(...this.assetGhost);
-    }
-    this.request();
-  }
-
-  private ghostMaterial?: ShaderMaterial;
-
   /** A picture of an asset beside the player's figure, for the library. */
   assetPicture(asset: Asset): string { return assetPicture(this.renderer, this.shared, asset, playerBody(this.session.level).figures); }
-
-  /** Figures to draw, by a key of the caller's. */
-  setFigures(wanted: ReadonlyMap<string, { figures: Parameters<typeof figureMesh>[0]; at: Vec3; turn: number }>): void {
-    for (const [key, mesh] of this.figures) {
-      if (wanted.has(key.split('|')[0])) continue;
-      this.overlay.remove(mesh);
-      mesh.geometry.dispose();
-      this.figures.delete(key);
-    }
-    for (const [key, { figures, at, turn }] of wanted) {
-      const full = `${key}|${figures.height},${figures.radius}`;
-      for (const [other, mesh] of this.figures) {
-        if (other.startsWith(`${key}|`) && other !== full) {
-          this.overlay.remove(mesh);
-          this.figures.delete(other);
-        }
-      }
-      let mesh = this.figures.get(full);
-      if (!mesh) {
-        mesh = figureMesh(figures);
-        this.figures.set(full, mesh);
-        this.overlay.add(mesh);
-      }
-      mesh.position.set(...at);
-      mesh.rotation.y = (-turn * Math.PI) / 180;
-    }
-    this.request();
-  }
-
-  setStaff(at?: Vec3): void {
-    if (!at && !this.staff.visible) return;
-    this.staff.visible = at !== undefined;
-    if (at) this.staff.position.set(...at);
-    this.request();
-  }
-
-  setDots(dots?: Float32Array): void {
-    if (this.dots) {
-      this.overlay.remove(this.dots);
-      this.dots.geometry.dispose();
-      this.dots = undefined;
-    }
-    if (dots && dots.length > 0) {
-      this.dots = dotsPoints(dots);
-      this.overlay.add(this.dots);
-    }
-    this.request();
-  }
 
   setWorkLight(on: boolean): void { this.shared.uWork.value = on ? 1 : 0; this.request(); }
   setSlopeReading(on: boolean): void { this.shared.uReading.value = on ? 1 : 0; this.request(); }
@@ -452,8 +325,7 @@ export class LevelView {
         const terrain: Terrain = this.session.terrain;
         if (ticket !== this.lightTicket || terrain.grid.nx !== grid.nx || terrain.grid.nz !== grid.nz) return;
         this.terrainView.setLight(rect, light);
-        (this.shared.uPlaceLight.value as DataTexture).dispose();
-        this.shared.uPlaceLight.value = levelTexture(light, grid.nx, grid.nz, 2);
+        this.look.setPlaceLight(light, grid);
         this.request();
       });
     }, LIGHT_DELAY_MS);
@@ -473,7 +345,7 @@ export class LevelView {
     const counted = { draws: renderer.info.render.calls, triangles: renderer.info.render.triangles };
     const { all } = tally(batches);
     this.drawn = { batches, listed: { draws: all.draws, triangles: all.triangles }, counted, ratio };
-    renderer.render(this.overlay, eye);
+    renderer.render(this.overlay.scene, eye);
   }
 
   /** Backdrop and level as the batch list says; the renderer's counts are those of the level alone. */
@@ -496,8 +368,9 @@ export class LevelView {
     // Texels of the grain (128 over about 6 m) that a pixel covers, for a metre of distance from the eye.
     this.shared.uBlur.value = camera.fov === 0 ? (2 * camera.halfHeight * 21) / (height * ratio * 10) : (2 * t * 21) / (height * ratio);
     (u.uTan.value as Vector2).set(t * camera.aspect, t);
-    if (this.dots) {
-      const { uniforms } = this.dots.material as ShaderMaterial;
+    const { dots } = this.overlay;
+    if (dots) {
+      const { uniforms } = dots.material as ShaderMaterial;
       uniforms.uScale.value = ratio;
       // In Plan w is 1 everywhere; the height of the view stands for the distance.
       uniforms.uFlat.value = camera.fov === 0 ? camera.halfHeight : 1;
@@ -554,22 +427,4 @@ export class LevelView {
 function drawOptions(): { fixed: boolean; fine: boolean; all: boolean; apart: boolean } {
   const asked = (new URLSearchParams(location.search).get('draw') ?? '').split(',');
   return { fixed: asked.includes('fixed'), fine: asked.includes('fine'), all: asked.includes('all'), apart: asked.includes('apart') };
-}
-
-/** The surfaces' textures as one array with mip levels. */
-function surfaceArray(data: Uint8Array): DataArrayTexture {
-  const texture = new DataArrayTexture(data, TEXTURE_SIDE, TEXTURE_SIDE, TEXTURES.length);
-  texture.wrapS = texture.wrapT = RepeatWrapping;
-  texture.magFilter = LinearFilter;
-  texture.minFilter = LinearMipmapLinearFilter;
-  texture.generateMipmaps = true;
-  texture.needsUpdate = true;
-  return texture;
-}
-
-/** One plain colour each, until the textures are made. */
-function flatSurfaces(): DataArrayTexture {
-  const texture = new DataArrayTexture(Uint8Array.from([80, 80, 42, 255, 82, 84, 90, 255, 110, 107, 104, 255, 66, 80, 30, 255]), 1, 1, TEXTURES.length);
-  texture.needsUpdate = true;
-  return texture;
 }

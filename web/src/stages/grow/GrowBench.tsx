@@ -97,7 +97,7 @@ function Fields({ session, species, set }: { session: Session; species: Species;
       </div>
       <div className="flex items-center gap-1.5 px-3 pb-1">
         <span className="label">tints</span>
-        {species.tints.map((t, i) => <ColourField key={`${i}${t}`} label="" value={t} onCommit={(v) => set({ tints: species.tints.map((x, k) => (k === i ? v : x)) }, 'tints')} />)}
+        {species.tints.map((t, i) => <ColourField key={`${i}${t}`} label={`tint ${i + 1}`} hideLabel value={t} onCommit={(v) => set({ tints: species.tints.map((x, k) => (k === i ? v : x)) }, 'tints')} />)}
         {species.tints.length < 6 && <button className="icon-btn" aria-label="add a tint" onClick={() => set({ tints: [...species.tints, '#ffffff'] }, 'tints')}>+</button>}
         {species.tints.length > 1 && <button className="icon-btn" aria-label="remove the last tint" onClick={() => set({ tints: species.tints.slice(0, -1) }, 'tints')}>−</button>}
       </div>

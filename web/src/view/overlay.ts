@@ -1,0 +1,106 @@
+import { Matrix4, Mesh, Scene, type BufferGeometry, type IUniform, type Points, type ShaderMaterial } from 'three';
+import { instanceMatrix } from '@rammer/core/cost/instances';
+import type { Asset } from '@rammer/core/kit/asset';
+import type { Block } from '@rammer/core/level/objects';
+import type { Vec3 } from '@rammer/core/num/vec';
+import { blockGeometry } from './blockMesh';
+import { blockMaterial } from './blockView';
+import { dotsPoints } from './dots';
+import { figureMesh, staffMesh } from './figure';
+import { ghostMesh, instanceMaterial } from './instanceView';
+
+/** What is drawn over the level and is not part of it: figures, the staff at the pointer, ghosts of tools, the walk area's dots. Not counted. */
+export class Overlay {
+  readonly scene = new Scene();
+  dots?: Points;
+  private readonly figures = new Map<string, Mesh>();
+  private readonly staff = staffMesh();
+  private ghost?: Mesh<BufferGeometry, ShaderMaterial>;
+  private assetGhost: Mesh[] = [];
+  private ghostMaterial?: ShaderMaterial;
+
+  constructor(private readonly shared: Record<string, IUniform>, private readonly request: () => void) {
+    this.scene.add(this.staff);
+    this.staff.visible = false;
+  }
+
+  /** A block drawn where a tool would set it. */
+  setGhost(block?: Block): void {
+    if (this.ghost) {
+      this.scene.remove(this.ghost);
+      this.ghost.geometry.dispose();
+    }
+    if (block) {
+      this.ghost ??= new Mesh(undefined, blockMaterial(this.shared, '#ded6c2'));
+      this.ghost.geometry = blockGeometry([block]);
+      this.ghost.frustumCulled = false;
+      this.scene.add(this.ghost);
+    }
+    this.request();
+  }
+
+  /** A piece or plant drawn where a tool would set it. */
+  setAssetGhost(asset?: Asset, at?: Vec3, turn = 0, scale = 1): void {
+    for (const m of this.assetGhost) {
+      this.scene.remove(m);
+      m.geometry.dispose();
+    }
+    this.assetGhost = [];
+    if (asset && at) {
+      const m = new Float32Array(16);
+      instanceMatrix(m, 0, at, turn, scale, scale, 0, 0);
+      this.ghostMaterial ??= instanceMaterial(this.shared, 'piece', true);
+      this.assetGhost = ghostMesh(asset, this.ghostMaterial, new Matrix4().fromArray(m));
+      this.scene.add(...this.assetGhost);
+    }
+    this.request();
+  }
+
+  /** Figures to draw, by a key of the caller's. */
+  setFigures(wanted: ReadonlyMap<string, { figures: Parameters<typeof figureMesh>[0]; at: Vec3; turn: number }>): void {
+    for (const [key, mesh] of this.figures) {
+      if (wanted.has(key.split('|')[0])) continue;
+      this.scene.remove(mesh);
+      mesh.geometry.dispose();
+      this.figures.delete(key);
+    }
+    for (const [key, { figures, at, turn }] of wanted) {
+      const full = `${key}|${figures.height},${figures.radius}`;
+      for (const [other, mesh] of this.figures) {
+        if (other.startsWith(`${key}|`) && other !== full) {
+          this.scene.remove(mesh);
+          this.figures.delete(other);
+        }
+      }
+      let mesh = this.figures.get(full);
+      if (!mesh) {
+        mesh = figureMesh(figures);
+        this.figures.set(full, mesh);
+        this.scene.add(mesh);
+      }
+      mesh.position.set(...at);
+      mesh.rotation.y = (-turn * Math.PI) / 180;
+    }
+    this.request();
+  }
+
+  setStaff(at?: Vec3): void {
+    if (!at && !this.staff.visible) return;
+    this.staff.visible = at !== undefined;
+    if (at) this.staff.position.set(...at);
+    this.request();
+  }
+
+  setDots(dots?: Float32Array): void {
+    if (this.dots) {
+      this.scene.remove(this.dots);
+      this.dots.geometry.dispose();
+      this.dots = undefined;
+    }
+    if (dots && dots.length > 0) {
+      this.dots = dotsPoints(dots);
+      this.scene.add(this.dots);
+    }
+    this.request();
+  }
+}
