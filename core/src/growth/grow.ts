@@ -12,6 +12,7 @@ import { solidSpanAt } from '../block/solid';
 import { inBand, masksOf, onGround, type Masks } from './masks';
 import { NearPoints } from './near';
 import { pattern } from './pattern';
+import { HEIGHT, SHARE, STEEP, terrainSpot } from './terrainSpot';
 
 /** What plants grow from. */
 export interface GrowthInput {
@@ -159,6 +160,7 @@ export function grow(input: GrowthInput, only?: Rect): Plants[] {
   input.species.forEach((s, i) => { for (const p of handOf.get(s.id) ?? []) near.add(p.at[0], p.at[2], s.clearance, i); });
   const hosts = hostsOf(input);
   const spot: Spot = { height: 0, gradient: 0, top: false };
+  const at = new Float64Array(3);
   return input.species.map((species, index) => {
     const out = new Growing(species.id, Math.ceil(((part.x1 - part.x0) * (part.z1 - part.z0) * Math.min(species.density, 100)) / 100));
     const hand = handOf.get(species.id) ?? [];
@@ -184,8 +186,16 @@ export function grow(input: GrowthInput, only?: Rect): Plants[] {
             if (chance >= most) continue;
             const extra = sown.any ? sownAt(sown, input.terrain, x, z) : 0;
             if (chance >= scale * clamp((masks.on ? 1 : 0) + extra, 0, MOST_SOWN)) continue;
-            spotAt(input, hosts, x, z, spot);
-            if (chance >= scale * clamp(ruleAt(input, masks, spot, x, z) + extra, 0, MOST_SOWN)) continue;
+            let rule: number;
+            if (hosts.built[Math.floor(z / CELL) * hosts.across + Math.floor(x / CELL)] === 1) {
+              spotAt(input, hosts, x, z, spot);
+              rule = ruleAt(input, masks, spot, x, z);
+            } else {
+              terrainSpot(input.terrain, input.ground, masks, x, z, at);
+              spot.height = at[HEIGHT];
+              rule = masks.on ? inBand(masks.slope, at[STEEP]) * inBand(masks.height, at[HEIGHT]) * at[SHARE] : 0;
+            }
+            if (chance >= scale * clamp(rule + extra, 0, MOST_SOWN)) continue;
             if (gone?.has(`${cx},${cz}:${slot}`) || underWater(input.waters, x, spot.height, z)) continue;
             if (near.clash(x, z, species.clearance, index, own) >= 0) continue;
             out.add(x, spot.height, z, hashInts(copy, slot, 1), species, asset, cx, cz, slot);

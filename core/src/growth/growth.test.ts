@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { beginStroke, endStroke } from '../earth/brush';
+import { heightAt, steepnessAt } from '../earth/sample';
 import { blockGrid } from '../block/grid';
 import type { PlantObject, Species } from '../level/objects';
 import { addRasters } from '../num/fixed';
@@ -10,11 +11,12 @@ import { growthOn, testSpecies } from '../testing/growth';
 import { terrainOf, testBlock } from '../testing/levels';
 import { densityAt } from './densityAt';
 import { grow, plantId, PLANT_STRIDE, type GrowthInput, type Plants } from './grow';
-import { inBand } from './masks';
+import { inBand, masksOf, onGround } from './masks';
 import { densest, pattern } from './pattern';
 import { pickPlant } from './pickPlant';
 import { plantsAlong } from './plantsAlong';
 import { sowDab, type SowBrush } from './sow';
+import { terrainSpot } from './terrainSpot';
 import { trunkColliders } from './trunks';
 import { whyHere } from './why';
 
@@ -145,6 +147,20 @@ describe('masks', () => {
     const [plants] = grow(growthOn(flat, [moor], { tiles, blocks: blockGrid([testBlock('box', [6, 2, 6], [16, 1, 16])]) }));
     expect(plants.count).toBeGreaterThan(10);
     for (let i = 0; i < plants.count; i++) expect(plants.place[i * PLANT_STRIDE + 1]).toBe(3);
+  });
+});
+
+describe('one pass over the samples', () => {
+  it('gives the bits of the separate functions, rim included', () => {
+    const input = growthOn(hills, []);
+    const out = new Float64Array(3);
+    for (const grounds of [[], ['turf'], ['slate', 'moss']]) {
+      const masks = masksOf({ rule: { ...everywhere, grounds } }, input.ground.surfaces.map((s) => s.id));
+      fc.assert(fc.property(fc.double({ min: 0, max: 64, noNaN: true }), fc.double({ min: 0, max: 64, noNaN: true }), (x, z) => {
+        terrainSpot(hills, input.ground, masks, x, z, out);
+        expect([...out]).toEqual([heightAt(hills, x, z), steepnessAt(hills, x, z), masks.anyGround ? 1 : onGround(masks, input.ground, x, z, false)]);
+      }));
+    }
   });
 });
 
