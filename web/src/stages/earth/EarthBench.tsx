@@ -10,7 +10,7 @@ import { useUi } from '../../store/ui';
 import { NumberField } from '../../ui/NumberField';
 import { Profile } from '../../ui/Profile';
 import { Row, Table } from '../../ui/Table';
-import { BrushDrawing } from './BrushDrawing';
+import { BrushDrawing } from '../../ui/BrushDrawing';
 
 const SECTIONS: Record<BrushKind, { before: string; after: string }> = {
   raise: { before: 'M0 19H118', after: 'M0 19H28C42 19 46 5 59 5S76 19 90 19H118' },

@@ -1,4 +1,4 @@
-import { Eye, EyeOff, LogIn, LogOut } from 'lucide-react';
+import { Eye, EyeOff, LogIn, LogOut, Trash2 } from 'lucide-react';
 import { densest } from '@rammer/core/growth/pattern';
 import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
 import { ofKind } from '@rammer/core/level/level';
@@ -41,7 +41,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
       </div>
       <div className="min-h-0 shrink overflow-y-auto" style={{ maxHeight: '62%' }}>
       {(ui.tool === 'sow' || ui.tool === 'clear') && (
-        <GroundBrushFields>
+        <GroundBrushFields session={session}>
           {ui.tool === 'sow'
             ? <NumberField label="to" value={ui.sowTo * 100} unit="%" min={10} max={400} step={25} digits={0} onCommit={(v) => ui.set({ sowTo: v / 100 })} />
             : <label className="flex items-center gap-1.5"><input type="checkbox" checked={ui.clearAll} onChange={(e) => ui.set({ clearAll: e.target.checked })} />all species</label>}
@@ -59,14 +59,15 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
       {species && <Fields session={session} species={species} set={set} />}
       </div>
       <Table label="species" rows={list} empty="No species yet. Pick a plant in the library above: it starts with a rule of its own."
-        header={<><span className="label">species, first come first</span><span className="label ml-auto" style={{ borderBottom: session.made.growing ? '1px dashed' : undefined }}>{[...counts.values()].reduce((a, b) => a + b, 0)} plants</span></>}
+        header={<><span className="label">species, first come first</span><span className="label ml-auto">a 100 m²,</span><span className="label" style={{ borderBottom: session.made.growing ? '1px dashed' : undefined }}>{[...counts.values()].reduce((a, b) => a + b, 0)} plants</span></>}
         row={(s) => (
           <Row selected={s.id === species?.id} colour={s.out ? 'var(--edge)' : undefined} onClick={() => ui.set({ species: s.id })}>
             <NameCell name={s.name} onRename={(name) => renameObject(session, s.id, name)} />
-            <span className="label whitespace-nowrap">{s.density} / 100 m²</span>
+            <span className="label whitespace-nowrap" title="on 100 m²">{s.density}</span>
             <span className="fig w-11 text-right" data-testid={`count-${s.name}`}>{counts.get(s.id) ?? 0}</span>
             <button className="icon-btn" aria-label={s.hidden ? `show ${s.name}` : `hide ${s.name}`} aria-pressed={s.hidden} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: s.id, set: { hidden: !s.hidden } }] }, `${s.hidden ? 'show' : 'hide'} ${s.name}`); }}>{s.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
             <button className="icon-btn" aria-label={s.out ? `put ${s.name} back` : `take ${s.name} out`} aria-pressed={s.out} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: s.id, set: { out: !s.out } }] }, `${s.out ? 'put back' : 'take out'} ${s.name}`); }}>{s.out ? <LogIn size={14} /> : <LogOut size={14} />}</button>
+            <button className="icon-btn" aria-label={`delete ${s.name}`} title="with its plants set by hand" onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [s.id, ...ofKind(session.level, 'plant').filter((p) => p.species === s.id).map((p) => p.id)] }, `delete ${s.name}`); }}><Trash2 size={14} /></button>
           </Row>
         )} />
     </>

@@ -29,7 +29,7 @@ export function SurfaceBench({ session }: { session: Session }) {
         <Profile name="paint" before="M0 15C30 15 40 15 59 15H118" after="M0 15H30L34 12L38 16L44 11L50 16L56 12L62 16L68 11L74 15L78 12L84 15H118" active={tool === 'paint'} onPick={() => setTool('paint')} />
         <Profile name="erase to rule" before="M0 15H30L34 12L38 16L44 11L50 16L56 12L62 16L68 11L74 15L78 12L84 15H118" after="M0 15H118" active={tool === 'unpaint'} onPick={() => setTool('unpaint')} />
       </div>
-      <GroundBrushFields />
+      <GroundBrushFields session={session} />
       {!own && (
         <p className="m-0 border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>This level is from before surfaces: it shows turf and slate by slope.{' '}
           <button className="act" disabled={!session.writable} onClick={() => session.commit({ kind: 'add', objects: groundDefaults() }, 'add surfaces')}>add the four surfaces</button></p>

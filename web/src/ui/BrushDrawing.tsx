@@ -9,8 +9,10 @@ const FLOOR = 82;
 /**
  * The brush: its dome over the ground with the figure at true scale beside it. Drag the rim for the
  * radius, the crown for the strength, the shoulder for the hardness. The dome is drawn ten dabs high.
+ *
+ * @param caption what the height of the dome stands for
  */
-export function BrushDrawing({ brush, body, onChange }: { brush: BrushSettings; body: BodyFigures; onChange(patch: Partial<BrushSettings>): void }) {
+export function BrushDrawing({ brush, body, caption = 'ten dabs high', onChange }: { brush: BrushSettings; body: BodyFigures; caption?: string; onChange(patch: Partial<BrushSettings>): void }) {
   const drag = useRef<'radius' | 'strength' | 'hardness'>(undefined);
   const k = Math.min((W - 50) / (2 * brush.radius + 2.5), 30);
   const cx = 12 + brush.radius * k;
@@ -45,7 +47,7 @@ export function BrushDrawing({ brush, body, onChange }: { brush: BrushSettings; 
       <g transform={`translate(${Math.min(cx + brush.radius * k + 16 + h * 0.15, W - 10)} ${FLOOR}) scale(${h / 100})`} fill="var(--oxide)"><path d="M-9 0L-7 -48L-14 -50L-11 -82H11L14 -50L7 -48L9 0H3L0 -44L-3 0z" /><circle cy={-92} r={8} /></g>
       <path d={`M${cx - brush.radius * k} ${H - 9}H${cx + brush.radius * k}M${cx - brush.radius * k} ${H - 13}v8M${cx + brush.radius * k} ${H - 13}v8`} stroke="var(--ink)" />
       <text fill="var(--ink)" className="fig" x={cx} y={H - 5} textAnchor="middle" fontSize="13" fontWeight="600" stroke="var(--raised)" strokeWidth="5" paintOrder="stroke">{(brush.radius * 2).toFixed(1)} m</text>
-      <text className="fig" x={4} y={12} fontSize="12" fill="var(--ink-2)">ten dabs high</text>
+      <text className="fig" x={4} y={12} fontSize="12" fill="var(--ink-2)">{caption}</text>
       {([['strength', cx, crown], ['hardness', cx + shoulder * brush.radius * k, shoulderY], ['radius', cx + brush.radius * k, FLOOR]] as const).map(([what, x, y]) => (
         <g key={what}><circle cx={x} cy={y} r={4.5} fill="var(--raised)" stroke="var(--ink)" strokeWidth="1.5" /><circle cx={x} cy={y} r={12} fill="transparent" {...grip(what)}><title>{what}</title></circle></g>
       ))}
