@@ -31,15 +31,10 @@ const plant = (name: string, real: [number, number], tags: string[], trunk: numb
 
 /** A flat silhouette in the x-y plane, lighter at its crown: what a plant is from afar. */
 function silhouette(outline: readonly [number, number][], low: Colour, high: Colour, top: number): Shape {
-  const shape = new Shape();
-  const mid: [number, number] = [0, top * 0.55];
-  for (let i = 0; i < outline.length; i++) {
-    const a = outline[i];
-    const b = outline[(i + 1) % outline.length];
-    const k = (a[1] + b[1]) / (2 * top);
-    shape.face([[mid[0], mid[1], 0], [a[0], a[1], 0], [b[0], b[1], 0]], [low[0] + (high[0] - low[0]) * k, low[1] + (high[1] - low[1]) * k, low[2] + (high[2] - low[2]) * k], 1);
-  }
-  return shape;
+  return new Shape().fan([0, top * 0.55, 0], outline.map(([x, y]): Vec3 => [x, y, 0]), ([, y]) => {
+    const k = y / top;
+    return [low[0] + (high[0] - low[0]) * k, low[1] + (high[1] - low[1]) * k, low[2] + (high[2] - low[2]) * k];
+  }, 1);
 }
 
 function heather(): Asset {

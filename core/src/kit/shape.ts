@@ -9,13 +9,14 @@ export class Shape {
   private readonly p: number[] = [];
   private readonly n: number[] = [];
   private readonly c: number[] = [];
+  private readonly i: number[] = [];
 
   /** A flat polygon, counter-clockwise seen from outside, as a fan. */
   face(corners: readonly Vec3[], colour: Colour, tint = 0): this {
     const normal = normalize(cross(sub(corners[1], corners[0]), sub(corners[2], corners[0])));
-    for (let i = 2; i < corners.length; i++) {
-      for (const q of [corners[0], corners[i - 1], corners[i]]) this.vertex(q, normal, colour, tint);
-    }
+    const first = this.p.length / 3;
+    for (const q of corners) this.vertex(q, normal, colour, tint);
+    for (let i = 2; i < corners.length; i++) this.i.push(first, first + i - 1, first + i);
     return this;
   }
 
@@ -73,13 +74,13 @@ export class Shape {
       const k = 1 + (hashUnit(seed, i) - 0.5) * 2 * rough;
       return [centre[0] + p[0] * radius[0] * k, centre[1] + p[1] * radius[1] * k, centre[2] + p[2] * radius[2] * k];
     });
-    for (const face of faces) {
-      for (const i of face) {
-        const d = points[i];
-        const shade = below + (1 - below) * (d[1] * 0.5 + 0.5) + (hashUnit(seed, i, 7) - 0.5) * 0.12;
-        this.vertex(placed[i], normalize([d[0] / radius[0], d[1] / radius[1], d[2] / radius[2]]), [colour[0] * shade, colour[1] * shade, colour[2] * shade], tint);
-      }
-    }
+    // Vertices are shared: the card, and a software renderer even more, works on each once.
+    const first = this.p.length / 3;
+    points.forEach((d, i) => {
+      const shade = below + (1 - below) * (d[1] * 0.5 + 0.5) + (hashUnit(seed, i, 7) - 0.5) * 0.12;
+      this.vertex(placed[i], normalize([d[0] / radius[0], d[1] / radius[1], d[2] / radius[2]]), [colour[0] * shade, colour[1] * shade, colour[2] * shade], tint);
+    });
+    for (const face of faces) for (const i of face) this.i.push(first + i);
     return this;
   }
 
@@ -98,8 +99,17 @@ export class Shape {
   done(material: string): Primitive {
     return {
       positions: Float32Array.from(this.p), normals: Float32Array.from(this.n), colours: Float32Array.from(this.c),
-      indices: Uint32Array.from({ length: this.p.length / 3 }, (_, i) => i), material, alphaTested: false,
+      indices: Uint32Array.from(this.i), material, alphaTested: false,
     };
+  }
+
+  /** A fan of triangles about a middle, coloured by vertex: a silhouette. */
+  fan(middle: Vec3, rim: readonly Vec3[], colourOf: (p: Vec3) => Colour, tint: number): this {
+    const first = this.p.length / 3;
+    const normal = normalize(cross(sub(rim[0], middle), sub(rim[1], middle)));
+    for (const q of [middle, ...rim]) this.vertex(q, normal, colourOf(q), tint);
+    for (let i = 0; i < rim.length; i++) this.i.push(first, first + 1 + i, first + 1 + ((i + 1) % rim.length));
+    return this;
   }
 
   private vertex(p: Vec3, n: Vec3, c: Colour, tint: number): void {

@@ -1,4 +1,4 @@
-import { BufferAttribute, BufferGeometry, Color, DoubleSide, FrontSide, GLSL3, InstancedBufferAttribute, InstancedMesh, Matrix4, ShaderMaterial, type Group, type IUniform } from 'three';
+import { BufferAttribute, BufferGeometry, Color, DoubleSide, FrontSide, GLSL3, InstancedBufferAttribute, InstancedMesh, Matrix4, Mesh, ShaderMaterial, type Group, type IUniform } from 'three';
 import type { InstanceCell } from '@rammer/core/cost/instances';
 import type { Asset, Primitive } from '@rammer/core/kit/asset';
 import type { Assets } from '@rammer/core/kit/placement';
@@ -13,30 +13,42 @@ export function primitiveGeometry(p: Primitive): BufferGeometry {
   return geometry;
 }
 
+type Kind = 'piece' | 'plant' | 'billboard';
+
 /** @param kind stone courses on pieces, place light on plants, turned to the eye on billboards */
-export const instanceMaterial = (shared: Record<string, IUniform>, kind: 'piece' | 'plant' | 'billboard', twoSided: boolean): ShaderMaterial =>
+export const instanceMaterial = (shared: Record<string, IUniform>, kind: Kind, twoSided: boolean, merged = false): ShaderMaterial =>
   new ShaderMaterial({
-    glslVersion: GLSL3, vertexShader: INSTANCE_VERTEX, fragmentShader: INSTANCE_FRAGMENT, side: twoSided ? DoubleSide : FrontSide,
-    uniforms: { ...shared, uBillboard: { value: kind === 'billboard' ? 1 : 0 }, uStone: { value: kind === 'piece' ? 1 : 0 } },
+    // Apart by defines and not by a uniform: a software renderer walks both sides of a branch.
+    defines: { ...(merged ? { MERGED: '' } : {}), ...(kind === 'piece' ? { STONE: '' } : {}) }, glslVersion: GLSL3, vertexShader: INSTANCE_VERTEX, fragmentShader: INSTANCE_FRAGMENT, side: twoSided ? DoubleSide : FrontSide,
+    uniforms: { ...shared, uBillboard: { value: kind === 'billboard' ? 1 : 0 } },
   });
 
 interface CellView {
   cell: InstanceCell;
   /** meshes of each LOD, made when first drawn */
-  lods: (InstancedMesh[] | undefined)[];
+  lods: (Mesh[] | undefined)[];
   made: string;
 }
 
-/** Pieces and plants as instanced meshes, one for each material of a LOD in a cell: exactly the batch list's draws. */
+/**
+ * A software renderer works through instances one by one, about 50 us each (measured): up to this many
+ * vertices a cell's instances are merged into one plain mesh instead. Draws and triangles are the same.
+ */
+const MERGE_VERTICES = 24_000;
+
+/** Pieces and plants, one draw for each material of a LOD in a cell: exactly the batch list's draws. */
 export class InstanceView {
   private cells = new Map<string, CellView>();
   private readonly geometries = new Map<Asset, BufferGeometry[][]>();
-  private readonly materials: Record<'piece' | 'plant' | 'billboard', ShaderMaterial>;
+  private readonly materials: Record<Kind, ShaderMaterial>;
+  private readonly merged: Record<Kind, ShaderMaterial>;
   private assets: Assets = new Map();
 
   /** @param apart draws every instance by itself: a baseline to measure against */
   constructor(private readonly group: Group, shared: Record<string, IUniform>, private readonly apart = false) {
-    this.materials = { piece: instanceMaterial(shared, 'piece', true), plant: instanceMaterial(shared, 'plant', false), billboard: instanceMaterial(shared, 'billboard', true) };
+    const all = (merged: boolean): Record<Kind, ShaderMaterial> => ({ piece: instanceMaterial(shared, 'piece', true, merged), plant: instanceMaterial(shared, 'plant', false, merged), billboard: instanceMaterial(shared, 'billboard', true, merged) });
+    this.materials = all(false);
+    this.merged = all(true);
   }
 
   /** Cells that stayed as they were keep their meshes. @param tints of each owner, by the bytes of the cells */
@@ -66,23 +78,32 @@ export class InstanceView {
     return found;
   }
 
-  private make(view: CellView, lod: number): InstancedMesh[] {
+  private make(view: CellView, lod: number): Mesh[] {
     const { cell } = view;
     const asset = this.assets.get(cell.asset)!;
     const kind = asset.role === 'piece' ? 'piece' : lod === asset.lods.length - 1 ? 'billboard' : 'plant';
     const count = cell.matrices.length / 16;
     const palette = this.palettes.get(cell.owner);
-    let colours: InstancedBufferAttribute | null = null;
+    const tints = new Float32Array(count * 3).fill(1);
     if (palette && palette.length > 0) {
-      const data = new Float32Array(count * 3);
       const parsed = palette.map((hex) => new Color().setStyle(hex, '').toArray());
-      for (let i = 0; i < count; i++) data.set(parsed[cell.tints[i]] ?? [1, 1, 1], i * 3);
-      colours = new InstancedBufferAttribute(data, 3);
+      for (let i = 0; i < count; i++) tints.set(parsed[cell.tints[i]] ?? [1, 1, 1], i * 3);
     }
+    const vertices = asset.lods[lod].reduce((s, p) => s + p.positions.length / 3, 0);
+    if (!this.apart && vertices * count <= MERGE_VERTICES) {
+      return asset.lods[lod].map((p) => {
+        const mesh = new Mesh(mergedGeometry(p, cell.matrices, tints, kind === 'billboard'), this.merged[kind]);
+        mesh.frustumCulled = false;
+        mesh.matrixAutoUpdate = false;
+        this.group.add(mesh);
+        return mesh;
+      });
+    }
+    const colours = new InstancedBufferAttribute(tints, 3);
     const draw = (geometry: BufferGeometry, first: number, n: number): InstancedMesh => {
       const mesh = new InstancedMesh(geometry, this.materials[kind], 0);
       mesh.instanceMatrix = new InstancedBufferAttribute(cell.matrices.subarray(first * 16, (first + n) * 16), 16);
-      mesh.instanceColor = colours && n < count ? new InstancedBufferAttribute(colours.array.slice(first * 3, (first + n) * 3), 3) : colours;
+      mesh.instanceColor = n < count ? new InstancedBufferAttribute(tints.slice(first * 3, (first + n) * 3), 3) : colours;
       mesh.count = n;
       mesh.frustumCulled = false;
       mesh.matrixAutoUpdate = false;
@@ -105,7 +126,8 @@ export class InstanceView {
     for (const meshes of view.lods) {
       for (const m of meshes ?? []) {
         this.group.remove(m);
-        m.dispose();
+        if (m instanceof InstancedMesh) m.dispose();
+        else m.geometry.dispose();
       }
     }
     this.cells.delete(key);
@@ -114,8 +136,46 @@ export class InstanceView {
   dispose(): void {
     for (const [key, view] of this.cells) this.drop(key, view);
     for (const lods of this.geometries.values()) for (const g of lods.flat()) g.dispose();
-    for (const m of Object.values(this.materials)) m.dispose();
+    for (const m of [...Object.values(this.materials), ...Object.values(this.merged)]) m.dispose();
   }
+}
+
+/** Instances of a primitive as one plain geometry: positions and normals in the level, of billboards scaled about the foot. */
+function mergedGeometry(p: Primitive, matrices: Float32Array, tints: Float32Array, billboard: boolean): BufferGeometry {
+  const count = matrices.length / 16;
+  const n = p.positions.length / 3;
+  const position = new Float32Array(count * n * 3);
+  const normal = new Float32Array(count * n * 3);
+  const colour = new Float32Array(count * n * 4);
+  const foot = new Float32Array(count * n * 3);
+  const tint = new Float32Array(count * n * 3);
+  const index = new Uint32Array(count * p.indices.length);
+  for (let c = 0; c < count; c++) {
+    const m = matrices.subarray(c * 16, c * 16 + 16);
+    const wide = Math.hypot(m[0], m[1], m[2]);
+    const tall = Math.hypot(m[4], m[5], m[6]);
+    colour.set(p.colours, c * n * 4);
+    for (let v = 0; v < n; v++) {
+      const o = (c * n + v) * 3;
+      const [x, y, z] = p.positions.subarray(v * 3, v * 3 + 3);
+      const [a, b, d] = p.normals.subarray(v * 3, v * 3 + 3);
+      let length = 0;
+      for (let k = 0; k < 3; k++) {
+        position[o + k] = billboard ? (k === 0 ? x * wide : k === 1 ? y * tall : 0) : m[k] * x + m[4 + k] * y + m[8 + k] * z + m[12 + k];
+        normal[o + k] = m[k] * a + m[4 + k] * b + m[8 + k] * d;
+        length += normal[o + k] * normal[o + k];
+        foot[o + k] = m[12 + k];
+        tint[o + k] = tints[c * 3 + k];
+      }
+      length = Math.sqrt(length) || 1;
+      for (let k = 0; k < 3; k++) normal[o + k] /= length;
+    }
+    for (let i = 0; i < p.indices.length; i++) index[c * p.indices.length + i] = p.indices[i] + c * n;
+  }
+  const geometry = new BufferGeometry();
+  for (const [name, data, size] of [['position', position, 3], ['normal', normal, 3], ['colour', colour, 4], ['foot', foot, 3], ['tintOf', tint, 3]] as const) geometry.setAttribute(name, new BufferAttribute(data, size));
+  geometry.setIndex(new BufferAttribute(index, 1));
+  return geometry;
 }
 
 /** One piece or plant drawn by itself over the level, where a tool would set it. */

@@ -1,4 +1,4 @@
-import { DataArrayTexture, LinearFilter, LinearMipmapLinearFilter, RepeatWrapping, Vector2, Vector3, Vector4, type DataTexture, type IUniform } from 'three';
+import { DataArrayTexture, LinearFilter, LinearMipmapNearestFilter, RepeatWrapping, Vector2, Vector3, Vector4, type DataTexture, type IUniform } from 'three';
 import { TEXTURES, type Mood, type Surface } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { rgb } from '@rammer/core/mood/moods';
@@ -64,7 +64,7 @@ export class Look {
     const texture = new DataArrayTexture(data, TEXTURE_SIDE, TEXTURE_SIDE, TEXTURES.length);
     texture.wrapS = texture.wrapT = RepeatWrapping;
     texture.magFilter = LinearFilter;
-    texture.minFilter = LinearMipmapLinearFilter;
+    texture.minFilter = LinearMipmapNearestFilter;
     texture.generateMipmaps = true;
     texture.needsUpdate = true;
     this.swap('uSurfaces', texture);

@@ -232,9 +232,17 @@ void main() {
 }
 `;
 
-/** Pieces and plants: colour a vertex, a tint an instance, light from where it stands. `uBillboard` turns it to the eye. */
+/**
+ * Pieces and plants: colour a vertex, a tint an instance, light from where it stands. `uBillboard` turns
+ * it to the eye. MERGED: positions and normals are in the level already (of billboards from their foot),
+ * with foot and tint as attributes.
+ */
 export const INSTANCE_VERTEX = /* glsl */ `
 in vec4 colour;
+#ifdef MERGED
+in vec3 foot;
+in vec3 tintOf;
+#endif
 uniform float uBillboard;
 uniform vec3 uEye;
 uniform vec3 uView;
@@ -243,24 +251,32 @@ out vec3 vNormal;
 out vec3 vColour;
 out vec2 vBase;
 void main() {
-  vec3 p = position;
-  vec3 n = normal;
-  vec4 at = instanceMatrix[3];
-  if (uBillboard > 0.5) {
-    // About Y to the eye; in Plan to the south.
-    vec2 to = uView.y < -0.99 ? vec2(0.0, 1.0) : normalize(uEye.xz - at.xz + 1e-4);
-    float wide = length(instanceMatrix[0].xyz);
-    float tall = length(instanceMatrix[1].xyz);
-    vPlace = at.xyz + vec3(to.y * p.x * wide, p.y * tall, -to.x * p.x * wide);
-    vNormal = normalize(vec3(to.x * 0.6 + to.y * p.x * 0.5, 0.7, to.y * 0.6 - to.x * p.x * 0.5));
-  } else {
-    vPlace = (instanceMatrix * vec4(p, 1.0)).xyz;
-    vNormal = normalize(mat3(instanceMatrix) * n);
-  }
   vec3 tint = vec3(1.0);
+#ifdef MERGED
+  vec3 at = foot;
+  vec3 p = position;
+  tint = mix(vec3(1.0), tintOf, colour.a);
+#else
+  vec3 at = instanceMatrix[3].xyz;
+  vec3 p = vec3(position.x * length(instanceMatrix[0].xyz), position.y * length(instanceMatrix[1].xyz), 0.0);
 #ifdef USE_INSTANCING_COLOR
   tint = mix(vec3(1.0), instanceColor, colour.a);
 #endif
+#endif
+  if (uBillboard > 0.5) {
+    // About Y to the eye; in Plan to the south.
+    vec2 to = uView.y < -0.99 ? vec2(0.0, 1.0) : normalize(uEye.xz - at.xz + 1e-4);
+    vPlace = at + vec3(to.y * p.x, p.y, -to.x * p.x);
+    vNormal = normalize(vec3(to.x * 0.6 + to.y * position.x * 0.5, 0.7, to.y * 0.6 - to.x * position.x * 0.5));
+  } else {
+#ifdef MERGED
+    vPlace = p;
+    vNormal = normal;
+#else
+    vPlace = (instanceMatrix * vec4(position, 1.0)).xyz;
+    vNormal = normalize(mat3(instanceMatrix) * normal);
+#endif
+  }
   vColour = sqrt(max(colour.rgb, vec3(0.0))) * tint;
   vBase = at.xz;
   gl_Position = projectionMatrix * viewMatrix * vec4(vPlace, 1.0);
@@ -275,17 +291,20 @@ in vec3 vNormal;
 in vec3 vColour;
 in vec2 vBase;
 uniform sampler2D uGrain;
+#ifdef STONE
 uniform sampler2D uTops;
-uniform float uStone;
+#endif
 out vec4 outColour;
 ${LIGHT}
 ${PLACE_LIGHT}
+#ifdef STONE
 ${SURFACES_GLSL}
+#endif
 void main() {
   vec3 n = normalize(vNormal);
   vec3 colour = vColour;
   vec2 light = vec2(1.0);
-  if (uStone > 0.5) {
+#ifdef STONE
     // Laid stone: thin courses, each with stones of its own shade.
     vec3 a = abs(n);
     float along = a.x > a.z ? vPlace.z : vPlace.x;
@@ -301,7 +320,9 @@ void main() {
       float painted = min(1.0, w.x + w.y + w.z + w.w);
       if (painted > 0.04) colour = mix(colour, surfaces(w / painted, vPlace.xz), painted);
     }
-  } else light = placeLight(vBase);
+#else
+  light = placeLight(vBase);
+#endif
   outColour = vec4(air(lit(colour * 1.18, n, 0.5 + 0.5 * light.x, 0.6 + 0.4 * light.y), vPlace), 1.0);
 }
 `;
