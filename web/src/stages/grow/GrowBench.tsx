@@ -59,7 +59,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
       {species && <Fields session={session} species={species} set={set} />}
       </div>
       <Table label="species" rows={list} empty="No species yet. Pick a plant in the library above: it starts with a rule of its own."
-        header={<><span className="label">species, first come first</span><span className="label ml-auto">a 100 m²,</span><span className="label" style={{ borderBottom: session.made.growing ? '1px dashed' : undefined }}>{[...counts.values()].reduce((a, b) => a + b, 0)} plants</span></>}
+        header={<><span className="label" title="earlier ones take their place first">species</span><span className="label ml-auto whitespace-nowrap">a 100 m²</span><span className="label whitespace-nowrap" style={{ borderBottom: session.made.growing ? '1px dashed' : undefined }}>{[...counts.values()].reduce((a, b) => a + b, 0)} plants</span></>}
         row={(s) => (
           <Row selected={s.id === species?.id} colour={s.out ? 'var(--edge)' : undefined} onClick={() => ui.set({ species: s.id })}>
             <NameCell name={s.name} onRename={(name) => renameObject(session, s.id, name)} />
