@@ -12,6 +12,9 @@ export interface Rect {
   z1: number;
 }
 
+/** The smallest rectangle that holds both; one alone where the other is not there. */
+export const uniteRects = (a: Rect | undefined, b: Rect): Rect => (a ? { x0: Math.min(a.x0, b.x0), z0: Math.min(a.z0, b.z0), x1: Math.max(a.x1, b.x1), z1: Math.max(a.z1, b.z1) } : b);
+
 /**
  * The terrain of a level: its grid and the composed heights, metres, one float32 a sample, row by
  * row (z outer). `noise` keeps the raster of each noise lift under its input hash.

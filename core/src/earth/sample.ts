@@ -1,5 +1,6 @@
 import { clamp, type Vec3 } from '../num/vec';
 import { slopeDeg } from '../num/trig';
+import type { Grid } from '../level/tiles';
 import type { Terrain } from './compose';
 
 /**
@@ -58,6 +59,15 @@ export function gradientAt(terrain: Terrain, x: number, z: number): [gx: number,
   return [mix(0), mix(1)];
 }
 
+/** The quad of the grid a point lies in: its north-west sample and how far it is across, 0 to 1 each way. Outside the level the nearest edge counts. */
+export function quadAt({ nx, nz, spacing }: Pick<Grid, 'nx' | 'nz' | 'spacing'>, x: number, z: number): { ix: number; iz: number; u: number; v: number } {
+  const fx = clamp(x / spacing, 0, nx - 1);
+  const fz = clamp(z / spacing, 0, nz - 1);
+  const ix = Math.min(Math.floor(fx), nx - 2);
+  const iz = Math.min(Math.floor(fz), nz - 2);
+  return { ix, iz, u: fx - ix, v: fz - iz };
+}
+
 /**
  * Steepness (rise over run) at any point: the length of `gradientAt`, with the same arithmetic and
  * without making anything, for loops over many points.
@@ -65,16 +75,11 @@ export function gradientAt(terrain: Terrain, x: number, z: number): [gx: number,
 export function steepnessAt(terrain: Terrain, x: number, z: number): number {
   const { nx, nz, spacing } = terrain.grid;
   const h = terrain.heights;
-  const fx = clamp(x / spacing, 0, nx - 1);
-  const fz = clamp(z / spacing, 0, nz - 1);
-  const ix = Math.min(Math.floor(fx), nx - 2);
-  const iz = Math.min(Math.floor(fz), nz - 2);
+  const { ix, iz, u, v } = quadAt(terrain.grid, x, z);
   if (ix < 1 || iz < 1 || ix > nx - 3 || iz > nz - 3) {
     const [gx, gz] = gradientAt(terrain, x, z);
     return Math.sqrt(gx * gx + gz * gz);
   }
-  const u = fx - ix;
-  const v = fz - iz;
   const i = iz * nx + ix;
   const j = i + nx;
   const run = 2 * spacing;

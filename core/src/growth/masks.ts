@@ -1,3 +1,4 @@
+import { quadAt } from '../earth/sample';
 import type { Species } from '../level/objects';
 import { tanDeg } from '../num/trig';
 import { clamp, smoothstep } from '../num/vec';
@@ -37,15 +38,10 @@ export function inBand([a, b, c, d]: readonly [number, number, number, number], 
 
 /** Share of the ground at a point that the species grows on, bilinear between samples. Bare blockout has none of the surfaces. */
 export function onGround(masks: Masks, ground: GroundRaster, x: number, z: number, top: boolean): number {
-  const { nx, nz, spacing } = ground.grid;
+  const { nx } = ground.grid;
   const data = top ? ground.tops : ground.weights;
   const g = masks.grounds;
-  const fx = clamp(x / spacing, 0, nx - 1);
-  const fz = clamp(z / spacing, 0, nz - 1);
-  const ix = Math.min(Math.floor(fx), nx - 2);
-  const iz = Math.min(Math.floor(fz), nz - 2);
-  const u = fx - ix;
-  const v = fz - iz;
+  const { ix, iz, u, v } = quadAt(ground.grid, x, z);
   const a = (iz * nx + ix) * SURFACES;
   const c = a + nx * SURFACES;
   let north = 0;

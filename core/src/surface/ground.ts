@@ -1,5 +1,5 @@
 import type { Rect, Terrain } from '../earth/compose';
-import { gradientAtSample } from '../earth/sample';
+import { gradientAtSample, quadAt } from '../earth/sample';
 import type { GroundRule, Surface } from '../level/objects';
 import { ownerTile, TILE_QUADS, TILE_SIDE, tileKey, type Grid, type Tiles } from '../level/tiles';
 import { tanDeg } from '../num/trig';
@@ -102,14 +102,9 @@ function toBytes(mix: Float64Array, out: Uint8Array, at: number, total: number):
 
 /** Shares of the four surfaces at a point, bilinear between samples, 0 to 1. @param top of what stands on the terrain */
 export function groundWeightsAt(ground: GroundRaster, x: number, z: number, top: boolean, out: Float64Array): Float64Array {
-  const { nx, nz, spacing } = ground.grid;
+  const { nx } = ground.grid;
   const data = top ? ground.tops : ground.weights;
-  const fx = clamp(x / spacing, 0, nx - 1);
-  const fz = clamp(z / spacing, 0, nz - 1);
-  const ix = Math.min(Math.floor(fx), nx - 2);
-  const iz = Math.min(Math.floor(fz), nz - 2);
-  const u = fx - ix;
-  const v = fz - iz;
+  const { ix, iz, u, v } = quadAt(ground.grid, x, z);
   const a = (iz * nx + ix) * SURFACES;
   const c = a + nx * SURFACES;
   for (let i = 0; i < SURFACES; i++) {

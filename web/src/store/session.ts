@@ -2,7 +2,7 @@ import { applyEdit, commitChanges, makeEdit, type AnyEditBody, type Changes } fr
 import { liftStack, presentBlocks, settingsOf, type Level } from '@rammer/core/level/level';
 import type { Block } from '@rammer/core/level/objects';
 import { gridOf, parseTileKey, TILE_QUADS } from '@rammer/core/level/tiles';
-import { composeRect, missingNoise, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
+import { composeRect, missingNoise, uniteRects, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
 import { blockGrid, type BlockGrid } from '@rammer/core/block/grid';
 import { call, loadLevel, loggedEdits } from './api';
 import { Derived } from './derived';
@@ -185,8 +185,8 @@ export class Session {
     for (const key of changes.tiles.keys()) {
       const channel = parseTileKey(key)!.channel;
       if (channel === 'sown') sown = true;
-      else if (channel === 'paint' || channel === 'top') change.ground = unite(change.ground, tileRect(key));
-      else change.rect = unite(change.rect, tileRect(key));
+      else if (channel === 'paint' || channel === 'top') change.ground = uniteRects(change.ground, tileRect(key));
+      else change.rect = uniteRects(change.rect, tileRect(key));
     }
     if (change.rect) change.play = true;
     if (change.blocks) this.refreshBlocks();
@@ -380,7 +380,6 @@ export class Session {
   private leave = (): void => { if (this.writable) this.writer.leave(); };
 }
 
-const unite = (a: Rect | undefined, b: Rect): Rect => (a ? { x0: Math.min(a.x0, b.x0), z0: Math.min(a.z0, b.z0), x1: Math.max(a.x1, b.x1), z1: Math.max(a.z1, b.z1) } : b);
 
 function tileRect(key: string): Rect {
   const { tx, tz } = parseTileKey(key)!;

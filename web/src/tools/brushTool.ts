@@ -1,5 +1,5 @@
 import { beginStroke, dab, dabsAlong, endStroke, strokeTiles, type StrokeBuffer } from '@rammer/core/earth/brush';
-import { composeRect, type Rect } from '@rammer/core/earth/compose';
+import { composeRect, uniteRects, type Rect } from '@rammer/core/earth/compose';
 import { heightAt } from '@rammer/core/earth/sample';
 import { liftStack } from '@rammer/core/level/level';
 import { packRaster, toBase64 } from '@rammer/core/num/fixed';
@@ -33,10 +33,10 @@ export function brushTool({ session, view }: ToolContext): Tool {
       if (!rect) continue;
       // Composed after each dab: smooth looks at the ground the one before left.
       composeRect(session.terrain, stack, strokeTiles(stroke, session.level.tiles), rect);
-      area = area ? { x0: Math.min(area.x0, rect.x0), z0: Math.min(area.z0, rect.z0), x1: Math.max(area.x1, rect.x1), z1: Math.max(area.z1, rect.z1) } : rect;
+      area = uniteRects(area, rect);
     }
     if (!area) return;
-    touched = touched ? { x0: Math.min(touched.x0, area.x0), z0: Math.min(touched.z0, area.z0), x1: Math.max(touched.x1, area.x1), z1: Math.max(touched.z1, area.z1) } : area;
+    touched = uniteRects(touched, area);
     view.terrainPreview(area);
   };
 

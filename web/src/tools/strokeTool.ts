@@ -1,5 +1,5 @@
 import { beginStroke, dabsAlong, endStroke, type StrokeBuffer } from '@rammer/core/earth/brush';
-import type { Rect } from '@rammer/core/earth/compose';
+import { uniteRects, type Rect } from '@rammer/core/earth/compose';
 import { packRaster, toBase64 } from '@rammer/core/num/fixed';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { groundAt } from '@rammer/core/surface/groundAt';
@@ -33,7 +33,7 @@ export function strokeTool({ session }: ToolContext, kind: StrokeKind): Tool {
   const put = (points: [number, number][], e: ToolEvent) => {
     for (const at of points) {
       const rect = kind.dab(stroke!, at, e);
-      if (rect) touched = touched ? { x0: Math.min(touched.x0, rect.x0), z0: Math.min(touched.z0, rect.z0), x1: Math.max(touched.x1, rect.x1), z1: Math.max(touched.z1, rect.z1) } : rect;
+      if (rect) touched = uniteRects(touched, rect);
     }
     if (touched) kind.preview(stroke, touched);
   };
