@@ -39,8 +39,8 @@ export interface Drawn {
 const LIGHT_DELAY_MS = 160;
 
 /**
- * The level drawn: three passes on one renderer. Backdrop (sky), level (exactly the batch list, so
- * that its counts can be compared) and overlay (figures, staff, ghost, dots), which is not the level
+ * The level drawn: three passes on one renderer. Level (exactly the batch list, so that its counts can
+ * be compared), backdrop (sky, where nothing stands) and overlay (figures, staff, ghost, dots), which is not the level
  * and is not counted.
  */
 export class LevelView {
@@ -90,7 +90,7 @@ export class LevelView {
     this.shared = this.look.uniforms;
     this.shared.uLimit.value = playerBody(session.level).figures.maxSlope;
     this.sky = new ShaderMaterial({
-      glslVersion: GLSL3, vertexShader: SKY_VERTEX, fragmentShader: SKY_FRAGMENT, depthWrite: false, depthTest: false,
+      glslVersion: GLSL3, vertexShader: SKY_VERTEX, fragmentShader: SKY_FRAGMENT, depthWrite: false,
       uniforms: { ...this.shared, uForward: { value: new Vector3() }, uRight: { value: new Vector3() }, uUp: { value: new Vector3() }, uTan: { value: new Vector2() } },
     });
     const dome = new Mesh(new PlaneGeometry(2, 2), this.sky);
@@ -164,7 +164,6 @@ export class LevelView {
     return image;
   }
 
-
   resize(width: number, height: number): void {
     if (width < 2 || height < 2 || (width === this.width && height === this.height)) return;
     this.width = width;
@@ -225,12 +224,18 @@ export class LevelView {
   private refreshSurfaces(): void {
     const { ground } = this.session.made;
     this.look.setSurfaces(ground.surfaces);
-    this.look.setTops(ground);
+    this.refreshTops();
+  }
+
+  private refreshTops(): void {
+    const painted = this.look.setTops(this.session.made.ground);
+    this.blockView.setPainted(painted);
+    this.instanceView.setPainted(painted);
   }
 
   private groundChanged(rect: Rect): void {
     this.terrainView.setGround(this.session.made.ground, rect);
-    this.look.setTops(this.session.made.ground);
+    this.refreshTops();
   }
 
   /** A brush paints: the ground of a rectangle changed but nothing is committed yet. */
@@ -308,7 +313,7 @@ export class LevelView {
   assetPicture(asset: Asset): string { return assetPicture(this.renderer, this.shared, asset, playerBody(this.session.level).figures); }
 
   setWorkLight(on: boolean): void { this.shared.uWork.value = on ? 1 : 0; this.request(); }
-  setSlopeReading(on: boolean): void { this.shared.uReading.value = on ? 1 : 0; this.request(); }
+  setSlopeReading(on: boolean): void { this.terrainView.reading = on; this.request(); }
 
   /** Shadows and open sky are worked out again in the worker once the level has been still for a moment. */
   private scheduleLight(): void {
@@ -341,19 +346,17 @@ export class LevelView {
     const size = renderer.getSize(new Vector2());
     if (size.x !== this.width || size.y !== this.height) renderer.setSize(this.width, this.height, false);
     const batches = batchList(this.drawables(), camera, this.session.terrain.grid.spacing, fine ? 0 : fixed ? 1 : quality.coarseness, !everything);
-    const eye = this.paint(batches, ratio, this.height);
-    const counted = { draws: renderer.info.render.calls, triangles: renderer.info.render.triangles };
+    const { eye, counted } = this.paint(batches, ratio, this.height, !fixed && quality.coarseness > 2);
     const { all } = tally(batches);
     this.drawn = { batches, listed: { draws: all.draws, triangles: all.triangles }, counted, ratio };
     renderer.render(this.overlay.scene, eye);
   }
 
-  /** Backdrop and level as the batch list says; the renderer's counts are those of the level alone. */
-  private paint(batches: readonly Batch[], ratio: number, height: number): PerspectiveCamera | OrthographicCamera {
+  /** Level as the batch list says, and the backdrop where nothing stands; the renderer's counts are those of the level alone. */
+  private paint(batches: readonly Batch[], ratio: number, height: number, quick = false): { eye: PerspectiveCamera | OrthographicCamera; counted: Drawn['counted'] } {
     const { renderer, camera } = this;
-    this.terrainView.show(new Map(batches.filter((b) => b.course === 'terrain').map((b) => [b.key, b.lod])));
+    this.terrainView.show(new Map(batches.filter((b) => b.course === 'terrain').map((b) => [b.key, b.lod])), camera.eye, quick);
     this.blockView.show(new Set(batches.filter((b) => b.course === 'blocks').map((b) => b.key)));
-
     this.instanceView.show(new Map(batches.filter((b) => b.course === 'kit' || b.course === 'plants').map((b) => [b.key, b.lod])));
     this.waterView.show(new Set(batches.filter((b) => b.course === 'water').map((b) => b.key)));
     const eye = this.placeCamera();
@@ -377,10 +380,11 @@ export class LevelView {
     }
 
     renderer.clear();
-    renderer.render(this.backdrop, eye);
     renderer.info.reset();
     renderer.render(this.scene, eye);
-    return eye;
+    const counted = { draws: renderer.info.render.calls, triangles: renderer.info.render.triangles };
+    renderer.render(this.backdrop, eye);
+    return { eye, counted };
   }
 
   /** A picture of this view at a size of its own, without figures and tools; PNG. */

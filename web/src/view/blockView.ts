@@ -2,6 +2,7 @@ import { Color, GLSL3, Mesh, ShaderMaterial, type BufferGeometry, type Group, ty
 import { blocksByCell } from '@rammer/core/cost/batches';
 import type { Block } from '@rammer/core/level/objects';
 import { blockGeometry } from './blockMesh';
+import { paintTops } from './look';
 import { BLOCK_FRAGMENT, BLOCK_VERTEX } from './shaders';
 
 export const blockMaterial = (shared: Record<string, IUniform>, colour: string): ShaderMaterial =>
@@ -41,6 +42,8 @@ export class BlockView {
     }
     return cells;
   }
+
+  setPainted(painted: boolean): void { paintTops(this.material, painted); }
 
   show(wanted: ReadonlySet<string>): void {
     for (const [cell, { mesh }] of this.cells) mesh.visible = wanted.has(`blocks/${cell}`);

@@ -2,6 +2,7 @@ import { BufferAttribute, BufferGeometry, Color, DoubleSide, FrontSide, GLSL3, I
 import type { InstanceCell } from '@rammer/core/cost/instances';
 import type { Asset, Primitive } from '@rammer/core/kit/asset';
 import type { Assets } from '@rammer/core/kit/placement';
+import { paintTops } from './look';
 import { INSTANCE_FRAGMENT, INSTANCE_VERTEX } from './shaders';
 
 export function primitiveGeometry(p: Primitive): BufferGeometry {
@@ -111,6 +112,10 @@ export class InstanceView {
       return mesh;
     };
     return this.geometry(asset)[lod].flatMap((geometry) => (this.apart ? Array.from({ length: count }, (_, i) => draw(geometry, i, 1)) : [draw(geometry, 0, count)]));
+  }
+
+  setPainted(painted: boolean): void {
+    for (const materials of [this.materials, this.merged]) paintTops(materials.piece, painted);
   }
 
   /** Shows exactly the given cells at the given LODs. */

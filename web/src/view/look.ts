@@ -1,4 +1,4 @@
-import { DataArrayTexture, LinearFilter, LinearMipmapNearestFilter, RepeatWrapping, Vector2, Vector3, Vector4, type DataTexture, type IUniform } from 'three';
+import { DataArrayTexture, LinearFilter, LinearMipmapNearestFilter, RepeatWrapping, Vector2, Vector3, Vector4, type DataTexture, type IUniform, type ShaderMaterial } from 'three';
 import { TEXTURES, type Mood, type Surface } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { rgb } from '@rammer/core/mood/moods';
@@ -16,7 +16,7 @@ export class Look {
   constructor(grid: Grid) {
     const plain = (value: number, channels: 2 | 4) => levelTexture(new Uint8Array(channels).fill(value), 1, 1, channels);
     this.uniforms = {
-      uSun: { value: new Vector3() }, uEye: { value: new Vector3() }, uView: { value: new Vector3() }, uWork: { value: 0 }, uReading: { value: 0 }, uLimit: { value: 45 }, uBlur: { value: 0 },
+      uSun: { value: new Vector3() }, uEye: { value: new Vector3() }, uView: { value: new Vector3() }, uWork: { value: 0 }, uLimit: { value: 45 }, uBlur: { value: 0 },
       uSunlight: { value: new Vector3() }, uFill: { value: new Vector3() }, uBounce: { value: new Vector3() }, uHaze: { value: new Vector3() }, uZenith: { value: new Vector3() }, uThick: { value: 0 }, uGrade: { value: new Vector3(1, 1, 1) },
       uGrain: { value: this.grain }, uSurfaces: { value: flatSurfaces() }, uLayer: { value: new Vector4() }, uSize: { value: new Vector4(1, 1, 1, 1) }, uTints: { value: [0, 1, 2, 3].map(() => new Vector3(1, 1, 1)) },
       uPlaceLight: { value: plain(255, 2) }, uTops: { value: plain(0, 4) }, uLevelSize: { value: new Vector2(grid.width, grid.depth) },
@@ -49,11 +49,15 @@ export class Look {
     (this.uniforms.uTints.value as Vector3[]).forEach((v, i) => v.set(...rgb(four[i]?.tint ?? '#ffffff')));
   }
 
-  /** Paint on what stands on the terrain; a level without any needs no picture of it. */
-  setTops({ tops, grid }: GroundRaster): void {
+  /**
+   * Paint on what stands on the terrain; a level without any needs no picture of it.
+   * @returns whether there is any
+   */
+  setTops({ tops, grid }: GroundRaster): boolean {
     const painted = tops.some((v) => v > 0);
     this.swap('uTops', painted ? levelTexture(tops, grid.nx, grid.nz, 4) : levelTexture(new Uint8Array(4), 1, 1, 4));
     (this.uniforms.uLevelSize.value as Vector2).set(grid.width, grid.depth);
+    return painted;
   }
 
   /** Sun and open sky over the whole level, two bytes a sample. */
@@ -79,6 +83,14 @@ export class Look {
     (this.uniforms[name].value as DataTexture).dispose();
     this.uniforms[name].value = texture;
   }
+}
+
+/** Compiles a material of blocks or pieces with the paint on their tops, or without it. */
+export function paintTops(material: ShaderMaterial, painted: boolean): void {
+  if (('PAINTED' in material.defines) === painted) return;
+  if (painted) material.defines.PAINTED = '';
+  else delete material.defines.PAINTED;
+  material.needsUpdate = true;
 }
 
 /** One plain colour each, until the textures are made. */

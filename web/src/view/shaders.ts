@@ -71,12 +71,26 @@ vec4 one(int i, vec2 uv) {
   vec4 t = texture(uSurfaces, vec3(uv / size, layer));
   return vec4(t.rgb * uTints[i], t.a);
 }
-/** The strongest surfaces of a place, mixed; those that stand out win at a seam. */
+float shareAt(vec4 w, int i) { return i == 0 ? w.x : i == 1 ? w.y : i == 2 ? w.z : w.w; }
+/** The strongest surfaces of a place, mixed; those that stand out win at a seam. QUICK: two of them. */
 vec3 surfaces(vec4 w, vec2 uv) {
+#ifdef QUICK
+  int first = w.y > w.x ? 1 : 0;
+  int second = 1 - first;
+  for (int i = 2; i < 4; i++) {
+    float k = shareAt(w, i);
+    if (k > shareAt(w, first)) { second = first; first = i; } else if (k > shareAt(w, second)) second = i;
+  }
+  vec4 a = one(first, uv);
+  vec4 b = one(second, uv);
+  vec2 k = vec2(shareAt(w, first), shareAt(w, second)) * (0.25 + vec2(a.a, b.a));
+  k *= k;
+  return (a.rgb * k.x + b.rgb * k.y) / max(k.x + k.y, 1e-4);
+#else
   vec3 sum = vec3(0.0);
   float total = 0.0;
   for (int i = 0; i < 4; i++) {
-    float k = i == 0 ? w.x : i == 1 ? w.y : i == 2 ? w.z : w.w;
+    float k = shareAt(w, i);
     if (k < 0.04) continue;
     vec4 t = one(i, uv);
     k *= k > 0.9 ? 1.0 : 0.25 + t.a;
@@ -85,10 +99,28 @@ vec3 surfaces(vec4 w, vec2 uv) {
     total += k;
   }
   return sum / max(total, 1e-4);
+#endif
 }
 `;
 
-/** Ground by its surfaces: one fetch for the light, one for the shares, one for broad variation, one a surface. */
+/** The paint on tops of blocks and pieces over their own colour. PAINTED only where a level has any: a software renderer pays for the code on every fragment. */
+export const PAINTED_TOPS = /* glsl */ `
+#ifdef PAINTED
+uniform sampler2D uTops;
+uniform vec2 uLevelSize;
+${SURFACES_GLSL}
+#endif
+vec3 top(vec3 own, vec3 p, float strength) {
+#ifdef PAINTED
+  vec4 w = texture(uTops, p.xz / uLevelSize);
+  float painted = min(1.0, w.x + w.y + w.z + w.w);
+  if (painted > 0.04) return mix(own, surfaces(w / painted, p.xz) * strength, painted);
+#endif
+  return own;
+}
+`;
+
+/** Ground by its surfaces: one fetch for the light, one for the shares, one for broad variation, one a surface. QUICK while a slow machine moves the view; READING shows what is too steep. */
 export const TERRAIN_FRAGMENT = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
@@ -96,7 +128,6 @@ uniform sampler2D uTile;
 uniform sampler2D uShares;
 uniform sampler2D uGrain;
 uniform float uBlur;
-uniform float uReading;
 uniform float uLimit;
 in vec3 vPlace;
 in vec2 vTile;
@@ -108,27 +139,31 @@ void main() {
   vec4 t = texture(uTile, at);
   vec2 g = t.xy * 2.0 - 1.0;
   vec3 n = normalize(vec3(g.x, sqrt(max(1.0 - dot(g, g), 0.04)), g.y));
-  float n0 = n.y;
   vec4 broad = texture(uGrain, vPlace.xz / 37.0 + vPlace.y * 0.011);
   // The broad grain frays the seams and breaks the repeat.
   vec4 w = texture(uShares, at + (broad.rg - 0.5) * 0.012);
   vec3 colour = surfaces(w, tileAt(vPlace, n)) * (0.78 + 0.44 * broad.b);
+#ifndef QUICK
   float away = distance(vPlace, uEye);
   if (away < 16.0) {
     float chip = textureLod(uGrain, vec2(vPlace.x + vPlace.y, vPlace.z) / 0.62, log2(away * uBlur * 10.0 + 0.001)).a;
     colour *= mix(1.0, 0.74 + 0.52 * chip, 1.0 - away / 16.0);
   }
+#endif
+  float upright = n.y;
   n = normalize(n + vec3(broad.r - 0.5, 0.0, broad.g - 0.5) * 0.3);
   vec3 shaded = air(lit(colour * 1.18, n, t.z, t.w), vPlace);
-  if (uReading > 0.5) {
+#ifdef READING
+  {
     float line = abs(fract(vPlace.y) - 0.5);
     float px = fwidth(vPlace.y) * 0.9;
-    float degreesUp = degrees(acos(clamp(n0, 0.0, 1.0)));
+    float degreesUp = degrees(acos(clamp(upright, 0.0, 1.0)));
     float over = smoothstep(uLimit - 0.6, uLimit + 0.6, degreesUp);
     float tick = (1.0 - smoothstep(px, px * 2.0, 0.5 - line)) * over;
     shaded = mix(shaded, mix(shaded, vec3(0.79, 0.545, 0.106), 0.42), over);
     shaded = mix(shaded, vec3(0.09, 0.13, 0.12), tick * 0.9);
   }
+#endif
   outColour = vec4(shaded, 1.0);
 }
 `;
@@ -158,11 +193,9 @@ in vec3 vNormal;
 in vec4 vFace;
 in float vCourse;
 uniform vec3 uColour;
-uniform sampler2D uTops;
 out vec4 outColour;
 ${LIGHT}
-${PLACE_LIGHT}
-${SURFACES_GLSL}
+${PAINTED_TOPS}
 float mark(float metres, float width) {
   float px = max(fwidth(metres), 1e-5);
   return 1.0 - smoothstep(width * 0.5, width * 0.5 + 1.0, abs(metres) / px);
@@ -171,11 +204,7 @@ void main() {
   vec3 n = normalize(vNormal);
   float contact = 0.72 + 0.28 * smoothstep(0.0, 0.7, vCourse);
   vec3 base = uColour;
-  if (n.y > 0.5) {
-    vec4 w = texture(uTops, vPlace.xz / uLevelSize);
-    float painted = min(1.0, w.x + w.y + w.z + w.w);
-    if (painted > 0.04) base = mix(base, surfaces(w / painted, vPlace.xz) * 1.18, painted);
-  }
+  if (n.y > 0.5) base = top(base, vPlace, 1.18);
   vec3 colour = lit(base, n, 1.0, 1.0) * mix(contact, 1.0, abs(n.y));
   float ink = 0.0;
   if (abs(n.y) < 0.999) {
@@ -233,9 +262,10 @@ void main() {
 `;
 
 /**
- * Pieces and plants: colour a vertex, a tint an instance, light from where it stands. `uBillboard` turns
- * it to the eye. MERGED: positions and normals are in the level already (of billboards from their foot),
- * with foot and tint as attributes.
+ * Pieces and plants: colour a vertex, a tint an instance. MERGED: positions and normals are in the level
+ * already (of billboards from their foot), with foot and tint as attributes. `uBillboard` turns it to the
+ * eye. Plants are lit at their vertices, by the light where they stand: their triangles are small, and in
+ * software the fragments of a wood cost more than all its vertices. STONE is lit a fragment at a time.
  */
 export const INSTANCE_VERTEX = /* glsl */ `
 in vec4 colour;
@@ -244,14 +274,19 @@ in vec3 foot;
 in vec3 tintOf;
 #endif
 uniform float uBillboard;
-uniform vec3 uEye;
 uniform vec3 uView;
+out vec3 vColour;
+#ifdef STONE
+uniform vec3 uEye;
 out vec3 vPlace;
 out vec3 vNormal;
-out vec3 vColour;
-out vec2 vBase;
+#else
+${LIGHT}
+${PLACE_LIGHT}
+#endif
 void main() {
   vec3 tint = vec3(1.0);
+  vec3 n;
 #ifdef MERGED
   vec3 at = foot;
   vec3 p = position;
@@ -266,64 +301,59 @@ void main() {
   if (uBillboard > 0.5) {
     // About Y to the eye; in Plan to the south.
     vec2 to = uView.y < -0.99 ? vec2(0.0, 1.0) : normalize(uEye.xz - at.xz + 1e-4);
-    vPlace = at + vec3(to.y * p.x, p.y, -to.x * p.x);
-    vNormal = normalize(vec3(to.x * 0.6 + to.y * position.x * 0.5, 0.7, to.y * 0.6 - to.x * position.x * 0.5));
+    p = at + vec3(to.y * p.x, p.y, -to.x * p.x);
+    n = normalize(vec3(to.x * 0.6 + to.y * position.x * 0.5, 0.7, to.y * 0.6 - to.x * position.x * 0.5));
   } else {
 #ifdef MERGED
-    vPlace = p;
-    vNormal = normal;
+    n = normal;
 #else
-    vPlace = (instanceMatrix * vec4(position, 1.0)).xyz;
-    vNormal = normalize(mat3(instanceMatrix) * normal);
+    p = (instanceMatrix * vec4(position, 1.0)).xyz;
+    n = normalize(mat3(instanceMatrix) * normal);
 #endif
   }
   vColour = sqrt(max(colour.rgb, vec3(0.0))) * tint;
-  vBase = at.xz;
-  gl_Position = projectionMatrix * viewMatrix * vec4(vPlace, 1.0);
+#ifdef STONE
+  vPlace = p;
+  vNormal = n;
+#else
+  vec2 light = placeLight(at.xz);
+  vColour = air(lit(vColour * 1.18, n, 0.5 + 0.5 * light.x, 0.6 + 0.4 * light.y), p);
+#endif
+  gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
 }
 `;
 
 export const INSTANCE_FRAGMENT = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
+in vec3 vColour;
+out vec4 outColour;
+#ifdef STONE
 in vec3 vPlace;
 in vec3 vNormal;
-in vec3 vColour;
-in vec2 vBase;
 uniform sampler2D uGrain;
-#ifdef STONE
-uniform sampler2D uTops;
-#endif
-out vec4 outColour;
 ${LIGHT}
-${PLACE_LIGHT}
-#ifdef STONE
-${SURFACES_GLSL}
+${PAINTED_TOPS}
 #endif
 void main() {
-  vec3 n = normalize(vNormal);
   vec3 colour = vColour;
-  vec2 light = vec2(1.0);
 #ifdef STONE
-    // Laid stone: thin courses, each with stones of its own shade.
-    vec3 a = abs(n);
-    float along = a.x > a.z ? vPlace.z : vPlace.x;
-    if (a.y < 0.6) {
-      float row = floor(vPlace.y / 0.17);
-      float stone = texture(uGrain, vec2(floor((along + row * 0.37) / 0.46) * 0.173, row * 0.119)).r;
-      float seam = smoothstep(0.0, 0.10, fract(vPlace.y / 0.17)) * smoothstep(0.0, 0.05, fract((along + row * 0.37) / 0.46));
-      float near = 1.0 - smoothstep(14.0, 55.0, distance(vPlace, uEye));
-      colour *= mix(1.0, (0.72 + 0.56 * stone) * (0.78 + 0.22 * seam), 0.35 + 0.65 * near);
-    } else {
-      colour *= 0.84 + 0.32 * texture(uGrain, vPlace.xz / 1.7).g;
-      vec4 w = texture(uTops, vPlace.xz / uLevelSize);
-      float painted = min(1.0, w.x + w.y + w.z + w.w);
-      if (painted > 0.04) colour = mix(colour, surfaces(w / painted, vPlace.xz), painted);
-    }
-#else
-  light = placeLight(vBase);
+  // Laid stone: thin courses, each with stones of its own shade.
+  vec3 n = normalize(vNormal);
+  vec3 a = abs(n);
+  float along = a.x > a.z ? vPlace.z : vPlace.x;
+  if (a.y < 0.6) {
+    float row = floor(vPlace.y / 0.17);
+    float stone = texture(uGrain, vec2(floor((along + row * 0.37) / 0.46) * 0.173, row * 0.119)).r;
+    float seam = smoothstep(0.0, 0.10, fract(vPlace.y / 0.17)) * smoothstep(0.0, 0.05, fract((along + row * 0.37) / 0.46));
+    float near = 1.0 - smoothstep(14.0, 55.0, distance(vPlace, uEye));
+    colour *= mix(1.0, (0.72 + 0.56 * stone) * (0.78 + 0.22 * seam), 0.35 + 0.65 * near);
+  } else {
+    colour = top(colour * (0.84 + 0.32 * texture(uGrain, vPlace.xz / 1.7).g), vPlace, 1.0);
+  }
+  colour = air(lit(colour * 1.18, n, 1.0, 1.0), vPlace);
 #endif
-  outColour = vec4(air(lit(colour * 1.18, n, 0.5 + 0.5 * light.x, 0.6 + 0.4 * light.y), vPlace), 1.0);
+  outColour = vec4(colour, 1.0);
 }
 `;
 

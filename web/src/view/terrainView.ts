@@ -1,6 +1,7 @@
 import { BufferAttribute, BufferGeometry, DataTexture, GLSL3, LinearFilter, Mesh, RGBAFormat, ShaderMaterial, Vector2, type Group, type IUniform } from 'three';
 import type { Rect, Terrain } from '@rammer/core/earth/compose';
 import { TERRAIN_LOD_STRIDES, terrainIndices, terrainPositions, terrainVertexCount, tileNormals } from '@rammer/core/earth/mesh';
+import type { Vec3 } from '@rammer/core/num/vec';
 import { TILE_QUADS, TILE_SIDE } from '@rammer/core/level/tiles';
 import type { GroundRaster } from '@rammer/core/surface/ground';
 import { SURFACES } from '@rammer/core/surface/surfaces';
@@ -10,6 +11,9 @@ interface TileView {
   tx: number;
   tz: number;
   mesh: Mesh<BufferGeometry, ShaderMaterial>;
+  uniforms: Record<string, IUniform>;
+  /** by their defines, made when first drawn */
+  materials: Map<string, ShaderMaterial>;
   /** geometry of each LOD, made when first drawn; stale ones are written again before drawing */
   lods: (BufferGeometry | undefined)[];
   stale: boolean[];
@@ -27,6 +31,8 @@ export class TerrainView {
   private tiles = new Map<string, TileView>();
   private indices = TERRAIN_LOD_STRIDES.map((_, lod) => new BufferAttribute(terrainIndices(lod), 1));
   private skirt = 3;
+  /** whether ground that is too steep is marked */
+  reading = false;
 
   constructor(private readonly group: Group, private terrain: Terrain, private ground: GroundRaster, private readonly shared: Record<string, IUniform>) {
     this.build();
@@ -46,16 +52,13 @@ export class TerrainView {
         light.magFilter = light.minFilter = LinearFilter;
         const shares = new DataTexture(new Uint8Array(TILE_SIDE * TILE_SIDE * SURFACES), TILE_SIDE, TILE_SIDE, RGBAFormat);
         shares.magFilter = shares.minFilter = LinearFilter;
-        const material = new ShaderMaterial({
-          glslVersion: GLSL3, vertexShader: TERRAIN_VERTEX, fragmentShader: TERRAIN_FRAGMENT,
-          uniforms: { ...this.shared, uTile: { value: light }, uShares: { value: shares }, uOrigin: { value: new Vector2(tx * side, tz * side) }, uSide: { value: side } },
-        });
-        const mesh = new Mesh(new BufferGeometry(), material);
+        const uniforms = { ...this.shared, uTile: { value: light }, uShares: { value: shares }, uOrigin: { value: new Vector2(tx * side, tz * side) }, uSide: { value: side } };
+        const mesh = new Mesh<BufferGeometry, ShaderMaterial>();
         mesh.frustumCulled = false;
         mesh.visible = false;
         mesh.matrixAutoUpdate = false;
         this.group.add(mesh);
-        this.tiles.set(`terrain/${tx},${tz}`, { tx, tz, mesh, lods: [], stale: [], light, lightStale: true, shares });
+        this.tiles.set(`terrain/${tx},${tz}`, { tx, tz, mesh, uniforms, materials: new Map(), lods: [], stale: [], light, lightStale: true, shares });
       }
     }
     this.setGround(this.ground);
@@ -122,12 +125,27 @@ export class TerrainView {
     }
   }
 
-  /** Shows exactly the given tiles at the given LODs. */
-  show(wanted: ReadonlyMap<string, number>): void {
+  private material(tile: TileView, quick: boolean): ShaderMaterial {
+    const defines = { ...(quick ? { QUICK: '' } : {}), ...(this.reading ? { READING: '' } : {}) };
+    const key = Object.keys(defines).join();
+    let found = tile.materials.get(key);
+    if (!found) tile.materials.set(key, (found = new ShaderMaterial({ defines, glslVersion: GLSL3, vertexShader: TERRAIN_VERTEX, fragmentShader: TERRAIN_FRAGMENT, uniforms: tile.uniforms })));
+    return found;
+  }
+
+  /**
+   * Shows exactly the given tiles at the given LODs, the nearest first, so that what hills hide is not shaded.
+   *
+   * @param quick with fewer surfaces mixed at a place, for a view in motion on a slow machine
+   */
+  show(wanted: ReadonlyMap<string, number>, eye: Vec3, quick: boolean): void {
+    const half = (TILE_QUADS * this.terrain.grid.spacing) / 2;
     for (const [key, tile] of this.tiles) {
       const lod = wanted.get(key);
       tile.mesh.visible = lod !== undefined;
       if (lod === undefined) continue;
+      tile.mesh.material = this.material(tile, quick);
+      tile.mesh.renderOrder = Math.hypot((tile.tx * 2 + 1) * half - eye[0], (tile.tz * 2 + 1) * half - eye[2]);
       if (!tile.lods[lod]) {
         const geometry = new BufferGeometry();
         geometry.setAttribute('position', new BufferAttribute(new Float32Array(terrainVertexCount(lod) * 3), 3));
@@ -154,7 +172,7 @@ export class TerrainView {
     for (const tile of this.tiles.values()) {
       this.group.remove(tile.mesh);
       for (const g of tile.lods) g?.dispose();
-      tile.mesh.material.dispose();
+      for (const m of tile.materials.values()) m.dispose();
       tile.light.dispose();
       tile.shares.dispose();
     }
