@@ -17,7 +17,7 @@ import type { LevelChange, Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
 import { assetPicture } from './assetPicture';
 import { BlockView } from './blockView';
-import { Governor, type Quality } from './governor';
+import { Governor, SLOWEST, type Quality } from './governor';
 import { Look } from './look';
 import { Overlay } from './overlay';
 import { pixelsPerMetre, project, rayAt, type Projected } from './project';
@@ -338,15 +338,16 @@ export class LevelView {
 
   // ---- a frame -------------------------------------------------------------------------------
 
-  private draw(quality: Quality): void {
+  private draw(asked: Quality): void {
     const { renderer, camera } = this;
     const { fixed, fine, all: everything } = this.options;
-    const ratio = fixed ? 1 : Math.max(0.5, quality.ratio * Math.min(devicePixelRatio, 1.5));
+    const quality = fixed ? SLOWEST : asked;
+    const ratio = Math.max(0.5, quality.ratio * Math.min(devicePixelRatio, 1.5));
     if (renderer.getPixelRatio() !== ratio) renderer.setPixelRatio(ratio);
     const size = renderer.getSize(new Vector2());
     if (size.x !== this.width || size.y !== this.height) renderer.setSize(this.width, this.height, false);
-    const batches = batchList(this.drawables(), camera, this.session.terrain.grid.spacing, fine ? 0 : fixed ? 1 : quality.coarseness, !everything);
-    const { eye, counted } = this.paint(batches, ratio, this.height, !fixed && quality.coarseness > 2);
+    const batches = batchList(this.drawables(), camera, this.session.terrain.grid.spacing, fine ? 0 : quality.coarseness, !everything);
+    const { eye, counted } = this.paint(batches, ratio, this.height, quality.coarseness > 2);
     const { all } = tally(batches);
     this.drawn = { batches, listed: { draws: all.draws, triangles: all.triangles }, counted, ratio };
     renderer.render(this.overlay.scene, eye);
@@ -427,7 +428,7 @@ export class LevelView {
   }
 }
 
-/** `draw=` of a link, for benchmarks: `fixed` quality at pixel ratio 1, `fine` without LODs, `all` without culling, `apart` without instancing. */
+/** `draw=` of a link, for benchmarks: `fixed` quality, that of a software renderer in motion, `fine` without LODs, `all` without culling, `apart` without instancing. */
 function drawOptions(): { fixed: boolean; fine: boolean; all: boolean; apart: boolean } {
   const asked = (new URLSearchParams(location.search).get('draw') ?? '').split(',');
   return { fixed: asked.includes('fixed'), fine: asked.includes('fine'), all: asked.includes('all'), apart: asked.includes('apart') };

@@ -17,6 +17,9 @@ const LADDER: readonly Quality[] = [
   { ratio: 0.5, coarseness: 4 },
 ];
 
+/** what a software renderer comes down to in motion */
+export const SLOWEST = LADDER[LADDER.length - 1];
+
 /** A machine that had to go far down the ladder also rests with fewer triangles: about 40,000 in the demo. */
 const REST_OF_SLOW: Quality = { ratio: 1, coarseness: 1.5 };
 
