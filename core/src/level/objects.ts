@@ -38,11 +38,35 @@ export const bodyObject = z.object({ ...base, kind: z.literal('body'), figures: 
 export const MIN_BLOCK = 0.05;
 const blockSide = finite.min(MIN_BLOCK, `a block is at least ${MIN_BLOCK} m a side`).max(4096, 'a block is at most 4096 m a side');
 
+/** See block/shapes for what each is. */
+export const SHAPES = ['box', 'ramp', 'wedge', 'stair', 'cylinder', 'cone', 'arch', 'ring'] as const;
+export type Shape = (typeof SHAPES)[number];
+export const DEFAULT_STEPS = 8;
+export const DEFAULT_WALL = 0.5;
+
+/** Why a block's own numbers make no shape, in words for the person, or `undefined` where they do. */
+function shapeFault({ shape, size: [l, h, w], wall = DEFAULT_WALL }: { shape: Shape; size: [number, number, number]; wall?: number }): string | undefined {
+  if (shape === 'arch' && 2 * wall >= l) return `an arch ${l} m long has no opening left between jambs of ${wall} m: make it longer or its jambs thinner`;
+  if (shape === 'arch' && wall >= h) return `an arch ${h} m high has no opening left under a head of ${wall} m: make it higher or thinner`;
+  if (shape === 'ring' && 2 * wall >= Math.min(l, w)) return `a ring ${Math.min(l, w)} m across has no hole left in a wall of ${wall} m: make it wider or its wall thinner`;
+  return undefined;
+}
+
 export const blockObject = z.object({
   ...base,
   kind: z.literal('block'),
-  shape: z.enum(['box', 'ramp']),
-  /** own dimensions: along local x, height, along local z; a ramp rises along +x */
+  shape: z.enum(SHAPES),
+  /** a void is not there itself: it cuts the solids it meets; absent means solid */
+  op: z.enum(['solid', 'void']).optional(),
+  /** what a void cuts: every solid (also where absent), or those of its own group */
+  cuts: z.enum(['all', 'group']).optional(),
+  /** name of the group it belongs to */
+  group: name.optional(),
+  /** of a stair; 8 where absent */
+  steps: z.number().int().min(1, 'a stair has at least one step').max(500, 'a stair has at most 500 steps').optional(),
+  /** thickness of an arch's jambs and head, of a ring's wall, metres; 0.5 where absent */
+  wall: finite.min(0.02, 'a wall is at least 0.02 m thick').max(1000).optional(),
+  /** own dimensions: along local x, height, along local z; ramps and stairs rise along +x */
   size: z.tuple([blockSide, blockSide, blockSide]),
   /** centre of the base */
   at: vec3,
@@ -52,6 +76,9 @@ export const blockObject = z.object({
   hidden: z.boolean().default(false),
   /** taken out of the level, still in the document */
   out: z.boolean().default(false),
+}).superRefine((block, context) => {
+  const fault = shapeFault(block);
+  if (fault) context.addIssue({ code: 'custom', message: fault });
 });
 
 export const liftObject = z.discriminatedUnion('lift', [

@@ -1,0 +1,186 @@
+import fc from 'fast-check';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { parseObject, SHAPES, type Block } from '../level/objects';
+import type { Mesh } from '../num/mesh';
+import { solidKernel } from '../testing/solidKernel';
+import { BlockBuilder, builtSolid, splitBlocks, type BuiltBlock } from './build';
+import type { SolidKernel } from './kernel';
+import { shapeMesh, SIDES } from './shapes';
+
+let kernel: SolidKernel;
+beforeAll(async () => { kernel = await solidKernel(); });
+
+let count = 0;
+const block = (more: Partial<Block>): Block => ({ id: `b${String(++count).padStart(5, '0')}`, version: 1, kind: 'block', name: 'block', shape: 'box', size: [4, 3, 2], at: [0, 0, 0], turn: 0, hidden: false, out: false, ...more });
+const cut = (more: Partial<Block>): Block => block({ op: 'void', ...more });
+
+/** Every edge is run through once in either direction: closed, and every triangle faces outwards alike. */
+function expectClosed({ indices }: Mesh): void {
+  const edges = new Set<string>();
+  for (let i = 0; i < indices.length; i += 3) {
+    for (let k = 0; k < 3; k++) {
+      const edge = `${indices[i + k]},${indices[i + ((k + 1) % 3)]}`;
+      expect(edges.has(edge)).toBe(false);
+      edges.add(edge);
+    }
+  }
+  for (const edge of edges) expect(edges.has(edge.split(',').reverse().join())).toBe(true);
+}
+
+/** Volume by the divergence theorem, and area. */
+function measure({ positions: p, indices }: Mesh): { volume: number; area: number } {
+  let volume = 0;
+  let area = 0;
+  for (let i = 0; i < indices.length; i += 3) {
+    const [a, b, c] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3].map((k) => [p[k], p[k + 1], p[k + 2]]);
+    const u = b.map((v, k) => v - a[k]);
+    const v = c.map((w, k) => w - a[k]);
+    const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+    area += Math.hypot(...n) / 2;
+    volume += (a[0] * n[0] + a[1] * n[1] + a[2] * n[2]) / 6;
+  }
+  return { volume, area };
+}
+
+const polygon = (SIDES / 8) * Math.sin((2 * Math.PI) / SIDES);
+
+describe('a shape', () => {
+  it('is closed, and has the volume worked by hand', () => {
+    const volumes: Record<Block['shape'], number> = {
+      box: 24, ramp: 12, wedge: 12,
+      // 8 steps: 1/8 + 2/8 ... + 8/8 of the box over eighths of its length.
+      stair: 24 * (36 / 64),
+      cylinder: 4 * 2 * polygon * 3, cone: (4 * 2 * polygon * 3) / 3, ring: (4 * 2 - 3 * 1) * polygon * 3,
+      // Opening 3 m wide and 1 m to the springing under a head of half a circle of 24 sides.
+      arch: (12 - 3 * 1 - 3 * 3 * polygon * 0.5) * 2,
+    };
+    for (const shape of SHAPES) {
+      const mesh = shapeMesh({ shape, size: [4, 3, 2] });
+      expectClosed(mesh);
+      expect(measure(mesh).volume, shape).toBeCloseTo(volumes[shape], 4);
+    }
+  });
+
+  it('fills its own dimensions exactly, whatever they are', () => {
+    fc.assert(fc.property(fc.constantFrom(...SHAPES), fc.tuple(...[0, 1, 2].map(() => fc.double({ min: 1.2, max: 30, noNaN: true }))), fc.integer({ min: 1, max: 30 }), (shape, size, steps) => {
+      const mesh = shapeMesh({ shape, size: size as Block['size'], steps, wall: 0.3 });
+      expectClosed(mesh);
+      const p = mesh.positions;
+      for (const [k, low, high] of [[0, -size[0] / 2, size[0] / 2], [1, 0, size[1]], [2, -size[2] / 2, size[2] / 2]]) {
+        let [min, max] = [Infinity, -Infinity];
+        for (let i = k; i < p.length; i += 3) { min = Math.min(min, p[i]); max = Math.max(max, p[i]); }
+        expect(min).toBeCloseTo(low, 4);
+        expect(max).toBeCloseTo(high, 4);
+      }
+    }), { numRuns: 80 });
+  });
+
+  it('that its numbers cannot make is refused in words', () => {
+    const refused = (more: Partial<Block>) => { const r = parseObject(block(more)); return r.ok ? '' : r.message; };
+    expect(refused({ shape: 'arch', size: [1, 3, 2] })).toMatch(/no opening left between jambs of 0.5 m/);
+    expect(refused({ shape: 'arch', size: [4, 0.4, 2] })).toMatch(/no opening left under a head/);
+    expect(refused({ shape: 'ring', size: [4, 3, 2], wall: 1 })).toMatch(/no hole left/);
+    expect(refused({ size: [0, 1, 1] })).toMatch(/at least 0.05 m/);
+    expect(refused({ size: [-1, 1, 1] })).toMatch(/at least 0.05 m/);
+    expect(refused({ shape: 'stair', steps: 0 })).toMatch(/at least one step/);
+    expect(refused({ shape: 'arch', size: [4, 3, 2] })).toBe('');
+  });
+});
+
+describe('a void', () => {
+  const build = (...blocks: Block[]) => new BlockBuilder(kernel).build(blocks);
+
+  it('of a door in a cube of 2.40 m leaves what is worked by hand', () => {
+    const cube = block({ size: [2.4, 2.4, 2.4], at: [10, 1, 20] });
+    const door = cut({ size: [1, 2.1, 3], at: [10, 1, 20] });
+    const [built] = build(cube, door);
+    expect(built.volume).toBeCloseTo(2.4 ** 3 - 1 * 2.1 * 2.4, 5);
+    // Six faces less the door's two ends and its foot, and two jambs and a head more.
+    expect(measure(built).area).toBeCloseTo(6 * 2.4 ** 2 - 2 * 2.1 - 2.4 + 2 * 2.1 * 2.4 + 2.4, 4);
+    expect(measure(built).volume).toBeCloseTo(built.volume, 4);
+    expect(built.min.map((v) => Number(v.toFixed(4)))).toEqual([8.8, 1, 18.8]);
+    const jambs = [...built.cutBy].filter((v) => v > 0).length;
+    expect(jambs).toBe(6);
+    expect(built.voids).toEqual([door.id]);
+  });
+
+  it('cuts what it meets, or its own group only; a solid that nothing cuts stays plain', () => {
+    const far = block({ at: [50, 0, 0] });
+    const mine = block({ group: 'shed' });
+    const other = block({ at: [1, 0, 0] });
+    const only = cut({ group: 'shed', cuts: 'group', size: [1, 1, 1] });
+    const all = cut({ size: [1, 1, 1], at: [0, 2, 0] });
+    const split = splitBlocks([far, mine, other, only, all]);
+    expect(split.plain).toEqual([far]);
+    expect(split.special.map((s) => [s.block, s.voids])).toEqual([[mine, [only, all]], [other, [all]]]);
+  });
+
+  it('gives the same bytes from the same level, however it was reached', () => {
+    const wall = block({ size: [10, 4, 0.4] });
+    const holes = [0, 1, 2].map((i) => cut({ size: [1, 1, 1], at: [-3 + i * 3, 1, 0] }));
+    const [fresh] = build(wall, ...holes);
+    const builder = new BlockBuilder(kernel);
+    builder.build([wall, holes[2]]);
+    builder.build([wall, ...holes, cut({ at: [0, 0, 0], size: [0.5, 0.5, 0.5] })]);
+    builder.build([wall, ...holes], new Set([holes[1].id]));
+    const [after] = builder.build([holes[1], holes[0], wall, holes[2]]);
+    expect(after.positions).toEqual(fresh.positions);
+    expect(after.indices).toEqual(fresh.indices);
+    expect(after.cutBy).toEqual(fresh.cutBy);
+  });
+
+  it('dragged leaves the same solid as built from nothing', () => {
+    const slab = block({ size: [20, 1, 20] });
+    const holes = Array.from({ length: 12 }, (_, i) => cut({ shape: i % 2 ? 'cylinder' : 'box', size: [2, 3, 2], at: [-8 + (i % 4) * 5, -1, -7 + Math.floor(i / 4) * 6] }));
+    const builder = new BlockBuilder(kernel);
+    for (let step = 0; step < 5; step++) {
+      const moved = holes.map((h, i) => (i === 5 ? { ...h, at: [h.at[0] + step * 0.7, h.at[1], h.at[2]] as Block['at'] } : h));
+      const [quick] = builder.build([slab, ...moved], new Set([holes[5].id]));
+      const [slow] = build(slab, ...moved);
+      expect(quick.volume).toBeCloseTo(slow.volume, 3);
+      expectClosed(quick);
+    }
+    builder.dispose();
+  });
+
+  it('that swallows everything leaves an empty solid, which says so', () => {
+    const [built] = build(block({}), cut({ size: [10, 10, 10], at: [0, -1, 0] }));
+    expect(built.indices.length).toBe(0);
+    expect(built.volume).toBe(0);
+  });
+
+  it('leaves closed solids whose volume a sampling confirms, over 500 random sets', () => {
+    const some = fc.record({
+      shape: fc.constantFrom(...SHAPES), size: fc.tuple(...[0, 1, 2].map(() => fc.double({ min: 1.2, max: 6, noNaN: true }))),
+      at: fc.tuple(...[0, 1, 2].map(() => fc.double({ min: -2, max: 2, noNaN: true }))), turn: fc.integer({ min: -180, max: 180 }), steps: fc.integer({ min: 1, max: 9 }),
+    });
+    fc.assert(fc.property(some, fc.array(some, { minLength: 1, maxLength: 4 }), (solid, voids) => {
+      const blocks = [block({ ...solid, wall: 0.3 } as Partial<Block>), ...voids.map((v) => cut({ ...v, wall: 0.3 } as Partial<Block>))];
+      for (const built of build(...blocks)) {
+        expectClosed(built);
+        expect(measure(built).volume).toBeCloseTo(built.volume, 2);
+        // No self-intersection: the kernel takes its own result back without losing any of it.
+        const again = new kernel.Manifold(new kernel.Mesh({ numProp: 3, vertProperties: built.positions, triVerts: built.indices }));
+        expect(again.status()).toBe('NoError');
+        expect(Math.abs(again.volume() - built.volume)).toBeLessThan(1e-3 * Math.max(1, built.volume));
+        again.delete();
+      }
+    }), { numRuns: 500 });
+  });
+
+  it('leaves no floor with headroom inside the solid', () => {
+    const [built] = build(block({ size: [6, 4, 6] }), cut({ size: [1, 2.1, 8] }));
+    const solid: BuiltBlock = built;
+    expect(builtSolid(solid).indices.length).toBe(solid.indices.length + solid.sheets.indices.length);
+    const heights = [...new Set([...solid.sheets.positions].filter((_, i) => i % 3 === 1).map((y) => Number(y.toFixed(3))))].sort((a, b) => a - b);
+    expect(heights).toEqual([0.4, 0.8, 1.2, 1.6, 2, 2.4, 2.8, 3.2, 3.6]);
+    // At 0.4 m the door is open: 36 m2 less a metre's strip of 6.
+    let area = 0;
+    const { positions: p, indices } = solid.sheets;
+    for (let i = 0; i < indices.length; i += 3) {
+      const [a, b, c] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3];
+      if (Math.abs(p[a + 1] - 0.4) < 1e-3) area += Math.abs((p[b] - p[a]) * (p[c + 2] - p[a + 2]) - (p[b + 2] - p[a + 2]) * (p[c] - p[a])) / 2;
+    }
+    expect(area).toBeCloseTo(30, 3);
+  });
+});

@@ -1,0 +1,218 @@
+import type { CrossSection, Manifold } from 'manifold-3d';
+import type { Block } from '../level/objects';
+import type { Mesh } from '../num/mesh';
+import { sinCosDeg } from '../num/trig';
+import type { Vec3 } from '../num/vec';
+import type { SolidKernel } from './kernel';
+import type { PlacedMesh } from './placedMesh';
+import { shapeMesh } from './shapes';
+import { blockBounds } from './solid';
+
+/** A block as a mesh in the level: its shape less the voids that cut it. */
+export interface BuiltBlock extends PlacedMesh {
+  of: 'block';
+  /** the inputs it was made from: equal keys, equal solids */
+  key: string;
+  /** metres cubed */
+  volume: number;
+  /** for each triangle 0 for the block's own surface, else 1 + the place in `voids` of what cut it */
+  cutBy: Uint16Array;
+  voids: string[];
+  /** level sheets inside the solid, `SHEET` metres apart, that leave no headroom there for a walk area */
+  sheets: Mesh;
+}
+
+/** Distance between the sheets that fill a solid, metres; less than any body's headroom. */
+export const SHEET = 0.4;
+
+/** Blocks told apart by what they need. */
+export interface Split {
+  /** boxes and ramps that nothing cuts: their solid is known without the kernel */
+  plain: Block[];
+  /** the other solids, each with the voids that cut it, by id */
+  special: { block: Block; voids: Block[] }[];
+}
+
+/**
+ * Which blocks are to be built. A void cuts every solid its bounds meet, or, where it says so, those of
+ * its own group only.
+ *
+ * @param blocks that are in the level
+ */
+export function splitBlocks(blocks: readonly Block[]): Split {
+  const byId = (a: Block, b: Block) => (a.id < b.id ? -1 : 1);
+  const voids = blocks.filter((b) => b.op === 'void').sort(byId).map((block) => ({ block, ...blockBounds(block) }));
+  const out: Split = { plain: [], special: [] };
+  for (const block of blocks) {
+    if (block.op === 'void') continue;
+    const { min, max } = blockBounds(block);
+    const cuts = voids.filter((v) => (v.block.cuts !== 'group' || (block.group !== undefined && v.block.group === block.group))
+      && v.min[0] < max[0] && v.max[0] > min[0] && v.min[1] < max[1] && v.max[1] > min[1] && v.min[2] < max[2] && v.max[2] > min[2]).map((v) => v.block);
+    if (cuts.length === 0 && (block.shape === 'box' || block.shape === 'ramp')) out.plain.push(block);
+    else out.special.push({ block, voids: cuts });
+  }
+  return out;
+}
+
+const shapeKey = (b: Block): string => JSON.stringify([b.id, b.shape, b.size, b.at, b.turn, b.steps, b.wall]);
+
+/** What a built block is made from, as text. */
+export const builtKey = (block: Block, voids: readonly Block[]): string => [block, ...voids].map(shapeKey).join('|');
+
+/** A solid of the kernel and what cut it. */
+interface Cut {
+  solid: Manifold;
+  cutters: { id: string; original: number }[];
+}
+
+/** Kept from earlier builds, newest last: the solid and its voids that hold still while one is dragged. */
+const KEPT = 64;
+
+/**
+ * Builds solids with their voids. It keeps what it built, and while voids are dragged the solid less
+ * those that hold still, so that a step of a drag cuts the moving ones only.
+ *
+ * A drag's steps differ from a build from nothing in the order of cuts; results that are kept come from
+ * `build` without `moving`, whose operands always stand in the order of their ids.
+ */
+export class BlockBuilder {
+  private readonly bases = new Map<string, Cut>();
+  private readonly built = new Map<string, BuiltBlock>();
+
+  constructor(private readonly kernel: SolidKernel) {}
+
+  /** @param moving ids of blocks that are being dragged */
+  build(blocks: readonly Block[], moving: ReadonlySet<string> = new Set()): BuiltBlock[] {
+    const { special } = splitBlocks(blocks);
+    const out = special.map(({ block, voids }) => this.one(block, voids, moving));
+    for (const map of [this.built, this.bases] as Map<string, unknown>[]) {
+      const room = map === this.bases ? KEPT : special.length + KEPT;
+      for (const key of [...map.keys()].slice(0, Math.max(0, map.size - room))) {
+        if (map === this.bases) this.bases.get(key)!.solid.delete();
+        map.delete(key);
+      }
+    }
+    return out;
+  }
+
+  dispose(): void {
+    for (const { solid } of this.bases.values()) solid.delete();
+    this.bases.clear();
+    this.built.clear();
+  }
+
+  private one(block: Block, voids: readonly Block[], moving: ReadonlySet<string>): BuiltBlock {
+    const still = voids.filter((v) => !moving.has(v.id));
+    const dragged = voids.filter((v) => moving.has(v.id));
+    const key = `${builtKey(block, still)}${dragged.length > 0 ? `||${dragged.map(shapeKey).join('|')}` : ''}`;
+    const known = this.built.get(key);
+    if (known) {
+      this.built.delete(key);
+      this.built.set(key, known);
+      return known;
+    }
+    let result: Cut;
+    if (dragged.length === 0) result = this.cut(this.whole(block), still, block);
+    else {
+      const baseKey = builtKey(block, still);
+      let base = this.bases.get(baseKey);
+      if (!base) this.bases.set(baseKey, (base = this.cut(this.whole(block), still, block)));
+      result = this.cut(base, dragged, block, true);
+    }
+    const made = this.describe(result, block, key);
+    result.solid.delete();
+    this.built.set(key, made);
+    return made;
+  }
+
+  private whole(block: Block): Cut { return { solid: this.solid(block, block, this.kernel.Manifold.reserveIDs(1)), cutters: [] }; }
+
+  /**
+   * Less the voids, all at once. Original ids are reserved in the order of the operands, because the
+   * kernel's triangles come in the order of their ids: equal inputs, equal bytes.
+   *
+   * @param keep whether the operand lives on
+   */
+  private cut(from: Cut, voids: readonly Block[], about: Block, keep = false): Cut {
+    if (voids.length === 0) return from;
+    const first = this.kernel.Manifold.reserveIDs(voids.length);
+    const cutters = voids.map((v, i) => this.solid(v, about, first + i));
+    const all = cutters.length === 1 ? cutters[0] : this.kernel.Manifold.union(cutters);
+    const solid = from.solid.subtract(all);
+    solid.numTri();
+    for (const c of new Set([...cutters, all])) c.delete();
+    if (!keep) from.solid.delete();
+    return { solid, cutters: [...from.cutters, ...voids.map((v, i) => ({ id: v.id, original: first + i }))] };
+  }
+
+  /** A block's own shape in the kernel's axes (z up), about another block's place, so that float32 stays fine. */
+  private solid(block: Block, about: Block, original: number): Manifold {
+    const { positions, indices } = shapeMesh(block);
+    const [s, c] = sinCosDeg(block.turn);
+    // To the micrometre: faces that differ by less would leave slivers that float32 cannot hold.
+    const d = [0, 1, 2].map((k) => Math.round((block.at[k] - about.at[k]) * 1e6) / 1e6);
+    const vertProperties = new Float32Array(positions.length);
+    for (let i = 0; i < positions.length; i += 3) {
+      const [x, y, z] = [positions[i], positions[i + 1], positions[i + 2]];
+      vertProperties[i] = d[0] + c * x + s * z;
+      vertProperties[i + 1] = -(d[2] - s * x + c * z);
+      vertProperties[i + 2] = d[1] + y;
+    }
+    return new this.kernel.Manifold(new this.kernel.Mesh({ numProp: 3, vertProperties, triVerts: Uint32Array.from(indices), runIndex: Uint32Array.of(0, indices.length), runOriginalID: Uint32Array.of(original) }));
+  }
+
+  private describe({ solid, cutters }: Cut, block: Block, key: string): BuiltBlock {
+    const mesh = solid.getMesh();
+    const ids = cutters.map((c) => c.original);
+    const cutBy = new Uint16Array(mesh.numTri);
+    for (let r = 0; r < mesh.numRun; r++) {
+      const which = ids.indexOf(mesh.runOriginalID[r]) + 1;
+      if (which > 0) cutBy.fill(which, mesh.runIndex[r] / 3, mesh.runIndex[r + 1] / 3);
+    }
+    const level = (from: ArrayLike<number>, stride: number, count: number): Float32Array => {
+      const out = new Float32Array(count * 3);
+      for (let i = 0; i < count; i++) {
+        out[i * 3] = block.at[0] + from[i * stride];
+        out[i * 3 + 1] = block.at[1] + from[i * stride + 2];
+        out[i * 3 + 2] = block.at[2] - from[i * stride + 1];
+      }
+      return out;
+    };
+    const positions = level(mesh.vertProperties, mesh.numProp, mesh.numVert);
+    const min: Vec3 = [Infinity, Infinity, Infinity];
+    const max: Vec3 = [-Infinity, -Infinity, -Infinity];
+    for (let i = 0; i < positions.length; i++) {
+      min[i % 3] = Math.min(min[i % 3], positions[i]);
+      max[i % 3] = Math.max(max[i % 3], positions[i]);
+    }
+    return { of: 'block', id: block.id, name: block.name, key, positions, indices: Uint32Array.from(mesh.triVerts), min, max, volume: solid.volume(), cutBy, voids: cutters.map((c) => c.id), sheets: this.sheets(solid, block) };
+  }
+
+  private sheets(solid: Manifold, block: Block): Mesh {
+    const positions: number[] = [];
+    const indices: number[] = [];
+    const top = solid.boundingBox().max[2];
+    for (let y = SHEET; y < top - 0.05; y += SHEET) {
+      const section: CrossSection = solid.slice(y);
+      const polygons = section.toPolygons();
+      section.delete();
+      if (polygons.length === 0) continue;
+      const first = positions.length / 3;
+      for (const polygon of polygons) for (const [px, py] of polygon) positions.push(block.at[0] + px, block.at[1] + y, block.at[2] - py);
+      for (const [a, b, c] of this.kernel.triangulate(polygons)) indices.push(first + a, first + b, first + c);
+    }
+    return { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) };
+  }
+}
+
+/** A built block as it stops a body: its mesh and the sheets that fill it. */
+export function builtSolid(b: BuiltBlock): PlacedMesh {
+  const n = b.positions.length / 3;
+  const positions = new Float32Array(b.positions.length + b.sheets.positions.length);
+  positions.set(b.positions);
+  positions.set(b.sheets.positions, b.positions.length);
+  const indices = new Uint32Array(b.indices.length + b.sheets.indices.length);
+  indices.set(b.indices);
+  b.sheets.indices.forEach((v, i) => { indices[b.indices.length + i] = v + n; });
+  return { id: b.id, name: b.name, positions, indices, min: b.min, max: b.max };
+}
