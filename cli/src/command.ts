@@ -1,3 +1,4 @@
+import type { SolidKernel } from '@rammer/core/block/kernel';
 import type { Assets } from '@rammer/core/kit/placement';
 import type { Level } from '@rammer/core/level/level';
 
@@ -12,6 +13,8 @@ export interface Said {
 export interface Asked {
   /** the level's meshes */
   assets: Assets;
+  /** loaded where the level has voids or shapes that need it */
+  kernel?: SolidKernel;
   /** folder to write to */
   out?: string;
   /** a device other than the level's own */

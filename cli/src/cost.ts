@@ -7,11 +7,11 @@ import { overviewPose } from '@rammer/core/snag/checkLevel';
 import type { Command } from './command';
 
 /** What each place costs on a device, by course; exit 1 where the dearest stands over the budget line. */
-export const cost: Command = (level, { assets, device: wanted }) => {
+export const cost: Command = (level, { assets, kernel, device: wanted }) => {
   const id = wanted ?? settingsOf(level).device;
   if (!Object.hasOwn(DEVICES, id)) throw new Error(`there is no device ${id}; there are ${Object.keys(DEVICES).join(', ')}`);
   const device = DEVICES[id as keyof typeof DEVICES];
-  const parts = assemble(level, assets);
+  const parts = assemble(level, assets, kernel);
   const { grid } = parts.terrain;
   const drawables = levelDrawables(parts);
   const saved = costPlaces(level);

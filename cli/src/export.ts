@@ -7,24 +7,24 @@ import { heightsPng, weightsPng } from '@rammer/core/io/rasters';
 import type { Command } from './command';
 
 /** Writes the level in open formats to a folder: GLB plain and instanced, heights, weights, OBJ of the blocks. */
-export const exportLevel: Command = async (level, { assets, out }) => {
+export const exportLevel: Command = async (level, { assets, kernel, out }) => {
   if (!out) throw new Error('export needs a folder to write to: --out FOLDER');
-  const parts = assemble(level, assets);
+  const parts = assemble(level, assets, kernel);
   mkdirSync(out, { recursive: true });
   const files: { file: string; bytes: number }[] = [];
   const put = (file: string, content: Uint8Array | string) => {
     writeFileSync(join(out, file), content);
     files.push({ file, bytes: typeof content === 'string' ? Buffer.byteLength(content) : content.length });
   };
-  put('level.glb', await levelToGlb(level, parts.terrain, { parts }));
-  put('level-instanced.glb', await levelToGlb(level, parts.terrain, { parts, instanced: true }));
+  put('level.glb', await levelToGlb(level, parts.terrain, { parts, built: parts.built }));
+  put('level-instanced.glb', await levelToGlb(level, parts.terrain, { parts, built: parts.built, instanced: true }));
   const heights = heightsPng(parts.terrain);
   put('heights.png', heights.png);
   put('heights.json', `${JSON.stringify(heights.sidecar, null, 1)}\n`);
   const weights = weightsPng(parts.ground);
   put('weights.png', weights.png);
   put('weights.json', `${JSON.stringify(weights.sidecar, null, 1)}\n`);
-  put('blocks.obj', blocksToObj(parts.blocks));
-  const report = { out, files, pieces: parts.pieces.length, plants: parts.grown.reduce((s, g) => s + g.count, 0), blocks: parts.blocks.length };
+  put('blocks.obj', blocksToObj(parts.blocks, parts.built));
+  const report = { out, files, pieces: parts.pieces.length - parts.built.length, plants: parts.grown.reduce((s, g) => s + g.count, 0), blocks: parts.blocks.length + parts.built.length };
   return { report, text: [`${report.blocks} blocks, ${report.pieces} pieces, ${report.plants} plants`, ...files.map((f) => `  ${f.file.padEnd(22)} ${f.bytes} bytes`)].join('\n'), exit: 0 };
 };

@@ -6,6 +6,8 @@ import type { Command } from './command';
 import { cost } from './cost';
 import { exportLevel } from './export';
 import { walk } from './walk';
+import { loadSolidKernel } from '@rammer/core/block/loadKernel';
+import { needsKernel } from '@rammer/core/cost/parts';
 import { readAssets } from '@rammer/core/io/readAssets';
 import { readPackage } from '@rammer/core/io/package';
 
@@ -54,7 +56,7 @@ try {
   if (!opened.ok) bad(opened.code, `${file}: ${opened.message}`, json);
   const meshes = await readAssets(opened.value);
   if (!meshes.ok) bad(meshes.code, `${file}: ${meshes.message}`, json);
-  const { report, text, exit } = await command(opened.value, { assets: meshes.value, out: values.out, device: values.device, body: values.body });
+  const { report, text, exit } = await command(opened.value, { assets: meshes.value, kernel: needsKernel(opened.value) ? await loadSolidKernel() : undefined, out: values.out, device: values.device, body: values.body });
   console.log(json ? JSON.stringify(report) : text);
   process.exitCode = exit;
 } catch (error) {

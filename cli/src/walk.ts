@@ -8,10 +8,10 @@ import { walkDots } from '@rammer/core/play/walkDots';
 import type { Command } from './command';
 
 /** Whether the player gets from the entry to the objective, and where each threat can go; exit 1 where not. */
-export const walk: Command = async (level, { assets, body: wanted }) => {
+export const walk: Command = async (level, { assets, kernel, body: wanted }) => {
   await core.init();
   const recast = { ...core, ...generators };
-  const parts = assemble(level, assets);
+  const parts = assemble(level, assets, kernel);
   const { terrain, blocks, solids } = parts;
   const player = wanted ? ofKind(level, 'body').find((b) => b.id === wanted || b.name === wanted) : playerBody(level);
   if (!player) throw new Error(`there is no body ${wanted}; there are ${ofKind(level, 'body').map((b) => b.name).join(', ')}`);

@@ -2,13 +2,13 @@ import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { parseObject, SHAPES, type Block } from '../level/objects';
 import type { Mesh } from '../num/mesh';
-import { solidKernel } from '../testing/solidKernel';
+import { loadSolidKernel } from './loadKernel';
 import { BlockBuilder, builtSolid, splitBlocks, type BuiltBlock } from './build';
 import type { SolidKernel } from './kernel';
 import { shapeMesh, SIDES } from './shapes';
 
 let kernel: SolidKernel;
-beforeAll(async () => { kernel = await solidKernel(); });
+beforeAll(async () => { kernel = await loadSolidKernel(); });
 
 let count = 0;
 const block = (more: Partial<Block>): Block => ({ id: `b${String(++count).padStart(5, '0')}`, version: 1, kind: 'block', name: 'block', shape: 'box', size: [4, 3, 2], at: [0, 0, 0], turn: 0, hidden: false, out: false, ...more });

@@ -5,7 +5,7 @@ import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
 import type { SolidKernel } from './kernel';
 import type { PlacedMesh } from './placedMesh';
-import { shapeMesh } from './shapes';
+import { isPlain, shapeMesh } from './shapes';
 import { blockBounds } from './solid';
 
 /** A block as a mesh in the level: its shape less the voids that cut it. */
@@ -15,7 +15,6 @@ export interface BuiltBlock extends PlacedMesh {
   key: string;
   /** metres cubed */
   volume: number;
-  /** for each triangle 0 for the block's own surface, else 1 + the place in `voids` of what cut it */
   cutBy: Uint16Array;
   voids: string[];
   /** level sheets inside the solid, `SHEET` metres apart, that leave no headroom there for a walk area */
@@ -48,7 +47,7 @@ export function splitBlocks(blocks: readonly Block[]): Split {
     const { min, max } = blockBounds(block);
     const cuts = voids.filter((v) => (v.block.cuts !== 'group' || (block.group !== undefined && v.block.group === block.group))
       && v.min[0] < max[0] && v.max[0] > min[0] && v.min[1] < max[1] && v.max[1] > min[1] && v.min[2] < max[2] && v.max[2] > min[2]).map((v) => v.block);
-    if (cuts.length === 0 && (block.shape === 'box' || block.shape === 'ramp')) out.plain.push(block);
+    if (cuts.length === 0 && isPlain(block)) out.plain.push(block);
     else out.special.push({ block, voids: cuts });
   }
   return out;

@@ -8,6 +8,12 @@ export interface PlacedMesh extends Mesh {
   name: string;
   min: Vec3;
   max: Vec3;
+  /** a block that its shape or a void made a mesh; else a piece or a trunk */
+  of?: 'block';
+  /** of such a block: for each triangle 0 for its own surface, else 1 + the place in `voids` of what cut it */
+  cutBy?: Uint16Array;
+  /** ids of the voids that cut it */
+  voids?: string[];
 }
 
 /** Placed meshes by the 16 m cells their plan bounds touch, as blocks are. */
@@ -70,9 +76,16 @@ export function meshTopAt(mesh: PlacedMesh, x: number, z: number, limit: number)
   return best;
 }
 
+export interface MeshHit {
+  mesh: PlacedMesh;
+  distance: number;
+  triangle: number;
+  normal: Vec3;
+}
+
 /** First front face of the meshes that a ray meets. @param direction unit length */
-export function rayMeshes(meshes: Iterable<PlacedMesh>, o: Vec3, d: Vec3, far: number): { mesh: PlacedMesh; distance: number; normal: Vec3 } | undefined {
-  let best: { mesh: PlacedMesh; distance: number; normal: Vec3 } | undefined;
+export function rayMeshes(meshes: Iterable<PlacedMesh>, o: Vec3, d: Vec3, far: number): MeshHit | undefined {
+  let best: MeshHit | undefined;
   for (const mesh of meshes) {
     if (!rayMeetsBox(o, d, mesh.min, mesh.max)) continue;
     const { positions: p, indices } = mesh;
@@ -92,7 +105,7 @@ export function rayMeshes(meshes: Iterable<PlacedMesh>, o: Vec3, d: Vec3, far: n
       const r = -(qx * ux + qy * uy + qz * uz) / -facing;
       if (s < -1e-9 || r < -1e-9 || s + r > 1 + 1e-9) continue;
       const l = Math.sqrt(nx * nx + ny * ny + nz * nz);
-      best = { mesh, distance: t, normal: [nx / l, ny / l, nz / l] };
+      best = { mesh, distance: t, triangle: i / 3, normal: [nx / l, ny / l, nz / l] };
     }
   }
   return best;

@@ -32,6 +32,9 @@ export function shapeMesh({ shape, size, steps = DEFAULT_STEPS, wall = DEFAULT_W
   }
 }
 
+/** Whether a shape is convex and known without the kernel: see block/solid. */
+export const isPlain = ({ shape }: Pick<Block, 'shape'>): boolean => shape === 'box' || shape === 'ramp';
+
 type Outline = [number, number][];
 
 function stairOutline(l: number, h: number, steps: number): Outline {

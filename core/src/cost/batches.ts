@@ -1,4 +1,5 @@
 import { CELL } from '../block/grid';
+import type { PlacedMesh } from '../block/placedMesh';
 import { blockBounds, blockTriangles } from '../block/solid';
 import type { Rect, Terrain } from '../earth/compose';
 import { TERRAIN_LOD_STRIDES, terrainTriangles, terrainVertexCount } from '../earth/mesh';
@@ -121,11 +122,11 @@ export function tileRange(terrain: Terrain, tx: number, tz: number): [low: numbe
 /** The cell a block is drawn in: that of its centre. */
 export const drawCell = (block: Block): string => `${Math.floor(block.at[0] / CELL)},${Math.floor(block.at[2] / CELL)}`;
 
-/** Blocks that are drawn, by cell: one mesh and one draw a cell. Hidden and taken-out ones are not. */
+/** Blocks that are drawn, by cell: one mesh and one draw a cell. Voids, hidden and taken-out ones are not. */
 export function blocksByCell(blocks: Iterable<Block>): Map<string, Block[]> {
   const cells = new Map<string, Block[]>();
   for (const block of blocks) {
-    if (block.hidden || block.out) continue;
+    if (block.hidden || block.out || block.op === 'void') continue;
     const key = drawCell(block);
     const list = cells.get(key);
     if (list) list.push(block);
@@ -134,19 +135,21 @@ export function blocksByCell(blocks: Iterable<Block>): Map<string, Block[]> {
   return cells;
 }
 
-export function blockDrawables(cells: ReadonlyMap<string, readonly Block[]>): Drawable[] {
+/** @param built blocks that are meshes, by id, see block/build */
+export function blockDrawables(cells: ReadonlyMap<string, readonly Block[]>, built: ReadonlyMap<string, PlacedMesh> = new Map()): Drawable[] {
   const out: Drawable[] = [];
   for (const [cell, blocks] of cells) {
     const min: Vec3 = [Infinity, Infinity, Infinity];
     const max: Vec3 = [-Infinity, -Infinity, -Infinity];
     let triangles = 0;
     for (const block of blocks) {
-      const b = blockBounds(block);
+      const mesh = built.get(block.id);
+      const b = mesh ?? blockBounds(block);
       for (let k = 0; k < 3; k++) {
         min[k] = Math.min(min[k], b.min[k]);
         max[k] = Math.max(max[k], b.max[k]);
       }
-      triangles += blockTriangles(block);
+      triangles += mesh ? mesh.indices.length / 3 : blockTriangles(block);
     }
     // Flat shaded: each triangle has its own three vertices.
     out.push(merged({ key: `blocks/${cell}`, course: 'blocks', min, max, triangles: [triangles], vertices: [triangles * 3], bytes: triangles * 3 * BLOCK_VERTEX_BYTES }));

@@ -1,4 +1,6 @@
+import { BlockBuilder, builtSolid, splitBlocks, type BuiltBlock } from '../block/build';
 import { blockGrid, type BlockGrid } from '../block/grid';
+import type { SolidKernel } from '../block/kernel';
 import { meshGrid, type MeshGrid, type PlacedMesh } from '../block/placedMesh';
 import { composeTerrain, wholeRect, type Terrain } from '../earth/compose';
 import { grow, type GrowthInput, type Plants } from '../growth/grow';
@@ -18,38 +20,59 @@ export interface LevelParts {
   assets: Assets;
   terrain: Terrain;
   ground: GroundRaster;
+  /** blocks whose solid is plain; hosts, walls and so on */
   blocks: Block[];
   grid: BlockGrid;
-  /** pieces as they are seen and stood on */
+  /** blocks that their shape or a void made a mesh */
+  built: BuiltBlock[];
+  voids: Block[];
+  /** pieces and built blocks as they are seen and stood on */
   pieces: PlacedMesh[];
   meshes: MeshGrid;
   species: Species[];
   grown: Plants[];
   waters: Water[];
-  /** pieces and trunks as they stop a body */
+  /** pieces, built blocks and trunks as they stop a body */
   solids: PlacedMesh[];
 }
 
 /** The heights of the assets plants are scaled by, by asset object. */
 export const assetHeights = (assets: Assets): Map<string, number> => new Map([...assets].map(([id, a]) => [id, Math.max(0.01, assetBounds(a).max[1])]));
 
-/** @param assets read from the level's GLB files, see io/readAssets */
-export function assemble(level: Level, assets: Assets, composed?: Terrain): LevelParts {
+/** Whether a level has voids or shapes that only the kernel can make. */
+export const needsKernel = (level: Level): boolean => splitBlocks(presentBlocks(level)).special.length > 0;
+
+/**
+ * @param assets read from the level's GLB files, see io/readAssets
+ * @param kernel for a level that needs it
+ * @throws Error when it is needed and missing: a bug of the caller
+ */
+export function assemble(level: Level, assets: Assets, kernel?: SolidKernel, composed?: Terrain): LevelParts {
   const terrain = composed ?? composeTerrain(level);
   const { surfaces, rule } = surfacesOf(level);
   const ground = makeGround(terrain.grid, surfaces);
   composeGround(ground, terrain, rule, level.tiles, wholeRect(terrain.grid));
-  const blocks = presentBlocks(level);
+  const present = presentBlocks(level);
+  const { plain: blocks, special } = splitBlocks(present);
+  if (special.length > 0 && !kernel) throw new Error('this level has voids or shapes that need the kernel of solids');
+  const built = special.length > 0 ? buildOnce(kernel!, present) : [];
   const grid = blockGrid(blocks);
   const list = presentPieces(level);
-  const pieces = placedPieces(list, assets);
+  const pieces = [...placedPieces(list, assets), ...built];
   const meshes = meshGrid(pieces);
   const species = speciesOf(level);
   const waters = ofKind(level, 'water').filter((w) => !w.out);
   const input: GrowthInput = { terrain, ground, blocks: grid, meshes, waters, species, assetHeights: assetHeights(assets), plants: ofKind(level, 'plant'), tiles: level.tiles };
   const grown = grow(input);
   const byId = new Map(species.map((s) => [s.id, s]));
-  return { level, assets, terrain, ground, blocks, grid, pieces, meshes, species, grown, waters, solids: [...pieceColliders(list, assets), ...trunkColliders(grown, byId, assets)] };
+  return { level, assets, terrain, ground, blocks, grid, built, voids: present.filter((b) => b.op === 'void'), pieces, meshes, species, grown, waters, solids: [...pieceColliders(list, assets), ...built.map(builtSolid), ...trunkColliders(grown, byId, assets)] };
+}
+
+function buildOnce(kernel: SolidKernel, blocks: readonly Block[]): BuiltBlock[] {
+  const builder = new BlockBuilder(kernel);
+  const built = builder.build(blocks);
+  builder.dispose();
+  return built;
 }
 
 /** Who instances count for, by id: asset objects of pieces and species of plants. */
@@ -62,7 +85,7 @@ export function instanceCells(parts: Pick<LevelParts, 'level' | 'assets' | 'spec
 /** Everything a level draws. */
 export function levelDrawables(parts: LevelParts): Drawable[] {
   return [
-    ...terrainDrawables(parts.terrain), ...blockDrawables(blocksByCell(parts.blocks)),
+    ...terrainDrawables(parts.terrain), ...blockDrawables(blocksByCell(presentBlocks(parts.level)), new Map(parts.built.map((b) => [b.id, b]))),
     ...instanceDrawables(instanceCells(parts), parts.assets, owners(parts.level)), ...waterDrawables(parts.waters),
   ];
 }

@@ -1,5 +1,6 @@
 import { Document, WebIO, type Mesh as GltfMesh } from '@gltf-transform/core';
 import { EXTMeshGPUInstancing } from '@gltf-transform/extensions';
+import { splitBlocks, type BuiltBlock } from '../block/build';
 import { blockSolid, faceNormal, solidTriangles } from '../block/solid';
 import type { LevelParts } from '../cost/parts';
 import { terrainMesh } from '../earth/mesh';
@@ -9,9 +10,12 @@ import { PLANT_STRIDE } from '../growth/grow';
 import type { Asset } from '../kit/asset';
 import { presentBlocks, presentPieces, settingsOf, type Level } from '../level/level';
 import type { Block } from '../level/objects';
-import type { Vec3 } from '../num/vec';
+import type { Mesh } from '../num/mesh';
+import { cross, length, normalize, sub, type Vec3 } from '../num/vec';
 
 export interface GlbOptions {
+  /** blocks that are meshes, see block/build; a level with voids or shapes needs them */
+  built?: readonly BuiltBlock[];
   /** pieces and plants to write too; left out, only terrain and blocks are */
   parts?: Pick<LevelParts, 'assets' | 'grown' | 'species'>;
   /** one node a kind with EXT_mesh_gpu_instancing, else one node a piece and plant. Default false */
@@ -33,7 +37,7 @@ interface Pose {
  * A block's node stands at the centre of its base with its turn; its mesh has its real dimensions,
  * never a scale. The origin is the level's.
  */
-export async function levelToGlb(level: Level, terrain: Terrain, { parts, instanced = false }: GlbOptions = {}): Promise<Uint8Array> {
+export async function levelToGlb(level: Level, terrain: Terrain, { parts, built = [], instanced = false }: GlbOptions = {}): Promise<Uint8Array> {
   const document = new Document();
   document.getRoot().getAsset().generator = 'Rammer';
   const buffer = document.createBuffer();
@@ -54,7 +58,15 @@ export async function levelToGlb(level: Level, terrain: Terrain, { parts, instan
   const normals = new Float32Array(mesh.positions.length);
   for (let i = 0; i < normals.length; i += 3) normals.set(normalAt(terrain, mesh.positions[i], mesh.positions[i + 2]), i);
   add('terrain', ground, mesh.positions, normals, mesh.indices);
-  for (const block of presentBlocks(level)) {
+  const { plain, special } = splitBlocks(presentBlocks(level));
+  for (const { block } of special) {
+    const mesh = built.find((b) => b.id === block.id);
+    if (!mesh) throw new Error(`block ${block.name} has no mesh`);
+    if (mesh.indices.length === 0) continue;
+    const flat = flatMesh(mesh, block.at);
+    add(block.name, blockout, flat.positions, flat.normals, flat.indices, block.at);
+  }
+  for (const block of plain) {
     const flat = blockMesh(block);
     add(block.name, blockout, flat.positions, flat.normals, flat.indices, block.at, block.turn);
   }
@@ -134,6 +146,25 @@ function opaque(colours: Float32Array): Float32Array {
   const out = Float32Array.from(colours);
   for (let i = 3; i < out.length; i += 4) out[i] = 1;
   return out;
+}
+
+/** A mesh with a normal a triangle, about a point. */
+function flatMesh({ positions: p, indices }: Mesh, about: Vec3): { positions: Float32Array; normals: Float32Array; indices: Uint32Array } {
+  const positions: number[] = [];
+  const normals: number[] = [];
+  const out: number[] = [];
+  for (let i = 0; i < indices.length; i += 3) {
+    const [a, b, c] = [0, 1, 2].map((k): Vec3 => [p[indices[i + k] * 3], p[indices[i + k] * 3 + 1], p[indices[i + k] * 3 + 2]]);
+    const n = cross(sub(b, a), sub(c, a));
+    // A sliver that float32 made flat has no normal and shows nothing.
+    if (length(n) < 1e-12) continue;
+    for (const corner of [a, b, c]) {
+      out.push(positions.length / 3);
+      positions.push(...sub(corner, about));
+      normals.push(...normalize(n));
+    }
+  }
+  return { positions: Float32Array.from(positions), normals: Float32Array.from(normals), indices: Uint32Array.from(out) };
 }
 
 /** A block's mesh about the centre of its base, unturned, flat shaded. */

@@ -4,7 +4,8 @@ import { assemble, levelDrawables } from '../cost/parts';
 import { costPlaces, placeCosts } from '../cost/places';
 import { derivedFigures, type DerivedFigures } from '../body/derived';
 import type { BodyFigures } from '../body/bodies';
-import { marker, ofKind, playerBody, presentPieces, settingsOf, type Level } from '../level/level';
+import type { SolidKernel } from '../block/kernel';
+import { marker, ofKind, playerBody, presentBlocks, presentPieces, settingsOf, type Level } from '../level/level';
 import type { Pose } from '../level/objects';
 import { tanDeg } from '../num/trig';
 import { findReach, type Reach } from '../play/reach';
@@ -34,9 +35,10 @@ export function overviewPose(width: number, depth: number, height: number): Pose
 /**
  * @param onProgress share done; false stops, and the result is `undefined`
  * @param assets the level's meshes, see io/readAssets
+ * @param kernel for a level with voids or shapes, see `needsKernel`
  */
-export function checkLevel(level: Level, recast: Recast, onProgress?: (done: number) => boolean, assets: Assets = new Map()): Check | undefined {
-  const parts = assemble(level, assets);
+export function checkLevel(level: Level, recast: Recast, onProgress?: (done: number) => boolean, assets: Assets = new Map(), kernel?: SolidKernel): Check | undefined {
+  const parts = assemble(level, assets, kernel);
   const { terrain, blocks } = parts;
   const { grid } = terrain;
   const settings = settingsOf(level);
@@ -63,7 +65,7 @@ export function checkLevel(level: Level, recast: Recast, onProgress?: (done: num
   const [worst] = places;
   const budget = device.target * BUDGET_SHARE;
   return {
-    size: { width: grid.width, depth: grid.depth, tilesX: grid.tilesX, tilesZ: grid.tilesZ, spacing: grid.spacing, lowest, highest, blocks: blocks.length },
+    size: { width: grid.width, depth: grid.depth, tilesX: grid.tilesX, tilesZ: grid.tilesZ, spacing: grid.spacing, lowest, highest, blocks: presentBlocks(level).length },
     bodies: ofKind(level, 'body').map((b) => ({ id: b.id, name: b.name, player: b.id === body.id, figures: b.figures, derived: derivedFigures(b.figures, Math.max(grid.width, grid.depth), tanDeg(b.figures.maxSlope)) })),
     reach: { ...reach, body: body.name },
     cost: { device: device.name, view: worst.name, drawn: worst.sums.all, frame: worst.frame, budget, over: worst.frame.frame > budget, estimate: true },

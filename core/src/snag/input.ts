@@ -13,8 +13,10 @@ export interface SnagInput {
   ground: GroundRaster;
   blocks: readonly Block[];
   grid: BlockGrid;
+  /** blocks that cut others */
+  voids: readonly Block[];
   pieces: readonly Piece[];
-  /** the pieces as they are seen, in no special order */
+  /** pieces and built blocks as they are seen, in no special order */
   placed: readonly PlacedMesh[];
   assets: Assets;
   species: readonly Species[];

@@ -11,10 +11,12 @@ import type { SnagInput } from './input';
 /** A lintel hangs at least this far over the ground, and no opening wider than this is a door, metres. */
 const HANGS = 0.5;
 const WIDEST = 4;
+/** A void whose foot is farther than this from the floor is a window or a hatch, metres. */
+const STEP_IN = 0.4;
 
 /**
- * Doors too low or too narrow for the body. A door is what a piece tagged so leaves open, or what is
- * under a block that hangs with a solid at either end. Measured by rays: up from the ground in the
+ * Doors too low or too narrow for the body. A door is what a piece tagged so leaves open, what is under a
+ * block that hangs with a solid at either end, or a void with its foot at a floor and a solid at either side. Measured by rays: up from the ground in the
  * middle, and to both sides at half the height.
  */
 export function opening(input: SnagInput): Snag[] {
@@ -59,6 +61,17 @@ export function opening(input: SnagInput): Snag[] {
     const long = block.size[0] >= block.size[2];
     const end = blockToLevel(block, long ? 1 : 0, 0, long ? 0 : 1);
     look(block.name, block.id, [block.at[0], ground, block.at[2]], [end[0] - block.at[0], 0, end[2] - block.at[2]], block.at[1]);
+  }
+  for (const cut of input.voids) {
+    const floor = groundAt(terrain, grid, [cut.at[0], cut.at[1] + STEP_IN, cut.at[2]], { meshes }).height;
+    if (Math.abs(floor - cut.at[1]) > STEP_IN) continue;
+    // A door is looked at across: the way in which it has a solid at both sides.
+    for (const [x, z] of [[1, 0], [0, 1]]) {
+      const end = blockToLevel(cut, x, 0, z);
+      const before = found.length;
+      look(cut.name, cut.id, cut.at, [end[0] - cut.at[0], 0, end[2] - cut.at[2]]);
+      if (found.length > before) break;
+    }
   }
   return found;
 }

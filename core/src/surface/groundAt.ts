@@ -9,7 +9,7 @@ import type { Vec3 } from '../num/vec';
 import { groundNameAt, type GroundRaster } from './ground';
 import { SLATE_FROM } from './surfaces';
 
-export type Host = { kind: 'terrain' } | { kind: 'block' | 'piece'; id: string; name: string; face: string };
+export type Host = { kind: 'terrain' } | { kind: 'block' | 'piece'; id: string; name: string; face: string; /** the void that cut this face */ cut?: string };
 
 /** What a level has beside terrain and blocks: pieces to stand on, and what the ground is made of. */
 export interface More {
@@ -56,7 +56,7 @@ export function groundAt(terrain: Terrain, blocks: BlockGrid, point: Vec3, more:
       piece = { mesh, normal: hit.normal };
     }
   }
-  if (piece) return { host: { kind: 'piece', id: piece.mesh.id, name: piece.mesh.name, face: 'top' }, height: top, normal: piece.normal, slope: slopeOf(piece.normal), ground: topName(more, x, z) };
+  if (piece) return { host: { kind: piece.mesh.of ?? 'piece', id: piece.mesh.id, name: piece.mesh.name, face: 'top' }, height: top, normal: piece.normal, slope: slopeOf(piece.normal), ground: topName(more, x, z) };
   if (!host) {
     const slope = slopeAt(terrain, x, z);
     return { host: { kind: 'terrain' }, height: h, normal: normalAt(terrain, x, z), slope, ground: groundName(more, x, z, slope) };
@@ -76,7 +76,7 @@ export function groundAlong(terrain: Terrain, blocks: Iterable<Block>, origin: V
   const point: Vec3 = [origin[0] + direction[0] * distance, origin[1] + direction[1] * distance, origin[2] + direction[2] * distance];
   const solid = piece ?? hit;
   if (solid) {
-    const host: Host = piece ? { kind: 'piece', id: piece.mesh.id, name: piece.mesh.name, face: solid.normal[1] > 0.5 ? 'top' : 'side' } : { kind: 'block', id: hit!.block.id, name: hit!.block.name, face: hit!.face };
+    const host: Host = piece ? { kind: piece.mesh.of ?? 'piece', id: piece.mesh.id, name: piece.mesh.name, face: solid.normal[1] > 0.5 ? 'top' : 'side', cut: piece.mesh.cutBy?.[piece.triangle] ? piece.mesh.voids![piece.mesh.cutBy[piece.triangle] - 1] : undefined } : { kind: 'block', id: hit!.block.id, name: hit!.block.name, face: hit!.face };
     return { host, height: point[1], normal: solid.normal, slope: slopeOf(solid.normal), ground: solid.normal[1] > 0.5 ? topName(more, point[0], point[2]) : 'blockout', point, distance };
   }
   // The march ends within a millimetre; the point is put on the ground itself.

@@ -1,4 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads';
+import { loadSolidKernel } from '@rammer/core/block/loadKernel';
+import { needsKernel } from '@rammer/core/cost/parts';
 import { readAssets } from '@rammer/core/io/readAssets';
 import { makeLevel } from '@rammer/core/level/level';
 import { isTrap } from '@rammer/core/play/recast';
@@ -14,7 +16,7 @@ try {
   const check = checkLevel(level, recast, (progress) => {
     parentPort!.postMessage({ progress });
     return true;
-  }, meshes.value);
+  }, meshes.value, needsKernel(level) ? await loadSolidKernel() : undefined);
   parentPort!.postMessage({ check });
 } catch (error) {
   parentPort!.postMessage({ failed: (error as Error).message, trap: isTrap(error) });

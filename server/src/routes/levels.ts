@@ -106,7 +106,7 @@ export function levelRoutes(db: Database, jobs: Jobs): Router {
     if (plan?.version !== version) {
       const level = await readLevel(db, id);
       if (!level) throw missing();
-      plan = { version: level.version, png: Buffer.from(pictureToPng(planPicture(composeTerrain(level), blockGrid(presentBlocks(level)), PLAN_PIXELS))) };
+      plan = { version: level.version, png: Buffer.from(pictureToPng(planPicture(composeTerrain(level), blockGrid(presentBlocks(level).filter((b) => b.op !== 'void')), PLAN_PIXELS))) };
       plans.set(id, plan);
       for (const key of plans.keys()) if (plans.size > PLANS_KEPT) plans.delete(key);
     }

@@ -1,3 +1,6 @@
+import { builtSolid, splitBlocks, type BuiltBlock } from '@rammer/core/block/build';
+import { blockGrid, type BlockGrid } from '@rammer/core/block/grid';
+import { isPlain } from '@rammer/core/block/shapes';
 import { meshGrid, NO_MESHES, type MeshGrid, type PlacedMesh } from '@rammer/core/block/placedMesh';
 import { assetHeights } from '@rammer/core/cost/parts';
 import type { Rect, Terrain } from '@rammer/core/earth/compose';
@@ -7,12 +10,12 @@ import { trunkColliders } from '@rammer/core/growth/trunks';
 import { readAsset } from '@rammer/core/io/assetGlb';
 import type { Asset } from '@rammer/core/kit/asset';
 import { pieceColliders, placedPieces } from '@rammer/core/kit/placement';
-import { ofKind, presentPieces, speciesOf, type Level } from '@rammer/core/level/level';
+import { ofKind, presentBlocks, presentPieces, speciesOf, type Level } from '@rammer/core/level/level';
 import type { Block, Piece, Species, Water } from '@rammer/core/level/objects';
 import type { Tiles } from '@rammer/core/level/tiles';
 import { composeGround, makeGround, type GroundRaster } from '@rammer/core/surface/ground';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
-import { growthWorker } from '../workers/pool';
+import { blockWorker, growthWorker, replaceBlockWorker } from '../workers/pool';
 
 /** Read meshes by content hash: the same file is fetched once a page. */
 const files = new Map<string, Promise<Asset>>();
@@ -40,7 +43,16 @@ export function assetFile(hash: string): Promise<Asset> {
 export class Derived {
   ground!: GroundRaster;
   assets = new Map<string, Asset>();
+  /** solids and voids that are in the level */
+  blocks: Block[] = [];
+  /** those whose solid is plain */
+  plain: Block[] = [];
+  grid: BlockGrid = new Map();
+  voids: Block[] = [];
+  /** those that are meshes, by id: as last built */
+  built = new Map<string, BuiltBlock>();
   pieces: Piece[] = [];
+  /** pieces and built blocks */
   placed: PlacedMesh[] = [];
   meshes: MeshGrid = NO_MESHES;
   waters: Water[] = [];
@@ -54,7 +66,7 @@ export class Derived {
   private timer?: ReturnType<typeof setTimeout>;
   private sown: Tiles | undefined;
 
-  constructor(private readonly source: { level: Level; terrain: Terrain; blocks: Block[] }, private readonly tell: (change: { pieces?: boolean; plants?: boolean }) => void, private readonly fail: (message: string) => void) {}
+  constructor(private readonly source: { level: Level; terrain: Terrain }, private readonly tell: (change: { blocks?: boolean; pieces?: boolean; plants?: boolean }) => void, private readonly fail: (message: string) => void) {}
 
   private closed = false;
 
@@ -81,10 +93,104 @@ export class Derived {
     return composeGround(this.ground, this.source.terrain, surfacesOf(this.source.level).rule, tiles, rect);
   }
 
+  /**
+   * Blocks changed. A solid that is to be built stands as it was until its mesh comes from the worker; one
+   * that was plain stands plain until then.
+   */
+  refreshBlocks(): void {
+    this.blocks = presentBlocks(this.source.level);
+    this.voids = this.blocks.filter((b) => b.op === 'void');
+    const { plain, special } = splitBlocks(this.blocks);
+    const wanted = new Set(special.map(({ block }) => block.id));
+    for (const id of this.built.keys()) if (!wanted.has(id)) this.built.delete(id);
+    const waiting = special.filter(({ block }) => !this.built.has(block.id) && isPlain(block)).map(({ block }) => block);
+    this.plain = waiting.length === 0 ? plain : [...plain, ...waiting].sort((a, b) => (a.id < b.id ? -1 : 1));
+    this.grid = blockGrid(this.plain);
+    this.refreshPlaced();
+    if (special.length > 0) void this.build();
+  }
+
+  private building = false;
+  private buildAgain = false;
+
+  /** Builds solids with their voids in the worker; one run at a time, and one more where something changed meanwhile. */
+  private async build(): Promise<void> {
+    if (this.building) {
+      this.buildAgain = true;
+      return;
+    }
+    this.building = true;
+    try {
+      do {
+        this.buildAgain = false;
+        await this.buildOnce(this.blocks);
+      } while (this.buildAgain && !this.closed);
+    } catch (error) {
+      replaceBlockWorker();
+      this.fail(`solids could not be cut: ${(error as Error).message}. Undo the last change and try again.`);
+    } finally {
+      this.building = false;
+    }
+  }
+
+  /** Ends when the solids are those of the level. */
+  async settled(): Promise<void> {
+    while (this.building) await new Promise((later) => setTimeout(later, 20));
+  }
+
+  /** Blocks as they would be with some changed, while they are dragged; `undefined` when a later one overtook it. */
+  async preview(blocks: Block[], moving: string[]): Promise<Map<string, BuiltBlock> | undefined> {
+    const mine = ++this.previewTicket;
+    while (this.previewing) {
+      await new Promise((later) => setTimeout(later, 4));
+      if (mine !== this.previewTicket) return undefined;
+    }
+    this.previewing = true;
+    try {
+      const { made, keys } = await blockWorker().build(blocks, [...this.built.values()].map((b) => b.key), moving);
+      const byKey = new Map([...this.built.values(), ...made].map((b) => [b.key, b]));
+      return new Map(keys.map((k) => byKey.get(k)!).map((b) => [b.id, b]));
+    } catch {
+      return undefined;
+    } finally {
+      this.previewing = false;
+    }
+  }
+
+  private previewing = false;
+  private previewTicket = 0;
+
+  private async buildOnce(blocks: Block[]): Promise<void> {
+    const old = new Map([...this.built.values()].map((b) => [b.key, b]));
+    const { made, keys } = await blockWorker().build(blocks, [...old.keys()]);
+    if (this.closed || blocks !== this.blocks) return;
+    if (made.length === 0 && keys.length === this.built.size) return;
+    const byKey = new Map([...old, ...made.map((b): [string, BuiltBlock] => [b.key, b])]);
+    const names = new Map(blocks.map((b) => [b.id, b.name]));
+    for (const key of keys) {
+      const b = byKey.get(key)!;
+      const before = this.built.get(b.id);
+      if (b.indices.length === 0) {
+        this.fail(`${b.name} is cut away whole by ${b.voids.map((v) => names.get(v)).join(', ')}: ${before ? 'its last shape is kept; ' : ''}make the void smaller or move it`);
+        if (before) continue;
+      }
+      this.built.set(b.id, { ...b, name: names.get(b.id)! });
+    }
+    this.plain = splitBlocks(blocks).plain;
+    this.grid = blockGrid(this.plain);
+    this.refreshPlaced();
+    this.tell({ blocks: true, pieces: true });
+    this.regrow();
+  }
+
+  private refreshPlaced(): void {
+    this.placed = [...placedPieces(this.pieces, this.assets), ...this.built.values()];
+    this.meshes = meshGrid(this.placed);
+  }
+
   refreshPieces(): void {
     this.pieces = presentPieces(this.source.level);
-    this.placed = placedPieces(this.pieces, this.assets);
-    this.meshes = meshGrid(this.placed);
+    this.refreshPlaced();
     this.waters = ofKind(this.source.level, 'water').filter((w) => !w.out);
     this.species = speciesOf(this.source.level);
   }
@@ -116,14 +222,14 @@ export class Derived {
   }
 
   private async run(): Promise<void> {
-    const { level, terrain, blocks } = this.source;
+    const { level, terrain } = this.source;
     const ticket = this.ticket;
     this.species = speciesOf(level);
     const tiles = this.sown ?? level.tiles;
     const keys = this.sown ? [...new Set([...level.tiles.keys(), ...this.sown.keys()])] : [...level.tiles.keys()];
     const sown = keys.filter((k) => k.includes('/sown/')).flatMap((k): [string, Int32Array][] => { const t = tiles.get(k); return t ? [[k, t]] : []; });
     const grown = this.species.length === 0 ? [] : await growthWorker().grow({
-      grid: terrain.grid, heights: terrain.heights, ground: this.ground, blocks, placed: this.placed, waters: this.waters, species: this.species,
+      grid: terrain.grid, heights: terrain.heights, ground: this.ground, blocks: this.plain, placed: this.placed, waters: this.waters, species: this.species,
       assetHeights: assetHeights(this.assets), plants: ofKind(level, 'plant'), sown,
     });
     if (ticket !== this.ticket) return;
@@ -136,8 +242,8 @@ export class Derived {
 
   get speciesById(): Map<string, Species> { return new Map(this.species.map((s) => [s.id, s])); }
 
-  /** Pieces and trunks as they stop a body. */
+  /** Pieces, built blocks and trunks as they stop a body. */
   solids(): PlacedMesh[] {
-    return [...pieceColliders(this.pieces, this.assets), ...trunkColliders(this.grown, this.speciesById, this.assets)];
+    return [...pieceColliders(this.pieces, this.assets), ...[...this.built.values()].map(builtSolid), ...trunkColliders(this.grown, this.speciesById, this.assets)];
   }
 }

@@ -1,9 +1,9 @@
 import { applyEdit, commitChanges, makeEdit, type AnyEditBody, type Changes } from '@rammer/core/level/edits/index';
-import { liftStack, presentBlocks, settingsOf, type Level } from '@rammer/core/level/level';
+import { liftStack, settingsOf, type Level } from '@rammer/core/level/level';
 import type { Block } from '@rammer/core/level/objects';
 import { gridOf, parseTileKey, TILE_QUADS } from '@rammer/core/level/tiles';
 import { composeRect, missingNoise, uniteRects, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
-import { blockGrid, type BlockGrid } from '@rammer/core/block/grid';
+import type { BlockGrid } from '@rammer/core/block/grid';
 import { call, loadLevel, loggedEdits } from './api';
 import { Derived } from './derived';
 import { flushOutbox, type SaveState } from '../outbox/outbox';
@@ -39,9 +39,7 @@ const RETRY_MS = 1200;
 export class Session {
   level!: Level;
   terrain!: Terrain;
-  blocks: Block[] = [];
-  grid: BlockGrid = new Map();
-  /** ground, pieces and plants: what is made from the level */
+  /** ground, solids, pieces and plants: what is made from the level */
   readonly made: Derived;
   /** counts changes; a cheap key for what is derived */
   revision = 0;
@@ -70,7 +68,7 @@ export class Session {
   private constructor(readonly id: string) {
     this.undo = new UndoList(id);
     this.writer = new Writer(id, () => this.lose());
-    this.made = new Derived(this, ({ pieces, plants }) => this.tell({ blocks: false, objects: false, play: true, pieces, plants }), (text) => this.say(text, true));
+    this.made = new Derived(this, ({ blocks = false, pieces, plants }) => this.tell({ blocks, objects: false, play: true, pieces, plants }), (text) => this.say(text, true));
   }
 
   static async open(id: string): Promise<Session> {
@@ -120,6 +118,10 @@ export class Session {
 
   /** whether every edit is on this browser's disk: from then on no crash can lose it */
   get kept(): boolean { return this.unwritten === 0; }
+
+  /** blocks whose solid is plain; those with voids and other shapes are among `made.placed` */
+  get blocks(): Block[] { return this.made.plain; }
+  get grid(): BlockGrid { return this.made.grid; }
 
   get name(): string { return settingsOf(this.level).name; }
 
@@ -189,7 +191,7 @@ export class Session {
       else change.rect = uniteRects(change.rect, tileRect(key));
     }
     if (change.rect) change.play = true;
-    if (change.blocks) this.refreshBlocks();
+    if (change.blocks) this.made.refreshBlocks();
     if (kinds.has('lift') || resized) void this.composeAll();
     else if (change.rect) composeRect(this.terrain, liftStack(this.level), this.level.tiles, change.rect);
     if (any('surface', 'groundRule')) {
@@ -202,11 +204,6 @@ export class Session {
     if (change.rect || change.ground || sown || any('block', 'piece', 'water', 'species', 'plant')) this.made.regrow();
     this.message = undefined;
     this.tell(change);
-  }
-
-  private refreshBlocks(): void {
-    this.blocks = presentBlocks(this.level);
-    this.grid = blockGrid(this.blocks);
   }
 
   /** Composes everything again, with missing noise made in the worker; the old ground stays until then. */
@@ -296,7 +293,7 @@ export class Session {
     this.serverVersion = level.version;
     const waiting = await this.addWaiting(level);
     this.level = level;
-    this.refreshBlocks();
+    this.made.refreshBlocks();
     await this.composeAll();
     if (!this.writable) this.save = { kind: 'read-only', waiting };
     else if (this.save.kind !== 'conflict') {

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { BRUSH_DEFAULTS, type BrushKind, type BrushSettings } from '@rammer/core/earth/brush';
 import type { Why } from '@rammer/core/growth/why';
+import { SHAPES } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { shownSheet } from '../theme/sheetTheme';
 
@@ -18,7 +19,7 @@ export const STAGES = [
 ] as const;
 export type StageId = (typeof STAGES)[number]['id'];
 
-export const TOOLS = ['select', 'box', 'ramp', ...(['raise', 'lower', 'level', 'smooth'] satisfies BrushKind[]), 'paint', 'unpaint', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
+export const TOOLS = ['select', ...SHAPES, ...(['raise', 'lower', 'level', 'smooth'] satisfies BrushKind[]), 'paint', 'unpaint', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
 export type ToolId = (typeof TOOLS)[number];
 
 export const SNAPS = [0.25, 0.5, 1, 2, 0] as const;
@@ -96,6 +97,8 @@ interface Ui {
   wallUnit: WallUnit;
   /** size given to a block set by a click: length, height, width */
   blockSize: [number, number, number];
+  /** whether the next block adds or cuts */
+  blockOp: 'solid' | 'void';
   typed: string;
   benchFolded: boolean;
   benchWidth: number;
@@ -139,6 +142,7 @@ export const useUi = create<Ui>((set, get) => ({
   workLight: false,
   wallUnit: 'frame',
   blockSize: [4, 2.5, 4],
+  blockOp: 'solid',
   typed: '',
   benchFolded: false,
   benchWidth: 272,

@@ -43,7 +43,7 @@ export async function bakeWalkArea(session: Session): Promise<void> {
   const input = {
     grid: session.terrain.grid, heights: session.terrain.heights, blocks: session.blocks, solids: made.solids(), body: playerBody(session.level).figures,
     entry: marker(session.level, 'entry')?.at, objective: marker(session.level, 'objective')?.at,
-    checks: { ground: made.ground, pieces: made.pieces, placed: made.placed, assets: made.assets, species: made.species, plants: ofKind(session.level, 'plant'), waters: made.waters },
+    checks: { ground: made.ground, pieces: made.pieces, placed: made.placed, assets: made.assets, voids: made.voids, species: made.species, plants: ofKind(session.level, 'plant'), waters: made.waters },
   };
   for (let attempt = 0; attempt < 2; attempt++) {
     try {
@@ -81,7 +81,7 @@ export async function bakeWalkArea(session: Session): Promise<void> {
 export const cancelBake = (): void => { void walkWorker().cancel(); };
 
 /** Everything the open level draws, whether or not a view is open. */
-function madeDrawables({ terrain, blocks, made, level }: Session): Drawable[] {
+function madeDrawables({ terrain, made, level }: Session): Drawable[] {
   const cells = [...pieceCells(made.pieces, made.assets), ...plantCells(made.grown, made.speciesById, made.assets)];
-  return [...terrainDrawables(terrain), ...blockDrawables(blocksByCell(blocks)), ...instanceDrawables(cells, made.assets, owners(level)), ...waterDrawables(made.waters)];
+  return [...terrainDrawables(terrain), ...blockDrawables(blocksByCell(made.blocks), made.built), ...instanceDrawables(cells, made.assets, owners(level)), ...waterDrawables(made.waters)];
 }

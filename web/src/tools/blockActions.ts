@@ -12,7 +12,8 @@ export function selectedBlocks(session: Session): Block[] {
 
 const many = (blocks: Block[]): string => (blocks.length === 1 ? blocks[0].name : `${blocks.length} blocks`);
 
-export function setBlocks(session: Session, blocks: Block[], set: (block: Block) => Partial<Omit<Block, 'id' | 'kind' | 'version'>>, verb: string): boolean {
+/** @param set new fields of a block; `null` takes an optional one away */
+export function setBlocks(session: Session, blocks: Block[], set: (block: Block) => { [K in keyof Omit<Block, 'id' | 'kind' | 'version'>]?: Block[K] | null }, verb: string): boolean {
   if (blocks.length === 0) return false;
   return session.commit({ kind: 'set', patches: blocks.map((b) => ({ id: b.id, set: set(b) })) }, `${verb} ${many(blocks)}`);
 }

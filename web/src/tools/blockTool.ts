@@ -1,13 +1,22 @@
-import { MIN_BLOCK, type Block } from '@rammer/core/level/objects';
+import { DEFAULT_WALL, MIN_BLOCK, type Block } from '@rammer/core/level/objects';
+import { sinCosDeg } from '@rammer/core/num/trig';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { rayAlongAxis, rayPlane } from '../view/project';
 import { snapTo, useUi } from '../store/ui';
 import { newId, nextName } from './names';
+import { mm } from './things';
 import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
 
+/** Height of a step that a new stair keeps to, metres: with 0.28 m of going it is comfortable. */
+const RISER = 0.18;
+/** How far a void in a wall stands out of it on either side, metres. */
+const THROUGH = 0.1;
+
 /**
- * Sets a box or ramp: drag its footprint on whatever is under the pointer, then move up for the height
- * and click, or type the height and press Enter. A click without a drag sets the typed size.
+ * Sets a block: drag its footprint on whatever is under the pointer, then move up for the height and
+ * click, or type the height and press Enter. A click without a drag sets the typed size; of a void on a
+ * wall, straight through the wall: low down with its foot at the wall's, a door; higher up about the
+ * pointer, a window.
  */
 export function blockTool(shape: Block['shape'], { session, view }: ToolContext): Tool {
   let from: Vec3 | undefined;
@@ -20,12 +29,45 @@ export function blockTool(shape: Block['shape'], { session, view }: ToolContext)
   const draft = (): Block | undefined => {
     if (!base) return undefined;
     const along = [base.max[0] - base.min[0], base.max[1] - base.min[1]];
-    const quarter = shape === 'ramp' && base.turn % 180 !== 0;
+    const turn = shape === 'ramp' || shape === 'stair' ? base.turn : shape === 'wedge' && along[1] > along[0] ? 90 : 0;
+    const quarter = turn % 180 !== 0;
     const size: Block['size'] = quarter ? [along[1], Math.max(height, MIN_BLOCK), along[0]] : [along[0], Math.max(height, MIN_BLOCK), along[1]];
     return {
-      id: 'draft', version: 0, kind: 'block', name: 'draft', shape, size, turn: shape === 'ramp' ? base.turn : 0, hidden: false, out: false,
+      id: 'draft', version: 0, kind: 'block', name: 'draft', shape, size, turn, hidden: false, out: false, ...own(size),
       at: [(base.min[0] + base.max[0]) / 2, base.y, (base.min[1] + base.max[1]) / 2],
     };
+  };
+
+  /** What the shape and the choice of solid or void add to a block of a size. */
+  const own = ([l, h, w]: Block['size']): Partial<Block> => ({
+    ...(useUi.getState().blockOp === 'void' ? { op: 'void' as const } : {}),
+    ...(shape === 'stair' ? { steps: Math.max(1, Math.ceil(h / RISER)) } : {}),
+    // Thin enough for an opening to be left, whatever the size.
+    ...(shape === 'arch' || shape === 'ring' ? { wall: Math.min(DEFAULT_WALL, Math.round(Math.min(l, shape === 'arch' ? h : w) * 200) / 1000) } : {}),
+  });
+
+  /** A void through the wall that was clicked, or `undefined` where it is no wall. */
+  const throughWall = (e: ToolEvent): Block | undefined => {
+    const host = e.pick?.host;
+    const wall = host?.kind === 'block' ? session.level.object(host.id) : undefined;
+    if (useUi.getState().blockOp !== 'void' || wall?.kind !== 'block' || Math.abs(e.pick!.normal[1]) > 0.3) return undefined;
+    const { point, normal } = e.pick!;
+    const [sin, cos] = sinCosDeg(wall.turn);
+    // How far the wall goes in along the face's normal: its length or its width.
+    const alongLength = Math.abs(normal[0] * cos - normal[2] * sin);
+    const thick = alongLength > 0.7 ? wall.size[0] : wall.size[2];
+    const [l, h] = useUi.getState().blockSize;
+    const size: Block['size'] = [l, h, mm(thick + 2 * THROUGH)];
+    const low = point[1] - wall.at[1] < h;
+    return {
+      id: 'draft', version: 0, kind: 'block', name: 'draft', shape, size, turn: mm((Math.atan2(normal[0], normal[2]) * 180) / Math.PI), hidden: false, out: false, ...own(size),
+      at: [mm(point[0] - (normal[0] * thick) / 2), mm(low ? wall.at[1] : point[1] - h / 2), mm(point[2] - (normal[2] * thick) / 2)],
+    };
+  };
+
+  const set = (b: Block) => {
+    const block: Block = { ...b, id: newId('block'), name: nextName(session.level, b.op === 'void' ? `${shape} void` : shape) };
+    if (session.commit({ kind: 'add', objects: [block] }, `set ${block.name}`)) useUi.getState().select([block.id]);
   };
 
   const show = () => {
@@ -37,8 +79,7 @@ export function blockTool(shape: Block['shape'], { session, view }: ToolContext)
     const b = draft();
     reset();
     if (!b || b.size.some((s) => s < MIN_BLOCK)) return;
-    const block: Block = { ...b, id: newId('block'), name: nextName(session.level, shape) };
-    if (session.commit({ kind: 'add', objects: [block] }, `set ${block.name}`)) useUi.getState().select([block.id]);
+    set(b);
   };
 
   const reset = () => {
@@ -94,6 +135,12 @@ export function blockTool(shape: Block['shape'], { session, view }: ToolContext)
       if (phase === 'footprint') {
         const moved = Math.hypot(e.x - pressed[0], e.y - pressed[1]);
         if (moved < 5) {
+          const opening = throughWall(e);
+          if (opening) {
+            reset();
+            set(opening);
+            return;
+          }
           const [l, h, w] = useUi.getState().blockSize;
           base = { min: [from![0] - l / 2, from![2] - w / 2], max: [from![0] + l / 2, from![2] + w / 2], y: from![1], turn: 0 };
           height = h;

@@ -12,7 +12,13 @@ import type { Tool, ToolContext } from './tool';
 export function makeTool(id: ToolId, context: ToolContext): Tool {
   switch (id) {
     case 'box':
-    case 'ramp': return blockTool(id, context);
+    case 'ramp':
+    case 'wedge':
+    case 'stair':
+    case 'cylinder':
+    case 'cone':
+    case 'arch':
+    case 'ring': return blockTool(id, context);
     case 'entry':
     case 'objective':
     case 'threat': return markerTool(id, context);

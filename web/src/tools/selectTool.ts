@@ -26,13 +26,15 @@ export function selectTool({ session, view }: ToolContext): Tool {
         if (!e.shift && ui.selection.length > 0) ui.select([]);
         return false;
       }
-      const chosen = ui.selection.includes(host.id);
+      // What a void cut is the void's own face: it is picked there.
+      const id = host.cut ?? host.id;
+      const chosen = ui.selection.includes(id);
       if (e.shift) {
-        ui.select(chosen ? ui.selection.filter((id) => id !== host.id) : [...ui.selection, host.id]);
+        ui.select(chosen ? ui.selection.filter((other) => other !== id) : [...ui.selection, id]);
         return true;
       }
-      if (!chosen) ui.select([host.id]);
-      grab = { at: e.pick.point, ids: chosen ? ui.selection : [host.id], pressed: [e.x, e.y], moving: false };
+      if (!chosen) ui.select([id]);
+      grab = { at: e.pick.point, ids: chosen ? ui.selection : [id], pressed: [e.x, e.y], moving: false };
       return true;
     },
     move(e) {

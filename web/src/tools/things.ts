@@ -51,7 +51,7 @@ export function duplicateThings(session: Session): void {
   const named = new Set<string>();
   const copies = list.map((t) => {
     const by = t.kind === 'piece' ? 2 : Math.max(0.5, useUi.getState().snap);
-    const word = t.kind === 'block' ? t.shape : t.name.replace(/ \d+$/, '');
+    const word = t.kind === 'block' ? `${t.shape}${t.op === 'void' ? ' void' : ''}` : t.name.replace(/ \d+$/, '');
     let name = nextName(session.level, word);
     while (named.has(name)) name = name.replace(/\d+$/, (n) => String(Number(n) + 1));
     named.add(name);

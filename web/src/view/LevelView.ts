@@ -1,4 +1,5 @@
 import { Group, Mesh, OrthographicCamera, PerspectiveCamera, PlaneGeometry, Scene, ShaderMaterial, GLSL3, Vector2, Vector3, WebGLRenderTarget, type IUniform, type WebGLRenderer } from 'three';
+import type { BuiltBlock } from '@rammer/core/block/build';
 import { batchList, blockDrawables, tally, terrainDrawables, updateTerrainDrawables, type Batch, type Drawable } from '@rammer/core/cost/batches';
 import { instanceDrawables, pieceCells, plantCells, waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
@@ -79,6 +80,7 @@ export class LevelView {
   /** the grid that `terrainParts` belong to */
   private partsGrid?: Grid;
   private previewBlocks?: Map<string, Block>;
+  private previewBuilt?: ReadonlyMap<string, BuiltBlock>;
   private lightTimer?: ReturnType<typeof setTimeout>;
   private lightTicket = 0;
   private readonly options = drawOptions();
@@ -186,7 +188,7 @@ export class LevelView {
     const { origin, direction } = this.ray(x, y);
     const { terrain, made } = this.session;
     const blocks = this.session.blocks.filter((b) => !b.hidden && !except?.has(b.id));
-    const hidden = new Set(made.pieces.filter((p) => p.hidden || except?.has(p.id)).map((p) => p.id));
+    const hidden = new Set([...made.pieces, ...made.blocks].filter((p) => p.hidden || except?.has(p.id)).map((p) => p.id));
     return groundAlong(terrain, blocks, origin, direction, undefined, { ground: made.ground, meshes: made.meshes, pieces: made.placed.filter((m) => !hidden.has(m.id)) });
   }
 
@@ -297,14 +299,31 @@ export class LevelView {
 
   private refreshBlocks(): void {
     const preview = this.previewBlocks;
-    const shown = preview ? this.session.blocks.map((b) => preview.get(b.id) ?? b) : this.session.blocks;
-    const cells = this.blockView.update(shown);
-    this.blockParts = blockDrawables(cells);
+    const { made } = this.session;
+    const shown = preview ? made.blocks.map((b) => preview.get(b.id) ?? b) : made.blocks;
+    // A solid that still waits for its mesh is drawn as its own shape.
+    const built = preview && this.previewBuilt ? this.previewBuilt : made.built;
+    const cells = this.blockView.update(shown, built);
+    this.blockParts = blockDrawables(cells, built);
   }
 
   /** Blocks shown other than they are, while a handle is dragged. `undefined` ends it. */
   setBlockPreview(blocks?: Map<string, Block>): void {
     this.previewBlocks = blocks;
+    if (!blocks) this.previewBuilt = undefined;
+    this.refreshBlocks();
+    this.request();
+    if (blocks) void this.cutPreview(blocks);
+  }
+
+  /** What the dragged blocks cut, or are cut by, as soon as the worker has it. */
+  private async cutPreview(blocks: Map<string, Block>): Promise<void> {
+    const { made } = this.session;
+    const wanted = made.blocks.map((b) => blocks.get(b.id) ?? b);
+    if (made.built.size === 0 && !wanted.some((b) => b.op === 'void')) return;
+    const built = await made.preview(wanted, [...blocks.keys()]);
+    if (!built || !this.previewBlocks) return;
+    this.previewBuilt = built;
     this.refreshBlocks();
     this.request();
   }
@@ -325,7 +344,7 @@ export class LevelView {
       const blocks = this.session.blocks.filter((b) => !b.hidden);
       const { made } = this.session;
       const { sun } = this.moodShown ?? moodOf(this.session.level);
-      const hidden = new Set(made.pieces.filter((p) => p.hidden).map((p) => p.id));
+      const hidden = new Set([...made.pieces, ...made.blocks].filter((p) => p.hidden).map((p) => p.id));
       void earthWorker().sunlit(grid, heights, blocks, made.placed.filter((m) => !hidden.has(m.id)), crowns(made.grown, made.speciesById, made.assets), sun, rect).then((light) => {
         const terrain: Terrain = this.session.terrain;
         if (ticket !== this.lightTicket || terrain.grid.nx !== grid.nx || terrain.grid.nz !== grid.nz) return;

@@ -11,6 +11,7 @@ import { Marks } from './Marks';
 import { flyBy, lookBy, orbitBy, panBy, zoomBy } from './rig';
 import { Notes } from './Notes';
 import { Selection } from './Selection';
+import { Voids } from './Voids';
 
 interface Props {
   session: Session;
@@ -137,6 +138,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
         <Bridge session={session} onReady={onReady} />
       </Canvas>
       {view && <Marks session={session} view={view} tool={tool} />}
+      {view && <Voids session={session} view={view} />}
       {view && <Selection session={session} view={view} />}
       {view && <Notes session={session} view={view} />}
     </div>

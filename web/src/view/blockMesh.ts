@@ -1,19 +1,34 @@
 import { BufferAttribute, BufferGeometry } from 'three';
-import { blockSolid, faceNormal, levelToBlock } from '@rammer/core/block/solid';
+import type { BuiltBlock } from '@rammer/core/block/build';
+import { isPlain, shapeMesh } from '@rammer/core/block/shapes';
+import { blockSolid, blockToLevel, faceNormal, levelToBlock } from '@rammer/core/block/solid';
 import type { Block } from '@rammer/core/level/objects';
+import type { Mesh } from '@rammer/core/num/mesh';
 import { cross, dot, length, normalize, sub, type Vec3 } from '@rammer/core/num/vec';
+
+/** A large distance: no edge of the face is near. */
+const FAR = 1e3;
+/** Edges where two triangles turn by less than this are not inked: the sides of what is round. Cosine. */
+const SMOOTH = 0.87;
 
 /**
  * Blocks as one flat-shaded geometry. Beside position and normal each vertex has `face`, its distance
- * in metres from up to four edges of its face (a large number where there are fewer), and `course`,
- * its height over its own block's base.
+ * in metres from up to four edges of its face (a large number where there are fewer; the fourth is -1 on
+ * faces that a void cut), and `course`, its height over its own block's base.
+ *
+ * @param built blocks that are meshes, by id
  */
-export function blockGeometry(blocks: readonly Block[]): BufferGeometry {
+export function blockGeometry(blocks: readonly Block[], built: ReadonlyMap<string, BuiltBlock> = new Map()): BufferGeometry {
   const position: number[] = [];
   const normal: number[] = [];
   const face: number[] = [];
   const course: number[] = [];
   for (const block of blocks) {
+    const mesh = built.get(block.id);
+    if (mesh || !isPlain(block)) {
+      addMesh(mesh ?? alone(block), block.at[1], { position, normal, face, course }, mesh?.cutBy);
+      continue;
+    }
     const solid = blockSolid(block);
     for (const f of solid.faces) {
       const n = faceNormal(solid, f);
@@ -23,7 +38,7 @@ export function blockGeometry(blocks: readonly Block[]): BufferGeometry {
         for (const p of [corners[0], corners[i - 1], corners[i]]) {
           position.push(p[0], p[1], p[2]);
           normal.push(n[0], n[1], n[2]);
-          for (let e = 0; e < 4; e++) face.push(e < edges.length ? Math.max(0, dot(edges[e][1], sub(p, edges[e][0]))) : 1e3);
+          for (let e = 0; e < 4; e++) face.push(e < edges.length ? Math.max(0, dot(edges[e][1], sub(p, edges[e][0]))) : FAR);
           course.push(levelToBlock(block, p)[1]);
         }
       }
@@ -38,8 +53,65 @@ export function blockGeometry(blocks: readonly Block[]): BufferGeometry {
   return geometry;
 }
 
+interface Lists { position: number[]; normal: number[]; face: number[]; course: number[] }
+
+/** A block's own shape in the level, before any void: what a ghost shows. */
+function alone(block: Block): Mesh {
+  const { positions, indices } = shapeMesh(block);
+  const placed = new Float32Array(positions.length);
+  for (let i = 0; i < positions.length; i += 3) placed.set(blockToLevel(block, positions[i], positions[i + 1], positions[i + 2]), i);
+  return { positions: placed, indices };
+}
+
+function addMesh({ positions: p, indices }: Mesh, base: number, out: Lists, cutBy?: Uint16Array): void {
+  const corner = (i: number): Vec3 => [p[indices[i] * 3], p[indices[i] * 3 + 1], p[indices[i] * 3 + 2]];
+  const normals: Vec3[] = [];
+  const across = new Map<string, number>();
+  for (let i = 0; i < indices.length; i += 3) {
+    const n = cross(sub(corner(i + 1), corner(i)), sub(corner(i + 2), corner(i)));
+    normals.push(length(n) > 1e-12 ? normalize(n) : [0, 1, 0]);
+    for (let k = 0; k < 3; k++) across.set(`${indices[i + k]},${indices[i + ((k + 1) % 3)]}`, i / 3);
+  }
+  for (let i = 0; i < indices.length; i += 3) {
+    const t = i / 3;
+    const n = normals[t];
+    const corners = [corner(i), corner(i + 1), corner(i + 2)];
+    const edges = corners.map((c, k): [Vec3, Vec3] | undefined => {
+      const other = across.get(`${indices[i + ((k + 1) % 3)]},${indices[i + k]}`);
+      if (other !== undefined && dot(normals[other], n) > SMOOTH && (!cutBy || cutBy[other] === cutBy[t])) return undefined;
+      return [c, normalize(cross(n, sub(corners[(k + 1) % 3], c)))];
+    });
+    for (const c of corners) {
+      out.position.push(c[0], c[1], c[2]);
+      out.normal.push(n[0], n[1], n[2]);
+      for (const e of edges) out.face.push(e ? Math.max(0, dot(e[1], sub(c, e[0]))) : FAR);
+      out.face.push(cutBy && cutBy[t] > 0 ? -1 : FAR);
+      out.course.push(c[1] - base);
+    }
+  }
+}
+
+/** The edges of a block's own shape where it turns, as line segments in the level: for outlines. */
+function meshEdges(mesh: Mesh): Vec3[] {
+  const lists: Lists = { position: [], normal: [], face: [], course: [] };
+  addMesh(mesh, 0, lists);
+  const out: Vec3[] = [];
+  for (let i = 0; i < lists.position.length / 3; i += 3) {
+    for (let k = 0; k < 3; k++) {
+      const [a, b] = [i + k, i + ((k + 1) % 3)];
+      if (lists.face[a * 4 + k] > 1e-6) continue;
+      const at = (v: number): Vec3 => [lists.position[v * 3], lists.position[v * 3 + 1], lists.position[v * 3 + 2]];
+      // Each edge has two triangles; the one whose first corner comes first draws it.
+      const [p, q] = [at(a), at(b)];
+      if (p[0] < q[0] || (p[0] === q[0] && (p[1] < q[1] || (p[1] === q[1] && p[2] < q[2])))) out.push(p, q);
+    }
+  }
+  return out;
+}
+
 /** The twelve (or nine) edges of a block as line segments, for outlines. */
 export function blockEdges(block: Block): Vec3[] {
+  if (!isPlain(block)) return meshEdges(alone(block));
   const solid = blockSolid(block);
   const out: Vec3[] = [];
   const seen = new Set<string>();

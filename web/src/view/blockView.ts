@@ -1,5 +1,6 @@
 import { Color, GLSL3, Mesh, ShaderMaterial, type BufferGeometry, type Group, type IUniform } from 'three';
 import { blocksByCell } from '@rammer/core/cost/batches';
+import type { BuiltBlock } from '@rammer/core/block/build';
 import type { Block } from '@rammer/core/level/objects';
 import { blockGeometry } from './blockMesh';
 import { paintTops } from './look';
@@ -18,7 +19,7 @@ export class BlockView {
   }
 
   /** @returns the blocks as they are drawn, by cell */
-  update(blocks: Iterable<Block>): Map<string, Block[]> {
+  update(blocks: Iterable<Block>, built: ReadonlyMap<string, BuiltBlock>): Map<string, Block[]> {
     const cells = blocksByCell(blocks);
     for (const [cell, view] of this.cells) {
       if (cells.has(cell)) continue;
@@ -27,7 +28,7 @@ export class BlockView {
       this.cells.delete(cell);
     }
     for (const [cell, list] of cells) {
-      const made = JSON.stringify(list.map((b) => [b.shape, b.size, b.at, b.turn]));
+      const made = JSON.stringify(list.map((b) => built.get(b.id)?.key ?? [b.shape, b.size, b.at, b.turn]));
       let view = this.cells.get(cell);
       if (view?.made === made) continue;
       if (!view) {
@@ -37,7 +38,7 @@ export class BlockView {
         this.group.add(view.mesh);
         this.cells.set(cell, view);
       } else view.mesh.geometry.dispose();
-      view.mesh.geometry = blockGeometry(list);
+      view.mesh.geometry = blockGeometry(list, built);
       view.made = made;
     }
     return cells;

@@ -214,7 +214,13 @@ void main() {
     if (nearest > 0.5) ink = mark(vCourse - nearest, weight) * 0.55 * fade;
   }
   float edge = mark(min(vFace.x, vFace.y), 1.6);
-  edge = max(edge, mark(min(vFace.z, vFace.w), 1.6));
+  edge = max(edge, mark(vFace.w < 0.0 ? vFace.z : min(vFace.z, vFace.w), 1.6));
+  if (vFace.w < 0.0) {
+    // What a void cut is hatched, two lines a foot; it fades before it turns to grey.
+    float along = (vPlace.x + vPlace.y + vPlace.z) / 0.16;
+    float fade = 1.0 - smoothstep(0.15, 0.4, fwidth(along));
+    ink = max(ink, (1.0 - smoothstep(0.10, 0.22, abs(fract(along) - 0.5))) * 0.42 * fade);
+  }
   ink = max(ink, edge * 0.85);
   colour = mix(colour, vec3(0.09, 0.13, 0.12), ink);
   outColour = vec4(air(colour, vPlace), 1.0);

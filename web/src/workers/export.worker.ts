@@ -1,5 +1,6 @@
 import { expose, transfer } from 'comlink';
 import type { GroundRaster } from '@rammer/core/surface/ground';
+import type { PlacedMesh } from '@rammer/core/block/placedMesh';
 import { levelToGlb, type GlbOptions } from '@rammer/core/io/glb';
 import { blocksToObj } from '@rammer/core/io/obj';
 import { heightsPng, weightsPng } from '@rammer/core/io/rasters';
@@ -15,7 +16,7 @@ const api = {
   },
   heights(grid: Grid, heights: Float32Array) { return heightsPng({ grid, heights, noise: new Map() }); },
   weights(ground: GroundRaster) { return weightsPng(ground); },
-  obj(blocks: Block[]): string { return blocksToObj(blocks); },
+  obj(blocks: Block[], built: PlacedMesh[]): string { return blocksToObj(blocks, built); },
 };
 
 export type ExportWorker = typeof api;

@@ -1,4 +1,5 @@
 import { wrap, type Remote } from 'comlink';
+import type { BlockWorker } from './block.worker';
 import type { EarthWorker } from './earth.worker';
 import type { ExportWorker } from './export.worker';
 import type { GrowthWorker } from './growth.worker';
@@ -26,8 +27,11 @@ const earth = slot<EarthWorker>(() => new Worker(new URL('./earth.worker.ts', im
 const growth = slot<GrowthWorker>(() => new Worker(new URL('./growth.worker.ts', import.meta.url), { type: 'module', name: 'growth' }));
 const walk = slot<WalkWorker>(() => new Worker(new URL('./walk.worker.ts', import.meta.url), { type: 'module', name: 'walk' }));
 const exporter = slot<ExportWorker>(() => new Worker(new URL('./export.worker.ts', import.meta.url), { type: 'module', name: 'export' }));
+const block = slot<BlockWorker>(() => new Worker(new URL('./block.worker.ts', import.meta.url), { type: 'module', name: 'block' }));
 
 export const earthWorker = () => earth.get();
+export const blockWorker = () => block.get();
+export const replaceBlockWorker = () => block.replace();
 export const growthWorker = () => growth.get();
 export const walkWorker = () => walk.get();
 export const replaceWalkWorker = () => walk.replace();

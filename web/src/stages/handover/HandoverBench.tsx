@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { ofKind, presentBlocks, settingsOf } from '@rammer/core/level/level';
+import { ofKind, settingsOf } from '@rammer/core/level/level';
 import { blockTriangles } from '@rammer/core/block/solid';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
@@ -22,11 +22,11 @@ export function HandoverBench({ session }: { session: Session }) {
   const [busy, setBusy] = useState<string>();
   const [done, setDone] = useState<{ text: string; bad: boolean }>();
   const { name } = settingsOf(session.level);
-  const blocks = presentBlocks(session.level);
+  const blocks = session.made.blocks.filter((b) => b.op !== 'void');
   const { grid } = session.terrain;
   const { made } = session;
   const plants = made.grown.reduce((sum, g) => sum + g.count, 0);
-  const triangles = (grid.nx - 1) * (grid.nz - 1) * 2 + blocks.reduce((s, b) => s + blockTriangles(b), 0);
+  const triangles = (grid.nx - 1) * (grid.nz - 1) * 2 + blocks.reduce((s, b) => s + (made.built.get(b.id)?.indices.length ?? blockTriangles(b) * 3) / 3, 0);
   const run = (what: string, work: () => Promise<string>) => {
     setBusy(what);
     setDone(undefined);
@@ -49,10 +49,11 @@ export function HandoverBench({ session }: { session: Session }) {
       <hr className="rule" />
       <section className="grid gap-1.5">
         <h2 className="m-0 text-[14px] font-semibold">glTF binary</h2>
-        <p className="label m-0">Metres, Y up, the terrain at full resolution, one node a block by its name: <span className="fig">{blocks.length + 1} nodes, {triangles.toLocaleString('en').replace(/,/g, '\u202f')} triangles</span>; with {made.placed.length} pieces and {plants} plants, each a node, or a node a kind with EXT_mesh_gpu_instancing.</p>
+        <p className="label m-0">Metres, Y up, the terrain at full resolution, one node a block by its name: <span className="fig">{blocks.length + 1} nodes, {triangles.toLocaleString('en').replace(/,/g, '\u202f')} triangles</span>; with {made.pieces.length} pieces and {plants} plants, each a node, or a node a kind with EXT_mesh_gpu_instancing.</p>
         <div className="flex gap-2">{([['glb', 'download GLB', false], ['instanced', 'instanced GLB', true]] as const).map(([id, word, instanced]) => (
           <button key={id} className={instanced ? 'act' : 'act main'} disabled={busy !== undefined} onClick={() => run(id, async () => {
-            const bytes = await exportWorker().glb([...session.level.objects.values()], session.terrain.grid, session.terrain.heights, { instanced, parts: { assets: made.assets, grown: made.grown, species: made.species } });
+            await made.settled();
+            const bytes = await exportWorker().glb([...session.level.objects.values()], session.terrain.grid, session.terrain.heights, { instanced, built: [...made.built.values()], parts: { assets: made.assets, grown: made.grown, species: made.species } });
             const file = `${slug(name)}${instanced ? '-instanced' : ''}.glb`;
             download(bytes as BlobPart, 'model/gltf-binary', file);
             return `${file}, ${(bytes.byteLength / (1 << 20)).toFixed(1)} MB`;
@@ -77,7 +78,8 @@ export function HandoverBench({ session }: { session: Session }) {
             return `weights of ${sidecar.channels.join(', ')}`;
           })}>weights</button>
           <button className="act" disabled={busy !== undefined} onClick={() => run('obj', async () => {
-            download(await exportWorker().obj(blocks), 'model/obj', `${slug(name)}-blocks.obj`);
+            await made.settled();
+            download(await exportWorker().obj(made.plain, [...made.built.values()]), 'model/obj', `${slug(name)}-blocks.obj`);
             return `${blocks.length} blocks`;
           })}>OBJ of the blocks</button>
         </div>

@@ -1,0 +1,44 @@
+import type { Session } from '../store/session';
+import { useSession } from '../store/useSession';
+import { useUi } from '../store/ui';
+import { blockEdges } from './blockMesh';
+import type { LevelView } from './LevelView';
+import { useDrawnFrame } from './useFrame';
+
+/** Voids are not there to be seen: in Block their outlines are dashed, and are picked by a click. */
+export function Voids({ session, view }: { session: Session; view: LevelView }) {
+  useDrawnFrame(view);
+  useSession(session);
+  const selection = useUi((s) => s.selection);
+  const tool = useUi((s) => s.tool);
+  if (useUi((s) => s.stage) !== 'block') return null;
+  const shown = session.made.voids.filter((v) => !v.hidden && !selection.includes(v.id));
+  if (shown.length === 0) return null;
+  return (
+    <svg className="pointer-events-none absolute inset-0 h-full w-full" data-testid="voids" aria-hidden>
+      {shown.map((v) => {
+        const edges = blockEdges(v);
+        let d = '';
+        for (let i = 0; i < edges.length; i += 2) {
+          const a = view.project(edges[i]);
+          const b = view.project(edges[i + 1]);
+          if (a && b) d += `M${a.x.toFixed(1)} ${a.y.toFixed(1)}L${b.x.toFixed(1)} ${b.y.toFixed(1)}`;
+        }
+        return (
+          <g key={v.id} fill="none">
+            <path d={d} stroke="var(--raised)" strokeWidth={3} opacity={0.6} />
+            <path d={d} stroke="var(--ink)" strokeWidth={1.2} strokeDasharray="5 3" />
+            {tool === 'select' && (
+              <path d={d} stroke="transparent" strokeWidth={10} style={{ pointerEvents: 'stroke', cursor: 'pointer' }}
+                onPointerDown={(e) => {
+                  e.stopPropagation();
+                  const ui = useUi.getState();
+                  ui.select(e.shiftKey ? [...ui.selection, v.id] : [v.id]);
+                }} />
+            )}
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
