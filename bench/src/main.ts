@@ -1,4 +1,5 @@
 import { parseArgs } from 'node:util';
+import { blockPairs } from './block';
 import { costPairs } from './cost';
 import { earthPairs } from './earth';
 import { growthPairs } from './growth';
@@ -16,6 +17,7 @@ const add = (row: Row): void => {
   if (!values.json) console.log(`${row.name.padEnd(18)} ${row.ratio.toFixed(2).padStart(8)} x  (${row.low.toFixed(2)} to ${row.high.toFixed(2)})  target ${row.target ?? '-'}   ours ${row.ours.toFixed(2)} ${row.unit}, baseline ${row.baseline.toFixed(2)} ${row.unit}\n${' '.repeat(19)}${row.note}`);
 };
 
+if (wanted('block/')) for (const pair of await blockPairs()) add(await measure(pair()));
 if (wanted('earth/')) for (const pair of earthPairs()) add(await measure(pair()));
 if (wanted('growth/')) for (const pair of growthPairs()) add(await measure(pair()));
 if (wanted('cost/')) for (const pair of costPairs()) add(await measure(pair()));

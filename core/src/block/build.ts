@@ -17,7 +17,7 @@ export interface BuiltBlock extends PlacedMesh {
   volume: number;
   cutBy: Uint16Array;
   voids: string[];
-  /** level sheets inside the solid, `SHEET` metres apart, that leave no headroom there for a walk area */
+  /** level sheets inside the solid, `SHEET` metres apart, that leave no headroom there for a walk area; none while voids are dragged */
   sheets: Mesh;
 }
 
@@ -57,6 +57,9 @@ const shapeKey = (b: Block): string => JSON.stringify([b.id, b.shape, b.size, b.
 
 /** What a built block is made from, as text. */
 export const builtKey = (block: Block, voids: readonly Block[]): string => [block, ...voids].map(shapeKey).join('|');
+
+/** Nobody walks on a step of a drag: the sheets are most of the work. */
+const NO_SHEETS: Mesh = { positions: new Float32Array(), indices: new Uint32Array() };
 
 /** A solid of the kernel and what cut it. */
 interface Cut {
@@ -118,7 +121,7 @@ export class BlockBuilder {
       if (!base) this.bases.set(baseKey, (base = this.cut(this.whole(block), still, block)));
       result = this.cut(base, dragged, block, true);
     }
-    const made = this.describe(result, block, key);
+    const made = this.describe(result, block, key, dragged.length > 0);
     result.solid.delete();
     this.built.set(key, made);
     return made;
@@ -160,7 +163,7 @@ export class BlockBuilder {
     return new this.kernel.Manifold(new this.kernel.Mesh({ numProp: 3, vertProperties, triVerts: Uint32Array.from(indices), runIndex: Uint32Array.of(0, indices.length), runOriginalID: Uint32Array.of(original) }));
   }
 
-  private describe({ solid, cutters }: Cut, block: Block, key: string): BuiltBlock {
+  private describe({ solid, cutters }: Cut, block: Block, key: string, passing: boolean): BuiltBlock {
     const mesh = solid.getMesh();
     const ids = cutters.map((c) => c.original);
     const cutBy = new Uint16Array(mesh.numTri);
@@ -184,7 +187,7 @@ export class BlockBuilder {
       min[i % 3] = Math.min(min[i % 3], positions[i]);
       max[i % 3] = Math.max(max[i % 3], positions[i]);
     }
-    return { of: 'block', id: block.id, name: block.name, key, positions, indices: Uint32Array.from(mesh.triVerts), min, max, volume: solid.volume(), cutBy, voids: cutters.map((c) => c.id), sheets: this.sheets(solid, block) };
+    return { of: 'block', id: block.id, name: block.name, key, positions, indices: Uint32Array.from(mesh.triVerts), min, max, volume: solid.volume(), cutBy, voids: cutters.map((c) => c.id), sheets: passing ? NO_SHEETS : this.sheets(solid, block) };
   }
 
   private sheets(solid: Manifold, block: Block): Mesh {

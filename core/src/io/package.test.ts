@@ -85,6 +85,25 @@ describe('a level package', () => {
     expect(ofKind(level, 'groundRule')).toHaveLength(1);
     expect(ofKind(level, 'mood')[0].sun).toEqual(settingsOf(level).sun);
   });
+
+  it('of version 2, frozen, still opens; its blocks are solids', () => {
+    const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-2.rammer.zip', import.meta.url))));
+    expect(opened.ok).toBe(true);
+    if (!opened.ok) return;
+    const level = opened.value;
+    expect(settingsOf(level).name).toBe('Frozen at version 2');
+    expect(ofKind(level, 'water')).toMatchObject([{ name: 'pool', height: 1.25, x1: 20, z1: 30 }]);
+    expect(ofKind(level, 'surface')).toHaveLength(4);
+    expect(presentBlocks(level).map((b) => [b.name, b.shape, b.op])).toEqual([['wall', 'box', undefined], ['way up', 'ramp', undefined]]);
+    expect(heightAt(composeTerrain(level), 40, 40)).toBeCloseTo(3.5, 3);
+  });
+
+  it('carries shapes and voids whole', () => {
+    const level = testLevel();
+    for (const b of [testBlock('arch', [4, 3, 1], [20, 0, 20], 30, { wall: 0.4, group: 'gate' }), testBlock('box', [1, 2, 1], [21, 0, 20], 0, { op: 'void', cuts: 'group', group: 'gate' }), testBlock('stair', [3, 2, 1], [30, 0, 20], 0, { steps: 11 })]) level.objects.set(b.id, b);
+    const opened = readPackage(writePackage(level));
+    expect(opened.ok && presentBlocks(opened.value)).toEqual(presentBlocks(level));
+  });
 });
 
 describe('a package with surfaces, plants and pieces', () => {
@@ -147,7 +166,7 @@ describe('a package that is not what it should be', () => {
     expect(code(zipSync({ 'level.json': strToU8('{"format":') }))).toBe('package-json');
     expect(code(zipSync({ 'level.json': strToU8('{"format": NaN}') }))).toBe('package-json');
     expect(code(zipSync({ 'level.json': strToU8('[]') }))).toBe('package-invalid');
-    expect(code(changed((d) => { d.version = 3; }))).toBe('package-future');
+    expect(code(changed((d) => { d.version = 4; }))).toBe('package-future');
     expect(code(changed((d) => { d.objects = d.objects.filter((o: any) => o.kind !== 'settings'); }))).toBe('package-invalid');
     expect(code(changed((d) => { d.objects[0].size = null; d.objects.push(d.objects[0]); }))).toBe('package-invalid');
     expect(code(changed((d) => { d.objects.find((o: any) => o.kind === 'block').size[0] = Number.MAX_VALUE; }))).toBe('package-invalid');

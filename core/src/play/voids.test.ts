@@ -1,0 +1,94 @@
+import { beforeAll, describe, expect, it } from 'vitest';
+import { SHIPPED_BODIES } from '../body/bodies';
+import { BlockBuilder } from '../block/build';
+import type { SolidKernel } from '../block/kernel';
+import { loadSolidKernel } from '../block/loadKernel';
+import { assemble, levelDrawables, needsKernel } from '../cost/parts';
+import { levelToGlb } from '../io/glb';
+import { blocksToObj } from '../io/obj';
+import { applyEdit, commitChanges } from '../level/edits/index';
+import { presentBlocks, type Level } from '../level/level';
+import type { Block } from '../level/objects';
+import { checkLevel } from '../snag/checkLevel';
+import { groundAt } from '../surface/groundAt';
+import { loadKernels } from '../testing/kernels';
+import { testBlock, testLevel } from '../testing/levels';
+
+let solids: SolidKernel;
+beforeAll(async () => { solids = await loadSolidKernel(); });
+
+const H = 0;
+/** A wall right across a level of 64 m, with a door in it, between entry and objective. */
+function walled(door: Partial<Block> & { size: Block['size'] }): Level {
+  const level = testLevel();
+  const objects = [
+    testBlock('box', [80, 4, 0.4], [32, H, 32], 0, { name: 'wall' }),
+    testBlock('box', door.size, [32, H, 32], 0, { op: 'void', name: 'door', ...door }),
+    { id: 'in', version: 1, kind: 'marker' as const, name: 'entry', marker: 'entry' as const, at: [32, H, 50] as Block['at'], turn: 0 },
+    { id: 'aim', version: 1, kind: 'marker' as const, name: 'objective', marker: 'objective' as const, at: [32, H, 14] as Block['at'], turn: 0 },
+  ];
+  const added = applyEdit(level, { kind: 'add', objects });
+  if (!added.ok) throw new Error(added.message);
+  commitChanges(level, added.changes);
+  return level;
+}
+
+describe('a door cut into a wall', () => {
+  it('is walked through where the body fits, and is a snag where it does not', async () => {
+    const { recast } = await loadKernels();
+    const check = (size: Block['size']) => checkLevel(walled({ size }), recast, undefined, new Map(), solids)!;
+    const open = check([1.2, 2.2, 1]);
+    expect(open.reach.reached).toBe(true);
+    expect(open.snags.filter((s) => s.code.startsWith('opening'))).toEqual([]);
+    const low = check([1.2, 1.1, 1]);
+    expect(low.reach.reached).toBe(false);
+    expect(low.snags.find((s) => s.code === 'opening-blocked')).toMatchObject({ severity: 'blocking', message: 'door: an opening 1.20 m wide and 1.10 m high cannot be passed' });
+    const narrow = check([0.7, 2.2, 1]);
+    expect(narrow.reach.reached).toBe(false);
+    expect(narrow.snags.find((s) => s.code === 'opening-blocked')?.message).toContain('0.70 m wide');
+    const tight = check([0.92, 2.2, 1]);
+    expect(tight.reach.reached).toBe(true);
+    expect(tight.snags.find((s) => s.code === 'opening-tight')?.message).toBe('door: an opening 0.92 m wide and 2.20 m high is tight');
+  }, 60_000);
+
+  it('is open to what asks for the ground; over it the wall still stands', () => {
+    const parts = assemble(walled({ size: [1.2, 2.2, 1] }), new Map(), solids);
+    const at = (x: number, y: number) => groundAt(parts.terrain, parts.grid, [x, y, 32], { meshes: parts.meshes });
+    expect(at(32, 1)).toMatchObject({ host: { kind: 'terrain' }, height: H });
+    expect(at(32, 9)).toMatchObject({ host: { kind: 'block', name: 'wall' }, height: 4 });
+    expect(at(36, 9).height).toBe(4);
+    expect(SHIPPED_BODIES.adult.height).toBeLessThan(2.2);
+  });
+
+  it('is refused without the kernel, and counted with the triangles of its mesh', () => {
+    const level = walled({ size: [1.2, 2.2, 1] });
+    expect(needsKernel(level)).toBe(true);
+    expect(needsKernel(testLevel())).toBe(false);
+    expect(() => assemble(level, new Map())).toThrow(/kernel/);
+    const parts = assemble(level, new Map(), solids);
+    const blocks = levelDrawables(parts).filter((d) => d.course === 'blocks');
+    expect(blocks.map((d) => d.triangles[0])).toEqual([parts.built[0].indices.length / 3]);
+  });
+
+  it('leaves for other programs to a millimetre, and the void does not', async () => {
+    const parts = assemble(walled({ size: [1.2, 2.2, 1] }), new Map(), solids);
+    const obj = blocksToObj(parts.blocks, parts.built);
+    expect(obj.match(/^o .*/gm)).toEqual(['o wall']);
+    const corners = [...obj.matchAll(/^v (\S+) (\S+) (\S+)$/gm)].map((m) => m.slice(1).map(Number));
+    for (const [x, y, z] of [[31.4, 0, 31.8], [32.6, 2.2, 32.2], [31.4, 2.2, 31.8], [-8, 4, 31.8], [72, 0, 32.2]]) {
+      expect(Math.min(...corners.map((c) => Math.hypot(c[0] - x, c[1] - y, c[2] - z)))).toBeLessThan(0.001);
+    }
+    const bytes = await levelToGlb(parts.level, parts.terrain, { built: parts.built });
+    const view = new DataView(bytes.buffer, bytes.byteOffset);
+    const json = JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + view.getUint32(12, true)))) as { nodes: { name: string; translation?: number[]; scale?: number[] }[] };
+    expect(json.nodes.map((n) => n.name)).toEqual(['terrain', 'wall']);
+    expect(json.nodes[1].scale).toBeUndefined();
+    await expect(levelToGlb(parts.level, parts.terrain)).rejects.toThrow('block wall has no mesh');
+  });
+
+  it('is the same after a reload, bit for bit', () => {
+    const level = walled({ size: [1.2, 2.2, 1], shape: 'arch', wall: 0.1 });
+    const build = () => new BlockBuilder(solids).build(presentBlocks(level));
+    expect(build()).toEqual(build());
+  });
+});
