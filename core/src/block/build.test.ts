@@ -5,6 +5,7 @@ import type { Mesh } from '../num/mesh';
 import { loadSolidKernel } from './loadKernel';
 import { BlockBuilder, builtSolid, splitBlocks, type BuiltBlock } from './build';
 import type { SolidKernel } from './kernel';
+import { thicknessAt } from './placedMesh';
 import { shapeMesh, SIDES } from './shapes';
 
 let kernel: SolidKernel;
@@ -141,6 +142,13 @@ describe('a void', () => {
       expectClosed(quick);
     }
     builder.dispose();
+  });
+
+  it('leaves walls whose thickness can be asked for where they are', () => {
+    const [shed] = build(block({ size: [8, 3, 6] }), cut({ size: [7.4, 2.5, 5.2] }));
+    expect(thicknessAt(shed, [0, 1, 3], [0, 0, -1])).toBeCloseTo(0.4, 5);
+    expect(thicknessAt(shed, [4, 1, 0], [-1, 0, 0])).toBeCloseTo(0.3, 5);
+    expect(thicknessAt(shed, [0, 2.8, 3], [0, 0, -1])).toBeCloseTo(6, 5);
   });
 
   it('that swallows everything leaves an empty solid, which says so', () => {

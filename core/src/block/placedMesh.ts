@@ -111,6 +111,14 @@ export function rayMeshes(meshes: Iterable<PlacedMesh>, o: Vec3, d: Vec3, far: n
   return best;
 }
 
+/** How far a ray that enters a mesh at a point goes until it first leaves it again: a wall's thickness. @param d unit length */
+export function thicknessAt({ positions: p, indices }: PlacedMesh, at: Vec3, d: Vec3): number | undefined {
+  // What leaves the mesh enters its reverse.
+  const reverse = indices.slice();
+  for (let i = 0; i < reverse.length; i += 3) [reverse[i], reverse[i + 1]] = [reverse[i + 1], reverse[i]];
+  return rayMeshes([{ id: '', name: '', positions: p, indices: reverse, min: [-Infinity, -Infinity, -Infinity], max: [Infinity, Infinity, Infinity] }], at, d, Infinity)?.distance;
+}
+
 function rayMeetsBox(o: Vec3, d: Vec3, min: Vec3, max: Vec3): boolean {
   let enter = 0;
   let leave = Infinity;

@@ -10,6 +10,7 @@ import { applyEdit, commitChanges } from '../level/edits/index';
 import { presentBlocks, type Level } from '../level/level';
 import type { Block } from '../level/objects';
 import { checkLevel } from '../snag/checkLevel';
+import { makeWalker } from './walker';
 import { groundAt } from '../surface/groundAt';
 import { loadKernels } from '../testing/kernels';
 import { testBlock, testLevel } from '../testing/levels';
@@ -90,5 +91,34 @@ describe('a door cut into a wall', () => {
     const level = walled({ size: [1.2, 2.2, 1], shape: 'arch', wall: 0.1 });
     const build = () => new BlockBuilder(solids).build(presentBlocks(level));
     expect(build()).toEqual(build());
+  });
+});
+
+describe('a stair of blocks', () => {
+  it('is begun under a door that leaves no room for a whole step over the head', async () => {
+    const { rapier } = await loadKernels();
+    const level = testLevel();
+    const lintel = testBlock('box', [1, 1, 3], [27.2, 2.1, 32]);
+    const stair = testBlock('stair', [4.48, 2.8, 1], [30.4, 0, 32], 0, { steps: 16 });
+    for (const b of [lintel, stair]) level.objects.set(b.id, b);
+    const parts = assemble(level, new Map(), solids);
+    const walker = makeWalker(rapier, SHIPPED_BODIES.adult, parts.terrain, parts.blocks, [26, 0.05, 32], parts.solids);
+    for (let i = 0; i < 60 * 4; i++) walker.step({ x: 1, z: 0, run: false, jump: false });
+    expect(walker.at[1]).toBeGreaterThan(2);
+    walker.dispose();
+  });
+
+  it('carries the walker up, a step at a time or a quarter turned', async () => {
+    const { rapier } = await loadKernels();
+    for (const [turn, at, dx, dz] of [[0, [27.4, 0.05, 32], 1, 0], [90, [32, 0.05, 36.6], 0, -1]] as const) {
+      const level = testLevel();
+      const stair = testBlock('stair', [4.48, 2.8, 1], turn === 0 ? [30.4, 0, 32] : [32, 0, 33.6], turn, { steps: 16 });
+      level.objects.set(stair.id, stair);
+      const parts = assemble(level, new Map(), solids);
+      const walker = makeWalker(rapier, SHIPPED_BODIES.adult, parts.terrain, parts.blocks, [...at], parts.solids);
+      for (let i = 0; i < 60 * 3; i++) walker.step({ x: dx, z: dz, run: false, jump: false });
+      expect(walker.at[1], `turned ${turn}`).toBeGreaterThan(2);
+      walker.dispose();
+    }
   });
 });

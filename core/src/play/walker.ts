@@ -48,7 +48,6 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
   const half = body.height / 2 - SKIN;
   const collider = world.createCollider(rapier.ColliderDesc.cylinder(half, body.radius - SKIN));
   const controller = world.createCharacterController(SKIN);
-  controller.enableAutostep(body.step + 0.005, 0.05, false);
   controller.setMaxSlopeClimbAngle(((body.maxSlope + 0.5) * Math.PI) / 180);
   controller.setMinSlopeSlideAngle(((body.maxSlope + 0.5) * Math.PI) / 180);
   controller.enableSnapToGround(body.step);
@@ -109,6 +108,12 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
     return [x * k, rise * k, z * k];
   };
 
+  const move = ([x, y, z]: Vec3, step: number): { x: number; y: number; z: number } => {
+    controller.enableAutostep(step + 0.005, 0.05, false);
+    controller.computeColliderMovement(collider, { x, y, z });
+    return controller.computedMovement();
+  };
+
   place();
   ensureCells();
 
@@ -127,8 +132,9 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
       if (grounded && lift <= 0) wanted = alongGround(wanted);
       if (lift > 0) controller.disableSnapToGround();
       else controller.enableSnapToGround(body.step);
-      controller.computeColliderMovement(collider, { x: wanted[0], y: wanted[1], z: wanted[2] });
-      const moved = controller.computedMovement();
+      let moved = move(wanted, body.step);
+      // The controller wants its whole step free over the head before it takes a low one: under a lintel or a stairwell's edge half a step is tried.
+      if (grounded && lift <= 0 && moved.x * moved.x + moved.z * moved.z < (wanted[0] * wanted[0] + wanted[2] * wanted[2]) * 0.01) moved = move(wanted, body.step / 2);
       grounded = controller.computedGrounded();
       if (lift > 0 && moved.y < lift * 0.5) fall = Math.min(fall, 0);
       if (grounded && fall < 0) fall = 0;

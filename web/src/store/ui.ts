@@ -157,7 +157,8 @@ export const useUi = create<Ui>((set, get) => ({
     const next = remembered[stage] ?? (stage === 'block' ? 'select' : FIRST_TOOL[stage]);
     set({ stage, lastTool: remembered, tool: next, ...(isBrush(next) ? { brush: { ...get().brush, kind: next } } : {}) });
   },
-  setTool(tool) { set({ tool, typed: '', ...(isBrush(tool) ? { brush: { ...get().brush, kind: tool } } : {}) }); },
+  // A shape to set starts from the typed size, not from what was selected.
+  setTool(tool) { set({ tool, typed: '', ...((SHAPES as readonly string[]).includes(tool) ? { selection: [] } : {}), ...(isBrush(tool) ? { brush: { ...get().brush, kind: tool } } : {}) }); },
   select(ids) { set({ selection: ids }); },
   set(patch) { set(patch); },
   setGroundBrush(patch) { set({ groundBrush: { ...get().groundBrush, ...patch } }); },

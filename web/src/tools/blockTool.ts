@@ -1,3 +1,4 @@
+import { thicknessAt } from '@rammer/core/block/placedMesh';
 import { DEFAULT_WALL, MIN_BLOCK, type Block } from '@rammer/core/level/objects';
 import { sinCosDeg } from '@rammer/core/num/trig';
 import type { Vec3 } from '@rammer/core/num/vec';
@@ -53,9 +54,10 @@ export function blockTool(shape: Block['shape'], { session, view }: ToolContext)
     if (useUi.getState().blockOp !== 'void' || wall?.kind !== 'block' || Math.abs(e.pick!.normal[1]) > 0.3) return undefined;
     const { point, normal } = e.pick!;
     const [sin, cos] = sinCosDeg(wall.turn);
-    // How far the wall goes in along the face's normal: its length or its width.
+    // How far the wall goes in along the face's normal: as its mesh is there, else its length or its width.
     const alongLength = Math.abs(normal[0] * cos - normal[2] * sin);
-    const thick = alongLength > 0.7 ? wall.size[0] : wall.size[2];
+    const mesh = session.made.built.get(wall.id);
+    const thick = (mesh && thicknessAt(mesh, point, [-normal[0], -normal[1], -normal[2]])) ?? (alongLength > 0.7 ? wall.size[0] : wall.size[2]);
     const [l, h] = useUi.getState().blockSize;
     const size: Block['size'] = [l, h, mm(thick + 2 * THROUGH)];
     const low = point[1] - wall.at[1] < h;

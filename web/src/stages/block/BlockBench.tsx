@@ -161,7 +161,7 @@ function Fields({ session, blocks }: { session: Session; blocks: Block[] }) {
         {!stairs && <GroupField session={session} blocks={blocks} />}
         {blocks.every((b) => b.op === 'void') && (
           <label className="grid gap-0.5"><span className="label">cuts</span>
-            <select className="textf h-6 px-1" value={blocks[0].cuts ?? 'all'} onChange={(e) => setBlocks(session, blocks, () => ({ cuts: e.target.value === 'group' ? 'group' : null }), 'what it cuts:')}>
+            <select className="textf h-6 px-1" aria-label="what it cuts" value={blocks[0].cuts ?? 'all'} onChange={(e) => setBlocks(session, blocks, () => ({ cuts: e.target.value === 'group' ? 'group' : null }), 'what it cuts:')}>
               <option value="all">all it meets</option><option value="group">its group</option>
             </select>
           </label>
