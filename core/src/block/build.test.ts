@@ -3,6 +3,8 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { parseObject, SHAPES, type Block } from '../level/objects';
 import type { Mesh } from '../num/mesh';
 import { loadSolidKernel } from './loadKernel';
+import { cutLoops } from './cutLoops';
+import type { CutLine } from './cut';
 import { BlockBuilder, builtSolid, splitBlocks, type BuiltBlock } from './build';
 import type { SolidKernel } from './kernel';
 import { thicknessAt } from './placedMesh';
@@ -149,6 +151,16 @@ describe('a void', () => {
     expect(thicknessAt(shed, [0, 1, 3], [0, 0, -1])).toBeCloseTo(0.4, 5);
     expect(thicknessAt(shed, [4, 1, 0], [-1, 0, 0])).toBeCloseTo(0.3, 5);
     expect(thicknessAt(shed, [0, 2.8, 3], [0, 0, -1])).toBeCloseTo(6, 5);
+  });
+
+  it('shows in a vertical cut as what is left: a room in a shed is an outline in an outline', () => {
+    const [shed] = build(block({ size: [8, 3, 6] }), cut({ size: [7.4, 2.5, 5.2], at: [0, 0.25, 0] }), cut({ size: [1, 2.1, 3], at: [0, 0.25, 3] }));
+    const area = (line: CutLine) => cutLoops(shed, line).map((loop) => Math.abs(loop.reduce((sum, [s, h], i) => { const [s2, h2] = loop[(i + 1) % loop.length]; return sum + (s * h2 - s2 * h) / 2; }, 0)));
+    // Off the door: the whole less the room.
+    expect(area({ x0: 2.013, z0: 0, dx: 0, dz: 1 }).sort((a, b) => b - a).map((v) => Number(v.toFixed(3)))).toEqual([18, 13]);
+    // Through the door the room is open: one outline.
+    expect(area({ x0: 0.013, z0: 0, dx: 0, dz: 1 }).map((v) => Number(v.toFixed(3)))).toEqual([Number((18 - 13 - 0.4 * 2.1).toFixed(3))]);
+    expect(cutLoops(shed, { x0: 9, z0: 0, dx: 0, dz: 1 })).toEqual([]);
   });
 
   it('that swallows everything leaves an empty solid, which says so', () => {

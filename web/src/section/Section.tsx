@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { playerBody } from '@rammer/core/level/level';
 import { directionOf } from '@rammer/core/cost/camera';
+import { cutLoops } from '@rammer/core/block/cutLoops';
 import { cutMesh } from '@rammer/core/block/cutMesh';
 import { plantsAlong } from '@rammer/core/growth/plantsAlong';
 import { heightAt } from '@rammer/core/earth/sample';
@@ -38,12 +39,13 @@ export function Section({ session, view, width, height }: { session: Session; vi
   const px = width / (to - from);
   const key = [revision, forward.map((v) => v.toFixed(4)), target.map((v) => v.toFixed(2)), from.toFixed(2), to].join();
 
-  const { fine, whole, pieces, plants, water } = useMemo(() => {
+  const { fine, whole, pieces, built, plants, water } = useMemo(() => {
     const line = { x0: target[0], z0: target[2], dx: forward[0], dz: forward[2] };
     const far = Math.hypot(session.terrain.grid.width, session.terrain.grid.depth) * 1.5;
     const { made } = session;
     return {
-      pieces: made.placed.flatMap((m) => cutMesh(m, line)),
+      pieces: made.placed.filter((m) => m.of !== 'block').flatMap((m) => cutMesh(m, line)),
+      built: [...made.built.values()].map((m) => cutLoops(m, line)).filter((loops) => loops.length > 0),
       plants: plantsAlong(made.grown, made.speciesById, made.assets, line, from, to),
       water: made.waters.flatMap((w) => { const span = spanOf(line, w); return span ? [{ ...span, height: w.height }] : []; }),
       fine: sectionAlong(session.terrain, session.blocks, line, from, to, body.figures.maxSlope), whole: sectionAlong(session.terrain, [], line, -far, far, 90),
@@ -60,7 +62,7 @@ export function Section({ session, view, width, height }: { session: Session; vi
     : Math.min(Math.max(feet + 1, fine.low + room / px / 2 - 1), fine.high - room / px / 2 + 2);
   const across = hover ? (hover.point[0] - target[0]) * -forward[2] + (hover.point[2] - target[2]) * forward[0] : Infinity;
   const near = hover && Math.abs(across) < 4 ? (hover.point[0] - target[0]) * forward[0] + (hover.point[2] - target[2]) * forward[2] : undefined;
-  const picture: SectionPicture = { fine, whole, from, to, width, height, middle, body: body.figures, feet, pieces, plants, water, near, loupe: pointer === undefined ? undefined : from + pointer / px };
+  const picture: SectionPicture = { fine, whole, from, to, width, height, middle, body: body.figures, feet, pieces, built, plants, water, near, loupe: pointer === undefined ? undefined : from + pointer / px };
 
   useEffect(() => {
     const el = canvas.current;
@@ -76,7 +78,7 @@ export function Section({ session, view, width, height }: { session: Session; vi
   });
 
   return (
-    <div className="own-layer relative overflow-hidden" style={{ height, background: 'var(--raised)' }} data-testid="section" data-too-steep={fine.tooSteep.length} data-blocks={fine.blocks.length} data-plants={plants.length} data-pieces={pieces.length / 4}
+    <div className="own-layer relative overflow-hidden" style={{ height, background: 'var(--raised)' }} data-testid="section" data-too-steep={fine.tooSteep.length} data-blocks={fine.blocks.length + built.length} data-plants={plants.length} data-pieces={pieces.length / 4}
       onPointerMove={(e) => {
         if (drag.current !== undefined) {
           const by = (e.clientX - drag.current) / px;

@@ -17,6 +17,8 @@ export interface SectionPicture {
   body: BodyFigures;
   /** segments of the pieces that are cut: distance and height of either end, four numbers each */
   pieces: readonly number[];
+  /** blocks with voids or shapes of their own: the outlines of each one's cut, solid inside an odd number of them */
+  built: readonly (readonly (readonly [along: number, height: number][])[])[];
   plants: readonly CutPlant[];
   /** surfaces of water: from, to and height */
   water: readonly { from: number; to: number; height: number }[];
@@ -70,12 +72,12 @@ export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): 
     ctx.fillStyle = hatch(ctx, 10, C.hair, 1);
     ctx.fill(earth);
   }
-  for (const block of fine.blocks) {
-    const shape = new Path2D(`M${block.outline.map(([s, h]) => `${x(s)} ${y(h)}`).join('L')}z`);
+  for (const loops of [...fine.blocks.map((b) => [b.outline]), ...p.built]) {
+    const shape = new Path2D(loops.map((loop) => `M${loop.map(([s, h]) => `${x(s)} ${y(h)}`).join('L')}z`).join(''));
     ctx.fillStyle = C.paper;
-    ctx.fill(shape);
+    ctx.fill(shape, 'evenodd');
     ctx.fillStyle = hatch(ctx, 7, C.edge, -1);
-    ctx.fill(shape);
+    ctx.fill(shape, 'evenodd');
     stroke(ctx, shape, C.ink, 1.5);
   }
   for (const w of p.water) paintWater(ctx, fine, w, x, y);

@@ -7,6 +7,7 @@ import { useSession } from '../../store/useSession';
 import { SNAPS, useUi, type HandleMode } from '../../store/ui';
 import { renameObject, selectedBlocks, setBlocks } from '../../tools/blockActions';
 import { dropThings, duplicateThings, mm, removeThings } from '../../tools/things';
+import { Arrange } from './Arrange';
 import { NameCell } from '../../ui/NameCell';
 import { NumberField } from '../../ui/NumberField';
 import { Profile } from '../../ui/Profile';
@@ -32,6 +33,7 @@ export function BlockBench({ session }: { session: Session }) {
   const [search, setSearch] = useState('');
   const shown = search ? blocks.filter((b) => `${b.name} ${b.group ?? ''}`.toLowerCase().includes(search.toLowerCase())) : blocks;
   const selected = selectedBlocks(session);
+  const [arranging, setArranging] = useState(false);
 
   const pick = (b: Block, e: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
     if (e.shiftKey && ui.selection.length > 0) {
@@ -61,7 +63,7 @@ export function BlockBench({ session }: { session: Session }) {
         <div className="flex items-center justify-between gap-2"><span className="label" id="snap">grid snap</span>
           <div className="seg" role="group" aria-labelledby="snap">{SNAPS.map((s) => <button key={s} className="act fig" style={{ padding: '1px 7px', minHeight: 24 }} aria-pressed={ui.snap === s} onClick={() => ui.set({ snap: s })}>{s === 0 ? 'off' : s}</button>)}</div>
         </div>
-        {selected.length === 0 ? <NewSize /> : <Fields session={session} blocks={selected} />}
+        {selected.length === 0 ? <NewSize /> : arranging ? <Arrange session={session} blocks={selected} onDone={() => setArranging(false)} /> : <Fields session={session} blocks={selected} onArrange={() => setArranging(true)} />}
       </div>
       <Table
         label="blocks" rows={shown} empty={search ? `no block's name holds "${search}"` : 'No blocks yet. Pick box, then drag a footprint on the ground and move up for the height.'}
@@ -125,7 +127,7 @@ function GroupField({ session, blocks }: { session: Session; blocks: Block[] }) 
 }
 
 /** Shared fields of the selected blocks; what differs reads as a range and can still be typed. */
-function Fields({ session, blocks }: { session: Session; blocks: Block[] }) {
+function Fields({ session, blocks, onArrange }: { session: Session; blocks: Block[]; onArrange(): void }) {
   const field = (label: string, get: (b: Block) => number, set: (b: Block, v: number) => Partial<Block>, unit: string, limits: { min?: number; max?: number; step?: number } = {}) => {
     const values = blocks.map(get);
     const one = same(values);
@@ -134,14 +136,13 @@ function Fields({ session, blocks }: { session: Session; blocks: Block[] }) {
   const side = (i: number) => [(b: Block) => b.size[i], (b: Block, v: number) => ({ size: b.size.map((s, k) => (k === i ? v : s)) as Block['size'] })] as const;
   const place = (i: number) => [(b: Block) => b.at[i], (b: Block, v: number) => ({ at: b.at.map((s, k) => (k === i ? v : s)) as Block['at'] })] as const;
   const sizes = { min: MIN_BLOCK, max: 4096 };
+  const kinds = new Set(blocks.map((b) => b.shape)).size;
   const stairs = blocks.every((b) => b.shape === 'stair');
   const walled = blocks.every((b) => b.shape === 'arch' || b.shape === 'ring');
   return (
     <>
-      <div className="flex items-center justify-between gap-2"><b className="truncate font-medium">{blocks.length === 1 ? blocks[0].name : `${blocks.length} selected, ${new Set(blocks.map((b) => b.shape)).size} kind${new Set(blocks.map((b) => b.shape)).size > 1 ? 's' : ''}`}</b>
-        <div className="seg" role="group" aria-label="adds or cuts">
-          {(['solid', 'void'] as const).map((op) => <button key={op} className="act" style={{ padding: '1px 7px', minHeight: 24 }} aria-pressed={blocks.every((b) => (b.op ?? 'solid') === op)} onClick={() => setBlocks(session, blocks, () => ({ op: op === 'void' ? op : null }), `make ${op}`)}>{op}</button>)}
-        </div>
+      <div className="flex items-center justify-between gap-2"><b className="truncate font-medium">{blocks.length === 1 ? blocks[0].name : `${blocks.length} selected, ${kinds} kind${kinds > 1 ? 's' : ''}`}</b>
+        <button className="act" style={{ padding: '1px 7px', minHeight: 24 }} title="arrays, mirror, align, names" onClick={onArrange}>arrange</button>
       </div>
       <div className="flex gap-2">{field('length', ...side(0), 'm', sizes)}{field('height', ...side(1), 'm', sizes)}{field('width', ...side(2), 'm', sizes)}</div>
       <div className="flex gap-2">{field('x', ...place(0), 'm')}{field('base', ...place(1), 'm')}{field('z', ...place(2), 'm')}</div>
@@ -166,6 +167,9 @@ function Fields({ session, blocks }: { session: Session; blocks: Block[] }) {
             </select>
           </label>
         )}
+        <div className="seg" role="group" aria-label="adds or cuts">
+          {(['solid', 'void'] as const).map((op) => <button key={op} className="act" style={{ padding: '1px 7px', minHeight: 24 }} aria-pressed={blocks.every((b) => (b.op ?? 'solid') === op)} onClick={() => setBlocks(session, blocks, () => ({ op: op === 'void' ? op : null }), `make ${op}`)}>{op}</button>)}
+        </div>
       </div>
     </>
   );
