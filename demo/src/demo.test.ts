@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { composeTerrain } from '@rammer/core/earth/compose';
+import { loadSolidKernel } from '@rammer/core/block/loadKernel';
 import { assemble } from '@rammer/core/cost/parts';
 import { PLANT_STRIDE } from '@rammer/core/growth/grow';
 import { readAssets } from '@rammer/core/io/readAssets';
@@ -42,7 +43,11 @@ describe('the small demo', () => {
   it('is planted by its rules: none in the water, heather and birch off the gravel, spaced as they say', async () => {
     const assets = await readAssets(level);
     if (!assets.ok) throw new Error(assets.message);
-    const parts = assemble(level, assets.value);
+    const parts = assemble(level, assets.value, await loadSolidKernel());
+    // The adit is cut: its mass less gallery, head and niche.
+    const mass = parts.built.find((b) => b.name === 'adit mass')!;
+    expect(mass.voids).toHaveLength(3);
+    expect(mass.volume).toBeLessThan(6 * 5.2 * 8 - 2.4 * 2.5 * 5);
     const counts = Object.fromEntries(parts.grown.map((g) => [g.species, g.count]));
     expect(counts.birch).toBeGreaterThan(80);
     expect(counts.gorse).toBeGreaterThan(50);

@@ -78,6 +78,8 @@ export function makeSmallDemo(): Level {
   yard.box('gantry post, east', [0.6, 6, 0.6], 88, 106, 0, 0.3);
   yard.block('gantry beam', 'box', [0.7, 0.7, 6.2], [88, ground(88, 101) + 5.6, 103.5], 0);
 
+  yard.adit('adit', 108, 104);
+
   const kit = new KitYard(ground);
   kit.shed('dressing shed 2', 5, 53, 52, -3, [2, 4]);
   kit.shed('dressing shed 3', 4, 72, 49, -6, [1]);

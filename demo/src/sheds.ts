@@ -6,10 +6,10 @@ export class Yard {
   readonly blocks: Block[] = [];
   constructor(private readonly ground: (x: number, z: number) => number) {}
 
-  block(name: string, shape: Block['shape'], size: [number, number, number], at: [number, number, number], turn = 0): void {
+  block(name: string, shape: Block['shape'], size: [number, number, number], at: [number, number, number], turn = 0, more: Partial<Block> = {}): void {
     const id = `b${String(this.blocks.length + 1).padStart(3, '0')}`;
     const round = (v: number) => Math.round(v * 1000) / 1000;
-    this.blocks.push({ id, version: 1, kind: 'block', name, shape, size: size.map(round) as Block['size'], at: at.map(round) as Block['at'], turn, hidden: false, out: false });
+    this.blocks.push({ id, version: 1, kind: 'block', name, shape, size: size.map(round) as Block['size'], at: at.map(round) as Block['at'], turn, hidden: false, out: false, ...more });
   }
 
   /** A box on the ground, let in by `sink` metres. */
@@ -41,6 +41,25 @@ export class Yard {
     // A ramp rises along its own +x: turned 90 degrees either way, the two meet at the ridge.
     put('roof, south side', 'ramp', [width / 2 + eave, pitch, length + 2 * eave], 0, height, (width / 2 + eave) / 2, 90);
     put('roof, north side', 'ramp', [width / 2 + eave, pitch, length + 2 * eave], 0, height, -(width / 2 + eave) / 2, -90);
+  }
+
+  /**
+   * The mouth of an adit in front of a quarry face: a mass let into the face with a gallery cut into it, a
+   * lamp niche beside that, and an arched portal before it. No heightmap can make it.
+   */
+  adit(name: string, x: number, from: number): void {
+    // The face begins where the ground has risen by a metre and a half.
+    let face = from;
+    const floor = this.ground(x, from);
+    while (this.ground(x, face) < floor + 1.5) face -= 0.25;
+    const depth = 8;
+    const front = face + 5.5;
+    const group = name;
+    this.block(`${name} mass`, 'box', [6, 5.2, depth], [x, floor - 0.6, front - depth / 2], 0, { group });
+    this.block(`${name} gallery`, 'box', [2.4, 2.5, 5.4], [x, floor, front - 2.5], 0, { op: 'void', cuts: 'group', group });
+    this.block(`${name} gallery head`, 'wedge', [5.4, 0.6, 2.4], [x, floor + 2.5, front - 2.5], 90, { op: 'void', cuts: 'group', group });
+    this.block(`${name} lamp niche`, 'box', [1.2, 0.8, 0.6], [x + 1.4, floor + 1.2, front - 2.4], 90, { op: 'void', cuts: 'group', group });
+    this.block(`${name} portal`, 'arch', [3.6, 3.7, 0.5], [x, floor - 0.05, front + 0.25], 0, { wall: 0.5 });
   }
 
   /** Steps 0.2 m high and 0.32 m deep up to a platform. */

@@ -32,6 +32,14 @@ try {
   await sheet.look({ view: 'orbit', target: [96, 2, 114], yaw: 34, pitch: -16, distance: 27 }, { stage: 'block' });
   await sheet.rows('blocks').first().click();
   await shot('block');
+  await sheet.look({ view: 'orbit', target: [108, 2, 97], yaw: 330, pitch: -6, distance: 13 }, { stage: 'block' });
+  await page.getByLabel('search blocks').fill('adit');
+  await sheet.rows('blocks').filter({ hasText: 'adit portal' }).click();
+  await shot('voids');
+  await sheet.look({ view: 'stand', target: [107, 0, 108], yaw: 3, pitch: 2, distance: 10 }, { stage: 'block' });
+  await page.getByLabel('search blocks').fill('adit');
+  await sheet.rows('blocks').filter({ hasText: 'adit gallery' }).first().click();
+  await shot('stand');
   await sheet.look({ view: 'orbit', target: [70, 4, 92], yaw: 352, pitch: -24, distance: 52 }, { stage: 'earth' });
   await sheet.tool('raise');
   await sheet.point([72, 4, 84]);
