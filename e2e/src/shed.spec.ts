@@ -53,6 +53,7 @@ test('a two-storey shed is massed out, walked through, and fails at a low door',
     await expect.poll(() => sheet.number('base')).toBe(0);
     await expect.poll(() => sheet.number('width')).toBeCloseTo(0.5, 2);
     await expect.poll(() => sheet.number('x')).toBeCloseTo(78, 1);
+    await expect(page.getByTestId('metrics')).toHaveText('clear: 1.00 m wide, 2.10 m high');
     await tool('r', ['length', 1.2], ['height', 0.9]);
     await click([82, 4.2, 83]);
     await expect(blocks).toHaveCount(6);
@@ -88,6 +89,7 @@ test('a two-storey shed is massed out, walked through, and fails at a low door',
     await expect(blocks).toHaveCount(9);
     await type('x', 95);
     await type('z', 84);
+    await expect(page.getByTestId('metrics')).toContainText(/gap to box \d+ 3\.00 m: tight/);
     expect(actions).toBeLessThan(60);
     console.log(`shed: ${actions} actions`);
   });

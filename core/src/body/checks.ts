@@ -39,3 +39,11 @@ export function slopeVerdict(body: BodyFigures, slope: number): SlopeVerdict {
 
 /** Whether `clearance` metres over the walk area is enough: height + 0.10. */
 export const headroomEnough = (body: BodyFigures, clearance: number): boolean => clearance >= body.height + 0.1 - HAIR;
+
+export type CoverVerdict = 'low' | 'full';
+
+/** What cover a thing `height` metres high gives: low from 0.9 to 1.3, full from height + 0.1; else none. */
+export function coverVerdict(body: BodyFigures, height: number): CoverVerdict | undefined {
+  if (height >= body.height + 0.1 - HAIR) return 'full';
+  return height >= 0.9 - HAIR && height <= 1.3 + HAIR ? 'low' : undefined;
+}
