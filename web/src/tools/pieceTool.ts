@@ -1,5 +1,5 @@
 import { snapPiece } from '@rammer/core/kit/snap';
-import type { Asset } from '@rammer/core/kit/asset';
+import { assetBounds, type Asset } from '@rammer/core/kit/asset';
 import { ofKind } from '@rammer/core/level/level';
 import type { AssetObject, Piece } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
@@ -86,7 +86,8 @@ export function pieceTool(context: ToolContext): Tool {
       return true;
     },
     marks(): ToolMark[] {
-      return at && asset ? [{ kind: 'label', at, text: `${asset.name}, ${at[0].toFixed(1)} ${at[2].toFixed(1)}, ${useUi.getState().pieceTurn}°` }] : [];
+      // Over the piece, where it hides nothing of it.
+      return at && asset ? [{ kind: 'label', at: [at[0], at[1] + assetBounds(asset).max[1], at[2]], text: `${asset.name}, ${at[0].toFixed(1)} ${at[2].toFixed(1)}, ${useUi.getState().pieceTurn}°` }] : [];
     },
   };
 }
