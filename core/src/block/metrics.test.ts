@@ -3,6 +3,7 @@ import { SHIPPED_BODIES } from '../body/bodies';
 import { coverVerdict } from '../body/checks';
 import type { Block } from '../level/objects';
 import { testBlock } from '../testing/levels';
+import { nearestPoint, spanFigures, spanText } from './spanFigures';
 import { blockMetrics, nearestGap } from './metrics';
 
 const { adult, ram } = SHIPPED_BODIES;
@@ -33,6 +34,21 @@ describe('what a block is to a body', () => {
     expect(says('wedge', [6, 2, 3])[0]).toEqual({ verdict: 'bad', text: 'too steep: 53.1°' });
     expect(['0.4', '0.9', '1.1', '2', '2.1'].map((h) => says('box', [1, Number(h), 1])[0].text)).toEqual(['0.40 m: step', '0.90 m: hop, low cover', '1.10 m: vault, low cover', '2.00 m: climb, full cover', '2.10 m: wall, full cover']);
     expect([0.89, 0.9, 1.3, 1.31, 1.89, 1.9].map((h) => coverVerdict(adult, h))).toEqual([undefined, 'low', 'low', undefined, undefined, 'full']);
+  });
+});
+
+describe('a span', () => {
+  it('gives length, run, rise and slope', () => {
+    expect(spanFigures([1, 2, 3], [4, 2, 7])).toEqual({ length: 5, run: 5, rise: 0, slope: 0 });
+    expect(spanFigures([0, 0, 0], [3, 4, 0])).toMatchObject({ length: 5, run: 3, rise: 4, slope: expect.closeTo(53.1301, 4) });
+    expect(spanFigures([0, 5, 0], [0, 2, 0])).toMatchObject({ length: 3, run: 0, rise: -3, slope: 90 });
+    expect(spanText([0, 1, 0], [3, 1, 0])).toBe('3.00 m');
+    expect(spanText([0, 4, 0], [3, 0, 0])).toBe('5.00 m: run 3.00, fall 4.00, 53.1°');
+  });
+
+  it('takes the nearest corner within reach', () => {
+    expect(nearestPoint([[0, 0, 0], [1, 0, 0]], [0.8, 0, 0], 0.5)).toEqual([1, 0, 0]);
+    expect(nearestPoint([[0, 0, 0], [1, 0, 0]], [0.5, 3, 0], 0.5)).toBeUndefined();
   });
 });
 

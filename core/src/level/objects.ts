@@ -264,6 +264,9 @@ export const viewpointObject = z.object({ ...base, kind: z.literal('viewpoint'),
 /** A remark pinned to a place, from any view. */
 export const noteObject = z.object({ ...base, kind: z.literal('note'), text: z.string().trim().min(1, 'a note says something').max(2000), at: vec3 });
 
+/** A measured line between two points. */
+export const spanObject = z.object({ ...base, kind: z.literal('span'), from: vec3, to: vec3 });
+
 /**
  * A finding of the checks that is accepted, because ...; it lapses when the thing it is about changes.
  * `name` says what was found.
@@ -280,7 +283,7 @@ export const acceptanceObject = z.object({
 });
 
 export const levelObject = z.union([settingsObject, bodyObject, blockObject, liftObject, markerObject, viewpointObject, noteObject, acceptanceObject,
-  surfaceObject, groundRuleObject, assetObject, pieceObject, speciesObject, plantObject, moodObject, waterObject]);
+  surfaceObject, groundRuleObject, assetObject, pieceObject, speciesObject, plantObject, moodObject, waterObject, spanObject]);
 
 export type LevelObject = z.infer<typeof levelObject>;
 export type Settings = z.infer<typeof settingsObject>;
@@ -301,10 +304,11 @@ export type Species = z.infer<typeof speciesObject>;
 export type PlantObject = z.infer<typeof plantObject>;
 export type Mood = z.infer<typeof moodObject>;
 export type Water = z.infer<typeof waterObject>;
+export type Span = z.infer<typeof spanObject>;
 export type ObjectKind = LevelObject['kind'];
 
 const byKind = { settings: settingsObject, body: bodyObject, block: blockObject, lift: liftObject, marker: markerObject, viewpoint: viewpointObject, note: noteObject, acceptance: acceptanceObject,
-  surface: surfaceObject, groundRule: groundRuleObject, asset: assetObject, piece: pieceObject, species: speciesObject, plant: plantObject, mood: moodObject, water: waterObject };
+  surface: surfaceObject, groundRule: groundRuleObject, asset: assetObject, piece: pieceObject, species: speciesObject, plant: plantObject, mood: moodObject, water: waterObject, span: spanObject };
 
 /** Validates one object by its own kind, so that the message names the field and not the union. */
 export function parseObject(value: unknown): { ok: true; object: LevelObject } | { ok: false; message: string } {

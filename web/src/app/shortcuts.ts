@@ -66,6 +66,7 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     { code: 'KeyR', label: 'R', does: 'box', run: tool('box', 'block') },
     { code: 'KeyP', label: 'P', does: 'ramp', run: tool('ramp', 'block') },
     { code: 'KeyI', label: 'I', does: 'stair', run: tool('stair', 'block') },
+    { code: 'KeyU', label: 'U', does: 'span: measure between two points', run: tool('span', 'block') },
     { code: 'KeyO', label: 'O', does: 'the next block a solid, or a void', run: () => s().set({ blockOp: s().blockOp === 'void' ? 'solid' : 'void' }) },
     { code: 'KeyM', label: 'M', does: 'move', run: () => s().set({ handle: 'move', tool: 'select' }) },
     { code: 'KeyT', label: 'T', does: 'turn', run: () => s().set({ handle: 'turn', tool: 'select' }) },

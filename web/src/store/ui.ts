@@ -19,7 +19,7 @@ export const STAGES = [
 ] as const;
 export type StageId = (typeof STAGES)[number]['id'];
 
-export const TOOLS = ['select', ...SHAPES, ...(['raise', 'lower', 'level', 'smooth'] satisfies BrushKind[]), 'paint', 'unpaint', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
+export const TOOLS = ['select', 'span', ...SHAPES, ...(['raise', 'lower', 'level', 'smooth'] satisfies BrushKind[]), 'paint', 'unpaint', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
 export type ToolId = (typeof TOOLS)[number];
 
 export const SNAPS = [0.25, 0.5, 1, 2, 0] as const;

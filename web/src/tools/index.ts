@@ -6,6 +6,7 @@ import { paintTool } from './paintTool';
 import { pieceTool } from './pieceTool';
 import { askTool, plantTool } from './plantTool';
 import { selectTool } from './selectTool';
+import { spanTool } from './spanTool';
 import { sowTool } from './sowTool';
 import type { Tool, ToolContext } from './tool';
 
@@ -29,6 +30,7 @@ export function makeTool(id: ToolId, context: ToolContext): Tool {
     case 'clear': return sowTool(id, context);
     case 'plant': return plantTool(context);
     case 'ask': return askTool(context);
+    case 'span': return spanTool(context);
     case 'select': return selectTool(context);
     default: return brushTool(context);
   }

@@ -11,6 +11,7 @@ import { Marks } from './Marks';
 import { flyBy, lookBy, orbitBy, panBy, zoomBy } from './rig';
 import { Notes } from './Notes';
 import { Selection } from './Selection';
+import { Spans } from './Spans';
 import { Voids } from './Voids';
 
 interface Props {
@@ -139,6 +140,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
       </Canvas>
       {view && <Marks session={session} view={view} tool={tool} />}
       {view && <Voids session={session} view={view} />}
+      {view && <Spans session={session} view={view} />}
       {view && <Selection session={session} view={view} />}
       {view && <Notes session={session} view={view} />}
     </div>

@@ -52,10 +52,11 @@ export function BlockBench({ session }: { session: Session }) {
       </div>
       <div className="flex items-center justify-between border-b px-3 py-1" style={{ borderColor: 'var(--hair)' }}>
         <div className="seg" role="group" aria-label="the next block">
-          {(['solid', 'void'] as const).map((op) => <button key={op} className="act" style={{ padding: '2px 7px' }} aria-pressed={ui.blockOp === op} title={op === 'void' ? 'the next block cuts (O)' : 'the next block adds (O)'} onClick={() => ui.set({ blockOp: op })}>{op}</button>)}
+          {(['solid', 'void'] as const).map((op) => <button key={op} className="act" style={{ padding: '2px 5px' }} aria-pressed={ui.blockOp === op} title={op === 'void' ? 'the next block cuts (O)' : 'the next block adds (O)'} onClick={() => ui.set({ blockOp: op })}>{op}</button>)}
         </div>
+        <button className="act" style={{ padding: '2px 5px' }} aria-pressed={ui.tool === 'span'} title="span: measure between two points (U)" onClick={() => ui.setTool('span')}>span</button>
         <div className="seg" role="group" aria-label="handles">
-          {(['move', 'turn', 'size'] as HandleMode[]).map((m) => <button key={m} className="act" style={{ padding: '2px 7px' }} aria-pressed={ui.handle === m} title={{ move: 'M', turn: 'T', size: 'Y' }[m]} onClick={() => ui.set({ handle: m, tool: 'select' })}>{m}</button>)}
+          {(['move', 'turn', 'size'] as HandleMode[]).map((m) => <button key={m} className="act" style={{ padding: '2px 5px' }} aria-pressed={ui.handle === m} title={{ move: 'M', turn: 'T', size: 'Y' }[m]} onClick={() => ui.set({ handle: m, tool: 'select' })}>{m}</button>)}
         </div>
       </div>
       {/* One height whatever is selected: the rows below must not move under a double click. */}

@@ -1,0 +1,35 @@
+import { slopeDeg } from '../num/trig';
+import type { Vec3 } from '../num/vec';
+
+/** What a measured line says: all metres, slope in degrees. */
+export interface SpanFigures {
+  length: number;
+  /** in plan */
+  run: number;
+  /** from the first end to the second; negative falls */
+  rise: number;
+  slope: number;
+}
+
+export function spanFigures(a: Vec3, b: Vec3): SpanFigures {
+  const [dx, rise, dz] = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
+  const run = Math.sqrt(dx * dx + dz * dz);
+  return { length: Math.sqrt(run * run + rise * rise), run, rise, slope: run < 1e-9 ? (rise === 0 ? 0 : 90) : slopeDeg(Math.abs(rise) / run) };
+}
+
+/** In words: `4.20 m`, with run, rise and slope where it is not level. */
+export function spanText(a: Vec3, b: Vec3): string {
+  const { length, run, rise, slope } = spanFigures(a, b);
+  return Math.abs(rise) < 0.005 ? `${length.toFixed(2)} m` : `${length.toFixed(2)} m: run ${run.toFixed(2)}, ${rise > 0 ? 'rise' : 'fall'} ${Math.abs(rise).toFixed(2)}, ${slope.toFixed(1)}°`;
+}
+
+/** The nearest of some points to a point within a distance, or `undefined`. */
+export function nearestPoint(points: Iterable<Vec3>, to: Vec3, within: number): Vec3 | undefined {
+  let best: Vec3 | undefined;
+  let least = within * within;
+  for (const p of points) {
+    const d = (p[0] - to[0]) ** 2 + (p[1] - to[1]) ** 2 + (p[2] - to[2]) ** 2;
+    if (d <= least) { least = d; best = p; }
+  }
+  return best;
+}
