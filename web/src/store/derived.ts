@@ -103,6 +103,11 @@ export class Derived {
     const { plain, special } = splitBlocks(this.blocks);
     const wanted = new Set(special.map(({ block }) => block.id));
     for (const id of this.built.keys()) if (!wanted.has(id)) this.built.delete(id);
+    // A name is not part of a solid: it changes without a build.
+    for (const { block: { id, name } } of special) {
+      const b = this.built.get(id);
+      if (b && b.name !== name) this.built.set(id, { ...b, name });
+    }
     const waiting = special.filter(({ block }) => !this.built.has(block.id) && isPlain(block)).map(({ block }) => block);
     this.plain = waiting.length === 0 ? plain : [...plain, ...waiting].sort((a, b) => (a.id < b.id ? -1 : 1));
     this.grid = blockGrid(this.plain);
