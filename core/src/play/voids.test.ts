@@ -52,6 +52,18 @@ describe('a door cut into a wall', () => {
     expect(tight.snags.find((s) => s.code === 'opening-tight')?.message).toBe('door: an opening 0.92 m wide and 2.20 m high is tight');
   }, 60_000);
 
+  it('is told from a window, which has a sill, and a niche, which has a back', async () => {
+    const { recast } = await loadKernels();
+    const found = (...more: Block[]) => {
+      const level = walled({ size: [1.2, 2.2, 1] });
+      for (const b of more) level.objects.set(b.id, b);
+      return checkLevel(level, recast, undefined, new Map(), solids)!.snags.filter((s) => s.code.startsWith('opening')).map((s) => s.message);
+    };
+    expect(found(testBlock('box', [1.2, 0.9, 1], [40, 0.9, 32], 0, { op: 'void' }), testBlock('box', [1.2, 0.9, 1], [44, 2.5, 32], 0, { op: 'void' }), testBlock('box', [0.8, 0.8, 0.3], [48, 0.6, 32.15], 0, { op: 'void' }))).toEqual([]);
+    // A hole at the floor is a way for something smaller: too low for the adult.
+    expect(found(testBlock('box', [1.2, 0.9, 1], [40, 0, 32], 0, { op: 'void', name: 'hatch' }))).toEqual(['hatch: an opening 1.20 m wide and 0.90 m high cannot be passed']);
+  });
+
   it('is open to what asks for the ground; over it the wall still stands', () => {
     const parts = assemble(walled({ size: [1.2, 2.2, 1] }), new Map(), solids);
     const at = (x: number, y: number) => groundAt(parts.terrain, parts.grid, [x, y, 32], { meshes: parts.meshes });

@@ -13,10 +13,13 @@ const HANGS = 0.5;
 const WIDEST = 4;
 /** A void whose foot is farther than this from the floor is a window or a hatch, metres. */
 const STEP_IN = 0.4;
+/** How far before and behind a void its floor is looked for, metres. */
+const BESIDE = 0.3;
 
 /**
  * Doors too low or too narrow for the body. A door is what a piece tagged so leaves open, what is under a
- * block that hangs with a solid at either end, or a void with its foot at a floor and a solid at either side. Measured by rays: up from the ground in the
+ * block that hangs with a solid at either end, or a void with one floor before and behind it
+ * and a solid at either side. Measured by rays: up from the ground in the
  * middle, and to both sides at half the height.
  */
 export function opening(input: SnagInput): Snag[] {
@@ -63,15 +66,17 @@ export function opening(input: SnagInput): Snag[] {
     look(block.name, block.id, [block.at[0], ground, block.at[2]], [end[0] - block.at[0], 0, end[2] - block.at[2]], block.at[1]);
   }
   for (const cut of input.voids) {
-    const floor = groundAt(terrain, grid, [cut.at[0], cut.at[1] + STEP_IN, cut.at[2]], { meshes }).height;
-    if (Math.abs(floor - cut.at[1]) > STEP_IN) continue;
-    // A door is looked at across: the way in which it has a solid at both sides.
-    for (const [x, z] of [[1, 0], [0, 1]]) {
-      const end = blockToLevel(cut, x, 0, z);
-      const before = found.length;
-      look(cut.name, cut.id, cut.at, [end[0] - cut.at[0], 0, end[2] - cut.at[2]]);
-      if (found.length > before) break;
-    }
+    // A way through has the same floor before and behind it, at its own foot: a window has a sill, a niche a back.
+    const [l, , w] = cut.size;
+    const floorAt = (x: number, z: number) => {
+      const p = blockToLevel(cut, x, 0, z);
+      return groundAt(terrain, grid, [p[0], p[1] + STEP_IN, p[2]], { meshes }).height;
+    };
+    const level = (x: number, z: number) => Math.abs(floorAt(x, z) - cut.at[1]) <= STEP_IN;
+    const through = level(0, w / 2 + BESIDE) && level(0, -w / 2 - BESIDE) ? [1, 0] : level(l / 2 + BESIDE, 0) && level(-l / 2 - BESIDE, 0) ? [0, 1] : undefined;
+    if (!through) continue;
+    const end = blockToLevel(cut, through[0], 0, through[1]);
+    look(cut.name, cut.id, cut.at, [end[0] - cut.at[0], 0, end[2] - cut.at[2]]);
   }
   return found;
 }

@@ -184,6 +184,8 @@ export class Derived {
     this.plain = splitBlocks(blocks).plain;
     this.grid = blockGrid(this.plain);
     this.refreshPlaced();
+    // While a level is being opened its terrain may still be on the way; what comes after it looks at the solids too.
+    if (!this.source.terrain) return;
     this.tell({ blocks: true, pieces: true });
     this.regrow();
   }
