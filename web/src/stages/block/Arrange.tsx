@@ -44,7 +44,7 @@ export function Arrange({ session, blocks, onDone }: { session: Session; blocks:
       </div>
       <div className="flex items-center justify-between gap-1">
         <div className="seg" role="group" aria-label="axis">{AXES.map(([letter, a]) => <button key={letter} className="act" style={small} aria-pressed={axis === a} onClick={() => setAxis(a)}>{letter}</button>)}</div>
-        <div className="seg" role="group" aria-label="align">{(['low', 'middle', 'high'] as const).map((side) => <button key={side} className="act" style={{ ...small, padding: '1px 5px' }} disabled={blocks.length < 2} title={`to the ${side} side of the first`} aria-label={`align ${side}`} onClick={() => alignBlocks(session, blocks, axis, side)}>{side === 'middle' ? 'mid' : side}</button>)}</div>
+        <div className="seg" role="group" aria-label="align">{(['low', 'middle', 'high'] as const).map((side) => <button key={side} className="act" style={{ ...small, padding: '1px 5px' }} disabled={blocks.length < 2} title={`to the ${side} side of the first`} aria-label={`align ${side === 'middle' ? 'mid' : side}`} onClick={() => alignBlocks(session, blocks, axis, side)}>{side === 'middle' ? 'mid' : side}</button>)}</div>
         <button className="act" style={{ ...small, padding: '1px 4px' }} disabled={blocks.length < 3} title="equal gaps between the outer two" onClick={() => distributeBlocks(session, blocks, axis)}>distribute</button>
       </div>
       <label className="flex items-center gap-2"><span className="label whitespace-nowrap">name all</span>
