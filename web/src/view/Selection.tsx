@@ -11,7 +11,7 @@ import { asBlock, followBlock } from '../tools/asBlock';
 import { mm, setThings, things } from '../tools/things';
 import { NumberField } from '../ui/NumberField';
 import { useSession } from '../store/useSession';
-import { blockEdges } from './blockMesh';
+import { edgePath } from './blockMesh';
 import { layoutDimensions, type Dimension } from './dimensions';
 import type { LevelView } from './LevelView';
 import { rayAlongAxis, rayPlane } from './project';
@@ -101,13 +101,7 @@ function setSize(session: Session, block: Block, field: Dimension['field'], valu
 }
 
 function Outline({ view, block, width }: { view: LevelView; block: Block; width: number }) {
-  const edges = blockEdges(block);
-  let d = '';
-  for (let i = 0; i < edges.length; i += 2) {
-    const a = view.project(edges[i]);
-    const b = view.project(edges[i + 1]);
-    if (a && b) d += `M${a.x.toFixed(1)} ${a.y.toFixed(1)}L${b.x.toFixed(1)} ${b.y.toFixed(1)}`;
-  }
+  const d = edgePath(view, block);
   const dashed = block.hidden || block.out ? '4 4' : undefined;
   return (
     <g fill="none" strokeLinecap="square">

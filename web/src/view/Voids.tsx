@@ -1,7 +1,7 @@
 import type { Session } from '../store/session';
 import { useSession } from '../store/useSession';
 import { useUi } from '../store/ui';
-import { blockEdges } from './blockMesh';
+import { edgePath } from './blockMesh';
 import type { LevelView } from './LevelView';
 import { useDrawnFrame } from './useFrame';
 
@@ -17,13 +17,7 @@ export function Voids({ session, view }: { session: Session; view: LevelView }) 
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full" data-testid="voids" aria-hidden>
       {shown.map((v) => {
-        const edges = blockEdges(v);
-        let d = '';
-        for (let i = 0; i < edges.length; i += 2) {
-          const a = view.project(edges[i]);
-          const b = view.project(edges[i + 1]);
-          if (a && b) d += `M${a.x.toFixed(1)} ${a.y.toFixed(1)}L${b.x.toFixed(1)} ${b.y.toFixed(1)}`;
-        }
+        const d = edgePath(view, v);
         return (
           <g key={v.id} fill="none">
             <path d={d} stroke="var(--raised)" strokeWidth={3} opacity={0.6} />

@@ -127,3 +127,15 @@ export function blockEdges(block: Block): Vec3[] {
   }
   return out;
 }
+
+/** A block's edges on the screen, as an SVG path. */
+export function edgePath(view: { project(p: Vec3): { x: number; y: number } | undefined }, block: Block): string {
+  const edges = blockEdges(block);
+  let d = '';
+  for (let i = 0; i < edges.length; i += 2) {
+    const a = view.project(edges[i]);
+    const b = view.project(edges[i + 1]);
+    if (a && b) d += `M${a.x.toFixed(1)} ${a.y.toFixed(1)}L${b.x.toFixed(1)} ${b.y.toFixed(1)}`;
+  }
+  return d;
+}
