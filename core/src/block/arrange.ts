@@ -4,7 +4,7 @@ import type { Vec3 } from '../num/vec';
 import { blockBounds } from './solid';
 
 type Axis = 0 | 1 | 2;
-type Placed = Pick<Block, 'at' | 'turn'>;
+type Placed = Pick<Block, 'at' | 'turn'> & Partial<Pick<Block, 'line'>>;
 
 /** The same span of degrees as the document's: -180 to 180. */
 const turned = (deg: number): number => ((((deg + 180) % 360) + 360) % 360) - 180;
@@ -42,7 +42,7 @@ export function arrayArc(block: Placed, count: number, centre: readonly [number,
 
 /**
  * Blocks mirrored at an upright plane. What rises along its own x turns about with it; every shape is
- * its own mirror image across its width, so no shape needs to be another.
+ * its own mirror image across its width, so no shape needs to be another, but a drawn line is mirrored there.
  *
  * @param axis 0 mirrors west and east, 2 north and south
  * @param at where the plane stands on that axis, metres
@@ -50,7 +50,8 @@ export function arrayArc(block: Placed, count: number, centre: readonly [number,
 export const mirror = <T extends Placed>(blocks: readonly T[], axis: 0 | 2, at: number): T[] => blocks.map((b) => {
   const place: Vec3 = [...b.at];
   place[axis] = 2 * at - place[axis];
-  return { ...b, at: place, turn: turned(axis === 0 ? 180 - b.turn : -b.turn) };
+  const line = b.line?.map(([x, y, z]): Vec3 => [x, y, -z]);
+  return { ...b, at: place, turn: turned(axis === 0 ? 180 - b.turn : -b.turn), ...(line ? { line } : {}) };
 });
 
 /** Middle of the bounds of all on an axis, metres. */

@@ -1,4 +1,5 @@
 import type { CrossSection, Manifold } from 'manifold-3d';
+import { isDrawn } from '../level/drawn';
 import type { Block } from '../level/objects';
 import type { Mesh } from '../num/mesh';
 import { sinCosDeg } from '../num/trig';
@@ -53,7 +54,7 @@ export function splitBlocks(blocks: readonly Block[]): Split {
   return out;
 }
 
-const shapeKey = (b: Block): string => JSON.stringify([b.id, b.shape, b.size, b.at, b.turn, b.steps, b.wall]);
+const shapeKey = (b: Block): string => JSON.stringify([b.id, b.shape, b.size, b.at, b.turn, b.steps, b.wall, b.batter, b.line, b.closed, b.tall, b.wide, isDrawn(b.shape) ? b.op : undefined]);
 
 /** What a built block is made from, as text. */
 export const builtKey = (block: Block, voids: readonly Block[]): string => [block, ...voids].map(shapeKey).join('|');

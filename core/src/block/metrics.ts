@@ -1,8 +1,11 @@
 import type { BodyFigures } from '../body/bodies';
 import { coverVerdict, ledgeVerdict, openingVerdict, slopeVerdict } from '../body/checks';
 import { gapVerdict, jumpReach } from '../body/jump';
+import { drawnOutlines, isDrawn, tallOf, wideOf } from '../level/drawn';
 import { DEFAULT_STEPS, DEFAULT_WALL, type Block } from '../level/objects';
+import { outlineDistance, type Point2 } from '../num/outline';
 import { slopeDeg } from '../num/trig';
+import type { BlockShape } from './shapes';
 import { blockToLevel } from './solid';
 
 /** What a block is to a body, as a verdict and in words with the measures. */
@@ -16,9 +19,10 @@ const WIDEST = 4;
 const m = (v: number) => v.toFixed(2);
 
 /** What a block's own dimensions mean for a body: an opening, a stair, a slope, a ledge with the cover it gives. */
-export function blockMetrics(block: Pick<Block, 'shape' | 'size' | 'op' | 'steps' | 'wall'>, body: BodyFigures): Metric[] {
+export function blockMetrics(block: BlockShape, body: BodyFigures): Metric[] {
   const [l, h, w] = block.size;
   const { shape, steps = DEFAULT_STEPS, wall = DEFAULT_WALL } = block;
+  if (block.op === 'void' && shape === 'tunnel') return corridorMetric(body, wideOf(block), tallOf(block));
   if (block.op === 'void') return shape === 'box' || shape === 'wedge' ? openingMetric(body, Math.min(l, WIDEST + 1), h) : [];
   switch (shape) {
     case 'arch': return openingMetric(body, l - 2 * wall, h - wall);
@@ -36,6 +40,12 @@ export function blockMetrics(block: Pick<Block, 'shape' | 'size' | 'op' | 'steps
       const verdict = slopeVerdict(body, slope);
       return [{ verdict: verdict === 'comfortable' ? 'good' : verdict === 'steep' ? 'warning' : 'bad', text: `${verdict}: ${slope.toFixed(1)}°` }];
     }
+    case 'tunnel': return corridorMetric(body, wideOf(block), tallOf(block));
+    case 'terraces': {
+      const rise = h / steps;
+      const cover = coverVerdict(body, rise);
+      return [{ verdict: 'good', text: `${steps} terraces of ${m(rise)} m: ${ledgeVerdict(body, rise)}${cover ? `, ${cover} cover` : ''}; ${m(l / steps)} m apart` }];
+    }
     case 'cone': return [];
     default: {
       const ledge = ledgeVerdict(body, h);
@@ -43,6 +53,12 @@ export function blockMetrics(block: Pick<Block, 'shape' | 'size' | 'op' | 'steps
       return [{ verdict: 'good', text: `${m(h)} m: ${ledge}${cover ? `, ${cover} cover` : ''}` }];
     }
   }
+}
+
+/** A passage is judged as an opening that goes on: its width, and the height at its middle. */
+function corridorMetric(body: BodyFigures, width: number, height: number): Metric[] {
+  const verdict = openingVerdict(body, width, height);
+  return [{ verdict: verdict === 'clear' ? 'good' : verdict === 'blocked' ? 'bad' : 'warning', text: `${verdict === 'crouch' ? 'crouched only' : verdict}: passage ${m(width)} m wide, ${m(height)} m high` }];
 }
 
 function openingMetric(body: BodyFigures, width: number, height: number): Metric[] {
@@ -73,7 +89,7 @@ export function nearestGap(block: Block, others: Iterable<Block>, body: BodyFigu
     const far = reach * 1.25;
     const round = (Math.hypot(block.size[0], block.size[2]) + Math.hypot(other.size[0], other.size[2])) / 2;
     if (Math.hypot(other.at[0] - block.at[0], other.at[2] - block.at[2]) - round > far) continue;
-    const width = planDistance(mine, footprint(other));
+    const width = outlineDistance(mine, footprint(other));
     if (width < CRACK || width > far || (best && width >= best.width)) continue;
     best = { to: other, width, rise };
   }
@@ -83,39 +99,14 @@ export function nearestGap(block: Block, others: Iterable<Block>, body: BodyFigu
   return { to: best.to.id, width: best.width, rise: best.rise, verdict: verdict === 'easy' ? 'good' : verdict === 'tight' ? 'warning' : 'bad', text: `gap to ${best.to.name} ${m(best.width)} m${up}: ${verdict}` };
 }
 
-const levelTop = ({ shape }: Block): boolean => shape === 'box' || shape === 'cylinder' || shape === 'ring' || shape === 'arch';
+const levelTop = ({ shape }: Block): boolean => ['box', 'cylinder', 'ring', 'arch', 'wall', 'slab'].includes(shape);
 
-type Plan = [x: number, z: number][];
-
-const footprint = (b: Block): Plan => [[-1, -1], [1, -1], [1, 1], [-1, 1]].map(([x, z]) => {
-  const p = blockToLevel(b, (x * b.size[0]) / 2, 0, (z * b.size[2]) / 2);
-  return [p[0], p[2]];
-});
-
-/** Distance of two convex outlines; 0 where they overlap. */
-function planDistance(a: Plan, b: Plan): number {
-  if (inside(a[0], b) || inside(b[0], a)) return 0;
-  let best = Infinity;
-  for (const [from, to] of [[a, b], [b, a]]) {
-    for (const p of from) {
-      to.forEach((q, i) => { best = Math.min(best, toSegment(p, q, to[(i + 1) % to.length])); });
-    }
-  }
-  return crossing(a, b) ? 0 : best;
-}
-
-const side = (p: Plan[0], a: Plan[0], b: Plan[0]): number => (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]);
-const inside = (p: Plan[0], plan: Plan): boolean => plan.every((a, i) => side(p, a, plan[(i + 1) % plan.length]) >= 0) || plan.every((a, i) => side(p, a, plan[(i + 1) % plan.length]) <= 0);
-const crossing = (a: Plan, b: Plan): boolean => a.some((p, i) => {
-  const q = a[(i + 1) % a.length];
-  return b.some((r, k) => {
-    const s = b[(k + 1) % b.length];
-    return side(p, r, s) > 0 !== side(q, r, s) > 0 && side(r, p, q) > 0 !== side(s, p, q) > 0;
+/** Outline of a block in plan, in the level. */
+function footprint(b: Block): Point2[] {
+  const [l, , w] = b.size;
+  const own: Point2[] = isDrawn(b.shape) ? drawnOutlines(b)[0] : [[-l / 2, -w / 2], [l / 2, -w / 2], [l / 2, w / 2], [-l / 2, w / 2]];
+  return own.map(([x, z]): Point2 => {
+    const p = blockToLevel(b, x, 0, z);
+    return [p[0], p[2]];
   });
-});
-
-function toSegment(p: Plan[0], a: Plan[0], b: Plan[0]): number {
-  const [dx, dz] = [b[0] - a[0], b[1] - a[1]];
-  const t = Math.min(1, Math.max(0, ((p[0] - a[0]) * dx + (p[1] - a[1]) * dz) / (dx * dx + dz * dz || 1)));
-  return Math.hypot(p[0] - a[0] - dx * t, p[1] - a[1] - dz * t);
 }

@@ -98,6 +98,15 @@ describe('a level package', () => {
     expect(heightAt(composeTerrain(level), 40, 40)).toBeCloseTo(3.5, 3);
   });
 
+  it('of version 3, frozen, still opens with its voids, shapes and spans', () => {
+    const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-3.rammer.zip', import.meta.url))));
+    expect(opened.ok).toBe(true);
+    if (!opened.ok) return;
+    expect(settingsOf(opened.value).name).toBe('Frozen at version 3');
+    expect(presentBlocks(opened.value).map((b) => [b.name, b.shape, b.op, b.group])).toEqual([['wall', 'box', undefined, undefined], ['way up', 'ramp', undefined, undefined], ['door', 'box', 'void', 'yard'], ['flight', 'stair', undefined, undefined], ['gate', 'arch', undefined, 'yard']]);
+    expect(ofKind(opened.value, 'span')).toMatchObject([{ name: 'span 1', to: [3, 4, 0] }]);
+  });
+
   it('carries shapes and voids whole', () => {
     const level = testLevel();
     for (const b of [testBlock('arch', [4, 3, 1], [20, 0, 20], 30, { wall: 0.4, group: 'gate' }), testBlock('box', [1, 2, 1], [21, 0, 20], 0, { op: 'void', cuts: 'group', group: 'gate' }), testBlock('stair', [3, 2, 1], [30, 0, 20], 0, { steps: 11 })]) level.objects.set(b.id, b);
@@ -166,7 +175,7 @@ describe('a package that is not what it should be', () => {
     expect(code(zipSync({ 'level.json': strToU8('{"format":') }))).toBe('package-json');
     expect(code(zipSync({ 'level.json': strToU8('{"format": NaN}') }))).toBe('package-json');
     expect(code(zipSync({ 'level.json': strToU8('[]') }))).toBe('package-invalid');
-    expect(code(changed((d) => { d.version = 4; }))).toBe('package-future');
+    expect(code(changed((d) => { d.version = 5; }))).toBe('package-future');
     expect(code(changed((d) => { d.objects = d.objects.filter((o: any) => o.kind !== 'settings'); }))).toBe('package-invalid');
     expect(code(changed((d) => { d.objects[0].size = null; d.objects.push(d.objects[0]); }))).toBe('package-invalid');
     expect(code(changed((d) => { d.objects.find((o: any) => o.kind === 'block').size[0] = Number.MAX_VALUE; }))).toBe('package-invalid');

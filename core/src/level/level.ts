@@ -2,7 +2,7 @@ import { SHIPPED_BODIES, type BodyFigures } from '../body/bodies';
 import type { Acceptance, AssetObject, Block, BodyObject, GroundRule, Lift, LevelObject, Marker, Mood, Note, ObjectKind, Piece, PlantObject, Settings, Span, Species, Surface, Viewpoint, Water } from './objects';
 
 /** Version of the document's form; raised when an older reader could not read it. */
-export const DOCUMENT_VERSION = 3;
+export const DOCUMENT_VERSION = 4;
 
 /** What an edit may look at. The server implements it over the few rows an edit touches. */
 export interface LevelReader {

@@ -1,4 +1,4 @@
-import { builtSolid, splitBlocks, type BuiltBlock } from '@rammer/core/block/build';
+import { builtSolid, splitBlocks, type BuiltBlock, type Split } from '@rammer/core/block/build';
 import { blockGrid, type BlockGrid } from '@rammer/core/block/grid';
 import { isPlain } from '@rammer/core/block/shapes';
 import { meshGrid, NO_MESHES, type MeshGrid, type PlacedMesh } from '@rammer/core/block/placedMesh';
@@ -108,11 +108,16 @@ export class Derived {
       const b = this.built.get(id);
       if (b && b.name !== name) this.built.set(id, { ...b, name });
     }
+    this.standPlain({ plain, special });
+    if (special.length > 0) void this.build();
+  }
+
+  /** Blocks that stand plain: those nothing cuts, and those whose cut solid is not there, or is nothing. */
+  private standPlain({ plain, special }: Split): void {
     const waiting = special.filter(({ block }) => !this.built.has(block.id) && isPlain(block)).map(({ block }) => block);
     this.plain = waiting.length === 0 ? plain : [...plain, ...waiting].sort((a, b) => (a.id < b.id ? -1 : 1));
     this.grid = blockGrid(this.plain);
     this.refreshPlaced();
-    if (special.length > 0) void this.build();
   }
 
   private building = false;
@@ -169,21 +174,17 @@ export class Derived {
     const old = new Map([...this.built.values()].map((b) => [b.key, b]));
     const { made, keys } = await blockWorker().build(blocks, [...old.keys()]);
     if (this.closed || blocks !== this.blocks) return;
-    if (made.length === 0 && keys.length === this.built.size) return;
-    const byKey = new Map([...old, ...made.map((b): [string, BuiltBlock] => [b.key, b])]);
     const names = new Map(blocks.map((b) => [b.id, b.name]));
+    // What nothing is left of never stands: its last shape is kept, and said after every change until it is mended.
+    const swallowed = made.filter((b) => b.indices.length === 0);
+    for (const b of swallowed) this.fail(`${names.get(b.id)} is cut away whole by ${b.voids.map((v) => names.get(v)).join(', ')}: its last shape is kept; make the void smaller or move it`);
+    if (made.length === swallowed.length && keys.length - swallowed.length === this.built.size) return;
+    const byKey = new Map([...old, ...made.filter((b) => b.indices.length > 0).map((b): [string, BuiltBlock] => [b.key, b])]);
     for (const key of keys) {
-      const b = byKey.get(key)!;
-      const before = this.built.get(b.id);
-      if (b.indices.length === 0) {
-        this.fail(`${b.name} is cut away whole by ${b.voids.map((v) => names.get(v)).join(', ')}: ${before ? 'its last shape is kept; ' : ''}make the void smaller or move it`);
-        if (before) continue;
-      }
-      this.built.set(b.id, { ...b, name: names.get(b.id)! });
+      const b = byKey.get(key);
+      if (b) this.built.set(b.id, { ...b, name: names.get(b.id)! });
     }
-    this.plain = splitBlocks(blocks).plain;
-    this.grid = blockGrid(this.plain);
-    this.refreshPlaced();
+    this.standPlain(splitBlocks(blocks));
     // While a level is being opened its terrain may still be on the way; what comes after it looks at the solids too.
     if (!this.source.terrain) return;
     this.tell({ blocks: true, pieces: true });

@@ -1,16 +1,14 @@
 import { BufferAttribute, BufferGeometry } from 'three';
 import type { BuiltBlock } from '@rammer/core/block/build';
-import { isPlain, shapeMesh } from '@rammer/core/block/shapes';
-import { blockSolid, blockToLevel, faceNormal, levelToBlock } from '@rammer/core/block/solid';
+import { blockEdges, ownMesh, SMOOTH } from '@rammer/core/block/edges';
+import { isPlain } from '@rammer/core/block/shapes';
+import { blockSolid, faceNormal, levelToBlock } from '@rammer/core/block/solid';
 import type { Block } from '@rammer/core/level/objects';
 import type { Mesh } from '@rammer/core/num/mesh';
 import { cross, dot, length, normalize, sub, type Vec3 } from '@rammer/core/num/vec';
 
 /** A large distance: no edge of the face is near. */
 const FAR = 1e3;
-/** Edges where two triangles turn by less than this are not inked: the sides of what is round. Cosine. */
-const SMOOTH = 0.87;
-
 /**
  * Blocks as one flat-shaded geometry. Beside position and normal each vertex has `face`, its distance
  * in metres from up to four edges of its face (a large number where there are fewer; the fourth is -1 on
@@ -26,7 +24,7 @@ export function blockGeometry(blocks: readonly Block[], built: ReadonlyMap<strin
   for (const block of blocks) {
     const mesh = built.get(block.id);
     if (mesh || !isPlain(block)) {
-      addMesh(mesh ?? alone(block), block.at[1], { position, normal, face, course }, mesh?.cutBy);
+      addMesh(mesh ?? ownMesh(block), block.at[1], { position, normal, face, course }, mesh?.cutBy);
       continue;
     }
     const solid = blockSolid(block);
@@ -55,14 +53,6 @@ export function blockGeometry(blocks: readonly Block[], built: ReadonlyMap<strin
 
 interface Lists { position: number[]; normal: number[]; face: number[]; course: number[] }
 
-/** A block's own shape in the level, before any void: what a ghost shows. */
-function alone(block: Block): Mesh {
-  const { positions, indices } = shapeMesh(block);
-  const placed = new Float32Array(positions.length);
-  for (let i = 0; i < positions.length; i += 3) placed.set(blockToLevel(block, positions[i], positions[i + 1], positions[i + 2]), i);
-  return { positions: placed, indices };
-}
-
 function addMesh({ positions: p, indices }: Mesh, base: number, out: Lists, cutBy?: Uint16Array): void {
   const corner = (i: number): Vec3 => [p[indices[i] * 3], p[indices[i] * 3 + 1], p[indices[i] * 3 + 2]];
   const normals: Vec3[] = [];
@@ -89,43 +79,6 @@ function addMesh({ positions: p, indices }: Mesh, base: number, out: Lists, cutB
       out.course.push(c[1] - base);
     }
   }
-}
-
-/** The edges of a block's own shape where it turns, as line segments in the level: for outlines. */
-function meshEdges(mesh: Mesh): Vec3[] {
-  const lists: Lists = { position: [], normal: [], face: [], course: [] };
-  addMesh(mesh, 0, lists);
-  const out: Vec3[] = [];
-  for (let i = 0; i < lists.position.length / 3; i += 3) {
-    for (let k = 0; k < 3; k++) {
-      const [a, b] = [i + k, i + ((k + 1) % 3)];
-      if (lists.face[a * 4 + k] > 1e-6) continue;
-      const at = (v: number): Vec3 => [lists.position[v * 3], lists.position[v * 3 + 1], lists.position[v * 3 + 2]];
-      // Each edge has two triangles; the one whose first corner comes first draws it.
-      const [p, q] = [at(a), at(b)];
-      if (p[0] < q[0] || (p[0] === q[0] && (p[1] < q[1] || (p[1] === q[1] && p[2] < q[2])))) out.push(p, q);
-    }
-  }
-  return out;
-}
-
-/** The twelve (or nine) edges of a block as line segments, for outlines. */
-export function blockEdges(block: Block): Vec3[] {
-  if (!isPlain(block)) return meshEdges(alone(block));
-  const solid = blockSolid(block);
-  const out: Vec3[] = [];
-  const seen = new Set<string>();
-  for (const f of solid.faces) {
-    for (let i = 0; i < f.corners.length; i++) {
-      const a = f.corners[i];
-      const b = f.corners[(i + 1) % f.corners.length];
-      const key = a < b ? `${a},${b}` : `${b},${a}`;
-      if (seen.has(key)) continue;
-      seen.add(key);
-      if (length(sub(solid.corners[a], solid.corners[b])) > 0) out.push(solid.corners[a], solid.corners[b]);
-    }
-  }
-  return out;
 }
 
 /** A block's edges on the screen, as an SVG path. */
