@@ -69,7 +69,7 @@ test('a two-storey shed is massed out, walked through, and fails at a low door',
     await type('group', 'shell');
     await blocks.nth(1).click();
     await blocks.nth(5).click({ modifiers: ['Shift'] });
-    await page.locator('aside[aria-label=bench]').getByLabel('what it cuts').selectOption('group');
+    await page.locator('aside[aria-label=bench]').getByLabel('adds or cuts').selectOption('group');
     actions += 3;
     await key('o');
     await tool('i', ['length', 4.48], ['height', 2.8], ['width', 1]);

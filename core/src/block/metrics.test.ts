@@ -3,7 +3,7 @@ import { SHIPPED_BODIES } from '../body/bodies';
 import { coverVerdict } from '../body/checks';
 import type { Block } from '../level/objects';
 import { testBlock } from '../testing/levels';
-import { nearestPoint, spanFigures, spanText } from './spanFigures';
+import { spanFigures, spanText } from './spanFigures';
 import { blockMetrics, nearestGap } from './metrics';
 
 const { adult, ram } = SHIPPED_BODIES;
@@ -44,11 +44,6 @@ describe('a span', () => {
     expect(spanFigures([0, 5, 0], [0, 2, 0])).toMatchObject({ length: 3, run: 0, rise: -3, slope: 90 });
     expect(spanText([0, 1, 0], [3, 1, 0])).toBe('3.00 m');
     expect(spanText([0, 4, 0], [3, 0, 0])).toBe('5.00 m: run 3.00, fall 4.00, 53.1°');
-  });
-
-  it('takes the nearest corner within reach', () => {
-    expect(nearestPoint([[0, 0, 0], [1, 0, 0]], [0.8, 0, 0], 0.5)).toEqual([1, 0, 0]);
-    expect(nearestPoint([[0, 0, 0], [1, 0, 0]], [0.5, 3, 0], 0.5)).toBeUndefined();
   });
 });
 

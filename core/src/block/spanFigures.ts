@@ -22,14 +22,3 @@ export function spanText(a: Vec3, b: Vec3): string {
   const { length, run, rise, slope } = spanFigures(a, b);
   return Math.abs(rise) < 0.005 ? `${length.toFixed(2)} m` : `${length.toFixed(2)} m: run ${run.toFixed(2)}, ${rise > 0 ? 'rise' : 'fall'} ${Math.abs(rise).toFixed(2)}, ${slope.toFixed(1)}°`;
 }
-
-/** The nearest of some points to a point within a distance, or `undefined`. */
-export function nearestPoint(points: Iterable<Vec3>, to: Vec3, within: number): Vec3 | undefined {
-  let best: Vec3 | undefined;
-  let least = within * within;
-  for (const p of points) {
-    const d = (p[0] - to[0]) ** 2 + (p[1] - to[1]) ** 2 + (p[2] - to[2]) ** 2;
-    if (d <= least) { least = d; best = p; }
-  }
-  return best;
-}

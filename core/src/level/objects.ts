@@ -71,6 +71,8 @@ export const blockObject = z.object({
   cuts: z.enum(['all', 'group']).optional(),
   /** name of the group it belongs to */
   group: name.optional(),
+  /** kept from hands: it is not picked, moved, changed or deleted until it is unlocked */
+  locked: z.boolean().optional(),
   /** of a stair or terraces; 8 where absent */
   steps: z.number().int().min(1, 'a stair has at least one step').max(500, 'a stair has at most 500 steps').optional(),
   /** degrees by which the faces of terraces lean back; 12 where absent */

@@ -79,7 +79,8 @@ export function Sheet({ session }: { session: Session }) {
     view?.setSlopeReading(ui.reading === 'slope');
     view?.setWorkLight(ui.workLight);
     view?.setWithout(ui.without);
-  }, [view, ui.reading, ui.workLight, ui.without, dots]);
+    view?.setIsolated(ui.isolated);
+  }, [view, ui.reading, ui.workLight, ui.without, ui.isolated, dots]);
 
   useFigures(session, view, walking.walk !== undefined);
 

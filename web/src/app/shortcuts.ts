@@ -2,6 +2,7 @@ import { ofKind } from '@rammer/core/level/level';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { READINGS, STAGES, useUi, type StageId, type ViewMode } from '../store/ui';
+import { isolate, selectedBlocks } from '../tools/blockActions';
 import { dropThings, duplicateThings, hideThings, moveThings, removeThings } from '../tools/things';
 import type { LevelView } from '../view/LevelView';
 import { orbitBy, panBy, zoomBy } from '../view/rig';
@@ -66,6 +67,9 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     { code: 'KeyR', label: 'R', does: 'box', run: tool('box', 'block') },
     { code: 'KeyP', label: 'P', does: 'ramp', run: tool('ramp', 'block') },
     { code: 'KeyI', label: 'I', does: 'stair', run: tool('stair', 'block') },
+    { code: 'KeyK', label: 'K', does: 'wall along a line', run: tool('wall', 'block') },
+    { code: 'KeyG', label: 'G', does: 'slab from an outline', run: tool('slab', 'block') },
+    { code: 'KeyF', label: 'F', does: 'tunnel along a line', run: tool('tunnel', 'block') },
     { code: 'KeyU', label: 'U', does: 'span: measure between two points', run: tool('span', 'block') },
     { code: 'KeyO', label: 'O', does: 'the next block a solid, or a void', run: () => s().set({ blockOp: s().blockOp === 'void' ? 'solid' : 'void' }) },
     { code: 'KeyM', label: 'M', does: 'move', run: () => s().set({ handle: 'move', tool: 'select' }) },
@@ -74,6 +78,7 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     { code: 'KeyC', label: 'C', does: 'duplicate', run: () => duplicateThings(session) },
     { code: 'KeyJ', label: 'J', does: 'drop to the host below', run: () => dropThings(session) },
     { code: 'KeyH', label: 'H', does: 'hide from view, or show', run: () => hideThings(session) },
+    { code: 'Shift+KeyH', label: 'Shift+H', does: 'show the selected blocks alone, or all again', run: () => isolate(s().isolated ? undefined : selectedBlocks(session)) },
     { code: 'Delete', label: 'Delete', does: 'delete', run: () => removeThings(session) },
     { code: 'Backspace', label: 'Backspace', does: 'delete', run: () => removeThings(session) },
     { code: 'Ctrl+KeyA', label: 'Ctrl+A', does: 'select every block, in Build every piece', run: () => s().select(ofKind(session.level, s().stage === 'build' ? 'piece' : 'block').map((b) => b.id)) },

@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { BRUSH_DEFAULTS, type BrushKind, type BrushSettings } from '@rammer/core/earth/brush';
 import type { Why } from '@rammer/core/growth/why';
+import { DRAWN_DEFAULTS, type DrawnShape } from '@rammer/core/level/drawn';
 import { SHAPES } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { shownSheet } from '../theme/sheetTheme';
@@ -99,6 +100,16 @@ interface Ui {
   blockSize: [number, number, number];
   /** whether the next block adds or cuts */
   blockOp: 'solid' | 'void';
+  /** height and width across the line of what is drawn next, metres */
+  drawn: Record<DrawnShape, { tall: number; wide: number }>;
+  /** of the next tunnel, metres up on 100 m */
+  grade: number;
+  /** the corners of the next wall stand on the ground each, not on one level */
+  followGround: boolean;
+  /** blocks that alone are shown, by id */
+  isolated?: ReadonlySet<string>;
+  /** blocks are set on a level plane at this height, metres; `undefined` on what is under the pointer */
+  workPlane?: number;
   typed: string;
   benchFolded: boolean;
   benchWidth: number;
@@ -143,6 +154,9 @@ export const useUi = create<Ui>((set, get) => ({
   wallUnit: 'frame',
   blockSize: [4, 2.5, 4],
   blockOp: 'solid',
+  drawn: DRAWN_DEFAULTS,
+  grade: 0,
+  followGround: false,
   typed: '',
   benchFolded: false,
   benchWidth: 272,
@@ -157,8 +171,8 @@ export const useUi = create<Ui>((set, get) => ({
     const next = remembered[stage] ?? (stage === 'block' ? 'select' : FIRST_TOOL[stage]);
     set({ stage, lastTool: remembered, tool: next, ...(isBrush(next) ? { brush: { ...get().brush, kind: next } } : {}) });
   },
-  // A shape to set starts from the typed size, not from what was selected.
-  setTool(tool) { set({ tool, typed: '', ...((SHAPES as readonly string[]).includes(tool) ? { selection: [] } : {}), ...(isBrush(tool) ? { brush: { ...get().brush, kind: tool } } : {}) }); },
+  // A shape to set starts from the typed size, not from what was selected; a tunnel is mostly a bore.
+  setTool(tool) { set({ ...(tool === 'tunnel' ? { blockOp: 'void' as const } : get().tool === 'tunnel' ? { blockOp: 'solid' as const } : {}), tool, typed: '', ...((SHAPES as readonly string[]).includes(tool) ? { selection: [] } : {}), ...(isBrush(tool) ? { brush: { ...get().brush, kind: tool } } : {}) }); },
   select(ids) { set({ selection: ids }); },
   set(patch) { set(patch); },
   setGroundBrush(patch) { set({ groundBrush: { ...get().groundBrush, ...patch } }); },

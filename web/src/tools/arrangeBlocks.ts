@@ -45,7 +45,7 @@ export const arrayBlocks = (session: Session, blocks: readonly Block[], plan: Ar
 
 const setPlaces = (session: Session, blocks: readonly Block[], verb: string): boolean => {
   const to = new Map(blocks.map((b) => [b.id, b]));
-  return setBlocks(session, [...blocks], (b) => ({ at: to.get(b.id)!.at.map(mm) as Vec3, turn: mm(to.get(b.id)!.turn) }), verb);
+  return setBlocks(session, [...blocks], (b) => ({ at: to.get(b.id)!.at.map(mm) as Vec3, turn: mm(to.get(b.id)!.turn), ...(b.line ? { line: to.get(b.id)!.line } : {}) }), verb);
 };
 
 /** Mirrors about the middle of the selection, or copies across its far side. */

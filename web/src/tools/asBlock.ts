@@ -22,7 +22,7 @@ export function asBlock(session: Session, t: Thing): Block {
 
 /** The thing moved and turned as the box around it was. */
 export function followBlock<T extends Thing>(session: Session, t: T, moved: Block): T {
-  if (t.kind === 'block') return { ...t, at: moved.at, size: moved.size, turn: moved.turn };
+  if (t.kind === 'block') return { ...t, at: moved.at, size: moved.size, turn: moved.turn, ...(moved.line ? { line: moved.line, tall: moved.tall, wide: moved.wide } : {}) };
   // The box turns about its own middle; the pivot goes with it.
   const box = asBlock(session, { ...t, at: [0, 0, 0], turn: moved.turn });
   return { ...t, turn: moved.turn, at: [moved.at[0] - box.at[0], moved.at[1] - box.at[1], moved.at[2] - box.at[2]] };

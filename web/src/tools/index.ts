@@ -1,6 +1,7 @@
 import type { ToolId } from '../store/ui';
 import { blockTool } from './blockTool';
 import { brushTool } from './brushTool';
+import { lineTool } from './lineTool';
 import { markerTool } from './markerTool';
 import { paintTool } from './paintTool';
 import { pieceTool } from './pieceTool';
@@ -19,7 +20,11 @@ export function makeTool(id: ToolId, context: ToolContext): Tool {
     case 'cylinder':
     case 'cone':
     case 'arch':
+    case 'terraces':
     case 'ring': return blockTool(id, context);
+    case 'wall':
+    case 'slab':
+    case 'tunnel': return lineTool(id, context);
     case 'entry':
     case 'objective':
     case 'threat': return markerTool(id, context);

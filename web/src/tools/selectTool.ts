@@ -1,13 +1,21 @@
+import { snapMove } from '@rammer/core/block/snapPoint';
 import type { Block, Piece } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { rayPlane } from '../view/project';
 import { snapTo, useUi } from '../store/ui';
-import { moveThings, things } from './things';
+import { SNAP_PX } from './placing';
+import { copyThings, moveThings, things } from './things';
 import type { Tool, ToolContext, ToolMark } from './tool';
 
-/** Picks blocks and pieces (Shift adds and takes away) and drags what is picked over the level plane it stands on. */
+/** More blocks than this are dragged by the grid alone. */
+const MOST_SNAPPED = 24;
+
+/**
+ * Picks blocks and pieces (Shift adds and takes away) and drags what is picked over the level plane it
+ * stands on. Corners and sides of blocks take those of others; with Ctrl held a copy is dragged.
+ */
 export function selectTool({ session, view }: ToolContext): Tool {
-  let grab: { at: Vec3; ids: string[]; pressed: [number, number]; moving: boolean } | undefined;
+  let grab: { at: Vec3; ids: string[]; pressed: [number, number]; moving: boolean; copy: boolean; met: boolean } | undefined;
   let shift: Vec3 = [0, 0, 0];
 
   const stop = () => {
@@ -15,6 +23,15 @@ export function selectTool({ session, view }: ToolContext): Tool {
     shift = [0, 0, 0];
     view.setBlockPreview(undefined);
     view.setPiecePreview(undefined);
+  };
+
+  /** The shift with which dragged blocks stand corner to corner, or flush, with others near them. */
+  const meeting = (free: Vec3, moved: (by: Vec3) => { kind: string }[], except: readonly string[], perMetre: number): Vec3 | undefined => {
+    const blocks = moved(free).filter((t): t is Block => t.kind === 'block');
+    if (blocks.length === 0 || blocks.length > MOST_SNAPPED) return undefined;
+    const own = new Set(except);
+    const on = snapMove(blocks, session.made.blocks.filter((b) => !own.has(b.id) && !b.hidden), session.made.built, SNAP_PX / perMetre);
+    return on && [free[0] + on[0], 0, free[2] + on[1]];
   };
 
   return {
@@ -28,13 +45,19 @@ export function selectTool({ session, view }: ToolContext): Tool {
       }
       // What a void cut is the void's own face: it is picked there.
       const id = host.cut ?? host.id;
+      const object = session.level.object(id);
+      if (object?.kind === 'block' && object.locked) {
+        session.say(`${object.name} is locked: unlock it in the bench to change it`);
+        if (!e.shift && ui.selection.length > 0) ui.select([]);
+        return false;
+      }
       const chosen = ui.selection.includes(id);
       if (e.shift) {
         ui.select(chosen ? ui.selection.filter((other) => other !== id) : [...ui.selection, id]);
         return true;
       }
       if (!chosen) ui.select([id]);
-      grab = { at: e.pick.point, ids: chosen ? ui.selection : [id], pressed: [e.x, e.y], moving: false };
+      grab = { at: e.pick.point, ids: chosen ? ui.selection : [id], pressed: [e.x, e.y], moving: false, copy: false, met: false };
       return true;
     },
     move(e) {
@@ -45,27 +68,36 @@ export function selectTool({ session, view }: ToolContext): Tool {
       if (!p) return;
       const { snap } = useUi.getState();
       shift = [snapTo(p[0] - grab.at[0], snap), 0, snapTo(p[2] - grab.at[2], snap)];
+      grab.copy = e.ctrl;
+      const list = things(session, grab.ids);
+      const moved = (by: Vec3) => list.map((t) => ({ ...t, at: [t.at[0] + by[0], t.at[1], t.at[2] + by[2]] as Vec3 }));
+      const met = e.shift ? undefined : meeting([p[0] - grab.at[0], 0, p[2] - grab.at[2]], moved, grab.copy ? [] : grab.ids, view.pixelsPerMetre(grab.at));
+      grab.met = met !== undefined;
+      if (met) shift = met;
       const blocks = new Map<string, Block>();
       const pieces = new Map<string, Piece>();
-      for (const t of things(session, grab.ids)) {
-        const at: Vec3 = [t.at[0] + shift[0], t.at[1], t.at[2] + shift[2]];
-        if (t.kind === 'block') blocks.set(t.id, { ...t, at });
-        else if (t.kind === 'piece') pieces.set(t.id, { ...t, at });
+      for (const t of moved(shift)) {
+        // What is copied stays where it is and its copy is dragged beside it.
+        const id = grab.copy ? `copy-${t.id}` : t.id;
+        if (t.kind === 'block') blocks.set(id, { ...t, id });
+        else if (t.kind === 'piece') pieces.set(id, { ...t, id });
       }
-      if (blocks.size > 0) view.setBlockPreview(blocks);
-      if (pieces.size > 0) view.setPiecePreview(pieces);
+      view.setBlockPreview(blocks.size > 0 ? blocks : undefined);
+      view.setPiecePreview(pieces.size > 0 ? pieces : undefined);
     },
     end() {
       const done = grab;
       const by = shift;
       stop();
-      if (done?.moving && (by[0] !== 0 || by[2] !== 0)) moveThings(session, done.ids, by);
+      if (!done?.moving || (by[0] === 0 && by[2] === 0)) return;
+      if (done.copy) copyThings(session, things(session, done.ids), by);
+      else moveThings(session, done.ids, by);
     },
     cancel: stop,
     cursor() {},
     marks(): ToolMark[] {
       if (!grab?.moving) return [];
-      return [{ kind: 'label', at: [grab.at[0] + shift[0], grab.at[1], grab.at[2] + shift[2]], text: `${shift[0] >= 0 ? '+' : ''}${shift[0].toFixed(2)}, ${shift[2] >= 0 ? '+' : ''}${shift[2].toFixed(2)} m` }];
+      return [{ kind: 'label', at: [grab.at[0] + shift[0], grab.at[1], grab.at[2] + shift[2]], text: `${grab.copy ? 'copy ' : ''}${shift[0] >= 0 ? '+' : ''}${shift[0].toFixed(2)}, ${shift[2] >= 0 ? '+' : ''}${shift[2].toFixed(2)} m${grab.met ? ', to a block' : ''}` }];
     },
   };
 }

@@ -8,6 +8,7 @@ import type { Vec3 } from '@rammer/core/num/vec';
 import { groundAt } from '@rammer/core/surface/groundAt';
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
+import { unlocked } from './blockActions';
 import { newId, nextName } from './names';
 
 /** What can be selected and moved: a block, a piece, a plant set by hand. Each action is one edit. */
@@ -26,8 +27,9 @@ export function things(session: Session, ids: readonly string[] = useUi.getState
 export const many = (list: readonly Thing[]): string => (list.length === 1 ? list[0].name : `${list.length} things`);
 
 export function setThings(session: Session, list: readonly Thing[], set: (thing: Thing) => Record<string, unknown>, verb: string): boolean {
-  if (list.length === 0) return false;
-  return session.commit({ kind: 'set', patches: list.map((t) => ({ id: t.id, set: set(t) })) }, `${verb} ${many(list)}`);
+  const free = unlocked(session, list);
+  if (free.length === 0) return false;
+  return session.commit({ kind: 'set', patches: free.map((t) => ({ id: t.id, set: set(t) })) }, `${verb} ${many(free)}`);
 }
 
 export function moveThings(session: Session, ids: readonly string[], by: Vec3): void {
@@ -36,7 +38,7 @@ export function moveThings(session: Session, ids: readonly string[], by: Vec3): 
 
 /** A plant that was generated once stays away when it is deleted: it becomes one that is gone. */
 export function removeThings(session: Session): void {
-  const list = things(session);
+  const list = unlocked(session, things(session));
   const kept = list.filter((t): t is PlantObject => t.kind === 'plant' && t.from !== undefined);
   const gone = list.filter((t) => !kept.includes(t as PlantObject));
   if (list.length === 0) return;
@@ -47,16 +49,20 @@ export function removeThings(session: Session): void {
 /** Copies stand one snap step (pieces: a cell) beside their originals and are selected. */
 export function duplicateThings(session: Session): void {
   const list = things(session);
+  const by = list.some((t) => t.kind === 'piece') ? 2 : Math.max(0.5, useUi.getState().snap);
+  copyThings(session, list, [by, 0, list.some((t) => t.kind === 'piece') ? 0 : by]);
+}
+
+/** Copies at a distance from their originals, selected: one edit. */
+export function copyThings(session: Session, list: readonly Thing[], by: Vec3): void {
   if (list.length === 0) return;
-  const named = new Set<string>();
+  const next = new Map<string, number>();
   const copies = list.map((t) => {
-    const by = t.kind === 'piece' ? 2 : Math.max(0.5, useUi.getState().snap);
-    const word = t.kind === 'block' ? `${t.shape}${t.op === 'void' ? ' void' : ''}` : t.name.replace(/ \d+$/, '');
-    let name = nextName(session.level, word);
-    while (named.has(name)) name = name.replace(/\d+$/, (n) => String(Number(n) + 1));
-    named.add(name);
+    const word = t.kind === 'block' && t.name.startsWith(t.shape) ? `${t.shape}${t.op === 'void' ? ' void' : ''}` : t.name.replace(/ \d+$/, '');
+    const n = next.get(word) ?? Number(/\d+$/.exec(nextName(session.level, word))![0]);
+    next.set(word, n + 1);
     const { from: _, ...rest } = t as PlantObject;
-    return { ...rest, id: newId(t.kind), version: 1, name, at: [mm(t.at[0] + by), t.at[1], mm(t.at[2] + (t.kind === 'piece' ? 0 : by))] as Vec3 } as Thing;
+    return { ...rest, id: newId(t.kind), version: 1, name: `${word} ${n}`, at: [mm(t.at[0] + by[0]), mm(t.at[1] + by[1]), mm(t.at[2] + by[2])] as Vec3 } as Thing;
   });
   if (session.commit({ kind: 'add', objects: copies }, `duplicate ${many(list)}`)) useUi.getState().select(copies.map((c) => c.id));
 }
@@ -86,16 +92,20 @@ export function dropThings(session: Session): void {
   }, 'drop');
 }
 
+/** What a lock does not keep from: whether a thing is seen, and whether it is in the level. */
+const setLoose = (session: Session, list: readonly Thing[], set: Record<string, boolean>, verb: string): boolean =>
+  list.length > 0 && session.commit({ kind: 'set', patches: list.map((t) => ({ id: t.id, set })) }, `${verb} ${many(list)}`);
+
 const canHide = (t: Thing): t is Block | Piece => t.kind !== 'plant';
 
 export const hideThings = (session: Session): void => {
   const list = things(session).filter(canHide);
   const hidden = !list.every((t) => t.hidden);
-  setThings(session, list, () => ({ hidden }), hidden ? 'hide' : 'show');
+  setLoose(session, list, { hidden }, hidden ? 'hide' : 'show');
 };
 
 export const takeOutThings = (session: Session): void => {
   const list = things(session).filter(canHide);
   const out = !list.every((t) => t.out);
-  setThings(session, list, () => ({ out }), out ? 'take out' : 'put back');
+  setLoose(session, list, { out }, out ? 'take out' : 'put back');
 };

@@ -5,7 +5,7 @@ interface Props {
   before: string;
   after: string;
   active: boolean;
-  /** in a row of three: the drawing's middle 82 of its 118 are shown */
+  /** in a row of four: the drawing's middle 66 of its 118 are shown */
   narrow?: boolean;
   onPick(): void;
 }
@@ -14,10 +14,10 @@ interface Props {
 export function Profile({ name, shortcut, before, after, active, narrow, onPick }: Props) {
   const ink = active ? 'var(--raised)' : 'var(--ink)';
   return (
-    <button className="relative h-11 border-b border-r text-left" aria-pressed={active} onClick={onPick} style={{ background: active ? 'var(--ink)' : 'var(--raised)', color: active ? 'var(--raised)' : undefined, borderColor: 'var(--hair)' }} title={shortcut ? `${name} (${shortcut})` : name}>
-      <span className={`absolute ${narrow ? 'left-2' : 'left-3'} top-[3px] text-[13px] leading-4`}>{name}</span>
-      {shortcut && <span className="fig absolute right-2 top-[3px] text-[12px] leading-4" style={{ color: active ? 'var(--hair)' : 'var(--ink-2)' }}>{shortcut}</span>}
-      <svg className="absolute bottom-[2px]" style={{ left: narrow ? 4 : 8 }} width={narrow ? 82 : 118} height="24" viewBox={narrow ? '18 0 82 24' : '0 0 118 24'} aria-hidden>
+    <button className={`relative ${narrow ? 'h-10' : 'h-11'} border-b border-r text-left`} aria-pressed={active} onClick={onPick} style={{ background: active ? 'var(--ink)' : 'var(--raised)', color: active ? 'var(--raised)' : undefined, borderColor: 'var(--hair)' }} title={shortcut ? `${name} (${shortcut})` : name}>
+      <span className={`absolute ${narrow ? 'left-1' : 'left-3'} top-[2px] text-[13px] leading-4`}>{name}</span>
+      {shortcut && <span className="fig absolute right-1 top-[3px] text-[12px] leading-4" style={{ color: active ? 'var(--hair)' : 'var(--ink-2)' }}>{shortcut}</span>}
+      <svg className={`absolute ${narrow ? 'bottom-0' : 'bottom-[2px]'}`} style={{ left: narrow ? 1 : 8 }} width={narrow ? 64 : 118} height="24" viewBox={narrow ? '27 0 64 24' : '0 0 118 24'} aria-hidden>
         <defs><pattern id={active ? 'hatch-on' : 'hatch-off'} width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V5" stroke={ink} strokeOpacity={active ? 0.5 : 0.3} /></pattern></defs>
         <path d={`${after}V24H0z`} fill={`url(#${active ? 'hatch-on' : 'hatch-off'})`} />
         <path d={before} fill="none" stroke={ink} strokeWidth="1" strokeDasharray="3 2.5" />

@@ -79,6 +79,7 @@ export class LevelView {
   private previewPieces?: Map<string, Piece>;
   /** the grid that `terrainParts` belong to */
   private partsGrid?: Grid;
+  private isolated?: ReadonlySet<string>;
   private previewBlocks?: Map<string, Block>;
   private previewBuilt?: ReadonlyMap<string, BuiltBlock>;
   private lightTimer?: ReturnType<typeof setTimeout>;
@@ -187,8 +188,9 @@ export class LevelView {
   pick(x: number, y: number, except?: ReadonlySet<string>): Pick | undefined {
     const { origin, direction } = this.ray(x, y);
     const { terrain, made } = this.session;
-    const blocks = this.session.blocks.filter((b) => !b.hidden && !except?.has(b.id));
-    const hidden = new Set([...made.pieces, ...made.blocks].filter((p) => p.hidden || except?.has(p.id)).map((p) => p.id));
+    const unseen = (p: Block | Piece) => p.hidden || except?.has(p.id) || (p.kind === 'block' && this.isolated !== undefined && !this.isolated.has(p.id));
+    const blocks = this.session.blocks.filter((b) => !unseen(b));
+    const hidden = new Set([...made.pieces, ...made.blocks].filter(unseen).map((p) => p.id));
     return groundAlong(terrain, blocks, origin, direction, undefined, { ground: made.ground, meshes: made.meshes, pieces: made.placed.filter((m) => !hidden.has(m.id)) });
   }
 
@@ -256,7 +258,8 @@ export class LevelView {
   private refreshInstances(): void {
     const { made, level } = this.session;
     const preview = this.previewPieces;
-    const pieces = preview ? made.pieces.map((p) => preview.get(p.id) ?? p) : made.pieces;
+    const known = new Set(made.pieces.map((p) => p.id));
+    const pieces = preview ? [...made.pieces.map((p) => preview.get(p.id) ?? p), ...[...preview.values()].filter((p) => !known.has(p.id))] : made.pieces;
     const cells = [...pieceCells(pieces, made.assets), ...plantCells(made.grown, made.speciesById, made.assets)];
     this.instanceView.update(cells, made.assets, new Map(made.species.map((s) => [s.id, s.tints])));
     this.instanceParts = instanceDrawables(cells, made.assets, owners(level));
@@ -300,14 +303,25 @@ export class LevelView {
   private refreshBlocks(): void {
     const preview = this.previewBlocks;
     const { made } = this.session;
-    const shown = preview ? made.blocks.map((b) => preview.get(b.id) ?? b) : made.blocks;
+    const { isolated } = this;
+    const known = new Set(made.blocks.map((b) => b.id));
+    const dragged = preview ? [...made.blocks.map((b) => preview.get(b.id) ?? b), ...[...preview.values()].filter((b) => !known.has(b.id))] : made.blocks;
+    const shown = isolated ? dragged.map((b) => (isolated.has(b.id) || !known.has(b.id) ? b : { ...b, hidden: true })) : dragged;
     // A solid that still waits for its mesh is drawn as its own shape.
     const built = preview && this.previewBuilt ? this.previewBuilt : made.built;
     const cells = this.blockView.update(shown, built);
     this.blockParts = blockDrawables(cells, built);
   }
 
-  /** Blocks shown other than they are, while a handle is dragged. `undefined` ends it. */
+  /** Shows these blocks only; `undefined` shows all. */
+  setIsolated(ids?: ReadonlySet<string>): void {
+    if (ids === this.isolated) return;
+    this.isolated = ids;
+    this.refreshBlocks();
+    this.request();
+  }
+
+  /** Blocks shown other than they are, or copies that are not there yet, while a handle is dragged. `undefined` ends it. */
   setBlockPreview(blocks?: Map<string, Block>): void {
     this.previewBlocks = blocks;
     if (!blocks) this.previewBuilt = undefined;
@@ -319,7 +333,8 @@ export class LevelView {
   /** What the dragged blocks cut, or are cut by, as soon as the worker has it. */
   private async cutPreview(blocks: Map<string, Block>): Promise<void> {
     const { made } = this.session;
-    const wanted = made.blocks.map((b) => blocks.get(b.id) ?? b);
+    const known = new Set(made.blocks.map((b) => b.id));
+    const wanted = [...made.blocks.map((b) => blocks.get(b.id) ?? b), ...[...blocks.values()].filter((b) => !known.has(b.id))];
     if (made.built.size === 0 && !wanted.some((b) => b.op === 'void')) return;
     const built = await made.preview(wanted, [...blocks.keys()]);
     if (!built || !this.previewBlocks) return;

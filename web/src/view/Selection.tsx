@@ -1,7 +1,9 @@
 import { useRef, useState, type PointerEvent } from 'react';
+import { resized, resizedTo } from '@rammer/core/block/drawn';
 import { blockMetrics, nearestGap } from '@rammer/core/block/metrics';
 import { blockSolid, blockToLevel } from '@rammer/core/block/solid';
 import { playerBody } from '@rammer/core/level/level';
+import { isDrawn } from '@rammer/core/level/drawn';
 import { MIN_BLOCK, type Block } from '@rammer/core/level/objects';
 import { add, normalize, scale, sub, type Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
@@ -13,6 +15,7 @@ import { NumberField } from '../ui/NumberField';
 import { useSession } from '../store/useSession';
 import { edgePath } from './blockMesh';
 import { layoutDimensions, type Dimension } from './dimensions';
+import { LineHandles } from './LineHandles';
 import type { LevelView } from './LevelView';
 import { rayAlongAxis, rayPlane } from './project';
 import { useDrawnFrame } from './useFrame';
@@ -70,7 +73,7 @@ export function Selection({ session, view }: { session: Session; view: LevelView
         </div>
       ))}
       {isBlock && <Metrics session={session} view={view} block={first} />}
-      {tool === 'select' && session.writable && <Handles session={session} view={view} blocks={blocks} mode={handle === 'size' && !isBlock ? 'move' : handle} preview={preview} />}
+      {tool === 'select' && session.writable && !(chosen[0].kind === 'block' && chosen[0].locked) && <Handles session={session} view={view} blocks={blocks} mode={handle === 'size' && !isBlock ? 'move' : handle} preview={preview} />}
     </div>
   );
 }
@@ -95,9 +98,7 @@ function Metrics({ session, view, block }: { session: Session; view: LevelView; 
 }
 
 function setSize(session: Session, block: Block, field: Dimension['field'], value: number): void {
-  const size: Block['size'] = [...block.size];
-  size[{ length: 0, height: 1, width: 2 }[field]] = value;
-  setBlocks(session, [block], () => ({ size }), 'size');
+  setBlocks(session, [block], (b) => resized(b, ({ length: 0, height: 1, width: 2 } as const)[field], value), 'size');
 }
 
 function Outline({ view, block, width }: { view: LevelView; block: Block; width: number }) {
@@ -149,7 +150,7 @@ function Handles({ session, view, blocks, mode, preview }: HandleProps) {
       const list = [...done.changed.values()].filter((b) => JSON.stringify(b) !== JSON.stringify(before.get(b.id)));
       setThings(session, things(session, list.map((b) => b.id)), (t) => {
         const n = followBlock(session, t, done.changed!.get(t.id)!);
-        return { at: n.at.map(mm) as Vec3, turn: mm(n.turn), ...(n.kind === 'block' ? { size: n.size.map(mm) as Vec3 } : {}) };
+        return { at: n.at.map(mm) as Vec3, turn: mm(n.turn), ...(n.kind !== 'block' ? {} : isDrawn(n.shape) ? { size: n.size, line: n.line, tall: n.tall, wide: n.wide } : { size: n.size.map(mm) as Vec3 }) };
       }, verb);
     },
   });
@@ -159,6 +160,7 @@ function Handles({ session, view, blocks, mode, preview }: HandleProps) {
     return [e.clientX - box.left, e.clientY - box.top];
   };
   const snap = useUi.getState().snap;
+  const line = isDrawn(first.shape) && blocks.length === 1;
 
   return (
     <svg className="absolute inset-0 h-full w-full" style={{ pointerEvents: 'none' }} data-testid="handles">
@@ -172,7 +174,8 @@ function Handles({ session, view, blocks, mode, preview }: HandleProps) {
             }, 'move')} />
         );
       })}
-      {mode === 'size' && ([['x', 0, 1], ['x', 0, -1], ['y', 1, 1], ['z', 2, 1], ['z', 2, -1]] as const).map(([letter, index, sign]) => {
+      {mode === 'size' && line && <LineHandles session={session} view={view} block={first} at={at} preview={preview} />}
+      {mode === 'size' && ([['x', 0, 1], ['x', 0, -1], ['y', 1, 1], ['z', 2, 1], ['z', 2, -1]] as const).filter(([letter]) => letter === 'y' || !line).map(([letter, index, sign]) => {
         const local: Vec3 = [0, first.size[1] / 2, 0];
         local[index] = index === 1 ? first.size[1] : (sign * first.size[index]) / 2;
         const axis = own(index === 0 ? sign : 0, index === 1 ? 1 : 0, index === 2 ? sign : 0);
@@ -183,7 +186,7 @@ function Handles({ session, view, blocks, mode, preview }: HandleProps) {
               const size: Block['size'] = [...b.size];
               size[index] = Math.max(MIN_BLOCK, snapTo(b.size[index] + by, snap) || MIN_BLOCK);
               const grown = size[index] - b.size[index];
-              return { ...b, size, at: index === 1 ? b.at : add(b.at, scale(axis, grown / 2)) };
+              return resizedTo({ ...b, at: index === 1 ? b.at : add(b.at, scale(axis, grown / 2)) }, size);
             }, 'size')} />
         );
       })}

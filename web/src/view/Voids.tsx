@@ -11,8 +11,10 @@ export function Voids({ session, view }: { session: Session; view: LevelView }) 
   useSession(session);
   const selection = useUi((s) => s.selection);
   const tool = useUi((s) => s.tool);
-  if (useUi((s) => s.stage) !== 'block') return null;
-  const shown = session.made.voids.filter((v) => !v.hidden && !selection.includes(v.id));
+  const stage = useUi((s) => s.stage);
+  const isolated = useUi((s) => s.isolated);
+  if (stage !== 'block') return null;
+  const shown = session.made.voids.filter((v) => !v.hidden && !v.locked && (!isolated || isolated.has(v.id)) && !selection.includes(v.id));
   if (shown.length === 0) return null;
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full" data-testid="voids" aria-hidden>
