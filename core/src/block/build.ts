@@ -98,6 +98,24 @@ export class BlockBuilder {
     return out;
   }
 
+  /**
+   * Several solids, each less the voids that cut it, as one closed mesh in the level: what is cast.
+   *
+   * @param ids of the solids among the blocks
+   */
+  joined(blocks: readonly Block[], ids: ReadonlySet<string>): Mesh {
+    const { plain, special } = splitBlocks(blocks);
+    const wanted = [...special, ...plain.map((block) => ({ block, voids: [] as Block[] }))].filter(({ block }) => ids.has(block.id)).sort((a, b) => (a.block.id < b.block.id ? -1 : 1));
+    if (wanted.length === 0) return { positions: new Float32Array(), indices: new Uint32Array() };
+    const about = wanted[0].block;
+    const solids = wanted.map(({ block, voids }) => this.cut({ solid: this.solid(block, about, this.kernel.Manifold.reserveIDs(1)), cutters: [] }, voids, about).solid);
+    const all = solids.length === 1 ? solids[0] : this.kernel.Manifold.union(solids);
+    const mesh = all.getMesh();
+    const out = { positions: toLevel(mesh.vertProperties, mesh.numProp, mesh.numVert, about.at), indices: Uint32Array.from(mesh.triVerts) };
+    for (const s of new Set([...solids, all])) s.delete();
+    return out;
+  }
+
   dispose(): void {
     for (const { solid } of this.bases.values()) solid.delete();
     this.bases.clear();
@@ -172,16 +190,7 @@ export class BlockBuilder {
       const which = ids.indexOf(mesh.runOriginalID[r]) + 1;
       if (which > 0) cutBy.fill(which, mesh.runIndex[r] / 3, mesh.runIndex[r + 1] / 3);
     }
-    const level = (from: ArrayLike<number>, stride: number, count: number): Float32Array => {
-      const out = new Float32Array(count * 3);
-      for (let i = 0; i < count; i++) {
-        out[i * 3] = block.at[0] + from[i * stride];
-        out[i * 3 + 1] = block.at[1] + from[i * stride + 2];
-        out[i * 3 + 2] = block.at[2] - from[i * stride + 1];
-      }
-      return out;
-    };
-    const positions = level(mesh.vertProperties, mesh.numProp, mesh.numVert);
+    const positions = toLevel(mesh.vertProperties, mesh.numProp, mesh.numVert, block.at);
     const min: Vec3 = [Infinity, Infinity, Infinity];
     const max: Vec3 = [-Infinity, -Infinity, -Infinity];
     for (let i = 0; i < positions.length; i++) {
@@ -206,6 +215,17 @@ export class BlockBuilder {
     }
     return { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) };
   }
+}
+
+/** The kernel's vertices (z up, about a place) as points of the level. */
+function toLevel(from: ArrayLike<number>, stride: number, count: number, about: Vec3): Float32Array {
+  const out = new Float32Array(count * 3);
+  for (let i = 0; i < count; i++) {
+    out[i * 3] = about[0] + from[i * stride];
+    out[i * 3 + 1] = about[1] + from[i * stride + 2];
+    out[i * 3 + 2] = about[2] - from[i * stride + 1];
+  }
+  return out;
 }
 
 /** A built block as it stops a body: its mesh and the sheets that fill it. */

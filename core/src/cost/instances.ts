@@ -125,11 +125,14 @@ export function pieceCells(pieces: Iterable<Piece>, assets: Assets): InstanceCel
   return [...cells].map(([key, list]) => {
     const cell = emptyCell(key, list[0].asset, list[0].asset, list.length);
     const reach = reachOf(assets.get(list[0].asset)!);
-    cell.radius = reach.radius;
     list.forEach((p, n) => {
+      const scale = p.scale ?? [1, 1, 1];
+      const most = Math.max(...scale);
       instanceMatrix(cell.matrices, n * 16, p.at, p.turn, 1, 1, 0, 0);
+      for (let k = 0; k < 9; k++) cell.matrices[n * 16 + Math.floor(k / 3) * 4 + (k % 3)] *= scale[Math.floor(k / 3)];
       cell.ids.push(p.id);
-      grow(cell, p.at[0], p.at[1], p.at[2], reach.radius * 2, reach.bottom, reach.top);
+      cell.radius = Math.max(cell.radius, reach.radius * most);
+      grow(cell, p.at[0], p.at[1], p.at[2], reach.radius * 2 * most, reach.bottom * scale[1], reach.top * scale[1]);
     });
     return cell;
   });

@@ -38,10 +38,12 @@ export async function writeAsset(asset: Asset): Promise<Uint8Array> {
         material = document.createMaterial(p.material).setRoughnessFactor(1).setMetallicFactor(0).setAlphaMode(p.alphaTested ? 'MASK' : 'OPAQUE').setDoubleSided(name === 'billboard' || p.alphaTested);
         materials.set(p.material, material);
       }
-      const accessor = (type: 'VEC3' | 'VEC4' | 'SCALAR', array: Float32Array<ArrayBuffer> | Uint32Array<ArrayBuffer>) => document.createAccessor().setType(type).setArray(array).setBuffer(buffer);
-      mesh.addPrimitive(document.createPrimitive().setMaterial(material)
+      const accessor = (type: 'VEC2' | 'VEC3' | 'VEC4' | 'SCALAR', array: Float32Array<ArrayBuffer> | Uint32Array<ArrayBuffer>) => document.createAccessor().setType(type).setArray(array).setBuffer(buffer);
+      const primitive = document.createPrimitive().setMaterial(material)
         .setAttribute('POSITION', accessor('VEC3', Float32Array.from(p.positions))).setAttribute('NORMAL', accessor('VEC3', Float32Array.from(p.normals)))
-        .setAttribute('COLOR_0', accessor('VEC4', Float32Array.from(p.colours))).setIndices(accessor('SCALAR', Uint32Array.from(p.indices))));
+        .setAttribute('COLOR_0', accessor('VEC4', Float32Array.from(p.colours))).setIndices(accessor('SCALAR', Uint32Array.from(p.indices)));
+      if (p.uvs) primitive.setAttribute('TEXCOORD_0', accessor('VEC2', Float32Array.from(p.uvs)));
+      mesh.addPrimitive(primitive);
     }
     scene.addChild(document.createNode(name).setMesh(mesh));
   });
@@ -117,6 +119,8 @@ function readPrimitive(primitive: Prim, m: readonly number[], name: string): Out
   const normals = new Float32Array(count * 3);
   const colours = new Float32Array(count * 4);
   const normal = primitive.getAttribute('NORMAL');
+  const uv = primitive.getAttribute('TEXCOORD_0');
+  const uvs = uv && uv.getCount() === count ? new Float32Array(count * 2) : undefined;
   const colour = primitive.getAttribute('COLOR_0');
   const base = primitive.getMaterial()?.getBaseColorFactor() ?? [0.6, 0.6, 0.58, 1];
   const v: number[] = [0, 0, 0, 0];
@@ -127,6 +131,12 @@ function readPrimitive(primitive: Prim, m: readonly number[], name: string): Out
       if (!Number.isFinite(p)) return fault('glb-not-finite', `${name} has a vertex that is not a number (vertex ${i})`);
       if (Math.abs(p) > ASSET_LIMITS.metres) return fault('glb-size', `${name} reaches ${Math.round(Math.abs(p))} m from its pivot; at most ${ASSET_LIMITS.metres} m are read. Is it in centimetres?`);
       positions[i * 3 + k] = p;
+    }
+    if (uvs) {
+      uv!.getElement(i, v);
+      if (!Number.isFinite(v[0]) || !Number.isFinite(v[1])) return fault('glb-not-finite', `${name} has a texture coordinate that is not a number (vertex ${i})`);
+      uvs[i * 2] = v[0];
+      uvs[i * 2 + 1] = v[1];
     }
     if (normal) {
       normal.getElement(i, v);
@@ -140,7 +150,7 @@ function readPrimitive(primitive: Prim, m: readonly number[], name: string): Out
     colours[i * 4 + 3] = colour && colour.getElementSize() === 4 ? v[3] : 0;
   }
   if (!normal) faceNormals(positions, indices, normals);
-  return { ok: true, value: { positions, normals, colours, indices, material: primitive.getMaterial()?.getName() || 'material', alphaTested: primitive.getMaterial()?.getAlphaMode() === 'MASK' } };
+  return { ok: true, value: { positions, normals, colours, ...(uvs ? { uvs } : {}), indices, material: primitive.getMaterial()?.getName() || 'material', alphaTested: primitive.getMaterial()?.getAlphaMode() === 'MASK' } };
 }
 
 /** Normals where a file has none: the sum of the triangles at each vertex. */

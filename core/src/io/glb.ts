@@ -1,4 +1,4 @@
-import { Document, WebIO, type Mesh as GltfMesh } from '@gltf-transform/core';
+import { Document, WebIO, type Mesh as GltfMesh, type Node } from '@gltf-transform/core';
 import { EXTMeshGPUInstancing } from '@gltf-transform/extensions';
 import { splitBlocks, type BuiltBlock } from '../block/build';
 import { blockSolid, faceNormal, solidTriangles } from '../block/solid';
@@ -31,8 +31,8 @@ interface Pose {
 }
 
 /**
- * The level as binary glTF 2.0: metres, Y up, one node a block by its name and one for the terrain,
- * pieces and plants at their finest LOD. Poses are stored, never baked into the meshes.
+ * The level as binary glTF 2.0: metres, Y up, one node a block by its name, those of a group under a node
+ * of its name, and one for the terrain; pieces and plants at their finest LOD. Poses are stored, never baked into the meshes.
  *
  * A block's node stands at the centre of its base with its turn; its mesh has its real dimensions,
  * never a scale. The origin is the level's.
@@ -46,12 +46,22 @@ export async function levelToGlb(level: Level, terrain: Terrain, { parts, built 
   document.getRoot().setDefaultScene(scene);
   const ground = document.createMaterial('ground').setBaseColorFactor([0.35, 0.36, 0.27, 1]).setRoughnessFactor(1).setMetallicFactor(0);
   const blockout = document.createMaterial('blockout').setBaseColorFactor([0.68, 0.65, 0.57, 1]).setRoughnessFactor(1).setMetallicFactor(0);
-  const accessor = (type: 'VEC3' | 'VEC4' | 'SCALAR', array: Float32Array | Uint32Array) => document.createAccessor().setType(type).setArray(array as Float32Array<ArrayBuffer>).setBuffer(buffer);
-  const add = (name: string, material: typeof ground, positions: Float32Array, normals: Float32Array, indices: Uint32Array, at?: Vec3, turn = 0) => {
+  const accessor = (type: 'VEC2' | 'VEC3' | 'VEC4' | 'SCALAR', array: Float32Array | Uint32Array) => document.createAccessor().setType(type).setArray(array as Float32Array<ArrayBuffer>).setBuffer(buffer);
+  const groups = new Map<string, Node>();
+  const add = (name: string, material: typeof ground, positions: Float32Array, normals: Float32Array, indices: Uint32Array, at?: Vec3, turn = 0, group?: string) => {
     const primitive = document.createPrimitive().setMaterial(material).setAttribute('POSITION', accessor('VEC3', positions)).setAttribute('NORMAL', accessor('VEC3', normals)).setIndices(accessor('SCALAR', indices));
     const node = document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive));
     if (at) node.setTranslation(at).setRotation(turnOf(turn));
-    scene.addChild(node);
+    if (!group) {
+      scene.addChild(node);
+      return;
+    }
+    let parent = groups.get(group);
+    if (!parent) {
+      groups.set(group, (parent = document.createNode(group)));
+      scene.addChild(parent);
+    }
+    parent.addChild(node);
   };
 
   const mesh = terrainMesh(terrain);
@@ -64,11 +74,11 @@ export async function levelToGlb(level: Level, terrain: Terrain, { parts, built 
     if (!mesh) throw new Error(`block ${block.name} has no mesh`);
     if (mesh.indices.length === 0) continue;
     const flat = flatMesh(mesh, block.at);
-    add(block.name, blockout, flat.positions, flat.normals, flat.indices, block.at);
+    add(block.name, blockout, flat.positions, flat.normals, flat.indices, block.at, 0, block.group);
   }
   for (const block of plain) {
     const flat = blockMesh(block);
-    add(block.name, blockout, flat.positions, flat.normals, flat.indices, block.at, block.turn);
+    add(block.name, blockout, flat.positions, flat.normals, flat.indices, block.at, block.turn, block.group);
   }
   if (!parts) return new WebIO().writeBinary(document);
 
@@ -76,8 +86,10 @@ export async function levelToGlb(level: Level, terrain: Terrain, { parts, built 
     const made = document.createMesh(asset.name);
     for (const p of asset.lods[0]) {
       const material = document.createMaterial(`${asset.name} ${p.material}`).setRoughnessFactor(1).setMetallicFactor(0).setAlphaMode(p.alphaTested ? 'MASK' : 'OPAQUE').setDoubleSided(p.alphaTested);
-      made.addPrimitive(document.createPrimitive().setMaterial(material).setAttribute('POSITION', accessor('VEC3', Float32Array.from(p.positions))).setAttribute('NORMAL', accessor('VEC3', Float32Array.from(p.normals)))
-        .setAttribute('COLOR_0', accessor('VEC4', opaque(p.colours))).setIndices(accessor('SCALAR', Uint32Array.from(p.indices))));
+      const primitive = document.createPrimitive().setMaterial(material).setAttribute('POSITION', accessor('VEC3', Float32Array.from(p.positions))).setAttribute('NORMAL', accessor('VEC3', Float32Array.from(p.normals)))
+        .setAttribute('COLOR_0', accessor('VEC4', opaque(p.colours))).setIndices(accessor('SCALAR', Uint32Array.from(p.indices)));
+      if (p.uvs) primitive.setAttribute('TEXCOORD_0', accessor('VEC2', Float32Array.from(p.uvs)));
+      made.addPrimitive(primitive);
     }
     return made;
   };
@@ -105,7 +117,7 @@ export function posesOf(level: Level, parts: Pick<LevelParts, 'assets' | 'grown'
   const byAsset = new Map<string, Pose[]>();
   for (const piece of presentPieces(level)) {
     const list = byAsset.get(piece.asset) ?? byAsset.set(piece.asset, []).get(piece.asset)!;
-    list.push({ name: piece.name, at: piece.at, rotation: turnOf(piece.turn), scale: [1, 1, 1] });
+    list.push({ name: piece.name, at: piece.at, rotation: turnOf(piece.turn), scale: piece.scale ?? [1, 1, 1] });
   }
   for (const [id, poses] of byAsset) {
     const asset = parts.assets.get(id);

@@ -11,6 +11,8 @@ import type { Vec3 } from '../num/vec';
 export interface Primitive extends Mesh {
   normals: Float32Array;
   colours: Float32Array;
+  /** texture coordinates, u and v; left out where it has none */
+  uvs?: Float32Array;
   material: string;
   /** pixels may be left out by an alpha test; such areas count as overdraw */
   alphaTested: boolean;

@@ -34,9 +34,10 @@ export function boxMesh(min: Vec3, max: Vec3): Mesh {
   return { positions, indices: Uint32Array.from([0, 1, 5, 0, 5, 4, 2, 6, 7, 2, 7, 3, 0, 2, 3, 0, 3, 1, 4, 5, 7, 4, 7, 6, 0, 4, 6, 0, 6, 2, 1, 3, 7, 1, 7, 5]) };
 }
 
-const placer = (piece: Pick<Piece, 'at' | 'turn'>) => {
+const placer = (piece: Pick<Piece, 'at' | 'turn' | 'scale'>) => {
   const [s, c] = sinCosDeg(piece.turn);
-  return (x: number, y: number, z: number): Vec3 => [piece.at[0] + c * x + s * z, piece.at[1] + y, piece.at[2] - s * x + c * z];
+  const [sx, sy, sz] = piece.scale ?? [1, 1, 1];
+  return (x: number, y: number, z: number): Vec3 => [piece.at[0] + c * x * sx + s * z * sz, piece.at[1] + y * sy, piece.at[2] - s * x * sx + c * z * sz];
 };
 
 /** Pieces as they are seen and stood on: the finest LOD of each. Pieces whose asset is not there are left out. */

@@ -156,12 +156,24 @@ export const groundRuleObject = z.object({
   soft: finite.min(0).max(40),
 });
 
+/** How a mesh was cast from blocks, so that it can be cast again: everything placed from it follows. */
+const mould = z.object({
+  blocks: z.array(objectId).min(1).max(2000),
+  /** the point of the level that is the asset's origin */
+  pivot: vec3,
+  collider: z.enum(['none', 'box', 'mesh']),
+  /** pixels a metre of its texture coordinates, and the side of the texture in pixels */
+  texel: finite.min(1, 'a texel density is at least 1 pixel a metre').max(16_384),
+  picture: z.number().int().min(16).max(16_384),
+});
+
 /** A mesh asset the level uses, by the SHA-256 of its GLB. */
 export const assetObject = z.object({
   ...base,
   kind: z.literal('asset'),
   role: z.enum(['piece', 'plant']),
   hash: z.string().regex(/^[0-9a-f]{64}$/, 'a hash is 64 hex digits'),
+  mould: mould.optional(),
 });
 
 /** A part of a kit, placed. */
@@ -176,6 +188,10 @@ export const pieceObject = z.object({
   sink: finite.min(-5).max(5).default(0),
   /** what stops a body; `asset` leaves it to the asset */
   collider: z.enum(['asset', 'none', 'box', 'mesh']).default('asset'),
+  /** against the asset's own size, along its own x, y and z; its own where absent */
+  scale: z.tuple([finite.min(0.01).max(100), finite.min(0.01).max(100), finite.min(0.01).max(100)]).optional(),
+  /** ids of the blocks it stands for, taken out of the level when it was swapped in */
+  standsFor: z.array(objectId).max(2000).optional(),
   hidden: z.boolean().default(false),
   out: z.boolean().default(false),
 });

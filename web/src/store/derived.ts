@@ -43,6 +43,8 @@ export function assetFile(hash: string): Promise<Asset> {
 export class Derived {
   ground!: GroundRaster;
   assets = new Map<string, Asset>();
+  /** hash of each asset's mesh that is here */
+  private readonly loaded = new Map<string, string>();
   /** solids and voids that are in the level */
   blocks: Block[] = [];
   /** those whose solid is plain */
@@ -205,11 +207,13 @@ export class Derived {
 
   /** Reads the meshes the level names that are not here yet. */
   async loadAssets(): Promise<void> {
-    const wanted = ofKind(this.source.level, 'asset').filter((o) => !this.assets.has(o.id));
+    // By hash: what was cast again is another mesh under the same id.
+    const wanted = ofKind(this.source.level, 'asset').filter((o) => this.loaded.get(o.id) !== o.hash);
     if (wanted.length === 0) return;
     await Promise.all(wanted.map(async (object) => {
       try {
         this.assets.set(object.id, await assetFile(object.hash));
+        this.loaded.set(object.id, object.hash);
       } catch (error) {
         this.fail(`${object.name} cannot be shown: ${(error as Error).message}`);
       }

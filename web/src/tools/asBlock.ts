@@ -13,10 +13,10 @@ export function asBlock(session: Session, t: Thing): Block {
   if (t.kind === 'block') return t;
   const assetId = t.kind === 'piece' ? t.asset : session.level.object(t.species)?.kind === 'species' ? (session.level.object(t.species) as { asset: string }).asset : '';
   const asset = session.made.assets.get(assetId);
-  const scale = t.kind === 'plant' ? t.scale : 1;
+  const [sx, sy, sz] = t.kind === 'plant' ? [t.scale, t.scale, t.scale] : t.scale ?? [1, 1, 1];
   const { min, max } = asset ? assetBounds(asset) : { min: [-0.5, 0, -0.5] as Vec3, max: [0.5, 1, 0.5] as Vec3 };
-  const size = [0, 1, 2].map((k) => Math.max(0.05, (max[k] - min[k]) * scale)) as Vec3;
-  const at = blockToLevel(t, ((min[0] + max[0]) / 2) * scale, min[1] * scale, ((min[2] + max[2]) / 2) * scale);
+  const size = [0, 1, 2].map((k) => Math.max(0.05, (max[k] - min[k]) * [sx, sy, sz][k])) as Vec3;
+  const at = blockToLevel(t, ((min[0] + max[0]) / 2) * sx, min[1] * sy, ((min[2] + max[2]) / 2) * sz);
   return { id: t.id, version: t.version, kind: 'block', name: t.name, shape: 'box', size, at, turn: t.turn, hidden: 'hidden' in t ? t.hidden : false, out: 'out' in t ? t.out : false };
 }
 

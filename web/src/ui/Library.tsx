@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import type { AssetSummary } from '@rammer/core/kit/summary';
+import { ofKind } from '@rammer/core/level/level';
 import { call } from '../store/api';
 import { assetFile } from '../store/derived';
 import type { Session } from '../store/session';
@@ -20,7 +21,9 @@ export function Library({ session, view, role, chosen, onPick }: Props) {
   const { data, error } = useQuery({ queryKey: ['assets'], queryFn: () => call<AssetSummary[]>('GET', '/api/assets') });
   const file = useRef<HTMLInputElement>(null);
   const [adding, setAdding] = useState(false);
-  const list = (data ?? []).filter((a) => a.role === role);
+  const used = new Set(ofKind(session.level, 'asset').map((a) => a.hash));
+  // What was cast is of its own level, and only as it was cast last.
+  const list = (data ?? []).filter((a) => a.role === role && (!a.tags.includes('cast') || used.has(a.hash)));
   const add = async (picked: File) => {
     setAdding(true);
     try {

@@ -29,6 +29,8 @@ interface CellView {
   /** meshes of each LOD, made when first drawn */
   lods: (Mesh[] | undefined)[];
   made: string;
+  /** the mesh they were made from: one that is cast again is another */
+  asset?: Asset;
 }
 
 /**
@@ -61,12 +63,12 @@ export class InstanceView {
       const palette = tints.get(cell.owner) ?? [];
       const made = `${palette.join()}|${fingerprint(cell.matrices)}|${fingerprint(cell.tints)}`;
       const old = this.cells.get(cell.key);
-      if (old && old.made === made && this.assets.get(cell.asset)) {
+      if (old && old.made === made && old.asset === assets.get(cell.asset)) {
         old.cell = cell;
         continue;
       }
       if (old) this.drop(cell.key, old);
-      this.cells.set(cell.key, { cell, lods: [], made });
+      this.cells.set(cell.key, { cell, lods: [], made, asset: assets.get(cell.asset) });
     }
     this.palettes = tints;
   }

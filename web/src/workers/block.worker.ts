@@ -3,8 +3,15 @@ import wasm from 'manifold-3d/manifold.wasm?url';
 import { BlockBuilder, type BuiltBlock } from '@rammer/core/block/build';
 import { loadSolidKernel } from '@rammer/core/block/loadKernel';
 import type { Block } from '@rammer/core/level/objects';
+import type { Mesh } from '@rammer/core/num/mesh';
 
 let builder: Promise<BlockBuilder> | undefined;
+
+function kernel(): Promise<BlockBuilder> {
+  builder ??= loadSolidKernel(wasm).then((loaded) => new BlockBuilder(loaded));
+  builder.catch(() => { builder = undefined; });
+  return builder;
+}
 
 const api = {
   /**
@@ -13,11 +20,13 @@ const api = {
    * @param known keys of the built blocks the caller has: those come back without their meshes
    */
   async build(blocks: Block[], known: string[], moving: string[] = []): Promise<{ made: BuiltBlock[]; keys: string[] }> {
-    builder ??= loadSolidKernel(wasm).then((kernel) => new BlockBuilder(kernel));
-    builder.catch(() => { builder = undefined; });
-    const all = (await builder).build(blocks, new Set(moving));
+    const all = (await kernel()).build(blocks, new Set(moving));
     const have = new Set(known);
     return { made: all.filter((b) => !have.has(b.key)), keys: all.map((b) => b.key) };
+  },
+  /** Solids joined to one closed mesh in the level, each less its voids. */
+  async joined(blocks: Block[], ids: string[]): Promise<Mesh> {
+    return (await kernel()).joined(blocks, new Set(ids));
   },
 };
 

@@ -16,7 +16,7 @@ const api = {
   },
   heights(grid: Grid, heights: Float32Array) { return heightsPng({ grid, heights, noise: new Map() }); },
   weights(ground: GroundRaster) { return weightsPng(ground); },
-  obj(blocks: Block[], built: PlacedMesh[]): string { return blocksToObj(blocks, built); },
+  obj(blocks: Block[], built: PlacedMesh[], groups: ReadonlyMap<string, string>): string { return blocksToObj(blocks, built, groups); },
 };
 
 export type ExportWorker = typeof api;

@@ -28,7 +28,9 @@ const remove = blockId.map((id): AnyEditBody => ({ kind: 'remove', ids: [id] }))
 const set = fc.tuple(blockId, fc.constantFrom(
   { turn: 30 }, { hidden: true }, { size: [2, 3, 4] }, { at: [1, 2, 3], name: 'moved' }, { turn: 15, out: true },
 )).map(([id, fields]): AnyEditBody => ({ kind: 'set', patches: [{ id, set: fields }] }));
-const anyEdit = fc.oneof(stroke, add, set, remove);
+const single = fc.oneof(stroke, add, set, remove);
+const both = fc.array(single, { minLength: 1, maxLength: 4 }).map((parts): AnyEditBody => ({ kind: 'together', parts: parts as never }));
+const anyEdit = fc.oneof(single, single, single, both);
 
 function start(): Level {
   const level = testLevel();
@@ -55,6 +57,20 @@ describe('edits', () => {
       }
       expect(plain(level)).toEqual(before);
     }), { numRuns: 60 });
+  });
+
+  it('made together are done whole or not at all', () => {
+    const level = start();
+    const body: AnyEditBody = { kind: 'together', parts: [{ kind: 'remove', ids: ['p'] }, { kind: 'add', objects: [{ ...testBlock('ramp', [1, 1, 1], [0, 0, 0]), id: 'p' }] }, { kind: 'set', patches: [{ id: 'p', set: { turn: 45 } }, { id: 'q', set: { out: true } }] }] };
+    const applied = applyEdit(level, body);
+    expect(applied.ok && [...applied.changes.objects].map(([id, o]) => [id, (o as Block).shape, (o as Block).turn, (o as Block).out])).toEqual([['p', 'ramp', 45, false], ['q', 'box', 0, true]]);
+    const edit = makeEdit(body, uuid(1), 'both');
+    expect(edit.writes).toEqual(['o:p', 'o:p/turn', 'o:q/out']);
+    expect(parseEdit(edit).ok).toBe(true);
+    expect(parseEdit({ ...edit, parts: [body] }).ok).toBe(false);
+    const half = applyEdit(level, { kind: 'together', parts: [{ kind: 'remove', ids: ['p'] }, { kind: 'remove', ids: ['nobody'] }] });
+    expect(half).toMatchObject({ ok: false, code: 'object-missing' });
+    expect(level.object('p')).toBeDefined();
   });
 
   it('leave the level alone while they are worked out', () => {

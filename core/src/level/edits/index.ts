@@ -6,13 +6,15 @@ import { refuse } from './edit';
 import { removeObjects, removeObjectsSchema, type RemoveObjects } from './removeObjects';
 import { setFields, setFieldsSchema, type SetFields } from './setFields';
 import { stroke, strokeSchema, type Stroke } from './stroke';
+import { together, togetherSchema, type Together } from './together';
 
 /** Version of the edit format; an edit of another version is refused by name. */
 export const EDIT_VERSION = 1;
 
-export type AnyEditBody = AddObjects | RemoveObjects | SetFields | Stroke;
+export type AnyEditBody = AddObjects | RemoveObjects | SetFields | Stroke | Together;
 
-const KINDS: Record<AnyEditBody['kind'], EditKind<never>> = { add: addObjects, remove: removeObjects, set: setFields, stroke };
+const SINGLE = { add: addObjects, remove: removeObjects, set: setFields, stroke };
+const KINDS: Record<AnyEditBody['kind'], EditKind<never>> = { ...SINGLE, together: together(SINGLE) };
 
 const envelope = {
   id: z.uuid('an edit has a uuid'),
@@ -25,6 +27,7 @@ const envelope = {
 
 export const editSchema = z.discriminatedUnion('kind', [
   addObjectsSchema.extend(envelope), removeObjectsSchema.extend(envelope), setFieldsSchema.extend(envelope), strokeSchema.extend(envelope),
+  togetherSchema(z.discriminatedUnion('kind', [addObjectsSchema, removeObjectsSchema, setFieldsSchema, strokeSchema])).extend(envelope),
 ]);
 
 export type Edit = AnyEditBody & { id: string; version: number; label: string; reads: string[]; writes: string[] };

@@ -9,7 +9,7 @@ const AXES = [['X', 0], ['Y', 1], ['Z', 2]] as const;
 const count = { min: 1, max: 1000, step: 1, digits: 0 };
 
 /** Arrays, mirror images, alignment and names of the selected blocks. */
-export function Arrange({ session, blocks, onDone }: { session: Session; blocks: Block[]; onDone(): void }) {
+export function Arrange({ session, blocks }: { session: Session; blocks: Block[] }) {
   const [kind, setKind] = useState<ArrayPlan['kind']>('row');
   const [row, setRow] = useState({ count: 3, x: 2, y: 0, z: 0 });
   const [grid, setGrid] = useState({ along: 3, across: 2, dx: 4, dz: 4 });
@@ -23,9 +23,8 @@ export function Arrange({ session, blocks, onDone }: { session: Session; blocks:
   return (
     <div className="grid min-w-0 content-start gap-1.5" data-testid="arrange">
       <div className="flex items-center justify-between gap-2">
-        <b className="truncate font-medium">{blocks.length === 1 ? blocks[0].name : `${blocks.length} selected`}</b>
+        <span className="label">array</span>
         <div className="seg" role="group" aria-label="array">{(['row', 'grid', 'arc'] as const).map((k) => <button key={k} className="act" style={small} aria-pressed={kind === k} onClick={() => setKind(k)}>{k}</button>)}</div>
-        <button className="act" style={small} onClick={onDone}>back</button>
       </div>
       <div className="grid grid-cols-4 gap-1.5">
         {kind === 'row' && <><NumberField label="count" className="grid min-w-0 gap-0.5" fill value={row.count} {...count} onCommit={(v) => setRow({ ...row, count: Math.round(v) })} />

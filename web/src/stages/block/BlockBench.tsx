@@ -9,7 +9,11 @@ import { Arrange } from './Arrange';
 import { BlockFields } from './BlockFields';
 import { BlockTable } from './BlockTable';
 import { BlockTools } from './BlockTools';
+import { Cast } from './Cast';
 import { NextBlock } from './NextBlock';
+
+const PANELS = ['numbers', 'arrange', 'cast'] as const;
+type Panel = (typeof PANELS)[number];
 
 /** Block: tools, the grid and the work plane, what is selected or set next, and every block by its group. */
 export function BlockBench({ session }: { session: Session }) {
@@ -17,7 +21,8 @@ export function BlockBench({ session }: { session: Session }) {
   const ui = useUi();
   const blocks = ofKind(session.level, 'block');
   const selected = selectedBlocks(session);
-  const [arranging, setArranging] = useState(false);
+  const [panel, setPanel] = useState<Panel>('numbers');
+  const kinds = new Set(selected.map((b) => b.shape)).size;
   return (
     <>
       <BlockTools />
@@ -28,7 +33,14 @@ export function BlockBench({ session }: { session: Session }) {
           <button className="act" style={{ padding: '1px 5px', minHeight: 24 }} aria-pressed={ui.workPlane !== undefined} title="set blocks on a level plane at this height" onClick={() => ui.set({ workPlane: ui.workPlane === undefined ? Math.round((ui.hover?.point[1] ?? selected[0]?.at[1] ?? 0) * 100) / 100 : undefined })}>plane</button>
           {ui.workPlane !== undefined && <NumberField label="height of the work plane" hideLabel className="w-[52px]" fill value={ui.workPlane} onCommit={(v) => ui.set({ workPlane: v })} />}
         </div>
-        {selected.length === 0 ? <NextBlock /> : arranging ? <Arrange session={session} blocks={selected} onDone={() => setArranging(false)} /> : <BlockFields session={session} blocks={selected} onArrange={() => setArranging(true)} />}
+        {selected.length === 0 ? <NextBlock /> : (
+          <>
+            <div className="flex items-center justify-between gap-2"><b className="min-w-0 flex-1 truncate font-medium">{selected.length === 1 ? selected[0].name : `${selected.length} selected, ${kinds} kind${kinds > 1 ? 's' : ''}`}</b>
+              <div className="seg" role="group" aria-label="of the selection">{PANELS.map((p) => <button key={p} className="act" style={{ padding: '1px 5px', minHeight: 24 }} aria-pressed={panel === p} onClick={() => setPanel(p)}>{p}</button>)}</div>
+            </div>
+            {panel === 'arrange' ? <Arrange session={session} blocks={selected} /> : panel === 'cast' ? <Cast key={selected.map((b) => b.id).join()} session={session} blocks={selected} /> : <BlockFields session={session} blocks={selected} />}
+          </>
+        )}
       </div>
       <BlockTable session={session} blocks={blocks} />
     </>

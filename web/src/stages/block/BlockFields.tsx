@@ -1,4 +1,4 @@
-import { Lock, LockOpen, Trash2 } from 'lucide-react';
+import { ArrowDownToLine, Copy, Lock, LockOpen, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { graded, gradeOf, lineLength, reshaped, resized } from '@rammer/core/block/drawn';
 import { DEFAULT_LINING, tallOf, wideOf } from '@rammer/core/level/drawn';
@@ -26,8 +26,8 @@ function GroupField({ session, blocks }: { session: Session; blocks: Block[] }) 
     setDraft(undefined);
   };
   return (
-    <input className="textf h-[24px] w-[76px]" aria-label="group" maxLength={120} placeholder={groups.size > 1 ? 'groups' : 'no group'} value={draft ?? value} onChange={(e) => setDraft(e.target.value)} onBlur={finish}
-      onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); if (e.key === 'Escape') { setDraft(undefined); } }} />
+    <label className="grid min-w-0 flex-1 gap-0.5"><span className="label">group</span><input className="textf h-[24px] w-full" maxLength={120} placeholder={groups.size > 1 ? 'several' : 'none'} value={draft ?? value} onChange={(e) => setDraft(e.target.value)} onBlur={finish}
+      onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); if (e.key === 'Escape') { setDraft(undefined); } }} /></label>
   );
 }
 
@@ -69,7 +69,7 @@ function shapeFields(blocks: Block[], field: Field): React.ReactNode {
 const LineText = ({ blocks }: { blocks: Block[] }) => (blocks.length === 1 ? <span className="label fig self-end whitespace-nowrap pb-0.5">{blocks[0].line!.length} corners, {lineLength(blocks[0]).toFixed(2)} m</span> : null);
 
 /** Shared fields of the selected blocks; what differs reads as a range and can still be typed. */
-export function BlockFields({ session, blocks, onArrange }: { session: Session; blocks: Block[]; onArrange(): void }) {
+export function BlockFields({ session, blocks }: { session: Session; blocks: Block[] }) {
   const field = (label: string, get: (b: Block) => number, set: (b: Block, v: number) => Partial<Block>, unit: string, limits: { min?: number; max?: number; step?: number } = {}, fill = false) => {
     const values = blocks.map(get);
     const one = same(values);
@@ -78,22 +78,18 @@ export function BlockFields({ session, blocks, onArrange }: { session: Session; 
   const side = (i: 0 | 1 | 2) => [(b: Block) => b.size[i], (b: Block, v: number) => resized(b, i, v)] as const;
   const place = (i: number) => [(b: Block) => b.at[i], (b: Block, v: number) => ({ at: b.at.map((s, k) => (k === i ? v : s)) as Block['at'] })] as const;
   const sizes = { min: MIN_BLOCK, max: 4096 };
-  const kinds = new Set(blocks.map((b) => b.shape)).size;
   const locked = blocks.every((b) => b.locked);
   const ops = new Set(blocks.map((b) => (b.op === 'void' ? (b.cuts ?? 'all') : 'solid')));
   return (
     <>
-      <div className="flex items-center justify-between gap-1"><b className="min-w-0 flex-1 truncate font-medium">{blocks.length === 1 ? blocks[0].name : `${blocks.length} selected, ${kinds} kind${kinds > 1 ? 's' : ''}`}</b>
-        <GroupField session={session} blocks={blocks} />
-        <button className="icon-btn" aria-label={locked ? 'unlock the selection' : 'lock the selection'} aria-pressed={locked} title={locked ? 'unlock' : 'lock: kept from hands'} onClick={() => lockBlocks(session, blocks, !locked)}>{locked ? <Lock size={14} /> : <LockOpen size={14} />}</button>
-        <button className="act" style={{ padding: '1px 5px', minHeight: 24 }} title="arrays, mirror, align, names" onClick={onArrange}>arrange</button>
-      </div>
       <div className="flex gap-2">{field('length', ...side(0), 'm', sizes)}{field('height', ...side(1), 'm', sizes)}{field('width', ...side(2), 'm', sizes)}</div>
       <div className="flex gap-2">{field('x', ...place(0), 'm')}{field('base', ...place(1), 'm')}{field('z', ...place(2), 'm')}</div>
-      <div className="flex items-end gap-2">
+      <div className="flex items-end gap-1">
         {field('turn', (b) => b.turn, (_b, v) => ({ turn: v }), '°', { min: -360, max: 360, step: 15 })}
-        <button className="act" title="C" onClick={() => duplicateThings(session)}>duplicate</button>
-        <button className="act" title="J: onto what is below" onClick={() => dropThings(session)}>drop</button>
+        <GroupField session={session} blocks={blocks} />
+        <button className="icon-btn mb-0.5" aria-label={locked ? 'unlock the selection' : 'lock the selection'} aria-pressed={locked} title={locked ? 'unlock' : 'lock: kept from hands'} onClick={() => lockBlocks(session, blocks, !locked)}>{locked ? <Lock size={14} /> : <LockOpen size={14} />}</button>
+        <button className="icon-btn mb-0.5" aria-label="duplicate" title="duplicate (C); Ctrl and a drag too" onClick={() => duplicateThings(session)}><Copy size={14} /></button>
+        <button className="icon-btn mb-0.5" aria-label="drop" title="drop onto what is below (J)" onClick={() => dropThings(session)}><ArrowDownToLine size={14} /></button>
         <button className="icon-btn mb-0.5" aria-label="delete the selection" title="Delete" onClick={() => removeThings(session)}><Trash2 size={15} /></button>
       </div>
       <div className="flex items-end gap-1.5">

@@ -6,6 +6,7 @@ import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { useUi } from '../../store/ui';
 import { renameObject } from '../../tools/blockActions';
+import { swapBack } from '../../tools/castBlocks';
 import { dropThings, duplicateThings, mm, removeThings, setThings } from '../../tools/things';
 import { Library } from '../../ui/Library';
 import { NameCell } from '../../ui/NameCell';
@@ -61,7 +62,7 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
                 </select>
               </label>
             </div>
-            <div className="flex gap-1.5"><button className="act" onClick={() => dropThings(session)} title="onto what is below (J)">drop</button><button className="act" onClick={() => duplicateThings(session)} title="C">copy</button><button className="act" onClick={() => removeThings(session)} title="Delete">delete</button></div>
+            <div className="flex gap-1.5"><button className="act" onClick={() => dropThings(session)} title="onto what is below (J)">drop</button><button className="act" onClick={() => duplicateThings(session)} title="C">copy</button><button className="act" onClick={() => removeThings(session)} title="Delete">delete</button>{selected.some((p) => p.standsFor) && <button className="act" title="put the blocks back that it stands for" onClick={() => swapBack(session, selected)}>swap back</button>}</div>
           </>
         )}
       </div>

@@ -1,20 +1,11 @@
 import { useState } from 'react';
 import { ofKind, settingsOf } from '@rammer/core/level/level';
 import { blockTriangles } from '@rammer/core/block/solid';
+import { groupsOf } from '@rammer/core/io/obj';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
+import { download, slug } from '../../ui/download';
 import { exportWorker } from '../../workers/pool';
-
-const slug = (name: string): string => name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'level';
-
-function download(bytes: BlobPart, type: string, file: string): void {
-  const url = URL.createObjectURL(new Blob([bytes], { type }));
-  const a = document.createElement('a');
-  a.href = url;
-  a.download = file;
-  a.click();
-  setTimeout(() => URL.revokeObjectURL(url), 10_000);
-}
 
 /** The package and the GLB of the level. */
 export function HandoverBench({ session }: { session: Session }) {
@@ -49,7 +40,7 @@ export function HandoverBench({ session }: { session: Session }) {
       <hr className="rule" />
       <section className="grid gap-1.5">
         <h2 className="m-0 text-[14px] font-semibold">glTF binary</h2>
-        <p className="label m-0">Metres, Y up, the terrain at full resolution, one node a block by its name: <span className="fig">{blocks.length + 1} nodes, {triangles.toLocaleString('en').replace(/,/g, '\u202f')} triangles</span>; with {made.pieces.length} pieces and {plants} plants, each a node, or a node a kind with EXT_mesh_gpu_instancing.</p>
+        <p className="label m-0">Metres, Y up, the terrain at full resolution, one node a block by its name, in a node of its group: <span className="fig">{blocks.length + 1} nodes, {triangles.toLocaleString('en').replace(/,/g, '\u202f')} triangles</span>; with {made.pieces.length} pieces and {plants} plants, each a node, or a node a kind with EXT_mesh_gpu_instancing.</p>
         <div className="flex gap-2">{([['glb', 'download GLB', false], ['instanced', 'instanced GLB', true]] as const).map(([id, word, instanced]) => (
           <button key={id} className={instanced ? 'act' : 'act main'} disabled={busy !== undefined} onClick={() => run(id, async () => {
             await made.settled();
@@ -79,7 +70,7 @@ export function HandoverBench({ session }: { session: Session }) {
           })}>weights</button>
           <button className="act" disabled={busy !== undefined} onClick={() => run('obj', async () => {
             await made.settled();
-            download(await exportWorker().obj(made.plain, [...made.built.values()]), 'model/obj', `${slug(name)}-blocks.obj`);
+            download(await exportWorker().obj(made.plain, [...made.built.values()], groupsOf(made.blocks)), 'model/obj', `${slug(name)}-blocks.obj`);
             return `${blocks.length} blocks`;
           })}>OBJ of the blocks</button>
         </div>
