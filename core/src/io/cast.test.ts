@@ -8,7 +8,7 @@ import { blockSolid } from '../block/solid';
 import { pieceCells } from '../cost/instances';
 import { composeTerrain } from '../earth/compose';
 import { assetBounds, assetFacts, type Asset } from '../kit/asset';
-import { castAsset, pivotOf, texelDensity } from '../kit/cast';
+import { castAsset, commonTurn, pivotOf, texelDensity } from '../kit/cast';
 import { placedPieces } from '../kit/placement';
 import { differenceText, sizeDifference, standFor } from '../kit/swap';
 import type { Block, Piece } from '../level/objects';
@@ -73,6 +73,22 @@ describe('a cast', () => {
     expect(pivotOf(mesh, 'corner')).toEqual([9, 5, 17]);
     expect(pivotOf(mesh, 'origin')).toEqual([0, 0, 0]);
     expect(new BlockBuilder(kernel).joined([box], new Set()).indices).toHaveLength(0);
+  });
+
+  it('takes over the turn its blocks share, so that its dimensions are theirs', () => {
+    const box = testBlock('box', [2, 4, 6], [10, 5, 20], 30);
+    const other = testBlock('box', [2, 1, 6], [10, 9, 20], 120);
+    expect(commonTurn([30, 120, -60])).toBe(30);
+    expect(commonTurn([30, 31])).toBe(0);
+    const mesh = new BlockBuilder(kernel).joined([box, { ...other, size: [6, 1, 2] }], new Set([box.id, other.id]));
+    const pivot = pivotOf(mesh, 'base', 30);
+    expect(pivot.map((v) => Number(v.toFixed(4)))).toEqual([10, 5, 20]);
+    const asset = castAsset(mesh, { ...OPTIONS, pivot, turn: 30 });
+    expect(assetFacts(asset).size.map((v) => Number(v.toFixed(4)))).toEqual([2, 5, 6]);
+    const piece: Piece = { id: 'p', version: 1, kind: 'piece', name: 'p', asset: 'a', at: pivot, turn: 30, sink: 0, collider: 'asset', hidden: false, out: false };
+    const [placed] = placedPieces([piece], new Map([['a', asset]]));
+    const { corners } = blockSolid(box);
+    for (let k = 0; k < 3; k += 2) expect(placed.min[k]).toBeCloseTo(Math.min(...corners.map((c) => c[k])), 4);
   });
 
   it('is a valid GLB that comes back as it was, texture coordinates included', async () => {

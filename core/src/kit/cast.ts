@@ -1,4 +1,5 @@
 import type { Mesh } from '../num/mesh';
+import { sinCosDeg } from '../num/trig';
 import { cross, length, normalize, sub, type Vec3 } from '../num/vec';
 import type { Asset, Collider, Primitive } from './asset';
 
@@ -10,6 +11,8 @@ export interface CastOptions {
   name: string;
   /** the point of the level that becomes the asset's origin */
   pivot: Vec3;
+  /** degrees about Y by which its own axes are turned in the level: those of the blocks it is cast from */
+  turn?: number;
   collider: Collider;
   /** pixels a metre that its texture coordinates are laid out for */
   texel: number;
@@ -20,16 +23,36 @@ export interface CastOptions {
 /** Blockout grey as the shipped kit's colours are: linear. */
 const GREY: [number, number, number] = [0.42, 0.38, 0.31];
 
-export function pivotOf({ positions: p }: Mesh, kind: Pivot): Vec3 {
+/** The turn that blocks share, as a cast takes it over; 0 where they do not. Quarter turns are the same axes. */
+export function commonTurn(turns: readonly number[]): number {
+  const quarter = (t: number) => ((t % 90) + 90) % 90;
+  return turns.length > 0 && turns.every((t) => Math.abs(quarter(t) - quarter(turns[0])) < 1e-6) ? turns[0] : 0;
+}
+
+/** @param turn degrees of the axes its bounds are taken in */
+export function pivotOf(mesh: Mesh, kind: Pivot, turn = 0): Vec3 {
   if (kind === 'origin') return [0, 0, 0];
+  const p = turn === 0 ? mesh.positions : turned(mesh.positions, -turn);
   const min: Vec3 = [Infinity, Infinity, Infinity];
   const max: Vec3 = [-Infinity, -Infinity, -Infinity];
   for (let i = 0; i < p.length; i++) {
     if (p[i] < min[i % 3]) min[i % 3] = p[i];
     if (p[i] > max[i % 3]) max[i % 3] = p[i];
   }
-  if (kind === 'corner') return min;
-  return [(min[0] + max[0]) / 2, kind === 'base' ? min[1] : (min[1] + max[1]) / 2, (min[2] + max[2]) / 2];
+  const own: Vec3 = kind === 'corner' ? min : [(min[0] + max[0]) / 2, kind === 'base' ? min[1] : (min[1] + max[1]) / 2, (min[2] + max[2]) / 2];
+  return turn === 0 ? own : (Array.from(turned(own, turn)) as Vec3);
+}
+
+/** Points turned about the level's Y axis, degrees counter-clockwise seen from above. */
+function turned(p: ArrayLike<number>, deg: number): Float64Array {
+  const [s, c] = sinCosDeg(deg);
+  const out = new Float64Array(p.length);
+  for (let i = 0; i < p.length; i += 3) {
+    out[i] = c * p[i] + s * p[i + 2];
+    out[i + 1] = p[i + 1];
+    out[i + 2] = -s * p[i] + c * p[i + 2];
+  }
+  return out;
 }
 
 /**
@@ -39,8 +62,9 @@ export function pivotOf({ positions: p }: Mesh, kind: Pivot): Vec3 {
  * Texture coordinates lie in each face's own plane: u along the level, v down the slope, so that every
  * face has the texel density asked for, whatever way it leans, and courses run level round a corner.
  */
-export function castAsset(mesh: Mesh, { name, pivot, collider, texel, picture }: CastOptions): Asset {
-  const { positions: p, indices } = mesh;
+export function castAsset(mesh: Mesh, { name, pivot, turn = 0, collider, texel, picture }: CastOptions): Asset {
+  const { indices } = mesh;
+  const p = turned(Float64Array.from(mesh.positions, (v, i) => v - pivot[i % 3]), -turn);
   const positions: number[] = [];
   const normals: number[] = [];
   const uvs: number[] = [];
@@ -61,7 +85,7 @@ export function castAsset(mesh: Mesh, { name, pivot, collider, texel, picture }:
       let vertex = known.get(key);
       if (vertex === undefined) {
         known.set(key, (vertex = positions.length / 3));
-        const q = sub(at[k], pivot);
+        const q = at[k];
         positions.push(q[0] + 0, q[1] + 0, q[2] + 0);
         normals.push(n[0] + 0, n[1] + 0, n[2] + 0);
         uvs.push((q[0] * u[0] + q[1] * u[1] + q[2] * u[2]) * perMetre, (q[0] * v[0] + q[1] * v[1] + q[2] * v[2]) * perMetre);

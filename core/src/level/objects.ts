@@ -161,6 +161,8 @@ const mould = z.object({
   blocks: z.array(objectId).min(1).max(2000),
   /** the point of the level that is the asset's origin */
   pivot: vec3,
+  /** degrees by which the asset's axes are turned in the level */
+  turn: finite.min(-360).max(360).default(0),
   collider: z.enum(['none', 'box', 'mesh']),
   /** pixels a metre of its texture coordinates, and the side of the texture in pixels */
   texel: finite.min(1, 'a texel density is at least 1 pixel a metre').max(16_384),

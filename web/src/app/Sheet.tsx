@@ -77,6 +77,7 @@ export function Sheet({ session }: { session: Session }) {
   useEffect(() => {
     view?.overlay.setDots(dots);
     view?.setSlopeReading(ui.reading === 'slope');
+    view?.setBlockoutReading(ui.reading === 'blockout');
     view?.setWorkLight(ui.workLight);
     view?.setWithout(ui.without);
     view?.setIsolated(ui.isolated);

@@ -26,7 +26,7 @@ export type ToolId = (typeof TOOLS)[number];
 export const SNAPS = [0.25, 0.5, 1, 2, 0] as const;
 export type HandleMode = 'move' | 'turn' | 'size';
 export type ViewMode = 'plan' | 'orbit' | 'stand' | 'walk';
-export const READINGS = ['none', 'slope', 'walk area', 'threat area', 'both areas'] as const;
+export const READINGS = ['none', 'slope', 'blockout', 'walk area', 'threat area', 'both areas'] as const;
 export type Reading = (typeof READINGS)[number];
 export const FINDINGS = ['markers', 'snags', 'notes'] as const;
 export type FindingsTab = (typeof FINDINGS)[number];
@@ -106,6 +106,8 @@ interface Ui {
   grade: number;
   /** the corners of the next wall stand on the ground each, not on one level */
   followGround: boolean;
+  /** the table of blocks lists those only that are still blockout */
+  stillOnly: boolean;
   /** blocks that alone are shown, by id */
   isolated?: ReadonlySet<string>;
   /** blocks are set on a level plane at this height, metres; `undefined` on what is under the pointer */
@@ -157,6 +159,7 @@ export const useUi = create<Ui>((set, get) => ({
   drawn: DRAWN_DEFAULTS,
   grade: 0,
   followGround: false,
+  stillOnly: false,
   typed: '',
   benchFolded: false,
   benchWidth: 272,

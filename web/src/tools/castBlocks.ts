@@ -1,5 +1,5 @@
 import { writeAsset } from '@rammer/core/io/assetGlb';
-import { castAsset, pivotOf, type Pivot } from '@rammer/core/kit/cast';
+import { castAsset, commonTurn, pivotOf, type Pivot } from '@rammer/core/kit/cast';
 import { assetFacts } from '@rammer/core/kit/asset';
 import { differenceText, sizeDifference, standFor, type Fit } from '@rammer/core/kit/swap';
 import type { AssetSummary } from '@rammer/core/kit/summary';
@@ -42,10 +42,11 @@ export async function castBlocks(session: Session, blocks: readonly Block[], pla
   const mesh = await blockWorker().joined(session.made.blocks, solids.map((b) => b.id));
   if (mesh.indices.length === 0) throw new Error('nothing is left of these blocks to cast: they are cut away whole, or taken out of the level');
   const before = castOf(session, blocks);
-  const pivot = before?.mould?.pivot ?? (pivotOf(mesh, plan.pivot).map(mm) as Vec3);
-  const asset = castAsset(mesh, { ...plan, pivot });
+  const turn = before?.mould?.turn ?? commonTurn(solids.map((b) => b.turn));
+  const pivot = before?.mould?.pivot ?? (pivotOf(mesh, plan.pivot, turn).map(mm) as Vec3);
+  const asset = castAsset(mesh, { ...plan, pivot, turn });
   const { hash } = await call<AssetSummary>('POST', `/api/assets?name=${encodeURIComponent(plan.name)}`, await writeAsset(asset), { type: 'model/gltf-binary' });
-  const mould = { blocks: blocks.map((b) => b.id), pivot, collider: plan.collider, texel: plan.texel, picture: plan.picture };
+  const mould = { blocks: blocks.map((b) => b.id), pivot, turn, collider: plan.collider, texel: plan.texel, picture: plan.picture };
   const done = before
     ? session.commit({ kind: 'set', patches: [{ id: before.id, set: { hash, name: plan.name, mould } }] }, `cast ${plan.name} again`)
     : session.commit({ kind: 'add', objects: [{ id: newId('asset'), version: 1, kind: 'asset', name: plan.name, role: 'piece', hash, mould }] }, `cast ${plan.name}`);
@@ -78,7 +79,7 @@ export async function swapBlocks(session: Session, blocks: readonly Block[], sta
   let n = Number(/\d+$/.exec(nextName(session.level, asset.name))![0]);
   const piece = (more: Pick<Piece, 'at' | 'turn' | 'standsFor'> & Partial<Piece>): Piece => ({ ...base, id: newId('piece'), name: `${asset.name} ${n++}`, ...more });
   const pieces = whole
-    ? [piece({ at: object.mould!.pivot, turn: 0, standsFor: blocks.map((b) => b.id) })]
+    ? [piece({ at: object.mould!.pivot, turn: object.mould!.turn, standsFor: blocks.map((b) => b.id) })]
     : solids.map((b) => {
       const place = standFor(b, asset, fit);
       return piece({ ...place, at: place.at.map(mm) as Vec3, standsFor: [b.id] });

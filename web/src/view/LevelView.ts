@@ -348,6 +348,7 @@ export class LevelView {
 
   setWorkLight(on: boolean): void { this.shared.uWork.value = on ? 1 : 0; this.request(); }
   setSlopeReading(on: boolean): void { this.terrainView.reading = on; this.request(); }
+  setBlockoutReading(on: boolean): void { this.blockView.setStill(on); this.request(); }
 
   /** Shadows and open sky are worked out again in the worker once the level has been still for a moment. */
   private scheduleLight(): void {

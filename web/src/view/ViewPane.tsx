@@ -12,6 +12,7 @@ import { flyBy, lookBy, orbitBy, panBy, zoomBy } from './rig';
 import { Notes } from './Notes';
 import { Selection } from './Selection';
 import { Spans } from './Spans';
+import { StillBlockout } from './StillBlockout';
 import { Voids } from './Voids';
 
 interface Props {
@@ -143,6 +144,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
       {view && <Spans session={session} view={view} />}
       {view && <Selection session={session} view={view} />}
       {view && <Notes session={session} view={view} />}
+      <StillBlockout session={session} />
     </div>
   );
 }

@@ -44,6 +44,14 @@ export class BlockView {
     return cells;
   }
 
+  /** Marks every block as still blockout. */
+  setStill(still: boolean): void {
+    if ((this.material.defines.STILL !== undefined) === still) return;
+    if (still) this.material.defines.STILL = '';
+    else delete this.material.defines.STILL;
+    this.material.needsUpdate = true;
+  }
+
   setPainted(painted: boolean): void { paintTops(this.material, painted); }
 
   show(wanted: ReadonlySet<string>): void {

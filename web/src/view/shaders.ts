@@ -205,6 +205,10 @@ void main() {
   float contact = 0.72 + 0.28 * smoothstep(0.0, 0.7, vCourse);
   vec3 base = uColour;
   if (n.y > 0.5) base = top(base, vPlace, 1.18);
+#ifdef STILL
+  // Still blockout: ochre in broad bands that lean, so that it is told from what is built by more than its hue.
+  base = mix(vec3(0.80, 0.52, 0.10), vec3(0.93, 0.86, 0.68), step(0.5, fract((vPlace.x + vPlace.y + vPlace.z) * 0.7)));
+#endif
   vec3 colour = lit(base, n, 1.0, 1.0) * mix(contact, 1.0, abs(n.y));
   float ink = 0.0;
   if (abs(n.y) < 0.999) {

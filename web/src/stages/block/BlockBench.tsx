@@ -27,7 +27,7 @@ export function BlockBench({ session }: { session: Session }) {
     <>
       <BlockTools />
       {/* One height whatever is selected: the rows below must not move under a double click. */}
-      <div className="grid h-[270px] shrink-0 content-start gap-1.5 px-3 py-2">
+      <div className="grid h-[270px] shrink-0 grid-cols-[minmax(0,1fr)] content-start gap-1.5 px-3 py-2">
         <div className="flex items-center justify-between gap-2"><span className="label" id="snap">grid</span>
           <div className="seg" role="group" aria-labelledby="snap">{SNAPS.map((s) => <button key={s} className="act fig" style={{ padding: '1px 5px', minHeight: 24 }} aria-pressed={ui.snap === s} onClick={() => ui.set({ snap: s })}>{s === 0 ? 'off' : s}</button>)}</div>
           <button className="act" style={{ padding: '1px 5px', minHeight: 24 }} aria-pressed={ui.workPlane !== undefined} title="set blocks on a level plane at this height" onClick={() => ui.set({ workPlane: ui.workPlane === undefined ? Math.round((ui.hover?.point[1] ?? selected[0]?.at[1] ?? 0) * 100) / 100 : undefined })}>plane</button>

@@ -1,5 +1,6 @@
 import { ChevronDown, ChevronRight, Eye, EyeOff, Focus, Lock, LockOpen, LogIn, LogOut } from 'lucide-react';
 import { useState } from 'react';
+import { stillBlockout } from '@rammer/core/kit/swap';
 import type { Block, Shape } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
 import { useUi } from '../../store/ui';
@@ -21,7 +22,8 @@ export function BlockTable({ session, blocks }: { session: Session; blocks: Bloc
   const ui = useUi();
   const [search, setSearch] = useState('');
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
-  const found = search ? blocks.filter((b) => `${b.name} ${b.group ?? ''}`.toLowerCase().includes(search.toLowerCase())) : blocks;
+  const kept = ui.stillOnly ? stillBlockout(blocks) : blocks;
+  const found = search ? kept.filter((b) => `${b.name} ${b.group ?? ''}`.toLowerCase().includes(search.toLowerCase())) : kept;
   const groups = new Map<string, Block[]>();
   for (const b of found) if (b.group) groups.set(b.group, [...(groups.get(b.group) ?? []), b]);
   const rows: (Block | Group)[] = [...[...groups].sort(([a], [b]) => a.localeCompare(b)).flatMap(([name, list]) => [{ name, blocks: list }, ...(folded.has(name) && !search ? [] : list)]), ...found.filter((b) => !b.group)];
@@ -44,11 +46,12 @@ export function BlockTable({ session, blocks }: { session: Session; blocks: Bloc
 
   return (
     <Table
-      label="blocks" rows={rows} empty={search ? `no block's name holds "${search}"` : 'No blocks yet. Pick box, then drag a footprint on the ground and move up for the height.'}
+      label="blocks" rows={rows} empty={ui.stillOnly && kept.length === 0 ? 'Nothing is blockout any more: an asset stands for every solid.' : search ? `no block's name holds "${search}"` : 'No blocks yet. Pick box, then drag a footprint on the ground and move up for the height.'}
       header={<>
-        <span className="label whitespace-nowrap">{ui.selection.length > 1 ? `${order.filter((b) => selected.has(b.id)).length} of ${blocks.length} selected` : `${blocks.length} block${blocks.length === 1 ? '' : 's'}`}</span>
+        <span className="label whitespace-nowrap">{ui.selection.length > 1 ? `${order.filter((b) => selected.has(b.id)).length} of ${blocks.length} selected` : `${kept.length} block${kept.length === 1 ? '' : 's'}`}</span>
         {ui.isolated && <button className="act" style={{ padding: '0 6px', minHeight: 22 }} onClick={() => isolate(undefined)}>show all</button>}
-        <input className="textf ml-auto h-[22px] w-24" placeholder="search" aria-label="search blocks" value={search} onChange={(e) => setSearch(e.target.value)} onKeyDown={(e) => e.stopPropagation()} />
+        <button className="act ml-auto" style={{ padding: '0 5px', minHeight: 22 }} aria-pressed={ui.stillOnly} title="list what no asset stands for yet" onClick={() => ui.set({ stillOnly: !ui.stillOnly })}>blockout</button>
+        <input className="textf h-[22px] w-20" placeholder="search" aria-label="search blocks" value={search} onChange={(e) => setSearch(e.target.value)} onKeyDown={(e) => e.stopPropagation()} />
       </>}
       row={(r) => ('id' in r
         ? <BlockRow session={session} block={r} selected={selected.has(r.id)} onPick={(e) => pick([r.id], e)} />

@@ -48,15 +48,15 @@ export function Cast({ session, blocks }: { session: Session; blocks: Block[] })
   };
   const small = { padding: '1px 7px', minHeight: 24 };
   return (
-    <div className="grid min-w-0 content-start gap-1.5" data-testid="cast">
+    <div className="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-1.5" data-testid="cast">
       <div className="flex items-center gap-2">
         <input className="textf h-6 min-w-0 flex-1" aria-label="name of the cast" maxLength={110} value={plan.name} onChange={(e) => setPlan({ ...plan, name: e.target.value })} onKeyDown={(e) => e.stopPropagation()} />
         <select className="textf h-6 w-[96px] px-1" aria-label="pivot" title={before ? 'an asset that is cast again keeps its pivot' : 'where its pivot lies'} disabled={before !== undefined} value={plan.pivot} onChange={(e) => setPlan({ ...plan, pivot: e.target.value as Pivot })}>{PIVOTS.map((p) => <option key={p} value={p}>{PIVOT_WORDS[p]}</option>)}</select>
       </div>
       <div className="grid grid-cols-3 items-end gap-1.5">
         <NumberField label="pixels a metre" className="grid min-w-0 gap-0.5" fill value={plan.texel} min={1} max={16384} step={64} digits={0} onCommit={(texel) => setPlan({ ...plan, texel })} />
-        <label className="grid gap-0.5"><span className="label">texture</span><select className="textf h-6 px-1" value={plan.picture} onChange={(e) => setPlan({ ...plan, picture: Number(e.target.value) })}>{PICTURES.map((p) => <option key={p} value={p}>{p} px</option>)}</select></label>
-        <label className="grid gap-0.5"><span className="label">collider</span><select className="textf h-6 px-1" value={plan.collider} onChange={(e) => setPlan({ ...plan, collider: e.target.value as CastPlan['collider'] })}><option>mesh</option><option>box</option><option>none</option></select></label>
+        <label className="grid min-w-0 gap-0.5"><span className="label">texture</span><select className="textf h-6 px-1" value={plan.picture} onChange={(e) => setPlan({ ...plan, picture: Number(e.target.value) })}>{PICTURES.map((p) => <option key={p} value={p}>{p} px</option>)}</select></label>
+        <label className="grid min-w-0 gap-0.5"><span className="label">collider</span><select className="textf h-6 px-1" value={plan.collider} onChange={(e) => setPlan({ ...plan, collider: e.target.value as CastPlan['collider'] })}><option>mesh</option><option>box</option><option>none</option></select></label>
       </div>
       <div className="flex items-center gap-1.5">
         <button className="act main" style={small} disabled={busy || plan.name.trim() === '' || !session.writable} onClick={() => run(() => castBlocks(session, blocks, { ...plan, name: plan.name.trim() }), 'not cast')}>{busy ? 'working' : before ? 'cast again' : 'cast'}</button>
