@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { tanDeg } from '../num/trig';
 import { bodyFigures, SHIPPED_BODIES } from './bodies';
 import { headroomEnough, ledgeVerdict, openingVerdict, slopeVerdict } from './checks';
-import { defaultGrid, derivedFigures } from './derived';
+import { defaultGrid, derivedFigures, stancesOf } from './derived';
 import { gapVerdict, jumpReach, takeOffSpeed } from './jump';
 
 const { adult, ram } = SHIPPED_BODIES;
@@ -89,5 +89,12 @@ describe('body figures', () => {
       expect(bodyFigures.safeParse({ ...adult, ...bad }).success).toBe(false);
     }
     for (const body of Object.values(SHIPPED_BODIES)) expect(bodyFigures.safeParse(body).success).toBe(true);
+  });
+});
+
+describe('the ways a body stands', () => {
+  it('are measured over the ground: the adult 1.80, 1.20, 2.20 reaching and 2.70 at its apex', () => {
+    expect(stancesOf(SHIPPED_BODIES.adult).map((s) => [s.name, s.feet, Number(s.top.toFixed(2))])).toEqual([['stands', 0, 1.8], ['crouched', 0, 1.2], ['reaches', 0, 2.2], ['apex', 0.9, 2.7]]);
+    expect(stancesOf(SHIPPED_BODIES.ram).map((s) => s.name)).toEqual(['stands', 'reaches', 'apex']);
   });
 });

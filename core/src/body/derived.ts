@@ -1,6 +1,29 @@
 import type { BodyFigures } from './bodies';
 import { jumpReach, takeOffSpeed } from './jump';
 
+/** How high a body reaches standing, against its height: an adult of 1.80 m touches 2.20 m. */
+const REACH_UP = 1.22;
+
+/** A way a body stands, where its feet are over the ground and how high it comes, metres. */
+export interface Stance {
+  name: 'stands' | 'crouched' | 'reaches' | 'apex';
+  feet: number;
+  /** as drawn */
+  height: number;
+  /** over the ground */
+  top: number;
+}
+
+/** A body standing, crouched (where it can), reaching up, and at the apex of its jump. */
+export function stancesOf({ height, crouched, jumpApex }: BodyFigures): Stance[] {
+  return [
+    { name: 'stands', feet: 0, height, top: height },
+    ...(crouched === undefined ? [] : [{ name: 'crouched' as const, feet: 0, height: crouched, top: crouched }]),
+    { name: 'reaches', feet: 0, height, top: height * REACH_UP },
+    { name: 'apex', feet: jumpApex, height, top: jumpApex + height },
+  ];
+}
+
 /** Figures that follow from a body and the level's size; shown beside the body's own. */
 export interface DerivedFigures {
   /** m/s */

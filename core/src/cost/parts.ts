@@ -32,7 +32,7 @@ export interface LevelParts {
   species: Species[];
   grown: Plants[];
   waters: Water[];
-  /** pieces, built blocks and trunks as they stop a body */
+  /** pieces, built blocks and trunks as they stop a body; movers are left out */
   solids: PlacedMesh[];
 }
 
@@ -65,7 +65,13 @@ export function assemble(level: Level, assets: Assets, kernel?: SolidKernel, com
   const input: GrowthInput = { terrain, ground, blocks: grid, meshes, waters, species, assetHeights: assetHeights(assets), plants: ofKind(level, 'plant'), tiles: level.tiles };
   const grown = grow(input);
   const byId = new Map(species.map((s) => [s.id, s]));
-  return { level, assets, terrain, ground, blocks, grid, built, voids: present.filter((b) => b.op === 'void'), pieces, meshes, species, grown, waters, solids: [...pieceColliders(list, assets), ...built.map(builtSolid), ...trunkColliders(grown, byId, assets)] };
+  return { level, assets, terrain, ground, blocks, grid, built, voids: present.filter((b) => b.op === 'void'), pieces, meshes, species, grown, waters, solids: [...pieceColliders(list, assets), ...still(built, present).map(builtSolid), ...trunkColliders(grown, byId, assets)] };
+}
+
+/** Built blocks that stay where they are. */
+function still(built: readonly BuiltBlock[], blocks: readonly Block[]): BuiltBlock[] {
+  const moving = new Set(blocks.filter((b) => b.stops).map((b) => b.id));
+  return built.filter((b) => !moving.has(b.id));
 }
 
 function buildOnce(kernel: SolidKernel, blocks: readonly Block[]): BuiltBlock[] {

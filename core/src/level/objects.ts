@@ -47,11 +47,13 @@ export const DEFAULT_STEPS = 8;
 export const DEFAULT_WALL = 0.5;
 export const DEFAULT_BATTER = 12;
 
-type ShapeFields = { shape: Shape; size: [number, number, number]; wall?: number; steps?: number; batter?: number; line?: [number, number, number][]; closed?: boolean; tall?: number; wide?: number; op?: 'solid' | 'void' };
+type ShapeFields = { shape: Shape; size: [number, number, number]; wall?: number; steps?: number; batter?: number; line?: [number, number, number][]; closed?: boolean; tall?: number; wide?: number; op?: 'solid' | 'void'; stops?: { by: [number, number, number] }[] };
 
 /** Why a block's own numbers make no shape, in words for the person, or `undefined` where they do. */
 function shapeFault(block: ShapeFields): string | undefined {
   const { shape, size: [l, h, w], wall = DEFAULT_WALL, steps = DEFAULT_STEPS, batter = DEFAULT_BATTER } = block;
+  if (block.stops && block.stops[0].by.some((v) => v !== 0)) return 'the first stop of a mover is its own place';
+  if (block.stops && block.op === 'void') return 'a void does not move by itself: give stops to a solid';
   if (isDrawn(shape)) return drawnFault(block);
   if (block.line || block.closed) return `a ${shape} has no line: that is for walls, slabs and tunnels`;
   if (shape === 'terraces' && (h / steps) * tanDeg(batter) > l / steps - 0.02) return `terraces ${(l / steps).toFixed(2)} m apart and ${(h / steps).toFixed(2)} m high have no tread left at a batter of ${batter} degrees: make them longer, lower or steeper`;
@@ -87,6 +89,11 @@ export const blockObject = z.object({
   wide: finite.min(0.02, 'a wall is at least 0.02 m thick').max(1000).optional(),
   /** thickness of an arch's jambs and head, of a ring's wall, metres, 0.5 where absent; of a tunnel's lining 0.3 */
   wall: finite.min(0.02, 'a wall is at least 0.02 m thick').max(1000).optional(),
+  /**
+   * Of a mover: where it stops, from its own place (the first stop, by nothing), the seconds it travels
+   * there from the stop before (to the first from the last) and those it waits there
+   */
+  stops: z.array(z.object({ by: vec3, travel: finite.min(0.1, 'a mover travels for at least 0.1 s').max(3600), wait: finite.min(0).max(3600) })).min(2, 'a mover has at least two stops').max(20).optional(),
   /** own dimensions: along local x, height, along local z; ramps, stairs and terraces rise along +x; of what is drawn they follow from the line */
   size: z.tuple([blockSide, blockSide, blockSide]),
   /** centre of the base */
@@ -306,6 +313,12 @@ export const noteObject = z.object({ ...base, kind: z.literal('note'), text: z.s
 /** A measured line between two points. */
 export const spanObject = z.object({ ...base, kind: z.literal('span'), from: vec3, to: vec3 });
 
+/** A gap between the tops of two blocks that is meant to be easy, tight or impossible, and is checked for that from then on. */
+export const gapObject = z.object({ ...base, kind: z.literal('gap'), from: objectId, to: objectId, want: z.enum(['easy', 'tight', 'impossible']) });
+
+/** A row of figures of a body, standing, crouched, reaching up and at a jump's apex; of the player's where no body is named. */
+export const figuresObject = z.object({ ...base, kind: z.literal('figures'), body: objectId.optional(), at: vec3, turn: finite.min(-360).max(360).default(0) });
+
 /**
  * A finding of the checks that is accepted, because ...; it lapses when the thing it is about changes.
  * `name` says what was found.
@@ -322,7 +335,7 @@ export const acceptanceObject = z.object({
 });
 
 export const levelObject = z.union([settingsObject, bodyObject, blockObject, liftObject, markerObject, viewpointObject, noteObject, acceptanceObject,
-  surfaceObject, groundRuleObject, assetObject, pieceObject, speciesObject, plantObject, moodObject, waterObject, spanObject]);
+  surfaceObject, groundRuleObject, assetObject, pieceObject, speciesObject, plantObject, moodObject, waterObject, spanObject, gapObject, figuresObject]);
 
 export type LevelObject = z.infer<typeof levelObject>;
 export type Settings = z.infer<typeof settingsObject>;
@@ -344,10 +357,13 @@ export type PlantObject = z.infer<typeof plantObject>;
 export type Mood = z.infer<typeof moodObject>;
 export type Water = z.infer<typeof waterObject>;
 export type Span = z.infer<typeof spanObject>;
+export type Gap = z.infer<typeof gapObject>;
+export type Figures = z.infer<typeof figuresObject>;
+export type Stop = NonNullable<Block['stops']>[number];
 export type ObjectKind = LevelObject['kind'];
 
 const byKind = { settings: settingsObject, body: bodyObject, block: blockObject, lift: liftObject, marker: markerObject, viewpoint: viewpointObject, note: noteObject, acceptance: acceptanceObject,
-  surface: surfaceObject, groundRule: groundRuleObject, asset: assetObject, piece: pieceObject, species: speciesObject, plant: plantObject, mood: moodObject, water: waterObject, span: spanObject };
+  surface: surfaceObject, groundRule: groundRuleObject, asset: assetObject, piece: pieceObject, species: speciesObject, plant: plantObject, mood: moodObject, water: waterObject, span: spanObject, gap: gapObject, figures: figuresObject };
 
 /** Validates one object by its own kind, so that the message names the field and not the union. */
 export function parseObject(value: unknown): { ok: true; object: LevelObject } | { ok: false; message: string } {

@@ -125,6 +125,40 @@ describe('the walker', () => {
   const walkerAt = (at: Vec3, blocks: Block[] = [], terrain = flat) => makeWalker(kernels.rapier, adult, terrain, blocks, at);
   const still = { x: 0, z: 0, run: false, jump: false };
 
+  const seconds = (w: ReturnType<typeof walkerAt>, n: number) => { for (let i = 0; i < n * 60; i++) w.step(still); };
+
+  it('is carried up by a lift, waits on it, and comes down again', () => {
+    const lift = testBlock('box', [3, 0.5, 3], [32, 0, 32], 0, { stops: [{ by: [0, 0, 0], travel: 4, wait: 1 }, { by: [0, 3, 0], travel: 4, wait: 2 }] });
+    const w = walkerAt([32, 0.6, 32]);
+    w.setMovers([{ block: lift }]);
+    seconds(w, 1);
+    expect(w.at[1]).toBeCloseTo(0.52, 1);
+    seconds(w, 2);
+    expect(w.at[1]).toBeGreaterThan(1.6);
+    seconds(w, 3);
+    expect(w.at[1]).toBeCloseTo(3.52, 1);
+    expect(w.grounded).toBe(true);
+    seconds(w, 5);
+    expect(w.at[1]).toBeCloseTo(0.52, 1);
+    w.dispose();
+  });
+
+  it('rides a wagon along, and is pushed by one that comes against it', () => {
+    const wagon = testBlock('box', [3, 1, 3], [20, 0, 32], 0, { stops: [{ by: [0, 0, 0], travel: 6, wait: 0 }, { by: [12, 0, 0], travel: 6, wait: 5 }] });
+    const rider = walkerAt([20, 1.1, 32]);
+    rider.setMovers([{ block: wagon }]);
+    seconds(rider, 6);
+    expect(rider.at[0]).toBeCloseTo(32, 0);
+    expect(rider.at[1]).toBeCloseTo(1.02, 1);
+    rider.dispose();
+    const pushed = walkerAt([28, 0.05, 32]);
+    pushed.setMovers([{ block: wagon }]);
+    seconds(pushed, 6);
+    expect(pushed.at[0]).toBeGreaterThan(33);
+    expect(pushed.at[1]).toBeLessThan(0.2);
+    pushed.dispose();
+  });
+
   it('falls as 9.81 m/s2 asks', () => {
     const w = walkerAt([32, 20, 32]);
     for (let i = 0; i < 60; i++) w.step(still);

@@ -6,7 +6,8 @@ import { meshGrid, type PlacedMesh } from '../block/placedMesh';
 import { blockSolid } from '../block/solid';
 import { terrainMesh } from '../earth/mesh';
 import type { Terrain } from '../earth/compose';
-import type { Block } from '../level/objects';
+import { moverOffset } from '../block/mover';
+import type { Block, Stop } from '../level/objects';
 import type { Vec3 } from '../num/vec';
 import { groundAt } from '../surface/groundAt';
 
@@ -23,12 +24,22 @@ export interface Walker {
   /** feet */
   readonly at: Vec3;
   readonly grounded: boolean;
+  /** seconds walked: movers are where they are at that time */
+  readonly time: number;
   /** One step of 1/60 s. */
   step(input: WalkInput): void;
   /** The level changed: colliders of the touched cells are made anew. `undefined` remakes all. */
   refresh(terrain: Terrain, blocks: readonly Block[], rect?: { x0: number; z0: number; x1: number; z1: number }, meshes?: readonly PlacedMesh[]): void;
+  /** Other movers, or the same ones changed; `mesh` where a mover's solid is a mesh. */
+  setMovers(movers: readonly Mover[]): void;
   moveTo(at: Vec3): void;
   dispose(): void;
+}
+
+/** A block that moves by itself, and its mesh where its solid is one. */
+export interface Mover {
+  block: Block;
+  mesh?: Pick<PlacedMesh, 'positions' | 'indices'>;
 }
 
 /** Seconds a step. */
@@ -61,6 +72,42 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
   let fall = 0;
   let grounded = false;
   const feet: Vec3 = [...at];
+
+  let time = 0;
+  let platforms: { stops: readonly Stop[]; at: Vec3; collider: Rapier.Collider }[] = [];
+  const rotation = { x: 0, y: 0, z: 0, w: 1 };
+
+  const setMovers = (movers: readonly Mover[]) => {
+    for (const p of platforms) world.removeCollider(p.collider, false);
+    platforms = movers.flatMap(({ block, mesh }) => {
+      const shape = mesh ? rapier.ColliderDesc.trimesh(mesh.positions, mesh.indices) : rapier.ColliderDesc.convexHull(Float32Array.from(blockSolid(block).corners.flat()));
+      if (!shape || !block.stops) return [];
+      const made = world.createCollider(shape);
+      const at = moverOffset(block.stops, time);
+      made.setTranslation({ x: at[0], y: at[1], z: at[2] });
+      return [{ stops: block.stops, at, collider: made }];
+    });
+    world.step();
+  };
+
+  /** Movers go on; who stands on one goes with it, who stands in its way is pushed. */
+  const moveOn = () => {
+    time += WALK_STEP;
+    for (const p of platforms) {
+      const next = moverOffset(p.stops, time);
+      const by: Vec3 = [next[0] - p.at[0], next[1] - p.at[1], next[2] - p.at[2]];
+      if (by[0] === 0 && by[1] === 0 && by[2] === 0) continue;
+      // Looked for a little above the feet, and as far under them as a mover sinks in a step and the skin is wide.
+      const carried = p.collider.castRay(new rapier.Ray({ x: feet[0], y: feet[1] + 0.2, z: feet[2] }, { x: 0, y: -1, z: 0 }), 0.2 + 3 * SKIN, true) >= 0;
+      p.collider.setTranslation({ x: next[0], y: next[1], z: next[2] });
+      p.at = next;
+      const pushed = !carried && p.collider.intersectsShape(collider.shape, { x: feet[0], y: feet[1] + body.height / 2, z: feet[2] }, rotation);
+      if (!carried && !pushed) continue;
+      feet[0] += by[0];
+      feet[1] += carried ? by[1] : Math.max(0, by[1]);
+      feet[2] += by[2];
+    }
+  };
 
   const place = () => collider.setTranslation({ x: feet[0], y: feet[1] + body.height / 2, z: feet[2] });
 
@@ -120,6 +167,8 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
   return {
     get at() { return feet; },
     get grounded() { return grounded; },
+    get time() { return time; },
+    setMovers,
     step(input) {
       ensureCells();
       if (grounded && fall <= 0) fall = input.jump ? takeOffSpeed(body) : 0;
@@ -141,6 +190,7 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
       feet[0] = Math.min(Math.max(feet[0] + moved.x, body.radius), ground.grid.width - body.radius);
       feet[1] += moved.y;
       feet[2] = Math.min(Math.max(feet[2] + moved.z, body.radius), ground.grid.depth - body.radius);
+      moveOn();
       place();
       world.step();
     },

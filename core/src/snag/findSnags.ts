@@ -1,5 +1,6 @@
 import { blockOutside } from './blockOutside';
 import { buriedBlock } from './buriedBlock';
+import { declaredGap } from './declaredGap';
 import type { Snag } from './finding';
 import { floatingBlock } from './floatingBlock';
 import { handPlant } from './handPlant';
@@ -18,7 +19,7 @@ const CHECKS: ((input: SnagInput) => Snag[])[] = [
   opening, step, blockStep, steepRamp, island,
   ({ terrain, blocks, placed }) => floatingBlock(terrain, blocks, placed),
   ({ terrain, blocks }) => buriedBlock(terrain, blocks),
-  piecePlace, handPlant,
+  piecePlace, handPlant, declaredGap,
   ({ terrain, blocks }) => blockOutside(terrain.grid, blocks),
   ({ terrain, body }) => levelTooLarge(terrain.grid, body),
 ];

@@ -28,7 +28,8 @@ export function floatingBlock(terrain: Terrain, blocks: readonly Block[], placed
     }
   }
   return blocks.flatMap((block, i): Snag[] => {
-    if (held[i]) return [];
+    // A mover hangs on its way.
+    if (held[i] || block.stops) return [];
     const gap = block.at[1] - heightAt(terrain, block.at[0], block.at[2]);
     return [{ code: 'block-floating', severity: 'warning', message: `${block.name} floats ${gap.toFixed(2)} m above the ground`, mend: 'drop it to its host (J)', at: block.at, object: block.id }];
   });

@@ -3,7 +3,7 @@ import type { BlockGrid } from '../block/grid';
 import type { PlacedMesh } from '../block/placedMesh';
 import type { Terrain } from '../earth/compose';
 import type { Assets } from '../kit/placement';
-import type { Block, Piece, PlantObject, Species, Water } from '../level/objects';
+import type { Block, Gap, Piece, PlantObject, Species, Water } from '../level/objects';
 import type { Reach } from '../play/reach';
 import type { GroundRaster } from '../surface/ground';
 
@@ -13,6 +13,10 @@ export interface SnagInput {
   ground: GroundRaster;
   blocks: readonly Block[];
   grid: BlockGrid;
+  /** every block that is in the level, however its solid is made */
+  solids: readonly Block[];
+  /** gaps that were declared */
+  gaps: readonly Gap[];
   /** blocks that cut others */
   voids: readonly Block[];
   pieces: readonly Piece[];

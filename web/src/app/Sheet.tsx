@@ -36,6 +36,7 @@ import { Staff } from './Staff';
 import { StatusLine } from './StatusLine';
 import { useFigures } from './useFigures';
 import { useLink } from './useLink';
+import { useRunning } from './useRunning';
 import { useShortcuts } from './useShortcuts';
 import { useWalk } from './useWalk';
 
@@ -84,6 +85,7 @@ export function Sheet({ session }: { session: Session }) {
   }, [view, ui.reading, ui.workLight, ui.without, ui.isolated, dots]);
 
   useFigures(session, view, walking.walk !== undefined);
+  useRunning(view, walking.walk !== undefined);
 
   const setMode = useCallback((mode: ViewMode) => {
     if (!view) return;

@@ -1,9 +1,11 @@
 import { useEffect } from 'react';
 import { heightAt } from '@rammer/core/earth/sample';
 import { marker, ofKind, playerBody } from '@rammer/core/level/level';
-import type { Vec3 } from '@rammer/core/num/vec';
+import { stancesOf } from '@rammer/core/body/derived';
+import { add, type Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { asBlock } from '../tools/asBlock';
+import { figurePlace } from '../view/FigureRows';
 import { things } from '../tools/things';
 import { useUi } from '../store/ui';
 import type { LevelView } from '../view/LevelView';
@@ -21,6 +23,11 @@ export function useFigures(session: Session, view: LevelView | undefined, walkin
       for (const m of ofKind(session.level, 'marker')) {
         const body = m.marker === 'threat' && m.body ? session.level.object(m.body) : undefined;
         if (body?.kind === 'body') wanted.set(m.id, { figures: body.figures, at: m.at, turn: m.turn });
+      }
+      for (const row of ofKind(session.level, 'figures')) {
+        const named = row.body ? session.level.object(row.body) : undefined;
+        const own = named?.kind === 'body' ? named.figures : figures;
+        stancesOf(own).forEach((s, i) => wanted.set(`${row.id}~${s.name}`, { figures: { ...own, height: s.height }, at: add(figurePlace(row, own, i), [0, s.feet, 0]), turn: row.turn }));
       }
       const thing = things(session, selection.slice(0, 1))[0];
       if (thing) {

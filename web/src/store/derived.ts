@@ -51,6 +51,7 @@ export class Derived {
   plain: Block[] = [];
   grid: BlockGrid = new Map();
   voids: Block[] = [];
+  movers = new Map<string, Block>();
   /** those that are meshes, by id: as last built */
   built = new Map<string, BuiltBlock>();
   pieces: Piece[] = [];
@@ -102,6 +103,7 @@ export class Derived {
   refreshBlocks(): void {
     this.blocks = presentBlocks(this.source.level);
     this.voids = this.blocks.filter((b) => b.op === 'void');
+    this.movers = new Map(this.blocks.filter((b) => b.stops).map((b) => [b.id, b]));
     const { plain, special } = splitBlocks(this.blocks);
     const wanted = new Set(special.map(({ block }) => block.id));
     for (const id of this.built.keys()) if (!wanted.has(id)) this.built.delete(id);
@@ -254,8 +256,11 @@ export class Derived {
 
   get speciesById(): Map<string, Species> { return new Map(this.species.map((s) => [s.id, s])); }
 
-  /** Pieces, built blocks and trunks as they stop a body. */
+  /** Plain blocks that stay where they are: what the walk area stands on. */
+  get still(): Block[] { return this.plain.filter((b) => !b.stops); }
+
+  /** Pieces, built blocks and trunks as they stop a body; movers come by themselves. */
   solids(): PlacedMesh[] {
-    return [...pieceColliders(this.pieces, this.assets), ...[...this.built.values()].map(builtSolid), ...trunkColliders(this.grown, this.speciesById, this.assets)];
+    return [...pieceColliders(this.pieces, this.assets), ...[...this.built.values()].filter((b) => !this.movers.has(b.id)).map(builtSolid), ...trunkColliders(this.grown, this.speciesById, this.assets)];
   }
 }

@@ -20,7 +20,7 @@ export const STAGES = [
 ] as const;
 export type StageId = (typeof STAGES)[number]['id'];
 
-export const TOOLS = ['select', 'span', ...SHAPES, ...(['raise', 'lower', 'level', 'smooth'] satisfies BrushKind[]), 'paint', 'unpaint', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
+export const TOOLS = ['select', 'span', 'figures', ...SHAPES, ...(['raise', 'lower', 'level', 'smooth'] satisfies BrushKind[]), 'paint', 'unpaint', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
 export type ToolId = (typeof TOOLS)[number];
 
 export const SNAPS = [0.25, 0.5, 1, 2, 0] as const;
@@ -108,6 +108,8 @@ interface Ui {
   followGround: boolean;
   /** the table of blocks lists those only that are still blockout */
   stillOnly: boolean;
+  /** movers run in the view */
+  running: boolean;
   /** blocks that alone are shown, by id */
   isolated?: ReadonlySet<string>;
   /** blocks are set on a level plane at this height, metres; `undefined` on what is under the pointer */
@@ -160,6 +162,7 @@ export const useUi = create<Ui>((set, get) => ({
   grade: 0,
   followGround: false,
   stillOnly: false,
+  running: false,
   typed: '',
   benchFolded: false,
   benchWidth: 272,

@@ -1,6 +1,6 @@
 import type { Vec3 } from '@rammer/core/num/vec';
 import { playerBody } from '@rammer/core/level/level';
-import { makeWalker, WALK_STEP, type Walker } from '@rammer/core/play/walker';
+import { makeWalker, WALK_STEP, type Mover, type Walker } from '@rammer/core/play/walker';
 import type { Pose } from '@rammer/core/level/objects';
 import type { LevelView } from '../view/LevelView';
 import type { Session } from './session';
@@ -21,13 +21,16 @@ const TURN_KEYS: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1, KeyQ: 
 /** At most this much is caught up in one frame, seconds; a slow machine walks slower rather than jumps. */
 const CATCH_UP = 0.25;
 
+const moversOf = ({ made }: Session): Mover[] => [...made.movers.values()].map((block) => ({ block, mesh: made.built.get(block.id) }));
+
 /** Loads the physics kernel on the first walk. */
 export async function startWalk(session: Session, view: LevelView, at: Vec3): Promise<WalkMode> {
   const rapier = (await import('@dimforge/rapier3d-compat')).default;
   await rapier.init();
   const body = playerBody(session.level).figures;
   const back = { pose: view.pose, mode: useUi.getState().mode };
-  const walker = makeWalker(rapier, body, session.terrain, session.blocks, [at[0], at[1] + 0.05, at[2]], session.made.solids());
+  const walker = makeWalker(rapier, body, session.terrain, session.made.still, [at[0], at[1] + 0.05, at[2]], session.made.solids());
+  walker.setMovers(moversOf(session));
   const held = new Set<string>();
   let yaw = view.pose.view === 'plan' ? 0 : view.pose.yaw;
   let pitch = 0;
@@ -65,14 +68,18 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
       const a = (yaw * Math.PI) / 180;
       walker.step({ x: Math.sin(a) * forward + Math.cos(a) * right, z: -Math.cos(a) * forward + Math.sin(a) * right, run: held.has('ShiftLeft') || held.has('ShiftRight'), jump: held.has('Space') });
     }
-    if (steps > 0) show();
+    if (steps > 0) {
+      view.showMovers(walker.time);
+      show();
+    }
   };
 
   const unsubscribe = session.subscribe((change) => {
     if (!change.rect && !change.blocks && !change.pieces && !change.plants) return;
     const s = session.terrain.grid.spacing;
     const rect = change.rect && !change.blocks && !change.pieces ? { x0: change.rect.x0 * s, z0: change.rect.z0 * s, x1: change.rect.x1 * s, z1: change.rect.z1 * s } : undefined;
-    walker.refresh(session.terrain, session.blocks, rect, session.made.solids());
+    walker.refresh(session.terrain, session.made.still, rect, session.made.solids());
+    if (change.blocks) walker.setMovers(moversOf(session));
   });
 
   useUi.getState().set({ mode: 'walk' });
@@ -97,6 +104,7 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
       cancelAnimationFrame(raf);
       unsubscribe();
       walker.dispose();
+      view.showMovers(undefined);
       useUi.getState().set({ mode: back.mode, feet: undefined });
       view.setPose(back.pose);
     },

@@ -39,7 +39,7 @@ export function castOf(session: Session, blocks: readonly Block[]): AssetObject 
 export async function castBlocks(session: Session, blocks: readonly Block[], plan: CastPlan): Promise<string> {
   const solids = blocks.filter((b) => b.op !== 'void');
   if (solids.length === 0) throw new Error('voids alone cast nothing: select solids too');
-  const mesh = await blockWorker().joined(session.made.blocks, solids.map((b) => b.id));
+  const mesh = await blockWorker().joined([...session.made.blocks, ...blocks.filter((b) => b.out)].map((b) => ({ ...b, out: false })), solids.map((b) => b.id));
   if (mesh.indices.length === 0) throw new Error('nothing is left of these blocks to cast: they are cut away whole, or taken out of the level');
   const before = castOf(session, blocks);
   const turn = before?.mould?.turn ?? commonTurn(solids.map((b) => b.turn));

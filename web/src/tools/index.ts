@@ -1,6 +1,7 @@
 import type { ToolId } from '../store/ui';
 import { blockTool } from './blockTool';
 import { brushTool } from './brushTool';
+import { figuresTool } from './figuresTool';
 import { lineTool } from './lineTool';
 import { markerTool } from './markerTool';
 import { paintTool } from './paintTool';
@@ -36,6 +37,7 @@ export function makeTool(id: ToolId, context: ToolContext): Tool {
     case 'plant': return plantTool(context);
     case 'ask': return askTool(context);
     case 'span': return spanTool(context);
+    case 'figures': return figuresTool(context);
     case 'select': return selectTool(context);
     default: return brushTool(context);
   }

@@ -1,5 +1,6 @@
 import { Group, Mesh, OrthographicCamera, PerspectiveCamera, PlaneGeometry, Scene, ShaderMaterial, GLSL3, Vector2, Vector3, WebGLRenderTarget, type IUniform, type WebGLRenderer } from 'three';
 import type { BuiltBlock } from '@rammer/core/block/build';
+import { moverOffset } from '@rammer/core/block/mover';
 import { batchList, blockDrawables, tally, terrainDrawables, updateTerrainDrawables, type Batch, type Drawable } from '@rammer/core/cost/batches';
 import { instanceDrawables, pieceCells, plantCells, waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
@@ -11,7 +12,7 @@ import type { Block, Mood, Piece, Pose } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { moodOf } from '@rammer/core/mood/moods';
 import { tanDeg } from '@rammer/core/num/trig';
-import type { Vec3 } from '@rammer/core/num/vec';
+import { add, type Vec3 } from '@rammer/core/num/vec';
 import { groundAlong, type Ground } from '@rammer/core/surface/groundAt';
 import type { Rect, Terrain } from '@rammer/core/earth/compose';
 import type { LevelChange, Session } from '../store/session';
@@ -79,6 +80,7 @@ export class LevelView {
   private previewPieces?: Map<string, Piece>;
   /** the grid that `terrainParts` belong to */
   private partsGrid?: Grid;
+  private moverTime?: number;
   private isolated?: ReadonlySet<string>;
   private previewBlocks?: Map<string, Block>;
   private previewBuilt?: ReadonlyMap<string, BuiltBlock>;
@@ -308,9 +310,18 @@ export class LevelView {
     const dragged = preview ? [...made.blocks.map((b) => preview.get(b.id) ?? b), ...[...preview.values()].filter((b) => !known.has(b.id))] : made.blocks;
     const shown = isolated ? dragged.map((b) => (isolated.has(b.id) || !known.has(b.id) ? b : { ...b, hidden: true })) : dragged;
     // A solid that still waits for its mesh is drawn as its own shape.
-    const built = preview && this.previewBuilt ? this.previewBuilt : made.built;
-    const cells = this.blockView.update(shown, built);
+    const still = preview && this.previewBuilt ? this.previewBuilt : made.built;
+    const { moved, built } = this.moverTime === undefined || made.movers.size === 0 ? { moved: shown, built: still } : atTime(shown, still, this.moverTime);
+    const cells = this.blockView.update(moved, built);
     this.blockParts = blockDrawables(cells, built);
+  }
+
+  /** Shows movers where they are at a time, seconds; `undefined` at their own places. */
+  showMovers(time?: number): void {
+    if (time === this.moverTime || (this.session.made.movers.size === 0 && this.moverTime === undefined)) return;
+    this.moverTime = time;
+    this.refreshBlocks();
+    this.request();
   }
 
   /** Shows these blocks only; `undefined` shows all. */
@@ -461,6 +472,19 @@ export class LevelView {
     c.updateMatrixWorld();
     return c;
   }
+}
+
+/** Blocks and their meshes with the movers among them where they are at a time. */
+function atTime(blocks: readonly Block[], built: ReadonlyMap<string, BuiltBlock>, time: number): { moved: Block[]; built: ReadonlyMap<string, BuiltBlock> } {
+  const meshes = new Map(built);
+  const moved = blocks.map((b) => {
+    if (!b.stops) return b;
+    const by = moverOffset(b.stops, time);
+    const mesh = meshes.get(b.id);
+    if (mesh) meshes.set(b.id, { ...mesh, key: `${mesh.key}@${by.join()}`, positions: mesh.positions.map((v, i) => v + by[i % 3]) });
+    return { ...b, at: add(b.at, by) };
+  });
+  return { moved, built: meshes };
 }
 
 /** `draw=` of a link, for benchmarks: `fixed` quality, that of a software renderer in motion, `fine` without LODs, `all` without culling, `apart` without instancing. */

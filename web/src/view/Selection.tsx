@@ -1,8 +1,6 @@
 import { useRef, useState, type PointerEvent } from 'react';
 import { resized, resizedTo } from '@rammer/core/block/drawn';
-import { blockMetrics, nearestGap } from '@rammer/core/block/metrics';
 import { blockSolid, blockToLevel } from '@rammer/core/block/solid';
-import { playerBody } from '@rammer/core/level/level';
 import { isDrawn } from '@rammer/core/level/drawn';
 import { MIN_BLOCK, type Block } from '@rammer/core/level/objects';
 import { add, normalize, scale, sub, type Vec3 } from '@rammer/core/num/vec';
@@ -16,6 +14,8 @@ import { useSession } from '../store/useSession';
 import { edgePath } from './blockMesh';
 import { layoutDimensions, type Dimension } from './dimensions';
 import { LineHandles } from './LineHandles';
+import { Metrics } from './Metrics';
+import { Relations } from './Relations';
 import type { LevelView } from './LevelView';
 import { rayAlongAxis, rayPlane } from './project';
 import { useDrawnFrame } from './useFrame';
@@ -73,26 +73,8 @@ export function Selection({ session, view }: { session: Session; view: LevelView
         </div>
       ))}
       {isBlock && <Metrics session={session} view={view} block={first} />}
+      {isBlock && <Relations session={session} view={view} block={first} still={draft === undefined} />}
       {tool === 'select' && session.writable && !(chosen[0].kind === 'block' && chosen[0].locked) && <Handles session={session} view={view} blocks={blocks} mode={handle === 'size' && !isBlock ? 'move' : handle} preview={preview} />}
-    </div>
-  );
-}
-
-const MARK = { good: 'var(--lichen-text, var(--ink))', warning: 'var(--ochre-text)', bad: 'var(--oxide)' };
-
-/** What the block is to the player's body, over its top: "tight: 0.92 m wide". */
-function Metrics({ session, view, block }: { session: Session; view: LevelView; block: Block }) {
-  const body = playerBody(session.level);
-  const gap = nearestGap(block, session.made.blocks, body.figures);
-  const found = [...blockMetrics(block, body.figures), ...(gap ? [gap] : [])];
-  const at = view.project(add(block.at, [0, block.size[1], 0]));
-  if (found.length === 0 || !at) return null;
-  // Kept inside the view, and clear of the handle that stands on the top.
-  const left = Math.min(Math.max(at.x, 120), view.width - 120);
-  const top = Math.min(Math.max(at.y - 34, 28 + found.length * 20), view.height - 12);
-  return (
-    <div className="absolute grid border px-1.5 py-0.5" style={{ left, top, transform: 'translate(-50%, -100%)', background: 'var(--raised)', borderColor: 'var(--edge)' }} data-testid="metrics" role="note" aria-label={`for ${body.name}`}>
-      {found.map((f) => <span key={f.text} className="fig whitespace-nowrap text-[13px] leading-[18px]" data-verdict={f.verdict} style={{ color: MARK[f.verdict] }}>{f.verdict === 'good' ? '' : f.verdict === 'bad' ? '\u2715 ' : '\u25b2 '}{f.text}</span>)}
     </div>
   );
 }

@@ -7,8 +7,10 @@ import { makeTool } from '../tools';
 import type { Tool, ToolEvent } from '../tools/tool';
 import type { WalkMode } from '../store/walkMode';
 import { LevelView } from './LevelView';
+import { FigureRows } from './FigureRows';
 import { Marks } from './Marks';
 import { flyBy, lookBy, orbitBy, panBy, zoomBy } from './rig';
+import { Movers } from './Movers';
 import { Notes } from './Notes';
 import { Selection } from './Selection';
 import { Spans } from './Spans';
@@ -141,6 +143,8 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
       </Canvas>
       {view && <Marks session={session} view={view} tool={tool} />}
       {view && <Voids session={session} view={view} />}
+      {view && <FigureRows session={session} view={view} />}
+      {view && <Movers session={session} view={view} />}
       {view && <Spans session={session} view={view} />}
       {view && <Selection session={session} view={view} />}
       {view && <Notes session={session} view={view} />}

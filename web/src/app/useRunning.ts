@@ -1,0 +1,17 @@
+import { useEffect } from 'react';
+import { useUi } from '../store/ui';
+import type { LevelView } from '../view/LevelView';
+
+/** Lets the movers run in the view while nobody walks: in Walk they run by the body's own clock. */
+export function useRunning(view: LevelView | undefined, walking: boolean): void {
+  const running = useUi((s) => s.running);
+  useEffect(() => {
+    if (!view || !running || walking) return;
+    const start = performance.now();
+    const timer = setInterval(() => view.showMovers((performance.now() - start) / 1000), 50);
+    return () => {
+      clearInterval(timer);
+      view.showMovers(undefined);
+    };
+  }, [view, running, walking]);
+}
