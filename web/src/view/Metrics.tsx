@@ -37,9 +37,10 @@ export function Metrics({ session, view, block }: { session: Session; view: Leve
   const at = view.project(add(block.at, [0, block.size[1], 0]));
   const lines = own.length + gaps.length * 2;
   if (lines === 0 || !at) return null;
-  // Kept inside the view, and clear of the handle that stands on the top.
+  // Kept inside the view, and clear of the handle that stands up from the middle.
+  const middle = view.project(add(block.at, [0, block.size[1] / 2, 0]));
   const left = Math.min(Math.max(at.x, 130), view.width - 130);
-  const top = Math.min(Math.max(at.y - 34, 28 + lines * 20), view.height - 12);
+  const top = Math.min(Math.max(Math.min(at.y - 20, (middle?.y ?? at.y) - 88), 28 + lines * 20), view.height - 12);
   const line = (text: string, verdict: keyof typeof MARK) => <span key={text} className="fig whitespace-nowrap text-[13px] leading-[18px]" data-verdict={verdict} style={{ color: MARK[verdict] }}>{verdict === 'good' ? '' : verdict === 'bad' ? '\u2715 ' : '\u25b2 '}{text}</span>;
   return (
     <div className="absolute grid border px-1.5 py-0.5" style={{ left, top, transform: 'translate(-50%, -100%)', background: 'var(--raised)', borderColor: 'var(--edge)' }} data-testid="metrics" role="note" aria-label={`for ${body.name}`}>

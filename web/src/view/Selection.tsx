@@ -22,6 +22,8 @@ import { useDrawnFrame } from './useFrame';
 
 const BLUE = 'var(--blue)';
 const PAPER = 'var(--raised)';
+/** More than these are shown by one bracket around them with their count. */
+const MOST_OUTLINED = 40;
 
 /** Outlines of what is selected; on the first its dimension lines and handles. A piece shows as the box around it. */
 export function Selection({ session, view }: { session: Session; view: LevelView }) {
@@ -51,7 +53,7 @@ export function Selection({ session, view }: { session: Session; view: LevelView
   return (
     <div className="pointer-events-none absolute inset-0" data-testid="selection">
       <svg className="absolute inset-0 h-full w-full" aria-hidden>
-        {others.map((b) => <Outline key={b.id} view={view} block={b} width={2} />)}
+        {others.length > MOST_OUTLINED ? <Bracket view={view} blocks={blocks} /> : others.map((b) => <Outline key={b.id} view={view} block={b} width={2} />)}
         <Outline view={view} block={first} width={3} />
         {dims.map((d) => (
           <g key={d.field} fill="none">
@@ -72,9 +74,9 @@ export function Selection({ session, view }: { session: Session; view: LevelView
           )}
         </div>
       ))}
-      {isBlock && <Metrics session={session} view={view} block={first} />}
       {isBlock && <Relations session={session} view={view} block={first} still={draft === undefined} />}
       {tool === 'select' && session.writable && !(chosen[0].kind === 'block' && chosen[0].locked) && <Handles session={session} view={view} blocks={blocks} mode={handle === 'size' && !isBlock ? 'move' : handle} preview={preview} />}
+      {isBlock && <Metrics session={session} view={view} block={first} />}
     </div>
   );
 }
@@ -90,6 +92,32 @@ function Outline({ view, block, width }: { view: LevelView; block: Block; width:
     <g fill="none" strokeLinecap="square">
       <path d={d} stroke={PAPER} strokeWidth={width + 2} opacity={0.85} />
       <path d={d} stroke={BLUE} strokeWidth={width} strokeDasharray={dashed} />
+    </g>
+  );
+}
+
+/** One bracket around many: corners of the box they take on the screen, and how many they are. */
+function Bracket({ view, blocks }: { view: LevelView; blocks: readonly Block[] }) {
+  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const b of blocks) {
+    const r = Math.hypot(b.size[0], b.size[2]) / 2;
+    for (const [dx, dy, dz] of [[-r, 0, 0], [r, 0, 0], [0, 0, -r], [0, 0, r], [0, b.size[1], 0]]) {
+      const p = view.project([b.at[0] + dx, b.at[1] + dy, b.at[2] + dz]);
+      if (!p) continue;
+      x0 = Math.min(x0, p.x);
+      y0 = Math.min(y0, p.y);
+      x1 = Math.max(x1, p.x);
+      y1 = Math.max(y1, p.y);
+    }
+  }
+  if (x1 < x0) return null;
+  const [l, t, r, b] = [Math.max(6, x0 - 6), Math.max(24, y0 - 6), Math.min(view.width - 6, x1 + 6), Math.min(view.height - 6, y1 + 6)];
+  const d = `M${l} ${t + 18}V${t}H${l + 18}M${r - 18} ${t}H${r}V${t + 18}M${r} ${b - 18}V${b}H${r - 18}M${l + 18} ${b}H${l}V${b - 18}`;
+  return (
+    <g fill="none">
+      <path d={d} stroke={PAPER} strokeWidth={5} />
+      <path d={d} stroke={BLUE} strokeWidth={2.5} />
+      <text x={l + 24} y={t + 5} className="fig" fontSize={14} fontWeight={600} fill={BLUE} stroke={PAPER} strokeWidth={4} paintOrder="stroke">{blocks.length} selected</text>
     </g>
   );
 }

@@ -22,14 +22,14 @@ export function BlockTools() {
       </div>
       <div className="flex items-center justify-between border-b px-2 py-0.5" style={{ borderColor: 'var(--hair)' }}>
         <div className="seg" role="group" aria-label="the next block">
-          {(['solid', 'void'] as const).map((op) => <button key={op} className="act" style={{ padding: '2px 4px' }} aria-pressed={ui.blockOp === op} title={op === 'void' ? 'the next block cuts (O)' : 'the next block adds (O)'} onClick={() => ui.set({ blockOp: op })}>{op}</button>)}
+          {(['solid', 'void'] as const).map((op) => <button key={op} className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.blockOp === op} title={op === 'void' ? 'the next block cuts (O)' : 'the next block adds (O)'} onClick={() => ui.set({ blockOp: op })}>{op}</button>)}
         </div>
         <div className="seg" role="group" aria-label="measure">
-          <button className="act" style={{ padding: '2px 4px' }} aria-pressed={ui.tool === 'span'} title="span: measure between two points (U)" onClick={() => ui.setTool('span')}>span</button>
-          <button className="act" style={{ padding: '2px 4px' }} aria-pressed={ui.tool === 'figures'} title="a row of figures: standing, crouched, reaching up, at a jump's apex" onClick={() => ui.setTool('figures')}>figures</button>
+          <button className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.tool === 'span'} title="span: measure between two points (U)" onClick={() => ui.setTool('span')}>span</button>
+          <button className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.tool === 'figures'} title="a row of figures: standing, crouched, reaching up, at a jump's apex" onClick={() => ui.setTool('figures')}>figures</button>
         </div>
         <div className="seg" role="group" aria-label="select, and handles">
-          {(['move', 'turn', 'size'] as HandleMode[]).map((m) => <button key={m} className="act" style={{ padding: '2px 4px' }} aria-pressed={ui.tool === 'select' && ui.handle === m} title={{ move: 'M', turn: 'T', size: 'Y' }[m]} onClick={() => ui.set({ handle: m, tool: 'select' })}>{m}</button>)}
+          {(['move', 'turn', 'size'] as HandleMode[]).map((m) => <button key={m} className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.tool === 'select' && ui.handle === m} title={{ move: 'M', turn: 'T', size: 'Y' }[m]} onClick={() => ui.set({ handle: m, tool: 'select' })}>{m}</button>)}
         </div>
       </div>
     </>

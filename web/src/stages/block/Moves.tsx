@@ -43,7 +43,7 @@ export function Moves({ session, blocks }: { session: Session; blocks: Block[] }
       <div className="flex items-center gap-1.5">
         <button className="act" style={small} aria-label="add a stop" disabled={stops.length >= 20} onClick={() => { const last = stops[stops.length - 1]; put([...stops, { ...last, by: [last.by[0] + 3, last.by[1], last.by[2]] }], 'add a stop to'); }}><Plus size={13} />stop</button>
         <button className="act" style={small} aria-pressed={running} title="let the movers run in the view" onClick={() => useUi.getState().set({ running: !running })}>run</button>
-        <button className="act" style={small} onClick={() => put(null, 'keep still')}>keep still</button>
+        <button className="act" style={small} title="it moves no more" onClick={() => put(null, 'keep still')}>still</button>
         <span className="label fig ml-auto whitespace-nowrap">{moverPeriod(stops).toFixed(1)} s, to {moverSpeed(stops).toFixed(2)} m/s</span>
       </div>
     </div>
