@@ -33,7 +33,7 @@ export function cameraOf(pose: Pose, aspect: number, eyeHeight: number): Camera 
   const right = normalize(cross(forward, [0, 1, 0]));
   const up = cross(right, forward);
   const eye: Vec3 = pose.view === 'stand' ? add(pose.target, [0, eyeHeight, 0]) : add(pose.target, scale(forward, -pose.distance));
-  return { eye, forward, up, right, fov: FOV, halfHeight: 0, aspect, near: 0.1, far: 6000 };
+  return { eye, forward, up, right, fov: pose.fov ?? FOV, halfHeight: 0, aspect, near: 0.1, far: 6000 };
 }
 
 /** A plane as inward normal and offset: inside where n . p + d >= 0. */

@@ -11,7 +11,7 @@ import { fault, type Outcome } from './fault';
  * instance's tint applies, which a reader that does not know it draws as an opaque colour.
  */
 const extrasSchema = z.object({
-  role: z.enum(['piece', 'plant']).default('piece'),
+  role: z.enum(['piece', 'plant', 'reference']).default('piece'),
   collider: z.enum(COLLIDERS).default('mesh'),
   real: z.tuple([z.number().positive(), z.number().positive()]).optional(),
   tags: z.array(z.string().max(40)).max(20).default([]),

@@ -119,7 +119,7 @@ function assemble(document: PackageDocument, files: Map<string, Uint8Array>): Ou
     assets.set(o.hash, bytes);
   }
   for (const o of objects.values()) {
-    const needs = o.kind === 'piece' || o.kind === 'species' ? o.asset : o.kind === 'plant' ? o.species : undefined;
+    const needs = o.kind === 'piece' || o.kind === 'species' || o.kind === 'reference' ? o.asset : o.kind === 'plant' ? o.species : undefined;
     if (needs !== undefined && !objects.has(needs)) return fault('package-invalid', `${LEVEL_FILE}: ${o.kind} ${o.id} names ${needs}, which is not there`);
   }
   if (document.version < 2) for (const o of [...groundDefaults(), ...SHIPPED_MOODS.map((m) => ({ ...m, sun: m.id === SHIPPED_MOODS[0].id ? settings.sun : m.sun }))]) if (!objects.has(o.id)) objects.set(o.id, o);

@@ -24,7 +24,7 @@ export type Collider = (typeof COLLIDERS)[number];
 /** What a mesh asset is: a part of a kit or a plant, in metres, its pivot at the origin. */
 export interface Asset {
   name: string;
-  role: 'piece' | 'plant';
+  role: 'piece' | 'plant' | 'reference';
   collider: Collider;
   /** range of real heights it stands for, metres */
   real: [number, number];

@@ -180,7 +180,7 @@ const mould = z.object({
 export const assetObject = z.object({
   ...base,
   kind: z.literal('asset'),
-  role: z.enum(['piece', 'plant']),
+  role: z.enum(['piece', 'plant', 'reference']),
   hash: z.string().regex(/^[0-9a-f]{64}$/, 'a hash is 64 hex digits'),
   mould: mould.optional(),
 });
@@ -302,6 +302,8 @@ export const poseSchema = z.object({
   pitch: finite.min(-90).max(90),
   /** orbit: metres from the target; plan: metres from top to bottom of the view */
   distance: finite.positive().max(20_000),
+  /** vertical field of view, degrees; the view's own where absent. Not in Plan */
+  fov: finite.min(5, 'a lens sees at least 5 degrees').max(140, 'a lens sees at most 140 degrees').optional(),
 });
 export type Pose = z.infer<typeof poseSchema>;
 
@@ -315,6 +317,33 @@ export const spanObject = z.object({ ...base, kind: z.literal('span'), from: vec
 
 /** A gap between the tops of two blocks that is meant to be easy, tight or impossible, and is checked for that from then on. */
 export const gapObject = z.object({ ...base, kind: z.literal('gap'), from: objectId, to: objectId, want: z.enum(['easy', 'tight', 'impossible']) });
+
+/** A line drawn on a picture, pixels from its top left. */
+const pictureLine = z.tuple([finite, finite, finite, finite]);
+
+/** A reference picture: over the view at its viewpoint, beside it, or as a board in the level. */
+export const referenceObject = z.object({
+  ...base,
+  kind: z.literal('reference'),
+  /** the asset whose mesh carries the picture */
+  asset: objectId,
+  /** pixels */
+  size: z.tuple([z.number().int().min(1).max(16_384), z.number().int().min(1).max(16_384)]),
+  mode: z.enum(['overlay', 'inset', 'board']).default('overlay'),
+  opacity: finite.min(0).max(1).default(0.5),
+  viewpoint: objectId.optional(),
+  /** degrees by which what is on it leans clockwise: it is shown turned back */
+  roll: finite.min(-180).max(180).default(0),
+  /** of a board: the middle of its foot, where it faces (degrees about Y) and its real height, metres */
+  at: vec3.optional(),
+  turn: finite.min(-360).max(360).default(0),
+  height: finite.min(0.05).max(1000).default(3),
+  /** what was drawn on it to find its camera, kept to be drawn on */
+  fit: z.object({
+    upright: z.array(pictureLine).max(40), first: z.array(pictureLine).max(40), second: z.array(pictureLine).max(40),
+    heading: finite, known: z.object({ line: pictureLine, along: z.enum(['upright', 'first', 'second']), metres: finite.positive(), at: vec3 }).optional(),
+  }).optional(),
+});
 
 /** A row of figures of a body, standing, crouched, reaching up and at a jump's apex; of the player's where no body is named. */
 export const figuresObject = z.object({ ...base, kind: z.literal('figures'), body: objectId.optional(), at: vec3, turn: finite.min(-360).max(360).default(0) });
@@ -335,7 +364,7 @@ export const acceptanceObject = z.object({
 });
 
 export const levelObject = z.union([settingsObject, bodyObject, blockObject, liftObject, markerObject, viewpointObject, noteObject, acceptanceObject,
-  surfaceObject, groundRuleObject, assetObject, pieceObject, speciesObject, plantObject, moodObject, waterObject, spanObject, gapObject, figuresObject]);
+  surfaceObject, groundRuleObject, assetObject, pieceObject, speciesObject, plantObject, moodObject, waterObject, spanObject, gapObject, figuresObject, referenceObject]);
 
 export type LevelObject = z.infer<typeof levelObject>;
 export type Settings = z.infer<typeof settingsObject>;
@@ -359,11 +388,12 @@ export type Water = z.infer<typeof waterObject>;
 export type Span = z.infer<typeof spanObject>;
 export type Gap = z.infer<typeof gapObject>;
 export type Figures = z.infer<typeof figuresObject>;
+export type Reference = z.infer<typeof referenceObject>;
 export type Stop = NonNullable<Block['stops']>[number];
 export type ObjectKind = LevelObject['kind'];
 
 const byKind = { settings: settingsObject, body: bodyObject, block: blockObject, lift: liftObject, marker: markerObject, viewpoint: viewpointObject, note: noteObject, acceptance: acceptanceObject,
-  surface: surfaceObject, groundRule: groundRuleObject, asset: assetObject, piece: pieceObject, species: speciesObject, plant: plantObject, mood: moodObject, water: waterObject, span: spanObject, gap: gapObject, figures: figuresObject };
+  surface: surfaceObject, groundRule: groundRuleObject, asset: assetObject, piece: pieceObject, species: speciesObject, plant: plantObject, mood: moodObject, water: waterObject, span: spanObject, gap: gapObject, figures: figuresObject, reference: referenceObject };
 
 /** Validates one object by its own kind, so that the message names the field and not the union. */
 export function parseObject(value: unknown): { ok: true; object: LevelObject } | { ok: false; message: string } {

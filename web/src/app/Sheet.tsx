@@ -144,7 +144,7 @@ export function Sheet({ session }: { session: Session }) {
   useEffect(() => { useUi.setState({ benchFolded: room === 'narrow' || room === 'small' }); }, [room]);
   const bench = (
     <Bench session={session} over={room !== 'wide'} whole={room === 'phone'}>
-      {ui.stage === 'brief' && <BriefBench session={session} />}
+      {ui.stage === 'brief' && <BriefBench session={session} view={view} onPose={setPose} />}
       {ui.stage === 'block' && <BlockBench session={session} />}
       {ui.stage === 'earth' && <EarthBench session={session} />}
       {ui.stage === 'surface' && <SurfaceBench session={session} />}

@@ -12,6 +12,7 @@ import { Marks } from './Marks';
 import { flyBy, lookBy, orbitBy, panBy, zoomBy } from './rig';
 import { Movers } from './Movers';
 import { Notes } from './Notes';
+import { ReferencePictures } from './ReferencePictures';
 import { Selection } from './Selection';
 import { Spans } from './Spans';
 import { StillBlockout } from './StillBlockout';
@@ -141,6 +142,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
         onCreated={({ gl }) => { gl.domElement.tabIndex = 0; gl.domElement.setAttribute('aria-label', 'the level; arrow keys turn the view, plus and minus move nearer and farther'); gl.domElement.setAttribute('role', 'application'); }}>
         <Bridge session={session} onReady={onReady} />
       </Canvas>
+      {view && <ReferencePictures session={session} view={view} />}
       {view && <Marks session={session} view={view} tool={tool} />}
       {view && <Voids session={session} view={view} />}
       {view && <FigureRows session={session} view={view} />}

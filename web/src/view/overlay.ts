@@ -1,13 +1,19 @@
-import { Matrix4, Mesh, Scene, type BufferGeometry, type IUniform, type Points, type ShaderMaterial } from 'three';
+import { DoubleSide, Matrix4, Mesh, MeshBasicMaterial, PlaneGeometry, Scene, SRGBColorSpace, TextureLoader, type BufferGeometry, type IUniform, type Points, type ShaderMaterial } from 'three';
 import { instanceMatrix } from '@rammer/core/cost/instances';
 import type { Asset } from '@rammer/core/kit/asset';
 import type { Block } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
+import { pictureUrl } from '../store/pictures';
 import { blockGeometry } from './blockMesh';
 import { blockMaterial } from './blockView';
 import { dotsPoints } from './dots';
 import { figureMesh, staffMesh } from './figure';
 import { ghostMesh, instanceMaterial } from './instanceView';
+
+const BOARD = new PlaneGeometry(1, 1);
+
+/** A reference picture standing in the level: the middle of its foot, degrees about Y, metres. */
+export interface Board { id: string; hash: string; at: Vec3; turn: number; width: number; height: number; opacity: number }
 
 /** What is drawn over the level and is not part of it: figures, the staff at the pointer, ghosts of tools, the walk area's dots. Not counted. */
 export class Overlay {
@@ -18,6 +24,8 @@ export class Overlay {
   private ghost?: Mesh<BufferGeometry, ShaderMaterial>;
   private assetGhost: Mesh[] = [];
   private ghostMaterial?: ShaderMaterial;
+  private readonly boards = new Map<string, Mesh<BufferGeometry, MeshBasicMaterial>>();
+  private boardsMade = '[]';
 
   constructor(private readonly shared: Record<string, IUniform>, private readonly request: () => void) {
     this.scene.add(this.staff);
@@ -80,6 +88,42 @@ export class Overlay {
       }
       mesh.position.set(...at);
       mesh.rotation.y = (-turn * Math.PI) / 180;
+    }
+    this.request();
+  }
+
+  /** Boards of reference pictures; those that stayed keep their picture. */
+  setBoards(boards: readonly Board[]): void {
+    const wanted = JSON.stringify(boards);
+    if (wanted === this.boardsMade) return;
+    this.boardsMade = wanted;
+    const keep = new Set(boards.map((b) => b.id));
+    for (const [id, mesh] of this.boards) {
+      if (keep.has(id)) continue;
+      this.scene.remove(mesh);
+      mesh.material.map?.dispose();
+      mesh.material.dispose();
+      this.boards.delete(id);
+    }
+    for (const b of boards) {
+      let mesh = this.boards.get(b.id);
+      if (!mesh) {
+        mesh = new Mesh(BOARD, new MeshBasicMaterial({ side: DoubleSide, transparent: true }));
+        mesh.frustumCulled = false;
+        this.boards.set(b.id, mesh);
+        this.scene.add(mesh);
+        const { material } = mesh;
+        void pictureUrl(b.hash).then((url) => new TextureLoader().loadAsync(url)).then((map) => {
+          map.colorSpace = SRGBColorSpace;
+          material.map = map;
+          material.needsUpdate = true;
+          this.request();
+        }, () => {});
+      }
+      mesh.position.set(b.at[0], b.at[1] + b.height / 2, b.at[2]);
+      mesh.rotation.y = (b.turn * Math.PI) / 180;
+      mesh.scale.set(b.width, b.height, 1);
+      mesh.material.opacity = b.opacity;
     }
     this.request();
   }

@@ -8,7 +8,10 @@ import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { newId } from '../../tools/names';
 import { NumberField } from '../../ui/NumberField';
+import type { Pose } from '@rammer/core/level/objects';
+import type { LevelView } from '../../view/LevelView';
 import { BodyDrawing } from './BodyDrawing';
+import { References } from './References';
 
 export const FIGURES: { key: keyof BodyFigures; label: string; unit: string; min: number; max: number }[] = [
   { key: 'height', label: 'height', unit: 'm', min: 0.2, max: 20 },
@@ -26,7 +29,7 @@ export const FIGURES: { key: keyof BodyFigures; label: string; unit: string; min
 ];
 
 /** The level's size and its bodies, with the figures that follow from them. */
-export function BriefBench({ session }: { session: Session }) {
+export function BriefBench({ session, view, onPose }: { session: Session; view?: LevelView; onPose(pose: Pose): void }) {
   useSession(session);
   const settings = settingsOf(session.level);
   const grid = gridOf(settings);
@@ -77,6 +80,7 @@ export function BriefBench({ session }: { session: Session }) {
         <button className="act" disabled={body.id === settings.player} onClick={() => setSettings({ player: body.id }, `${body.name} is the player`)}>make it the player</button>
         <button className="act" disabled={body.id === settings.player} onClick={() => { if (session.commit({ kind: 'remove', ids: [body.id] }, `delete ${body.name}`)) choose(settings.player); }}>delete</button>
       </div>
+      <References session={session} view={view} onPose={onPose} />
     </div>
   );
 }
