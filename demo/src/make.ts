@@ -73,7 +73,12 @@ export function makeSmallDemo(): Level {
   yard.steps('dock step', 6, 2, 106, 127.4, -90);
   for (const [i, x, z, turn] of [[1, 60, 104, 10], [2, 63.2, 105.2, -4], [3, 57, 106, 38], [4, 112, 84, 80], [5, 114.6, 80.6, 65], [6, 40, 83, 20]] as const) yard.box(`slate stack ${i}`, [2.4, 1.1 + (i % 3) * 0.2, 1.2], x, z, turn, 0.05);
   for (let i = 0; i < 5; i++) yard.box(`tramway sleeper wall ${i + 1}`, [0.8, 1.3, 3.2], INCLINE.x - 5, 98 - i * 14, 0, 0.5);
-  yard.box('tramway wagon', [2.4, 1.4, 1.5], INCLINE.x, 106.5, 90, 0);
+  // The wagon lift: up the incline, a wait at its head, and back.
+  const head = ground(INCLINE.x, INCLINE.head);
+  const foot = ground(INCLINE.x, 106.5);
+  yard.block('tramway wagon', 'box', [2.4, 1.4, 1.5], [INCLINE.x, foot + 0.1, 106.5], 90, { stops: [{ by: [0, 0, 0], travel: 24, wait: 8 }, { by: [0, Math.round((head - foot) * 1000) / 1000, INCLINE.head - 106.5], travel: 24, wait: 8 }] });
+  const parapet = ([[48, 101.5], [57, 99.5], [66, 100], [73, 102.5]] as const).map(([x, z]): [number, number, number] => [x, Math.round((ground(x, z) - 0.3) * 1000) / 1000, z]);
+  yard.along('pit parapet', 'wall', parapet, { tall: 1.4, wide: 0.5 });
   yard.box('gantry post, west', [0.6, 6, 0.6], 88, 101, 0, 0.3);
   yard.box('gantry post, east', [0.6, 6, 0.6], 88, 106, 0, 0.3);
   yard.block('gantry beam', 'box', [0.7, 0.7, 6.2], [88, ground(88, 101) + 5.6, 103.5], 0);
@@ -96,6 +101,7 @@ export function makeSmallDemo(): Level {
     { id: 'objective', version: 1, kind: 'marker', marker: 'objective', name: 'winding house', at: on(INCLINE.x + 0.5, 20.5), turn: 0 },
     { id: 'ram-1', version: 1, kind: 'marker', marker: 'threat', name: 'ram on the first terrace', at: on(92, 80), turn: 120, body: 'ram' },
     { id: 'ram-2', version: 1, kind: 'marker', marker: 'threat', name: 'ram on the second terrace', at: on(40, 46), turn: 200, body: 'ram' },
+    { id: 'figures-dock', version: 1, kind: 'figures', name: 'figures at the dock', at: on(100, 127.5), turn: 0 },
     { id: 'birch-gate', version: 1, kind: 'plant', name: 'birch at the gate', species: 'birch', at: on(131.5, 141.5), turn: 40, scale: 1.2, gone: false },
     // Deliberately on gravel, where heather does not grow.
     { id: 'heather-yard', version: 1, kind: 'plant', name: 'heather in the yard', species: 'heather', at: on(104, 106), turn: 0, scale: 0.9, gone: false },

@@ -1,4 +1,6 @@
 import type { Block } from '@rammer/core/level/objects';
+import { relined } from '@rammer/core/block/drawn';
+import type { Vec3 } from '@rammer/core/num/vec';
 import { sinCosDeg } from '@rammer/core/num/trig';
 
 /** Makes the demo's blocks: `ground` gives the height they stand on. */
@@ -10,6 +12,13 @@ export class Yard {
     const id = `b${String(this.blocks.length + 1).padStart(3, '0')}`;
     const round = (v: number) => Math.round(v * 1000) / 1000;
     this.blocks.push({ id, version: 1, kind: 'block', name, shape, size: size.map(round) as Block['size'], at: at.map(round) as Block['at'], turn, hidden: false, out: false, ...more });
+  }
+
+  /** What follows a line: corners in the level. */
+  along(name: string, shape: 'wall' | 'slab' | 'tunnel', line: Vec3[], more: Partial<Block>): void {
+    this.block(name, shape, [1, 1, 1], [0, 0, 0], 0, more);
+    const last = this.blocks[this.blocks.length - 1];
+    Object.assign(last, relined(last, line));
   }
 
   /** A box on the ground, let in by `sink` metres. */
@@ -25,7 +34,7 @@ export class Yard {
     const floor = this.ground(x, z);
     const [s, c] = sinCosDeg(turn);
     const put = (part: string, shape: Block['shape'], size: [number, number, number], lx: number, y: number, lz: number, more = 0) =>
-      this.block(`${name} ${part}`, shape, size, [x + c * lx + s * lz, floor + y, z - s * lx + c * lz], (turn + more) % 360);
+      this.block(`${name} ${part}`, shape, size, [x + c * lx + s * lz, floor + y, z - s * lx + c * lz], (turn + more) % 360, { group: name });
     const t = 0.3;
     const base = -0.6;
     put('north wall', 'box', [length, height - base, t], 0, base, -(width - t) / 2);
@@ -56,8 +65,7 @@ export class Yard {
     const front = face + 5.5;
     const group = name;
     this.block(`${name} mass`, 'box', [6, 5.2, depth], [x, floor - 0.6, front - depth / 2], 0, { group });
-    this.block(`${name} gallery`, 'box', [2.4, 2.5, 5.4], [x, floor, front - 2.5], 0, { op: 'void', cuts: 'group', group });
-    this.block(`${name} gallery head`, 'wedge', [5.4, 0.6, 2.4], [x, floor + 2.5, front - 2.5], 90, { op: 'void', cuts: 'group', group });
+    this.along(`${name} gallery`, 'tunnel', [[x, floor, front + 0.2], [x, floor, front - 5.2]], { op: 'void', cuts: 'group', group, tall: 3, wide: 2.4 });
     this.block(`${name} lamp niche`, 'box', [1.2, 0.8, 0.6], [x + 1.4, floor + 1.2, front - 2.4], 90, { op: 'void', cuts: 'group', group });
     this.block(`${name} portal`, 'arch', [3.6, 3.7, 0.5], [x, floor - 0.05, front + 0.25], 0, { wall: 0.5 });
   }

@@ -1,7 +1,7 @@
 import { ofKind } from '@rammer/core/level/level';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
-import { READINGS, STAGES, useUi, type StageId, type ViewMode } from '../store/ui';
+import { nextOp, READINGS, setNextOp, STAGES, useUi, type StageId, type ViewMode } from '../store/ui';
 import { isolate, selectedBlocks } from '../tools/blockActions';
 import { dropThings, duplicateThings, hideThings, moveThings, removeThings } from '../tools/things';
 import type { LevelView } from '../view/LevelView';
@@ -71,7 +71,7 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     { code: 'KeyG', label: 'G', does: 'slab from an outline', run: tool('slab', 'block') },
     { code: 'KeyF', label: 'F', does: 'tunnel along a line', run: tool('tunnel', 'block') },
     { code: 'KeyU', label: 'U', does: 'span: measure between two points', run: tool('span', 'block') },
-    { code: 'KeyO', label: 'O', does: 'the next block a solid, or a void', run: () => s().set({ blockOp: s().blockOp === 'void' ? 'solid' : 'void' }) },
+    { code: 'KeyO', label: 'O', does: 'the next block a solid, or a void', run: () => setNextOp(nextOp(s()) === 'void' ? 'solid' : 'void') },
     { code: 'KeyM', label: 'M', does: 'move', run: () => s().set({ handle: 'move', tool: 'select' }) },
     { code: 'KeyT', label: 'T', does: 'turn', run: () => s().set({ handle: 'turn', tool: 'select' }) },
     { code: 'KeyY', label: 'Y', does: 'size', run: () => s().set({ handle: 'size', tool: 'select' }) },

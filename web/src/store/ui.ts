@@ -100,6 +100,8 @@ interface Ui {
   blockSize: [number, number, number];
   /** whether the next block adds or cuts */
   blockOp: 'solid' | 'void';
+  /** the same of the next tunnel, which is mostly a bore */
+  tunnelOp: 'solid' | 'void';
   /** height and width across the line of what is drawn next, metres */
   drawn: Record<DrawnShape, { tall: number; wide: number }>;
   /** of the next tunnel, metres up on 100 m */
@@ -158,6 +160,7 @@ export const useUi = create<Ui>((set, get) => ({
   wallUnit: 'frame',
   blockSize: [4, 2.5, 4],
   blockOp: 'solid',
+  tunnelOp: 'void',
   drawn: DRAWN_DEFAULTS,
   grade: 0,
   followGround: false,
@@ -177,8 +180,8 @@ export const useUi = create<Ui>((set, get) => ({
     const next = remembered[stage] ?? (stage === 'block' ? 'select' : FIRST_TOOL[stage]);
     set({ stage, lastTool: remembered, tool: next, ...(isBrush(next) ? { brush: { ...get().brush, kind: next } } : {}) });
   },
-  // A shape to set starts from the typed size, not from what was selected; a tunnel is mostly a bore.
-  setTool(tool) { set({ ...(tool === 'tunnel' ? { blockOp: 'void' as const } : get().tool === 'tunnel' ? { blockOp: 'solid' as const } : {}), tool, typed: '', ...((SHAPES as readonly string[]).includes(tool) ? { selection: [] } : {}), ...(isBrush(tool) ? { brush: { ...get().brush, kind: tool } } : {}) }); },
+  // A shape to set starts from the typed size, not from what was selected.
+  setTool(tool) { set({ tool, typed: '', ...((SHAPES as readonly string[]).includes(tool) ? { selection: [] } : {}), ...(isBrush(tool) ? { brush: { ...get().brush, kind: tool } } : {}) }); },
   select(ids) { set({ selection: ids }); },
   set(patch) { set(patch); },
   setGroundBrush(patch) { set({ groundBrush: { ...get().groundBrush, ...patch } }); },
@@ -187,3 +190,7 @@ export const useUi = create<Ui>((set, get) => ({
 
 /** Rounds to the snap grid; 0 is off (to a millimetre, so that numbers stay readable). */
 export const snapTo = (value: number, snap: number): number => (snap > 0 ? Math.round(value / snap) * snap : Math.round(value * 1000) / 1000);
+
+/** Whether what is set next with the tool at hand adds or cuts. */
+export const nextOp = ({ tool, blockOp, tunnelOp }: Pick<Ui, 'tool' | 'blockOp' | 'tunnelOp'>): 'solid' | 'void' => (tool === 'tunnel' ? tunnelOp : blockOp);
+export const setNextOp = (op: 'solid' | 'void'): void => useUi.setState(useUi.getState().tool === 'tunnel' ? { tunnelOp: op } : { blockOp: op });

@@ -2,7 +2,7 @@ import { graded, relined } from '@rammer/core/block/drawn';
 import { lineFault, type DrawnShape } from '@rammer/core/level/drawn';
 import type { Block } from '@rammer/core/level/objects';
 import { distance, type Vec3 } from '@rammer/core/num/vec';
-import { snapTo, useUi } from '../store/ui';
+import { nextOp, snapTo, useUi } from '../store/ui';
 import { parseQuantity } from '../ui/quantity';
 import { rayPlane } from '../view/project';
 import { newId, nextName } from './names';
@@ -41,11 +41,11 @@ export function lineTool(shape: DrawnShape, context: ToolContext): Tool {
 
   /** The block along some corners, and why it cannot be. */
   const blockOf = (corners: Vec3[], closed: boolean): { block?: Block; fault?: string } => {
-    const { drawn, blockOp, grade } = useUi.getState();
+    const { drawn, grade } = useUi.getState();
     const { tall, wide } = drawn[shape];
     const own: Block = {
       id: 'draft', version: 0, kind: 'block', name: 'draft', shape, size: [1, 1, 1], at: [0, 0, 0], turn: 0, hidden: false, out: false, tall, ...(shape === 'slab' ? {} : { wide }),
-      ...(blockOp === 'void' ? { op: 'void' } : {}), ...(closed && shape === 'wall' ? { closed: true } : {}),
+      ...(nextOp(useUi.getState()) === 'void' ? { op: 'void' } : {}), ...(closed && shape === 'wall' ? { closed: true } : {}),
       line: shape === 'tunnel' ? graded(corners, grade / 100) : corners,
     };
     const fault = lineFault(own);

@@ -1,5 +1,5 @@
 import { SHAPES, type Shape } from '@rammer/core/level/objects';
-import { useUi, type HandleMode } from '../../store/ui';
+import { nextOp, setNextOp, useUi, type HandleMode } from '../../store/ui';
 import { Profile } from '../../ui/Profile';
 
 const GROUND = 'M0 19H118';
@@ -22,7 +22,7 @@ export function BlockTools() {
       </div>
       <div className="flex items-center justify-between border-b px-2 py-0.5" style={{ borderColor: 'var(--hair)' }}>
         <div className="seg" role="group" aria-label="the next block">
-          {(['solid', 'void'] as const).map((op) => <button key={op} className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.blockOp === op} title={op === 'void' ? 'the next block cuts (O)' : 'the next block adds (O)'} onClick={() => ui.set({ blockOp: op })}>{op}</button>)}
+          {(['solid', 'void'] as const).map((op) => <button key={op} className="act fig" style={{ padding: '1px 5px' }} aria-pressed={nextOp(ui) === op} title={op === 'void' ? 'the next block cuts (O)' : 'the next block adds (O)'} onClick={() => setNextOp(op)}>{op}</button>)}
         </div>
         <div className="seg" role="group" aria-label="measure">
           <button className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.tool === 'span'} title="span: measure between two points (U)" onClick={() => ui.setTool('span')}>span</button>
