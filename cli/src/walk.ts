@@ -13,7 +13,7 @@ export const walk: Command = async (level, { assets, kernel, body: wanted }) => 
   const recast = { ...core, ...generators };
   const parts = assemble(level, assets, kernel);
   const { terrain, solids } = parts;
-  const blocks = parts.blocks.filter((b) => !b.stops);
+  const blocks = parts.blocks.filter((b) => !b.stops && !b.background);
   const player = wanted ? ofKind(level, 'body').find((b) => b.id === wanted || b.name === wanted) : playerBody(level);
   if (!player) throw new Error(`there is no body ${wanted}; there are ${ofKind(level, 'body').map((b) => b.name).join(', ')}`);
   const bake = (figures: typeof player.figures, from: [number, number, number] | undefined, to?: [number, number, number]) => {

@@ -142,6 +142,31 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
     await panel('numbers');
   });
 
+  await test.step('a section line is drawn, named and kept; the rim says that it can be walked off', async () => {
+    await page.getByRole('button', { name: 'draw a section line' }).click();
+    await sheet.click([86, 0, 92]);
+    await sheet.click([86, 0, 80]);
+    await page.getByLabel('name of the section line').fill('through the adit');
+    await page.getByLabel('name of the section line').press('Enter');
+    await expect(page.getByLabel('the section runs along')).toHaveValue(/section-/);
+    await expect(page.getByTestId('section').getByRole('img')).toHaveAttribute('aria-label', /Section along through the adit/);
+    await sheet.stage('Play');
+    await page.getByRole('button', { name: 'entry', exact: true }).click();
+    await sheet.click([74, 0, 78]);
+    await page.getByRole('button', { name: 'rim', exact: true }).click();
+    for (const p of [[66, 0, 66], [94, 0, 66], [94, 0, 93], [66, 0, 93]] as const) await sheet.click([...p]);
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('rim, 4 corners')).toBeVisible();
+    await page.getByTestId('bake').click();
+    await expect(sheet.rows('snags').filter({ hasText: /rim can be walked off: \d+ m² outside it are reached from the entry/ })).toHaveCount(1, { timeout: 60_000 });
+    await expect(sheet.rows('snags').filter({ hasText: /the level's edge is seen against the sky/ })).toHaveCount(1);
+    await page.getByRole('button', { name: 'ring of masses' }).click();
+    await expect(page.getByRole('button', { name: 'ring anew' })).toBeVisible();
+    await page.getByTestId('bake').click();
+    await expect(sheet.rows('snags').filter({ hasText: /the level's edge is seen against the sky/ })).toHaveCount(0, { timeout: 60_000 });
+    await sheet.stage('Block');
+  });
+
   await test.step('what was made is there after a reload, and goes as it came', async () => {
     await sheet.saved();
     const triangles = () => page.getByTestId('drawn').getAttribute('data-list-triangles');

@@ -68,9 +68,9 @@ export function assemble(level: Level, assets: Assets, kernel?: SolidKernel, com
   return { level, assets, terrain, ground, blocks, grid, built, voids: present.filter((b) => b.op === 'void'), pieces, meshes, species, grown, waters, solids: [...pieceColliders(list, assets), ...still(built, present).map(builtSolid), ...trunkColliders(grown, byId, assets)] };
 }
 
-/** Built blocks that stay where they are. */
+/** Built blocks of the level that stay where they are. */
 function still(built: readonly BuiltBlock[], blocks: readonly Block[]): BuiltBlock[] {
-  const moving = new Set(blocks.filter((b) => b.stops).map((b) => b.id));
+  const moving = new Set(blocks.filter((b) => b.stops || b.background).map((b) => b.id));
   return built.filter((b) => !moving.has(b.id));
 }
 

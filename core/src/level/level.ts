@@ -1,5 +1,5 @@
 import { SHIPPED_BODIES, type BodyFigures } from '../body/bodies';
-import type { Acceptance, AssetObject, Block, BodyObject, Figures, Gap, GroundRule, Lift, LevelObject, Marker, Mood, Note, ObjectKind, Piece, PlantObject, Reference, Settings, Span, Species, Surface, Viewpoint, Water } from './objects';
+import type { Acceptance, AssetObject, Block, BodyObject, Figures, Gap, GroundRule, Lift, LevelObject, Marker, Mood, Note, ObjectKind, Piece, PlantObject, Reference, Rim, SectionLine, Settings, Span, Species, Surface, Viewpoint, Water } from './objects';
 
 /** Version of the document's form; raised when an older reader could not read it. */
 export const DOCUMENT_VERSION = 4;
@@ -27,7 +27,7 @@ export function makeLevel(objects: Iterable<LevelObject> = [], tiles: Iterable<[
 }
 
 type ByKind = { settings: Settings; body: BodyObject; block: Block; lift: Lift; marker: Marker; viewpoint: Viewpoint; note: Note; acceptance: Acceptance;
-  surface: Surface; groundRule: GroundRule; asset: AssetObject; piece: Piece; species: Species; plant: PlantObject; mood: Mood; water: Water; span: Span; gap: Gap; figures: Figures; reference: Reference };
+  surface: Surface; groundRule: GroundRule; asset: AssetObject; piece: Piece; species: Species; plant: PlantObject; mood: Mood; water: Water; span: Span; gap: Gap; figures: Figures; reference: Reference; section: SectionLine; rim: Rim };
 
 /** All objects of one kind, in the order they were added. */
 export function ofKind<K extends ObjectKind>(level: Level, kind: K): ByKind[K][] {

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { bodyFigures } from '../body/bodies';
+import { crossing } from '../num/outline';
 import { tanDeg } from '../num/trig';
 import { drawnFault, isDrawn } from './drawn';
 
@@ -73,6 +74,8 @@ export const blockObject = z.object({
   cuts: z.enum(['all', 'group']).optional(),
   /** name of the group it belongs to */
   group: name.optional(),
+  /** a plain mass behind the level, outside it: seen, never reached, and not missed inside */
+  background: z.boolean().optional(),
   /** kept from hands: it is not picked, moved, changed or deleted until it is unlocked */
   locked: z.boolean().optional(),
   /** of a stair or terraces; 8 where absent */
@@ -318,6 +321,19 @@ export const spanObject = z.object({ ...base, kind: z.literal('span'), from: vec
 /** A gap between the tops of two blocks that is meant to be easy, tight or impossible, and is checked for that from then on. */
 export const gapObject = z.object({ ...base, kind: z.literal('gap'), from: objectId, to: objectId, want: z.enum(['easy', 'tight', 'impossible']) });
 
+const vec2 = z.tuple([coordinate, coordinate]);
+
+/** A line along which the level is cut, kept by its name: x and z of its ends. */
+export const sectionObject = z.object({ ...base, kind: z.literal('section'), from: vec2, to: vec2 })
+  .refine(({ from, to }) => (from[0] - to[0]) ** 2 + (from[1] - to[1]) ** 2 >= 1, 'a section line is at least 1 m long');
+
+/** The rim of play: an outline in x and z that the player is meant to stay inside. */
+export const rimObject = z.object({ ...base, kind: z.literal('rim'), outline: z.array(vec2).min(3, 'a rim has at least three corners').max(200) })
+  .superRefine(({ outline }, context) => {
+    const found = crossing(outline);
+    if (found) context.addIssue({ code: 'custom', message: `the rim crosses itself: the side from corner ${found[0] + 1} meets the side from corner ${found[1] + 1}; move a corner` });
+  });
+
 /** A line drawn on a picture, pixels from its top left. */
 const pictureLine = z.tuple([finite, finite, finite, finite]);
 
@@ -364,7 +380,7 @@ export const acceptanceObject = z.object({
 });
 
 export const levelObject = z.union([settingsObject, bodyObject, blockObject, liftObject, markerObject, viewpointObject, noteObject, acceptanceObject,
-  surfaceObject, groundRuleObject, assetObject, pieceObject, speciesObject, plantObject, moodObject, waterObject, spanObject, gapObject, figuresObject, referenceObject]);
+  surfaceObject, groundRuleObject, assetObject, pieceObject, speciesObject, plantObject, moodObject, waterObject, spanObject, gapObject, figuresObject, referenceObject, sectionObject, rimObject]);
 
 export type LevelObject = z.infer<typeof levelObject>;
 export type Settings = z.infer<typeof settingsObject>;
@@ -389,11 +405,13 @@ export type Span = z.infer<typeof spanObject>;
 export type Gap = z.infer<typeof gapObject>;
 export type Figures = z.infer<typeof figuresObject>;
 export type Reference = z.infer<typeof referenceObject>;
+export type SectionLine = z.infer<typeof sectionObject>;
+export type Rim = z.infer<typeof rimObject>;
 export type Stop = NonNullable<Block['stops']>[number];
 export type ObjectKind = LevelObject['kind'];
 
 const byKind = { settings: settingsObject, body: bodyObject, block: blockObject, lift: liftObject, marker: markerObject, viewpoint: viewpointObject, note: noteObject, acceptance: acceptanceObject,
-  surface: surfaceObject, groundRule: groundRuleObject, asset: assetObject, piece: pieceObject, species: speciesObject, plant: plantObject, mood: moodObject, water: waterObject, span: spanObject, gap: gapObject, figures: figuresObject, reference: referenceObject };
+  surface: surfaceObject, groundRule: groundRuleObject, asset: assetObject, piece: pieceObject, species: speciesObject, plant: plantObject, mood: moodObject, water: waterObject, span: spanObject, gap: gapObject, figures: figuresObject, reference: referenceObject, section: sectionObject, rim: rimObject };
 
 /** Validates one object by its own kind, so that the message names the field and not the union. */
 export function parseObject(value: unknown): { ok: true; object: LevelObject } | { ok: false; message: string } {

@@ -41,7 +41,7 @@ export function checkLevel(level: Level, recast: Recast, onProgress?: (done: num
   const parts = assemble(level, assets, kernel);
   const { terrain } = parts;
   // Movers come and go: nothing may count on standing on one, or on being stopped by it.
-  const blocks = parts.blocks.filter((b) => !b.stops);
+  const blocks = parts.blocks.filter((b) => !b.stops && !b.background);
   const { grid } = terrain;
   const settings = settingsOf(level);
   const body = playerBody(level);
@@ -71,6 +71,6 @@ export function checkLevel(level: Level, recast: Recast, onProgress?: (done: num
     bodies: ofKind(level, 'body').map((b) => ({ id: b.id, name: b.name, player: b.id === body.id, figures: b.figures, derived: derivedFigures(b.figures, Math.max(grid.width, grid.depth), tanDeg(b.figures.maxSlope)) })),
     reach: { ...reach, body: body.name },
     cost: { device: device.name, view: worst.name, drawn: worst.sums.all, frame: worst.frame, budget, over: worst.frame.frame > budget, estimate: true },
-    snags: [...findSnags({ ...parts, solids: presentBlocks(level), gaps: ofKind(level, 'gap'), placed: parts.pieces, pieces: presentPieces(level), plants: ofKind(level, 'plant'), body: body.figures, reach, dots }), ...overBudget(level, places)].map((snag) => withAcceptance(level, snag)),
+    snags: [...findSnags({ ...parts, blocks: parts.blocks.filter((b) => !b.background), solids: presentBlocks(level), gaps: ofKind(level, 'gap'), rims: ofKind(level, 'rim'), placed: parts.pieces, pieces: presentPieces(level), plants: ofKind(level, 'plant'), body: body.figures, reach, dots }), ...overBudget(level, places)].map((snag) => withAcceptance(level, snag)),
   };
 }

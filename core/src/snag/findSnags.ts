@@ -10,6 +10,7 @@ import { levelTooLarge } from './levelTooLarge';
 import { objectiveUnreachable } from './objectiveUnreachable';
 import { opening } from './opening';
 import { piecePlace } from './piece';
+import { rimChecks } from './rim';
 import { steepRamp } from './steepRamp';
 import { blockStep, step } from './step';
 
@@ -19,7 +20,7 @@ const CHECKS: ((input: SnagInput) => Snag[])[] = [
   opening, step, blockStep, steepRamp, island,
   ({ terrain, blocks, placed }) => floatingBlock(terrain, blocks, placed),
   ({ terrain, blocks }) => buriedBlock(terrain, blocks),
-  piecePlace, handPlant, declaredGap,
+  piecePlace, handPlant, declaredGap, rimChecks,
   ({ terrain, blocks }) => blockOutside(terrain.grid, blocks),
   ({ terrain, body }) => levelTooLarge(terrain.grid, body),
 ];

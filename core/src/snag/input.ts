@@ -3,7 +3,7 @@ import type { BlockGrid } from '../block/grid';
 import type { PlacedMesh } from '../block/placedMesh';
 import type { Terrain } from '../earth/compose';
 import type { Assets } from '../kit/placement';
-import type { Block, Gap, Piece, PlantObject, Species, Water } from '../level/objects';
+import type { Block, Gap, Piece, PlantObject, Rim, Species, Water } from '../level/objects';
 import type { Reach } from '../play/reach';
 import type { GroundRaster } from '../surface/ground';
 
@@ -17,6 +17,7 @@ export interface SnagInput {
   solids: readonly Block[];
   /** gaps that were declared */
   gaps: readonly Gap[];
+  rims: readonly Rim[];
   /** blocks that cut others */
   voids: readonly Block[];
   pieces: readonly Piece[];

@@ -6,11 +6,13 @@ import { cutMesh } from '@rammer/core/block/cutMesh';
 import { plantsAlong } from '@rammer/core/growth/plantsAlong';
 import { heightAt } from '@rammer/core/earth/sample';
 import { sectionAlong } from '@rammer/core/surface/section';
+import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { useSession } from '../store/useSession';
 import { useUi } from '../store/ui';
 import type { LevelView } from '../view/LevelView';
 import { FOLLOW_FRAMES, useDrawnFrame } from '../view/useFrame';
+import { SectionLines } from './SectionLines';
 import { paintSection, scaleOf, threadOf, type SectionPicture } from './paint';
 
 const WINDOW_M = 60;
@@ -32,8 +34,13 @@ export function Section({ session, view, width, height }: { session: Session; vi
   const body = playerBody(session.level);
   const { pose } = view;
   const walking = mode === 'walk';
-  const { target } = pose;
-  const forward = pose.view === 'plan' ? [0, 0, -1] : directionOf(pose.yaw, 0);
+  const kept = useUi((s) => s.sectionLine);
+  const found = kept && !walking ? session.level.object(kept) : undefined;
+  const own = found?.kind === 'section' ? found : undefined;
+  // Along a kept line the middle of it is the section's zero.
+  const long = own ? Math.hypot(own.to[0] - own.from[0], own.to[1] - own.from[1]) : 0;
+  const target: Vec3 = own ? [(own.from[0] + own.to[0]) / 2, 0, (own.from[1] + own.to[1]) / 2] : pose.target;
+  const forward = own ? [(own.to[0] - own.from[0]) / long, 0, (own.to[1] - own.from[1]) / long] : pose.view === 'plan' ? [0, 0, -1] : directionOf(pose.yaw, 0);
   const from = walking ? -WALK_BEHIND : shift - WINDOW_M / 2;
   const to = walking ? WALK_AHEAD : from + WINDOW_M;
   const px = width / (to - from);
@@ -100,8 +107,9 @@ export function Section({ session, view, width, height }: { session: Session; vi
       }}
       onPointerUp={() => { drag.current = undefined; }}
       onPointerLeave={() => setPointer(undefined)} onDoubleClick={() => setShift(0)}>
-      <canvas ref={canvas} style={{ width, height, display: 'block' }} role="img" aria-label={`Section along the view, ${to - from} m wide, same scale both ways. ${fine.tooSteep.length} stretches too steep for ${body.name}.`} />
-      <h2 className="absolute left-3 top-1 m-0 text-[13px] font-semibold">Section <span className="label font-normal">{walking ? `${WALK_BEHIND} m behind, ${WALK_AHEAD} m ahead` : `along the view, ${WINDOW_M} m`}, same scale both ways</span></h2>
+      <canvas ref={canvas} style={{ width, height, display: 'block' }} role="img" aria-label={`Section along ${own ? own.name : 'the view'}, ${to - from} m wide, same scale both ways. ${fine.tooSteep.length} stretches too steep for ${body.name}.`} />
+      <h2 className="absolute left-3 top-1 m-0 text-[13px] font-semibold">Section <span className="label font-normal">{walking ? `${WALK_BEHIND} m behind, ${WALK_AHEAD} m ahead, same scale both ways` : ''}</span></h2>
+      {!walking && <SectionLines session={session} own={own} metres={WINDOW_M} current={() => ({ from: [target[0] + forward[0] * from, target[2] + forward[2] * from], to: [target[0] + forward[0] * to, target[2] + forward[2] * to] })} />}
     </div>
   );
 }

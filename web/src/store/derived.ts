@@ -52,6 +52,8 @@ export class Derived {
   grid: BlockGrid = new Map();
   voids: Block[] = [];
   movers = new Map<string, Block>();
+  /** movers and background: what stops nobody where it is */
+  private apart = new Set<string>();
   /** those that are meshes, by id: as last built */
   built = new Map<string, BuiltBlock>();
   pieces: Piece[] = [];
@@ -104,6 +106,7 @@ export class Derived {
     this.blocks = presentBlocks(this.source.level);
     this.voids = this.blocks.filter((b) => b.op === 'void');
     this.movers = new Map(this.blocks.filter((b) => b.stops).map((b) => [b.id, b]));
+    this.apart = new Set(this.blocks.filter((b) => b.stops || b.background).map((b) => b.id));
     const { plain, special } = splitBlocks(this.blocks);
     const wanted = new Set(special.map(({ block }) => block.id));
     for (const id of this.built.keys()) if (!wanted.has(id)) this.built.delete(id);
@@ -257,10 +260,10 @@ export class Derived {
   get speciesById(): Map<string, Species> { return new Map(this.species.map((s) => [s.id, s])); }
 
   /** Plain blocks that stay where they are: what the walk area stands on. */
-  get still(): Block[] { return this.plain.filter((b) => !b.stops); }
+  get still(): Block[] { return this.plain.filter((b) => !b.stops && !b.background); }
 
   /** Pieces, built blocks and trunks as they stop a body; movers come by themselves. */
   solids(): PlacedMesh[] {
-    return [...pieceColliders(this.pieces, this.assets), ...[...this.built.values()].filter((b) => !this.movers.has(b.id)).map(builtSolid), ...trunkColliders(this.grown, this.speciesById, this.assets)];
+    return [...pieceColliders(this.pieces, this.assets), ...[...this.built.values()].filter((b) => !this.apart.has(b.id)).map(builtSolid), ...trunkColliders(this.grown, this.speciesById, this.assets)];
   }
 }

@@ -20,7 +20,7 @@ export const STAGES = [
 ] as const;
 export type StageId = (typeof STAGES)[number]['id'];
 
-export const TOOLS = ['select', 'span', 'figures', ...SHAPES, ...(['raise', 'lower', 'level', 'smooth'] satisfies BrushKind[]), 'paint', 'unpaint', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
+export const TOOLS = ['select', 'span', 'figures', 'section', 'rim', ...SHAPES, ...(['raise', 'lower', 'level', 'smooth'] satisfies BrushKind[]), 'paint', 'unpaint', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
 export type ToolId = (typeof TOOLS)[number];
 
 export const SNAPS = [0.25, 0.5, 1, 2, 0] as const;
@@ -110,6 +110,8 @@ interface Ui {
   followGround: boolean;
   /** the table of blocks lists those only that are still blockout */
   stillOnly: boolean;
+  /** id of the kept line the section runs along; the view's own direction where none */
+  sectionLine?: string;
   /** movers run in the view */
   running: boolean;
   /** blocks that alone are shown, by id */

@@ -43,7 +43,7 @@ export async function bakeWalkArea(session: Session): Promise<void> {
   const input = {
     grid: session.terrain.grid, heights: session.terrain.heights, blocks: made.still, solids: made.solids(), body: playerBody(session.level).figures,
     entry: marker(session.level, 'entry')?.at, objective: marker(session.level, 'objective')?.at,
-    checks: { ground: made.ground, solids: made.blocks, gaps: ofKind(session.level, 'gap'), pieces: made.pieces, placed: made.placed, assets: made.assets, voids: made.voids, species: made.species, plants: ofKind(session.level, 'plant'), waters: made.waters },
+    checks: { ground: made.ground, solids: made.blocks, gaps: ofKind(session.level, 'gap'), rims: ofKind(session.level, 'rim'), pieces: made.pieces, placed: made.placed, assets: made.assets, voids: made.voids, species: made.species, plants: ofKind(session.level, 'plant'), waters: made.waters },
   };
   for (let attempt = 0; attempt < 2; attempt++) {
     try {

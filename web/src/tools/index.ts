@@ -7,6 +7,8 @@ import { markerTool } from './markerTool';
 import { paintTool } from './paintTool';
 import { pieceTool } from './pieceTool';
 import { askTool, plantTool } from './plantTool';
+import { rimTool } from './rimTool';
+import { sectionTool } from './sectionTool';
 import { selectTool } from './selectTool';
 import { spanTool } from './spanTool';
 import { sowTool } from './sowTool';
@@ -38,6 +40,8 @@ export function makeTool(id: ToolId, context: ToolContext): Tool {
     case 'ask': return askTool(context);
     case 'span': return spanTool(context);
     case 'figures': return figuresTool(context);
+    case 'section': return sectionTool(context);
+    case 'rim': return rimTool(context);
     case 'select': return selectTool(context);
     default: return brushTool(context);
   }

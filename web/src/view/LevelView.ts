@@ -368,10 +368,11 @@ export class LevelView {
       const { grid, heights } = this.session.terrain;
       const rect = { x0: 0, z0: 0, x1: grid.nx - 1, z1: grid.nz - 1 };
       const ticket = ++this.lightTicket;
-      const blocks = this.session.blocks.filter((b) => !b.hidden);
+      // Ridges behind the level throw no shadow into it.
+      const blocks = this.session.blocks.filter((b) => !b.hidden && !b.background);
       const { made } = this.session;
       const { sun } = this.moodShown ?? moodOf(this.session.level);
-      const hidden = new Set([...made.pieces, ...made.blocks].filter((p) => p.hidden).map((p) => p.id));
+      const hidden = new Set([...made.pieces, ...made.blocks].filter((p) => p.hidden || (p.kind === 'block' && p.background)).map((p) => p.id));
       void earthWorker().sunlit(grid, heights, blocks, made.placed.filter((m) => !hidden.has(m.id)), crowns(made.grown, made.speciesById, made.assets), sun, rect).then((light) => {
         const terrain: Terrain = this.session.terrain;
         if (ticket !== this.lightTicket || terrain.grid.nx !== grid.nx || terrain.grid.nz !== grid.nz) return;

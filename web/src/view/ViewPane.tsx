@@ -8,6 +8,7 @@ import type { Tool, ToolEvent } from '../tools/tool';
 import type { WalkMode } from '../store/walkMode';
 import { LevelView } from './LevelView';
 import { FigureRows } from './FigureRows';
+import { Lines } from './Lines';
 import { Marks } from './Marks';
 import { flyBy, lookBy, orbitBy, panBy, zoomBy } from './rig';
 import { Movers } from './Movers';
@@ -145,6 +146,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
       {view && <ReferencePictures session={session} view={view} />}
       {view && <Marks session={session} view={view} tool={tool} />}
       {view && <Voids session={session} view={view} />}
+      {view && <Lines session={session} view={view} />}
       {view && <FigureRows session={session} view={view} />}
       {view && <Movers session={session} view={view} />}
       {view && <Spans session={session} view={view} />}

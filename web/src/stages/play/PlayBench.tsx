@@ -5,6 +5,7 @@ import { useUi } from '../../store/ui';
 import { bakeWalkArea, cancelBake, useWalkArea } from '../../store/walkArea';
 import { Profile } from '../../ui/Profile';
 import { Findings } from './Findings';
+import { RimFields } from './RimFields';
 
 /** Markers, the walk areas, the way, and what the checks found. @param review without tools that change the level */
 export function PlayBench({ session, review = false, onWalk, onGoTo }: { session: Session; review?: boolean; onWalk(): void; onGoTo(at: [number, number, number]): void }) {
@@ -21,8 +22,10 @@ export function PlayBench({ session, review = false, onWalk, onGoTo }: { session
         <Profile name="entry" before="M0 19H118" after="M0 19H40V5L58 9L40 13M40 19H118" active={tool === 'entry'} onPick={() => setTool(tool === 'entry' ? 'select' : 'entry')} />
         <Profile name="objective" before="M0 19H118" after="M0 19H50V5H68L64 9L68 13H50M50 19H118" active={tool === 'objective'} onPick={() => setTool(tool === 'objective' ? 'select' : 'objective')} />
         <Profile name="threat" before="M0 19H118" after="M0 19H44L50 11H70L74 6L79 8L76 12L77 19M70 19H118" active={tool === 'threat'} onPick={() => setTool(tool === 'threat' ? 'select' : 'threat')} />
-        <div className="flex items-center px-3 leading-4"><span className="label">{threats.length === 0 ? 'no threat yet' : threat ? `${threat.name}: ${threat.dots.length / 4} m² to stand on` : `${threats.length} ${threats.length === 1 ? 'threat' : 'threats'}, not baked yet`}</span></div>
+        <Profile name="rim" before="M0 19H118" after="M0 19H14L20 8H26L30 19H88L92 8H98L104 19H118" active={tool === 'rim'} onPick={() => setTool(tool === 'rim' ? 'select' : 'rim')} />
+        <div className="col-span-2 flex h-6 items-center px-3 leading-4"><span className="label">{tool === 'rim' ? 'click the corners of the rim; the first one again closes it' : threats.length === 0 ? 'no threat yet' : threat ? `${threat.name}: ${threat.dots.length / 4} m² to stand on` : `${threats.length} ${threats.length === 1 ? 'threat' : 'threats'}, not baked yet`}</span></div>
       </div>}
+      {!review && <RimFields session={session} />}
       <div className="grid gap-2 px-3 py-2.5">
         <p className="m-0">Walk area for <b>{body.name}</b> <span className="label">from terrain, blocks, pieces and trunks; step {body.figures.step} m, slope {body.figures.maxSlope}°</span></p>
         <div className="flex gap-2">
