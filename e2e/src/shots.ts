@@ -30,8 +30,14 @@ try {
   await sheet.stage('Brief');
   await shot('brief');
   await sheet.look({ view: 'orbit', target: [96, 2, 114], yaw: 34, pitch: -16, distance: 27 }, { stage: 'block' });
+  await page.getByLabel('search blocks').fill('loading dock');
   await sheet.rows('blocks').first().click();
   await shot('block');
+  await sheet.look({ view: 'orbit', target: [61, 0.5, 100], yaw: 18, pitch: -27, distance: 27 }, { stage: 'block' });
+  await page.getByLabel('search blocks').fill('parapet');
+  await sheet.rows('blocks').first().click();
+  await page.keyboard.press('y');
+  await shot('massing');
   await sheet.look({ view: 'orbit', target: [108, 2, 97], yaw: 330, pitch: -6, distance: 13 }, { stage: 'block' });
   await page.getByLabel('search blocks').fill('adit');
   await sheet.rows('blocks').filter({ hasText: 'adit portal' }).click();
