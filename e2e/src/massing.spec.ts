@@ -85,6 +85,31 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
     await page.getByRole('button', { name: 'unfold adit' }).click();
   });
 
+  await test.step('a linked copy of the group follows its master, and is detached', async () => {
+    await page.getByRole('button', { name: 'place a copy of adit' }).click();
+    const rows = page.getByRole('grid', { name: 'blocks' });
+    await expect(rows.getByRole('row', { name: /adit copy 1/ })).toHaveCount(1);
+    await sheet.type('x', '72');
+    await sheet.type('z', '82');
+    const triangles = async () => Number(await page.getByTestId('drawn').getAttribute('data-list-triangles'));
+    await page.waitForTimeout(1500);
+    const whole = await triangles();
+    // Taken out of the master, the tunnel is out of the copy too: two masses without a bore.
+    await page.getByRole('button', { name: 'take tunnel void 1 out of the level' }).click();
+    await expect.poll(triangles).toBeLessThan(whole);
+    await page.keyboard.press('Control+z');
+    await expect.poll(triangles).toBe(whole);
+    await rows.getByRole('row', { name: /adit copy 1/ }).click();
+    await bench.getByRole('button', { name: 'detach' }).click();
+    await expect(page.getByRole('button', { name: 'fold adit copy 1', exact: true })).toBeVisible();
+    await expect.poll(triangles).toBe(whole);
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+z');
+    await expect(rows.getByRole('row', { name: /adit copy 1/ })).toHaveCount(0);
+  });
+
   await test.step('Ctrl and a drag copies; the copy takes the corner of its neighbour', async () => {
     await view.focus();
     await page.keyboard.press('Escape');

@@ -1,5 +1,6 @@
 import { SHIPPED_BODIES, type BodyFigures } from '../body/bodies';
-import type { Acceptance, AssetObject, Block, BodyObject, Figures, Gap, GroundRule, Lift, LevelObject, Marker, Mood, Note, ObjectKind, Piece, PlantObject, Reference, Rim, SectionLine, Settings, Span, Species, Surface, Viewpoint, Water } from './objects';
+import { allCopies } from './copies';
+import type { Acceptance, Assembly, AssetObject, Block, BodyObject, CopyObject, Figures, Gap, GroundRule, Lift, LevelObject, Marker, Mood, Note, ObjectKind, Piece, PlantObject, Reference, Rim, SectionLine, Settings, Span, Species, Surface, Viewpoint, Water } from './objects';
 
 /** Version of the document's form; raised when an older reader could not read it. */
 export const DOCUMENT_VERSION = 4;
@@ -27,7 +28,7 @@ export function makeLevel(objects: Iterable<LevelObject> = [], tiles: Iterable<[
 }
 
 type ByKind = { settings: Settings; body: BodyObject; block: Block; lift: Lift; marker: Marker; viewpoint: Viewpoint; note: Note; acceptance: Acceptance;
-  surface: Surface; groundRule: GroundRule; asset: AssetObject; piece: Piece; species: Species; plant: PlantObject; mood: Mood; water: Water; span: Span; gap: Gap; figures: Figures; reference: Reference; section: SectionLine; rim: Rim };
+  surface: Surface; groundRule: GroundRule; asset: AssetObject; piece: Piece; species: Species; plant: PlantObject; mood: Mood; water: Water; span: Span; gap: Gap; figures: Figures; reference: Reference; section: SectionLine; rim: Rim; assembly: Assembly; copy: CopyObject };
 
 /** All objects of one kind, in the order they were added. */
 export function ofKind<K extends ObjectKind>(level: Level, kind: K): ByKind[K][] {
@@ -56,9 +57,9 @@ export function liftStack(level: Level): Lift[] {
   return ofKind(level, 'lift').sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
 }
 
-/** Blocks that are in the level (hidden ones too), sorted by id. */
+/** Blocks that are in the level (hidden ones too, and those of copies), sorted by id. */
 export function presentBlocks(level: Level): Block[] {
-  return ofKind(level, 'block').filter((b) => !b.out).sort((a, b) => (a.id < b.id ? -1 : 1));
+  return [...ofKind(level, 'block').filter((b) => !b.out), ...allCopies(level.objects.values())].sort((a, b) => (a.id < b.id ? -1 : 1));
 }
 
 /** Pieces that are in the level (hidden ones too), sorted by id. */

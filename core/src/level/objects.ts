@@ -321,6 +321,14 @@ export const spanObject = z.object({ ...base, kind: z.literal('span'), from: vec
 /** A gap between the tops of two blocks that is meant to be easy, tight or impossible, and is checked for that from then on. */
 export const gapObject = z.object({ ...base, kind: z.literal('gap'), from: objectId, to: objectId, want: z.enum(['easy', 'tight', 'impossible']) });
 
+/** A group that is the master of copies, and the point of the level that is theirs where they stand. */
+export const assemblyObject = z.object({ ...base, kind: z.literal('assembly'), group: name, pivot: vec3 });
+
+/** A linked copy of an assembly: its blocks follow the master's. */
+export const copyObject = z.object({
+  ...base, kind: z.literal('copy'), assembly: objectId, at: vec3, turn: finite.min(-360).max(360).default(0), hidden: z.boolean().default(false), out: z.boolean().default(false),
+});
+
 const vec2 = z.tuple([coordinate, coordinate]);
 
 /** A line along which the level is cut, kept by its name: x and z of its ends. */
@@ -380,7 +388,7 @@ export const acceptanceObject = z.object({
 });
 
 export const levelObject = z.union([settingsObject, bodyObject, blockObject, liftObject, markerObject, viewpointObject, noteObject, acceptanceObject,
-  surfaceObject, groundRuleObject, assetObject, pieceObject, speciesObject, plantObject, moodObject, waterObject, spanObject, gapObject, figuresObject, referenceObject, sectionObject, rimObject]);
+  surfaceObject, groundRuleObject, assetObject, pieceObject, speciesObject, plantObject, moodObject, waterObject, spanObject, gapObject, figuresObject, referenceObject, sectionObject, rimObject, assemblyObject, copyObject]);
 
 export type LevelObject = z.infer<typeof levelObject>;
 export type Settings = z.infer<typeof settingsObject>;
@@ -407,11 +415,13 @@ export type Figures = z.infer<typeof figuresObject>;
 export type Reference = z.infer<typeof referenceObject>;
 export type SectionLine = z.infer<typeof sectionObject>;
 export type Rim = z.infer<typeof rimObject>;
+export type Assembly = z.infer<typeof assemblyObject>;
+export type CopyObject = z.infer<typeof copyObject>;
 export type Stop = NonNullable<Block['stops']>[number];
 export type ObjectKind = LevelObject['kind'];
 
 const byKind = { settings: settingsObject, body: bodyObject, block: blockObject, lift: liftObject, marker: markerObject, viewpoint: viewpointObject, note: noteObject, acceptance: acceptanceObject,
-  surface: surfaceObject, groundRule: groundRuleObject, asset: assetObject, piece: pieceObject, species: speciesObject, plant: plantObject, mood: moodObject, water: waterObject, span: spanObject, gap: gapObject, figures: figuresObject, reference: referenceObject, section: sectionObject, rim: rimObject };
+  surface: surfaceObject, groundRule: groundRuleObject, asset: assetObject, piece: pieceObject, species: speciesObject, plant: plantObject, mood: moodObject, water: waterObject, span: spanObject, gap: gapObject, figures: figuresObject, reference: referenceObject, section: sectionObject, rim: rimObject, assembly: assemblyObject, copy: copyObject };
 
 /** Validates one object by its own kind, so that the message names the field and not the union. */
 export function parseObject(value: unknown): { ok: true; object: LevelObject } | { ok: false; message: string } {

@@ -1,3 +1,4 @@
+import { isMade, ownerOf } from '../level/copies';
 import { blockOutside } from './blockOutside';
 import { buriedBlock } from './buriedBlock';
 import { declaredGap } from './declaredGap';
@@ -27,6 +28,7 @@ const CHECKS: ((input: SnagInput) => Snag[])[] = [
 
 /** All findings of a level, blocking ones first. */
 export function findSnags(input: SnagInput): Snag[] {
-  const found = CHECKS.flatMap((check) => check(input));
+  // What is wrong with a copy's block is about the copy.
+  const found = CHECKS.flatMap((check) => check(input)).map((s) => (s.object && isMade(s.object) ? { ...s, object: ownerOf(s.object) } : s));
   return [...found.filter((s) => s.severity === 'blocking'), ...found.filter((s) => s.severity !== 'blocking')];
 }

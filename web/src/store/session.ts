@@ -182,7 +182,8 @@ export class Session {
     const after = settingsOf(this.level);
     const resized = before.tilesX !== after.tilesX || before.tilesZ !== after.tilesZ || before.spacing !== after.spacing;
     const any = (...of: string[]) => of.some((k) => kinds.has(k));
-    const change: LevelChange = { blocks: kinds.has('block'), objects: changes.objects.size > 0, pieces: any('piece', 'asset', 'water'), play: any('block', 'lift', 'marker', 'body', 'settings', 'piece', 'asset', 'plant', 'water') };
+    const blocks = any('block', 'copy', 'assembly');
+    const change: LevelChange = { blocks, objects: changes.objects.size > 0, pieces: any('piece', 'asset', 'water'), play: blocks || any('lift', 'marker', 'body', 'settings', 'piece', 'asset', 'plant', 'water', 'gap', 'rim') };
     let sown = false;
     for (const key of changes.tiles.keys()) {
       const channel = parseTileKey(key)!.channel;
@@ -201,7 +202,7 @@ export class Session {
     if (change.rect) this.made.updateGround(change.rect);
     if (change.pieces) this.made.refreshPieces();
     if (kinds.has('asset')) void this.made.loadAssets();
-    if (change.rect || change.ground || sown || any('block', 'piece', 'water', 'species', 'plant')) this.made.regrow();
+    if (change.rect || change.ground || sown || blocks || any('piece', 'water', 'species', 'plant')) this.made.regrow();
     this.message = undefined;
     this.tell(change);
   }

@@ -32,7 +32,6 @@ export function setBlocks(session: Session, blocks: Block[], set: (block: Block)
 }
 
 export const lockBlocks = (session: Session, blocks: Block[], locked: boolean): boolean => setBlocks(session, blocks, () => ({ locked: locked || null }), locked ? 'lock' : 'unlock');
-export const renameGroup = (session: Session, blocks: Block[], to: string): boolean => setBlocks(session, blocks, () => ({ group: to }), `rename the group to ${to}:`);
 
 /** Shows these blocks only, and the ground; `undefined` shows all again. Nothing of the level changes. */
 export const isolate = (blocks: readonly Block[] | undefined): void => useUi.setState({ isolated: blocks && new Set(blocks.map((b) => b.id)) });

@@ -1,8 +1,10 @@
+import { ownerOf } from '@rammer/core/level/copies';
 import { snapMove } from '@rammer/core/block/snapPoint';
 import type { Block, Piece } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { rayPlane } from '../view/project';
 import { snapTo, useUi } from '../store/ui';
+import { blocksOfCopy } from './asBlock';
 import { SNAP_PX } from './placing';
 import { copyThings, moveThings, things } from './things';
 import type { Tool, ToolContext, ToolMark } from './tool';
@@ -44,7 +46,8 @@ export function selectTool({ session, view }: ToolContext): Tool {
         return false;
       }
       // What a void cut is the void's own face: it is picked there.
-      const id = host.cut ?? host.id;
+      // What belongs to a copy is the copy.
+      const id = ownerOf(host.cut ?? host.id);
       const object = session.level.object(id);
       if (object?.kind === 'block' && object.locked) {
         session.say(`${object.name} is locked: unlock it in the bench to change it`);
@@ -80,6 +83,7 @@ export function selectTool({ session, view }: ToolContext): Tool {
         // What is copied stays where it is and its copy is dragged beside it.
         const id = grab.copy ? `copy-${t.id}` : t.id;
         if (t.kind === 'block') blocks.set(id, { ...t, id });
+        else if (t.kind === 'copy') for (const b of blocksOfCopy(session, { ...t, id })) blocks.set(b.id, b);
         else if (t.kind === 'piece') pieces.set(id, { ...t, id });
       }
       view.setBlockPreview(blocks.size > 0 ? blocks : undefined);

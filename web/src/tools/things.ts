@@ -2,7 +2,9 @@ import { blockGrid } from '@rammer/core/block/grid';
 import { meshGrid } from '@rammer/core/block/placedMesh';
 import { blockSolid } from '@rammer/core/block/solid';
 import { assetBounds } from '@rammer/core/kit/asset';
-import type { Block, Piece, PlantObject } from '@rammer/core/level/objects';
+import { ownerOf } from '@rammer/core/level/copies';
+import { ofKind } from '@rammer/core/level/level';
+import type { Assembly, Block, CopyObject, Piece, PlantObject } from '@rammer/core/level/objects';
 import { sinCosDeg } from '@rammer/core/num/trig';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { groundAt } from '@rammer/core/surface/groundAt';
@@ -11,11 +13,11 @@ import { useUi } from '../store/ui';
 import { unlocked } from './blockActions';
 import { newId, nextName } from './names';
 
-/** What can be selected and moved: a block, a piece, a plant set by hand. Each action is one edit. */
-export type Thing = Block | Piece | PlantObject;
+/** What can be selected and moved: a block, a copy of an assembly, a piece, a plant set by hand. Each action is one edit. */
+export type Thing = Block | CopyObject | Piece | PlantObject;
 
 export const mm = (v: number): number => Math.round(v * 1000) / 1000;
-export const isThing = (o: { kind: string } | undefined): o is Thing => o?.kind === 'block' || o?.kind === 'piece' || o?.kind === 'plant';
+export const isThing = (o: { kind: string } | undefined): o is Thing => o?.kind === 'block' || o?.kind === 'copy' || o?.kind === 'piece' || o?.kind === 'plant';
 
 export function things(session: Session, ids: readonly string[] = useUi.getState().selection): Thing[] {
   return ids.flatMap((id) => {
@@ -26,14 +28,25 @@ export function things(session: Session, ids: readonly string[] = useUi.getState
 
 export const many = (list: readonly Thing[]): string => (list.length === 1 ? list[0].name : `${list.length} things`);
 
-export function setThings(session: Session, list: readonly Thing[], set: (thing: Thing) => Record<string, unknown>, verb: string): boolean {
+/** @param moved how far all of them go, where that is what is done: a master that goes whole takes its pivot along, and its copies stay */
+export function setThings(session: Session, list: readonly Thing[], set: (thing: Thing) => Record<string, unknown>, verb: string, moved?: Vec3): boolean {
   const free = unlocked(session, list);
   if (free.length === 0) return false;
-  return session.commit({ kind: 'set', patches: free.map((t) => ({ id: t.id, set: set(t) })) }, `${verb} ${many(free)}`);
+  const pivots = moved ? wholeMasters(session, free).map((a) => ({ id: a.id, set: { pivot: a.pivot.map((v, k) => mm(v + moved[k])) } })) : [];
+  return session.commit({ kind: 'set', patches: [...free.map((t) => ({ id: t.id, set: set(t) })), ...pivots] }, `${verb} ${many(free)}`);
+}
+
+/** Assemblies whose whole master is among some things. */
+function wholeMasters(session: Session, list: readonly Thing[]): Assembly[] {
+  const ids = new Set(list.map((t) => t.id));
+  return ofKind(session.level, 'assembly').filter((a) => {
+    const masters = ofKind(session.level, 'block').filter((b) => b.group === a.group);
+    return masters.length > 0 && masters.every((b) => ids.has(b.id));
+  });
 }
 
 export function moveThings(session: Session, ids: readonly string[], by: Vec3): void {
-  setThings(session, things(session, ids), (t) => ({ at: [mm(t.at[0] + by[0]), mm(t.at[1] + by[1]), mm(t.at[2] + by[2])] }), 'move');
+  setThings(session, things(session, ids), (t) => ({ at: [mm(t.at[0] + by[0]), mm(t.at[1] + by[1]), mm(t.at[2] + by[2])] }), 'move', by);
 }
 
 /** A plant that was generated once stays away when it is deleted: it becomes one that is gone. */
@@ -81,11 +94,11 @@ function feetOf(session: Session, t: Thing): Vec3[] {
 export function dropThings(session: Session): void {
   const list = things(session);
   const ids = new Set(list.map((t) => t.id));
-  const grid = blockGrid(session.blocks.filter((b) => !ids.has(b.id)));
-  const meshes = meshGrid(session.made.placed.filter((m) => !ids.has(m.id)));
+  const grid = blockGrid(session.blocks.filter((b) => !ids.has(ownerOf(b.id))));
+  const meshes = meshGrid(session.made.placed.filter((m) => !ids.has(ownerOf(m.id))));
   setThings(session, list, (t) => {
     // A piece may be sunk; it is looked for from its own height plus that.
-    const from = t.at[1] + 0.001 + (t.kind === 'piece' ? Math.max(0, t.sink) + 0.5 : t.kind === 'plant' ? 2 : 0);
+    const from = t.at[1] + 0.001 + (t.kind === 'piece' ? Math.max(0, t.sink) + 0.5 : t.kind === 'plant' || t.kind === 'copy' ? 2 : 0);
     const feet = t.kind === 'block' ? feetOf(session, t) : [t.at];
     const host = Math.max(...feet.map((p) => groundAt(session.terrain, grid, [p[0], from, p[2]], { meshes }).height));
     return { at: [t.at[0], mm(host - (t.kind === 'piece' ? t.sink : 0)), t.at[2]] };
@@ -96,7 +109,7 @@ export function dropThings(session: Session): void {
 const setLoose = (session: Session, list: readonly Thing[], set: Record<string, boolean>, verb: string): boolean =>
   list.length > 0 && session.commit({ kind: 'set', patches: list.map((t) => ({ id: t.id, set })) }, `${verb} ${many(list)}`);
 
-const canHide = (t: Thing): t is Block | Piece => t.kind !== 'plant';
+const canHide = (t: Thing): t is Block | CopyObject | Piece => t.kind !== 'plant';
 
 export const hideThings = (session: Session): void => {
   const list = things(session).filter(canHide);

@@ -1,4 +1,5 @@
 import { blockMetrics, gapRange, gapText, nearestGap } from '@rammer/core/block/metrics';
+import { isMade } from '@rammer/core/level/copies';
 import { ofKind, playerBody } from '@rammer/core/level/level';
 import type { Block, Gap } from '@rammer/core/level/objects';
 import { add } from '@rammer/core/num/vec';
@@ -48,7 +49,7 @@ export function Metrics({ session, view, block }: { session: Session; view: Leve
       {gaps.map((g) => (
         <span key={g.to} className="grid">
           {line(g.text, g.verdict)}
-          {session.writable && (
+          {session.writable && !isMade(g.to) && !isMade(block.id) && (
             <span className="pointer-events-auto flex items-center gap-1 pb-0.5" role="group" aria-label="the gap is meant to be" onPointerDown={(e) => e.stopPropagation()} onPointerMove={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
               <span className="label text-[12px]">meant</span>
               {WANTS.map((w) => <button key={w} className="act fig" style={{ padding: '0 5px', minHeight: 20, fontSize: 12 }} aria-pressed={g.want === w} onClick={() => declare(session, block.id, g.to, w)}>{w}</button>)}

@@ -20,7 +20,7 @@ export function Relations({ session, view, block, still }: { session: Session; v
   const [typing, setTyping] = useState<Measure['key']>();
   const measures: Measure[] = [];
   // The level is measured, not what is just being dragged: that has its own label.
-  if (still) {
+  if (still && block.op !== 'void') {
     const grid = blockGrid(session.blocks.filter((b) => b.id !== block.id));
     const meshes = meshGrid(session.made.placed.filter((m) => m.id !== block.id));
     const over = overHost(block, (p) => groundAt(session.terrain, grid, [p[0], p[1] + 0.001, p[2]], { meshes }).height);

@@ -7,7 +7,7 @@ import { add, normalize, scale, sub, type Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { snapTo, useUi } from '../store/ui';
 import { setBlocks } from '../tools/blockActions';
-import { asBlock, followBlock } from '../tools/asBlock';
+import { asBlock, blocksOfCopy, followBlock } from '../tools/asBlock';
 import { mm, setThings, things } from '../tools/things';
 import { NumberField } from '../ui/NumberField';
 import { useSession } from '../store/useSession';
@@ -42,7 +42,7 @@ export function Selection({ session, view }: { session: Session; view: LevelView
   const preview = (next?: Map<string, Block>) => {
     setDraft(next);
     const moved = chosen.flatMap((t) => { const b = next?.get(t.id); return b ? [followBlock(session, t, b)] : []; });
-    const blocksMoved = moved.filter((t) => t.kind === 'block');
+    const blocksMoved = moved.flatMap((t) => (t.kind === 'block' ? [t] : t.kind === 'copy' ? blocksOfCopy(session, t) : []));
     const piecesMoved = moved.filter((t) => t.kind === 'piece');
     view.setBlockPreview(blocksMoved.length > 0 ? new Map(blocksMoved.map((t) => [t.id, t])) : undefined);
     view.setPiecePreview(piecesMoved.length > 0 ? new Map(piecesMoved.map((t) => [t.id, t])) : undefined);
@@ -157,11 +157,12 @@ function Handles({ session, view, blocks, mode, preview }: HandleProps) {
       preview(undefined);
       if (!done?.changed) return;
       const before = new Map(done.from.map((b) => [b.id, b]));
+      const moved = verb === 'move' ? sub([...done.changed.values()][0].at, done.from[0].at) : undefined;
       const list = [...done.changed.values()].filter((b) => JSON.stringify(b) !== JSON.stringify(before.get(b.id)));
       setThings(session, things(session, list.map((b) => b.id)), (t) => {
         const n = followBlock(session, t, done.changed!.get(t.id)!);
         return { at: n.at.map(mm) as Vec3, turn: mm(n.turn), ...(n.kind !== 'block' ? {} : isDrawn(n.shape) ? { size: n.size, line: n.line, tall: n.tall, wide: n.wide } : { size: n.size.map(mm) as Vec3 }) };
-      }, verb);
+      }, verb, moved);
     },
   });
 

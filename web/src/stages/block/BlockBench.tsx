@@ -4,12 +4,14 @@ import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { SNAPS, useUi } from '../../store/ui';
 import { selectedBlocks } from '../../tools/blockActions';
+import { things } from '../../tools/things';
 import { NumberField } from '../../ui/NumberField';
 import { Arrange } from './Arrange';
 import { BlockFields } from './BlockFields';
 import { BlockTable } from './BlockTable';
 import { BlockTools } from './BlockTools';
 import { Cast } from './Cast';
+import { CopyFields } from './CopyFields';
 import { Moves } from './Moves';
 import { NextBlock } from './NextBlock';
 
@@ -22,6 +24,7 @@ export function BlockBench({ session }: { session: Session }) {
   const ui = useUi();
   const blocks = ofKind(session.level, 'block');
   const selected = selectedBlocks(session);
+  const copies = things(session).filter((t) => t.kind === 'copy');
   const [panel, setPanel] = useState<Panel>('numbers');
   const kinds = new Set(selected.map((b) => b.shape)).size;
   return (
@@ -34,7 +37,7 @@ export function BlockBench({ session }: { session: Session }) {
           <button className="act" style={{ padding: '1px 5px', minHeight: 24 }} aria-pressed={ui.workPlane !== undefined} title="set blocks on a level plane at this height" onClick={() => ui.set({ workPlane: ui.workPlane === undefined ? Math.round((ui.hover?.point[1] ?? selected[0]?.at[1] ?? 0) * 100) / 100 : undefined })}>plane</button>
           {ui.workPlane !== undefined && <NumberField label="height of the work plane" hideLabel className="w-[52px]" fill value={ui.workPlane} onCommit={(v) => ui.set({ workPlane: v })} />}
         </div>
-        {selected.length === 0 ? <NextBlock /> : (
+        {selected.length === 0 && copies.length > 0 ? <CopyFields session={session} copies={copies} /> : selected.length === 0 ? <NextBlock /> : (
           <>
             <div className="flex items-center justify-between gap-2"><b className="min-w-0 flex-1 truncate font-medium">{selected.length === 1 ? selected[0].name : `${selected.length} selected, ${kinds} kind${kinds > 1 ? 's' : ''}`}</b>
               <div className="seg" role="group" aria-label="of the selection">{PANELS.map((p) => <button key={p} className="act fig" style={{ padding: '1px 4px', minHeight: 24 }} aria-pressed={panel === p} onClick={() => setPanel(p)}>{p}</button>)}</div>
@@ -43,7 +46,7 @@ export function BlockBench({ session }: { session: Session }) {
           </>
         )}
       </div>
-      <BlockTable session={session} blocks={blocks} />
+      <BlockTable session={session} blocks={blocks} copies={ofKind(session.level, 'copy')} />
     </>
   );
 }

@@ -96,7 +96,7 @@ export function BlockFields({ session, blocks }: { session: Session; blocks: Blo
         <label className="grid shrink-0 gap-0.5"><span className="label">adds or cuts</span>
           <select className="textf h-6 w-[84px] px-1" aria-label="adds or cuts" value={ops.size === 1 ? [...ops][0] : ''} onChange={(e) => setBlocks(session, blocks, (b) => ({ ...reshaped(b, { op: e.target.value === 'solid' ? undefined : 'void' }), op: e.target.value === 'solid' ? null : 'void', cuts: e.target.value === 'group' ? 'group' : null }), 'adds or cuts:')}>
             {ops.size > 1 && <option value="">several</option>}
-            <option value="solid">solid</option><option value="all">void, cuts all</option><option value="group">void, its group</option>
+            <option value="solid">solid</option><option value="all">void, all</option><option value="group">void, group</option>
           </select>
         </label>
         {shapeFields(blocks, (label, get, set, unit, limits) => field(label, get, set, unit, limits, true))}

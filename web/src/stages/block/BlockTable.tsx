@@ -1,10 +1,11 @@
-import { ChevronDown, ChevronRight, Eye, EyeOff, Focus, Lock, LockOpen, LogIn, LogOut } from 'lucide-react';
+import { ChevronDown, ChevronRight, CopyPlus, Eye, EyeOff, Focus, Link2, Lock, LockOpen, LogIn, LogOut } from 'lucide-react';
 import { useState } from 'react';
 import { stillBlockout } from '@rammer/core/kit/swap';
-import type { Block, Shape } from '@rammer/core/level/objects';
+import type { Block, CopyObject, Shape } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
 import { useUi } from '../../store/ui';
-import { isolate, lockBlocks, renameGroup, renameObject, setBlocks } from '../../tools/blockActions';
+import { copyGroup, renameGroup } from '../../tools/assemblies';
+import { isolate, lockBlocks, renameObject, setBlocks } from '../../tools/blockActions';
 import { NameCell } from '../../ui/NameCell';
 import { Row, Table } from '../../ui/Table';
 
@@ -18,7 +19,7 @@ const MARKS: Record<Shape, string> = {
 interface Group { name: string; blocks: Block[] }
 
 /** Every block: groups first, each under a row of its own that folds, hides, takes out, locks and isolates all of it. */
-export function BlockTable({ session, blocks }: { session: Session; blocks: Block[] }) {
+export function BlockTable({ session, blocks, copies }: { session: Session; blocks: Block[]; copies: CopyObject[] }) {
   const ui = useUi();
   const [search, setSearch] = useState('');
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
@@ -26,8 +27,10 @@ export function BlockTable({ session, blocks }: { session: Session; blocks: Bloc
   const found = search ? kept.filter((b) => `${b.name} ${b.group ?? ''}`.toLowerCase().includes(search.toLowerCase())) : kept;
   const groups = new Map<string, Block[]>();
   for (const b of found) if (b.group) groups.set(b.group, [...(groups.get(b.group) ?? []), b]);
-  const rows: (Block | Group)[] = [...[...groups].sort(([a], [b]) => a.localeCompare(b)).flatMap(([name, list]) => [{ name, blocks: list }, ...(folded.has(name) && !search ? [] : list)]), ...found.filter((b) => !b.group)];
-  const order = rows.filter((r): r is Block => 'id' in r);
+  const masterOf = (c: CopyObject) => { const a = session.level.object(c.assembly); return a?.kind === 'assembly' ? a.group : undefined; };
+  const shownCopies = ui.stillOnly ? [] : copies.filter((c) => !search || c.name.toLowerCase().includes(search.toLowerCase()));
+  const rows: (Block | Group | CopyObject)[] = [...[...groups].sort(([a], [b]) => a.localeCompare(b)).flatMap(([name, list]) => [{ name, blocks: list }, ...(folded.has(name) && !search ? [] : list), ...shownCopies.filter((c) => masterOf(c) === name)]), ...found.filter((b) => !b.group), ...shownCopies.filter((c) => !groups.has(masterOf(c) ?? ''))];
+  const order = rows.filter((r): r is Block | CopyObject => 'id' in r);
   const selected = new Set(ui.selection);
 
   const pick = (ids: string[], e: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => {
@@ -53,10 +56,21 @@ export function BlockTable({ session, blocks }: { session: Session; blocks: Bloc
         <button className="act ml-auto" style={{ padding: '0 5px', minHeight: 22 }} aria-pressed={ui.stillOnly} title="list what no asset stands for yet" onClick={() => ui.set({ stillOnly: !ui.stillOnly })}>blockout</button>
         <input className="textf h-[22px] w-20" placeholder="search" aria-label="search blocks" value={search} onChange={(e) => setSearch(e.target.value)} onKeyDown={(e) => e.stopPropagation()} />
       </>}
-      row={(r) => ('id' in r
+      row={(r) => ('id' in r && r.kind === 'copy' ? <CopyRow session={session} copy={r} selected={selected.has(r.id)} onPick={(e) => pick([r.id], e)} /> : 'id' in r
         ? <BlockRow session={session} block={r} selected={selected.has(r.id)} onPick={(e) => pick([r.id], e)} />
         : <GroupRow session={session} group={r} folded={folded.has(r.name)} selected={r.blocks.every((b) => selected.has(b.id))} onFold={() => fold(r.name)} onPick={(e) => pick(r.blocks.map((b) => b.id), e)} />)}
     />
+  );
+}
+
+function CopyRow({ session, copy: c, selected, onPick }: { session: Session; copy: CopyObject; selected: boolean; onPick(e: PickEvent): void }) {
+  return (
+    <Row selected={selected} colour={c.out ? 'var(--ink-2)' : undefined} onClick={onPick}>
+      <span className="w-2" /><Link2 size={14} aria-label="copy" role="img" />
+      <NameCell name={c.name} onRename={(name) => renameObject(session, c.id, name)}><span style={{ textDecoration: c.out ? 'line-through' : undefined }}>{c.name}</span></NameCell>
+      <button className="icon-btn" aria-label={c.hidden ? `show ${c.name}` : `hide ${c.name} from view`} aria-pressed={c.hidden} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: c.id, set: { hidden: !c.hidden } }] }, `${c.hidden ? 'show' : 'hide'} ${c.name}`); }}>{c.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
+      <button className="icon-btn" aria-label={c.out ? `put ${c.name} back into the level` : `take ${c.name} out of the level`} aria-pressed={c.out} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: c.id, set: { out: !c.out } }] }, `${c.out ? 'put back' : 'take out'} ${c.name}`); }}>{c.out ? <LogIn size={14} /> : <LogOut size={14} />}</button>
+    </Row>
   );
 }
 
@@ -86,8 +100,9 @@ function GroupRow({ session, group: { name, blocks }, folded, selected, onFold, 
   return (
     <Row selected={selected} onClick={onPick}>
       <button className="icon-btn -ml-2 w-4" aria-label={folded ? `unfold ${name}` : `fold ${name}`} aria-expanded={!folded} onClick={(e) => { e.stopPropagation(); onFold(); }}>{folded ? <ChevronRight size={14} /> : <ChevronDown size={14} />}</button>
-      <NameCell name={name} onRename={(to) => renameGroup(session, blocks, to)}><b className="font-medium" style={{ textDecoration: out ? 'line-through' : undefined }}>{name}</b></NameCell>
+      <NameCell name={name} onRename={(to) => renameGroup(session, blocks, name, to)}><b className="font-medium" style={{ textDecoration: out ? 'line-through' : undefined }}>{name}</b></NameCell>
       <span className="label fig">{blocks.length}</span>
+      {act(`place a copy of ${name}`, false, () => copyGroup(session, name), <CopyPlus size={14} />)}
       {act(alone ? 'show all blocks again' : `isolate group ${name}`, alone, () => isolate(alone ? undefined : blocks), <Focus size={14} />)}
       {act(locked ? `unlock group ${name}` : `lock group ${name}`, locked, () => lockBlocks(session, blocks, !locked), locked ? <Lock size={14} /> : <LockOpen size={14} />)}
       {act(hidden ? `show group ${name}` : `hide group ${name} from view`, hidden, () => setBlocks(session, blocks, () => ({ hidden: !hidden }), `${hidden ? 'show' : 'hide'} group ${name}:`), hidden ? <EyeOff size={14} /> : <Eye size={14} />)}
