@@ -71,7 +71,7 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
     await expect(page.getByRole('button', { name: 'unlock group adit' })).toBeVisible();
     await blocks.nth(1).click();
     await sheet.type('base', '1');
-    await expect(message).toContainText('locked: unlock first to change it');
+    await expect(message).toContainText('box 1 is locked: unlock first to change it');
     expect(await sheet.number('base')).toBe(0);
     await page.getByRole('button', { name: 'unlock group adit' }).click();
     const triangles = async () => Number(await page.getByTestId('drawn').getAttribute('data-list-triangles'));

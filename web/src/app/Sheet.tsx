@@ -78,10 +78,10 @@ export function Sheet({ session }: { session: Session }) {
   useEffect(() => {
     view?.overlay.setDots(dots);
     view?.setSlopeReading(ui.reading === 'slope');
-    view?.setBlockoutReading(ui.reading === 'blockout');
+    view?.blocks.markStill(ui.reading === 'blockout');
     view?.setWorkLight(ui.workLight);
     view?.setWithout(ui.without);
-    view?.setIsolated(ui.isolated);
+    view?.blocks.isolate(ui.isolated);
   }, [view, ui.reading, ui.workLight, ui.without, ui.isolated, dots]);
 
   useFigures(session, view, walking.walk !== undefined);

@@ -8,10 +8,10 @@ export function useRunning(view: LevelView | undefined, walking: boolean): void 
   useEffect(() => {
     if (!view || !running || walking) return;
     const start = performance.now();
-    const timer = setInterval(() => view.showMovers((performance.now() - start) / 1000), 50);
+    const timer = setInterval(() => view.blocks.runTo((performance.now() - start) / 1000), 50);
     return () => {
       clearInterval(timer);
-      view.showMovers(undefined);
+      view.blocks.runTo(undefined);
     };
   }, [view, running, walking]);
 }

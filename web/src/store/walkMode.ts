@@ -69,7 +69,7 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
       walker.step({ x: Math.sin(a) * forward + Math.cos(a) * right, z: -Math.cos(a) * forward + Math.sin(a) * right, run: held.has('ShiftLeft') || held.has('ShiftRight'), jump: held.has('Space') });
     }
     if (steps > 0) {
-      view.showMovers(walker.time);
+      view.blocks.runTo(walker.time);
       show();
     }
   };
@@ -104,7 +104,7 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
       cancelAnimationFrame(raf);
       unsubscribe();
       walker.dispose();
-      view.showMovers(undefined);
+      view.blocks.runTo(undefined);
       useUi.getState().set({ mode: back.mode, feet: undefined });
       view.setPose(back.pose);
     },

@@ -12,11 +12,12 @@ export function selectedBlocks(session: Session): Block[] {
 
 const many = (blocks: Block[]): string => (blocks.length === 1 ? blocks[0].name : `${blocks.length} blocks`);
 
-/** Says how many are locked and takes them out of a list that is to be changed. */
+/** Those of a list that are not locked; says which others stay as they are. */
 export function unlocked<T extends { kind: string; name: string }>(session: Session, list: readonly T[]): T[] {
-  const free = list.filter((t) => !(t as Partial<Block>).locked);
-  if (free.length < list.length) session.say(`${list.length - free.length === 1 ? list.find((t) => !free.includes(t))!.name : `${list.length - free.length} blocks`} locked: unlock first to change ${free.length < list.length - 1 ? 'them' : 'it'}`, true);
-  return free;
+  const locked = list.filter((t) => (t as Partial<Block>).locked);
+  if (locked.length === 1) session.say(`${locked[0].name} is locked: unlock first to change it`, true);
+  else if (locked.length > 1) session.say(`${locked.length} blocks are locked: unlock first to change them`, true);
+  return list.filter((t) => !(t as Partial<Block>).locked);
 }
 
 /** Fields that lie beside what a lock protects. */
@@ -24,11 +25,11 @@ const LOOSE = ['hidden', 'out', 'group', 'name', 'locked'];
 
 /** @param set new fields of a block; `null` takes an optional one away */
 export function setBlocks(session: Session, blocks: Block[], set: (block: Block) => { [K in keyof Omit<Block, 'id' | 'kind' | 'version'>]?: Block[K] | null }, verb: string): boolean {
-  const patches = blocks.map((b) => ({ b, set: set(b) }));
-  const free = unlocked(session, patches.filter((p) => !Object.keys(p.set).every((k) => LOOSE.includes(k))).map((p) => p.b));
-  const kept = patches.filter((p) => !p.b.locked || free.includes(p.b) || Object.keys(p.set).every((k) => LOOSE.includes(k)));
-  if (kept.length === 0) return false;
-  return session.commit({ kind: 'set', patches: kept.map((p) => ({ id: p.b.id, set: p.set })) }, `${verb} ${many(kept.map((p) => p.b))}`);
+  const patches = blocks.map((b) => ({ id: b.id, set: set(b) }));
+  const loose = patches.every((p) => Object.keys(p.set).every((k) => LOOSE.includes(k)));
+  const free = loose ? blocks : unlocked(session, blocks);
+  const ids = new Set(free.map((b) => b.id));
+  return free.length > 0 && session.commit({ kind: 'set', patches: patches.filter((p) => ids.has(p.id)) }, `${verb} ${many(free)}`);
 }
 
 export const lockBlocks = (session: Session, blocks: Block[], locked: boolean): boolean => setBlocks(session, blocks, () => ({ locked: locked || null }), locked ? 'lock' : 'unlock');

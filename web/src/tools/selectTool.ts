@@ -23,7 +23,7 @@ export function selectTool({ session, view }: ToolContext): Tool {
   const stop = () => {
     grab = undefined;
     shift = [0, 0, 0];
-    view.setBlockPreview(undefined);
+    view.blocks.preview(undefined);
     view.setPiecePreview(undefined);
   };
 
@@ -86,7 +86,7 @@ export function selectTool({ session, view }: ToolContext): Tool {
         else if (t.kind === 'copy') for (const b of blocksOfCopy(session, { ...t, id })) blocks.set(b.id, b);
         else if (t.kind === 'piece') pieces.set(id, { ...t, id });
       }
-      view.setBlockPreview(blocks.size > 0 ? blocks : undefined);
+      view.blocks.preview(blocks.size > 0 ? blocks : undefined);
       view.setPiecePreview(pieces.size > 0 ? pieces : undefined);
     },
     end() {

@@ -1,7 +1,5 @@
 import { Group, Mesh, OrthographicCamera, PerspectiveCamera, PlaneGeometry, Scene, ShaderMaterial, GLSL3, Vector2, Vector3, WebGLRenderTarget, type IUniform, type WebGLRenderer } from 'three';
-import type { BuiltBlock } from '@rammer/core/block/build';
-import { moverOffset } from '@rammer/core/block/mover';
-import { batchList, blockDrawables, tally, terrainDrawables, updateTerrainDrawables, type Batch, type Drawable } from '@rammer/core/cost/batches';
+import { batchList, tally, terrainDrawables, updateTerrainDrawables, type Batch, type Drawable } from '@rammer/core/cost/batches';
 import { instanceDrawables, pieceCells, plantCells, waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
 import { crowns } from '@rammer/core/growth/crowns';
@@ -12,18 +10,18 @@ import type { Block, Mood, Piece, Pose } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { moodOf } from '@rammer/core/mood/moods';
 import { tanDeg } from '@rammer/core/num/trig';
-import { add, type Vec3 } from '@rammer/core/num/vec';
+import type { Vec3 } from '@rammer/core/num/vec';
 import { groundAlong, type Ground } from '@rammer/core/surface/groundAt';
 import type { Rect, Terrain } from '@rammer/core/earth/compose';
 import type { LevelChange, Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
 import { assetPicture } from './assetPicture';
-import { BlockView } from './blockView';
 import { Governor, SLOWEST, type Quality } from './governor';
 import { Look } from './look';
 import { Overlay } from './overlay';
 import { pixelsPerMetre, project, rayAt, type Projected } from './project';
 import { InstanceView } from './instanceView';
+import { ShownBlocks } from './shownBlocks';
 import { SKY_FRAGMENT, SKY_VERTEX } from './shaders';
 import { WaterView } from './waterView';
 import { TerrainView } from './terrainView';
@@ -68,9 +66,8 @@ export class LevelView {
   private readonly terrainView: TerrainView;
   private readonly instanceView: InstanceView;
   private readonly waterView: WaterView;
-  private readonly blockView: BlockView;
+  readonly blocks: ShownBlocks;
   private terrainParts: Drawable[] = [];
-  private blockParts: Drawable[] = [];
   private instanceParts: Drawable[] = [];
   private waterParts: Drawable[] = [];
   /** spenders that are left out of the picture, as `course` or `course/of` */
@@ -80,10 +77,6 @@ export class LevelView {
   private previewPieces?: Map<string, Piece>;
   /** the grid that `terrainParts` belong to */
   private partsGrid?: Grid;
-  private moverTime?: number;
-  private isolated?: ReadonlySet<string>;
-  private previewBlocks?: Map<string, Block>;
-  private previewBuilt?: ReadonlyMap<string, BuiltBlock>;
   private lightTimer?: ReturnType<typeof setTimeout>;
   private lightTicket = 0;
   private readonly options = drawOptions();
@@ -106,14 +99,14 @@ export class LevelView {
     renderer.autoClear = false;
     renderer.info.autoReset = false;
     this.terrainView = new TerrainView(this.terrainGroup, session.terrain, session.made.ground, this.shared);
-    this.blockView = new BlockView(this.blockGroup, this.shared);
+    this.blocks = new ShownBlocks(this.blockGroup, this.shared, session.made, () => this.request());
     this.instanceView = new InstanceView(this.instanceGroup, this.shared, this.options.apart);
     this.waterView = new WaterView(this.waterGroup, this.shared);
     this.refreshMood();
     this.refreshSurfaces();
     this.terrainParts = terrainDrawables(session.terrain);
     this.partsGrid = session.terrain.grid;
-    this.refreshBlocks();
+    this.blocks.refresh();
     this.refreshInstances();
     this.refreshWater();
     void earthWorker().textures().then((data) => {
@@ -136,7 +129,7 @@ export class LevelView {
     clearTimeout(this.lightTimer);
     this.governor.dispose();
     this.terrainView.dispose();
-    this.blockView.dispose();
+    this.blocks.dispose();
     this.instanceView.dispose();
     this.waterView.dispose();
     this.look.dispose();
@@ -190,7 +183,7 @@ export class LevelView {
   pick(x: number, y: number, except?: ReadonlySet<string>): Pick | undefined {
     const { origin, direction } = this.ray(x, y);
     const { terrain, made } = this.session;
-    const unseen = (p: Block | Piece) => p.hidden || except?.has(p.id) || (p.kind === 'block' && this.isolated !== undefined && !this.isolated.has(p.id));
+    const unseen = (p: Block | Piece) => p.hidden || except?.has(p.id) || (p.kind === 'block' && !this.blocks.among(p.id));
     const blocks = this.session.blocks.filter((b) => !unseen(b));
     const hidden = new Set([...made.pieces, ...made.blocks].filter(unseen).map((p) => p.id));
     return groundAlong(terrain, blocks, origin, direction, undefined, { ground: made.ground, meshes: made.meshes, pieces: made.placed.filter((m) => !hidden.has(m.id)) });
@@ -201,7 +194,7 @@ export class LevelView {
   private levelChanged(change: LevelChange): void {
     if (change.rect) this.terrainChanged(change.rect);
     if (change.ground) this.groundChanged(change.ground);
-    if (change.blocks) this.refreshBlocks();
+    if (change.blocks) this.blocks.refresh();
     if (change.pieces || change.plants) this.refreshInstances();
     if (change.pieces || change.rect) this.refreshWater();
     if (change.objects) {
@@ -235,7 +228,7 @@ export class LevelView {
 
   private refreshTops(): void {
     const painted = this.look.setTops(this.session.made.ground);
-    this.blockView.setPainted(painted);
+    this.blocks.setPainted(painted);
     this.instanceView.setPainted(painted);
   }
 
@@ -283,7 +276,7 @@ export class LevelView {
 
   /** Everything the level draws, what is left out excepted. */
   drawables(): Drawable[] {
-    const all = [...this.terrainParts, ...this.blockParts, ...this.instanceParts, ...this.waterParts];
+    const all = [...this.terrainParts, ...this.blocks.parts, ...this.instanceParts, ...this.waterParts];
     return this.without.size === 0 ? all : all.filter((d) => !this.without.has(d.course) && !this.without.has(`${d.course}/${d.of}`));
   }
 
@@ -302,64 +295,11 @@ export class LevelView {
     this.request();
   }
 
-  private refreshBlocks(): void {
-    const preview = this.previewBlocks;
-    const { made } = this.session;
-    const { isolated } = this;
-    const known = new Set(made.blocks.map((b) => b.id));
-    const dragged = preview ? [...made.blocks.map((b) => preview.get(b.id) ?? b), ...[...preview.values()].filter((b) => !known.has(b.id))] : made.blocks;
-    const shown = isolated ? dragged.map((b) => (isolated.has(b.id) || !known.has(b.id) ? b : { ...b, hidden: true })) : dragged;
-    // A solid that still waits for its mesh is drawn as its own shape.
-    const still = preview && this.previewBuilt ? this.previewBuilt : made.built;
-    const { moved, built } = this.moverTime === undefined || made.movers.size === 0 ? { moved: shown, built: still } : atTime(shown, still, this.moverTime);
-    const cells = this.blockView.update(moved, built);
-    this.blockParts = blockDrawables(cells, built);
-  }
-
-  /** Shows movers where they are at a time, seconds; `undefined` at their own places. */
-  showMovers(time?: number): void {
-    if (time === this.moverTime || (this.session.made.movers.size === 0 && this.moverTime === undefined)) return;
-    this.moverTime = time;
-    this.refreshBlocks();
-    this.request();
-  }
-
-  /** Shows these blocks only; `undefined` shows all. */
-  setIsolated(ids?: ReadonlySet<string>): void {
-    if (ids === this.isolated) return;
-    this.isolated = ids;
-    this.refreshBlocks();
-    this.request();
-  }
-
-  /** Blocks shown other than they are, or copies that are not there yet, while a handle is dragged. `undefined` ends it. */
-  setBlockPreview(blocks?: Map<string, Block>): void {
-    this.previewBlocks = blocks;
-    if (!blocks) this.previewBuilt = undefined;
-    this.refreshBlocks();
-    this.request();
-    if (blocks) void this.cutPreview(blocks);
-  }
-
-  /** What the dragged blocks cut, or are cut by, as soon as the worker has it. */
-  private async cutPreview(blocks: Map<string, Block>): Promise<void> {
-    const { made } = this.session;
-    const known = new Set(made.blocks.map((b) => b.id));
-    const wanted = [...made.blocks.map((b) => blocks.get(b.id) ?? b), ...[...blocks.values()].filter((b) => !known.has(b.id))];
-    if (made.built.size === 0 && !wanted.some((b) => b.op === 'void')) return;
-    const built = await made.preview(wanted, [...blocks.keys()]);
-    if (!built || !this.previewBlocks) return;
-    this.previewBuilt = built;
-    this.refreshBlocks();
-    this.request();
-  }
-
   /** A picture of an asset beside the player's figure, for the library. */
   assetPicture(asset: Asset): string { return assetPicture(this.renderer, this.shared, asset, playerBody(this.session.level).figures); }
 
   setWorkLight(on: boolean): void { this.shared.uWork.value = on ? 1 : 0; this.request(); }
   setSlopeReading(on: boolean): void { this.terrainView.reading = on; this.request(); }
-  setBlockoutReading(on: boolean): void { this.blockView.setStill(on); this.request(); }
 
   /** Shadows and open sky are worked out again in the worker once the level has been still for a moment. */
   private scheduleLight(): void {
@@ -404,7 +344,7 @@ export class LevelView {
   private paint(batches: readonly Batch[], ratio: number, height: number, quick = false): { eye: PerspectiveCamera | OrthographicCamera; counted: Drawn['counted'] } {
     const { renderer, camera } = this;
     this.terrainView.show(new Map(batches.filter((b) => b.course === 'terrain').map((b) => [b.key, b.lod])), camera.eye, quick);
-    this.blockView.show(new Set(batches.filter((b) => b.course === 'blocks').map((b) => b.key)));
+    this.blocks.show(new Set(batches.filter((b) => b.course === 'blocks').map((b) => b.key)));
     this.instanceView.show(new Map(batches.filter((b) => b.course === 'kit' || b.course === 'plants').map((b) => [b.key, b.lod])));
     this.waterView.show(new Set(batches.filter((b) => b.course === 'water').map((b) => b.key)));
     const eye = this.placeCamera();
@@ -473,19 +413,6 @@ export class LevelView {
     c.updateMatrixWorld();
     return c;
   }
-}
-
-/** Blocks and their meshes with the movers among them where they are at a time. */
-function atTime(blocks: readonly Block[], built: ReadonlyMap<string, BuiltBlock>, time: number): { moved: Block[]; built: ReadonlyMap<string, BuiltBlock> } {
-  const meshes = new Map(built);
-  const moved = blocks.map((b) => {
-    if (!b.stops) return b;
-    const by = moverOffset(b.stops, time);
-    const mesh = meshes.get(b.id);
-    if (mesh) meshes.set(b.id, { ...mesh, key: `${mesh.key}@${by.join()}`, positions: mesh.positions.map((v, i) => v + by[i % 3]) });
-    return { ...b, at: add(b.at, by) };
-  });
-  return { moved, built: meshes };
 }
 
 /** `draw=` of a link, for benchmarks: `fixed` quality, that of a software renderer in motion, `fine` without LODs, `all` without culling, `apart` without instancing. */

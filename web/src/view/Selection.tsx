@@ -44,7 +44,7 @@ export function Selection({ session, view }: { session: Session; view: LevelView
     const moved = chosen.flatMap((t) => { const b = next?.get(t.id); return b ? [followBlock(session, t, b)] : []; });
     const blocksMoved = moved.flatMap((t) => (t.kind === 'block' ? [t] : t.kind === 'copy' ? blocksOfCopy(session, t) : []));
     const piecesMoved = moved.filter((t) => t.kind === 'piece');
-    view.setBlockPreview(blocksMoved.length > 0 ? new Map(blocksMoved.map((t) => [t.id, t])) : undefined);
+    view.blocks.preview(blocksMoved.length > 0 ? new Map(blocksMoved.map((t) => [t.id, t])) : undefined);
     view.setPiecePreview(piecesMoved.length > 0 ? new Map(piecesMoved.map((t) => [t.id, t])) : undefined);
   };
   const isBlock = chosen[0].kind === 'block';
