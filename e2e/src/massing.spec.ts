@@ -94,6 +94,15 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
     const triangles = async () => Number(await page.getByTestId('drawn').getAttribute('data-list-triangles'));
     await page.waitForTimeout(1500);
     const whole = await triangles();
+    // A master that is moved whole leaves its copy where it stands.
+    await page.getByRole('button', { name: 'fold adit', exact: true }).click();
+    await rows.getByRole('row', { name: /^.*adit 2/ }).first().click();
+    await view.focus();
+    await page.keyboard.press('ArrowLeft');
+    await rows.getByRole('row', { name: /adit copy 1/ }).click();
+    expect(await sheet.number('x')).toBe(72);
+    await page.keyboard.press('Control+z');
+    await page.getByRole('button', { name: 'unfold adit', exact: true }).click();
     // Taken out of the master, the tunnel is out of the copy too: two masses without a bore.
     await page.getByRole('button', { name: 'take tunnel void 1 out of the level' }).click();
     await expect.poll(triangles).toBeLessThan(whole);

@@ -113,3 +113,37 @@ test('fetches at most 1.2 MB of code until the first picture', async ({ page, ra
   expect(sizes.size).toBeGreaterThan(2);
   expect(total).toBeLessThan(1_200_000);
 });
+
+test('one finger turns the view, two draw it nearer, a tap selects', async ({ page, rammer, faults }) => {
+  const sheet = new Sheet(page);
+  await sheet.newLevel(rammer.base, 'Touched yard');
+  await sheet.stage('Earth');
+  await sheet.type('height', '0');
+  await sheet.plan(80, 80, 30, { stage: 'block' });
+  await page.getByTestId('view').locator('canvas').focus();
+  await page.keyboard.press('r');
+  await sheet.click([80, 0, 80]);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await sheet.look({ view: 'orbit', target: [80, 1, 80], yaw: 20, pitch: -30, distance: 20 }, { stage: 'block' });
+  const client = await page.context().newCDPSession(page);
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...points: [number, number][]) => client.send('Input.dispatchTouchEvent', { type, touchPoints: points.map(([x, y], id) => ({ x, y, id })) });
+  await touch('touchStart', [600, 300]);
+  for (let i = 1; i <= 5; i++) await touch('touchMove', [600 + i * 20, 300]);
+  await touch('touchEnd');
+  const turned = await sheet.pose();
+  expect(turned.yaw).toBeCloseTo(48, 0);
+  expect(turned.distance).toBe(20);
+  await touch('touchStart', [600, 300], [700, 300]);
+  for (let i = 1; i <= 5; i++) await touch('touchMove', [600 - i * 10, 300], [700 + i * 10, 300]);
+  await touch('touchEnd');
+  const nearer = await sheet.pose();
+  expect(nearer.distance).toBeCloseTo(10, 0);
+  expect(nearer.yaw).toBeCloseTo(48, 0);
+  await expect(page.getByTestId('selection')).toHaveCount(0);
+  const at = await sheet.pixel([80, 1.2, 80]);
+  await touch('touchStart', at);
+  await touch('touchEnd');
+  await expect(page.getByTestId('selection')).toHaveCount(1);
+  expect(faults).toEqual([]);
+});

@@ -1,6 +1,7 @@
 import type { Block } from '@rammer/core/level/objects';
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
+import { withPivots } from './pivots';
 
 /** What can be done to selected blocks; each is one edit. */
 export function selectedBlocks(session: Session): Block[] {
@@ -29,7 +30,7 @@ export function setBlocks(session: Session, blocks: Block[], set: (block: Block)
   const loose = patches.every((p) => Object.keys(p.set).every((k) => LOOSE.includes(k)));
   const free = loose ? blocks : unlocked(session, blocks);
   const ids = new Set(free.map((b) => b.id));
-  return free.length > 0 && session.commit({ kind: 'set', patches: patches.filter((p) => ids.has(p.id)) }, `${verb} ${many(free)}`);
+  return free.length > 0 && session.commit({ kind: 'set', patches: withPivots(session, patches.filter((p) => ids.has(p.id))) }, `${verb} ${many(free)}`);
 }
 
 export const lockBlocks = (session: Session, blocks: Block[], locked: boolean): boolean => setBlocks(session, blocks, () => ({ locked: locked || null }), locked ? 'lock' : 'unlock');

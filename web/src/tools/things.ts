@@ -3,8 +3,7 @@ import { meshGrid } from '@rammer/core/block/placedMesh';
 import { blockSolid } from '@rammer/core/block/solid';
 import { assetBounds } from '@rammer/core/kit/asset';
 import { ownerOf } from '@rammer/core/level/copies';
-import { ofKind } from '@rammer/core/level/level';
-import type { Assembly, Block, CopyObject, Piece, PlantObject } from '@rammer/core/level/objects';
+import type { Block, CopyObject, Piece, PlantObject } from '@rammer/core/level/objects';
 import { sinCosDeg } from '@rammer/core/num/trig';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { groundAt } from '@rammer/core/surface/groundAt';
@@ -12,6 +11,7 @@ import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
 import { unlocked } from './blockActions';
 import { newId, nextName } from './names';
+import { withPivots } from './pivots';
 
 /** What can be selected and moved: a block, a copy of an assembly, a piece, a plant set by hand. Each action is one edit. */
 export type Thing = Block | CopyObject | Piece | PlantObject;
@@ -28,25 +28,14 @@ export function things(session: Session, ids: readonly string[] = useUi.getState
 
 export const many = (list: readonly Thing[]): string => (list.length === 1 ? list[0].name : `${list.length} things`);
 
-/** @param moved how far all of them go, where that is what is done: a master that goes whole takes its pivot along, and its copies stay */
-export function setThings(session: Session, list: readonly Thing[], set: (thing: Thing) => Record<string, unknown>, verb: string, moved?: Vec3): boolean {
+export function setThings(session: Session, list: readonly Thing[], set: (thing: Thing) => Record<string, unknown>, verb: string): boolean {
   const free = unlocked(session, list);
   if (free.length === 0) return false;
-  const pivots = moved ? wholeMasters(session, free).map((a) => ({ id: a.id, set: { pivot: a.pivot.map((v, k) => mm(v + moved[k])) } })) : [];
-  return session.commit({ kind: 'set', patches: [...free.map((t) => ({ id: t.id, set: set(t) })), ...pivots] }, `${verb} ${many(free)}`);
-}
-
-/** Assemblies whose whole master is among some things. */
-function wholeMasters(session: Session, list: readonly Thing[]): Assembly[] {
-  const ids = new Set(list.map((t) => t.id));
-  return ofKind(session.level, 'assembly').filter((a) => {
-    const masters = ofKind(session.level, 'block').filter((b) => b.group === a.group);
-    return masters.length > 0 && masters.every((b) => ids.has(b.id));
-  });
+  return session.commit({ kind: 'set', patches: withPivots(session, free.map((t) => ({ id: t.id, set: set(t) }))) }, `${verb} ${many(free)}`);
 }
 
 export function moveThings(session: Session, ids: readonly string[], by: Vec3): void {
-  setThings(session, things(session, ids), (t) => ({ at: [mm(t.at[0] + by[0]), mm(t.at[1] + by[1]), mm(t.at[2] + by[2])] }), 'move', by);
+  setThings(session, things(session, ids), (t) => ({ at: [mm(t.at[0] + by[0]), mm(t.at[1] + by[1]), mm(t.at[2] + by[2])] }), 'move');
 }
 
 /** A plant that was generated once stays away when it is deleted: it becomes one that is gone. */

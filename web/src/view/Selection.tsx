@@ -157,12 +157,11 @@ function Handles({ session, view, blocks, mode, preview }: HandleProps) {
       preview(undefined);
       if (!done?.changed) return;
       const before = new Map(done.from.map((b) => [b.id, b]));
-      const moved = verb === 'move' ? sub([...done.changed.values()][0].at, done.from[0].at) : undefined;
       const list = [...done.changed.values()].filter((b) => JSON.stringify(b) !== JSON.stringify(before.get(b.id)));
       setThings(session, things(session, list.map((b) => b.id)), (t) => {
         const n = followBlock(session, t, done.changed!.get(t.id)!);
         return { at: n.at.map(mm) as Vec3, turn: mm(n.turn), ...(n.kind !== 'block' ? {} : isDrawn(n.shape) ? { size: n.size, line: n.line, tall: n.tall, wide: n.wide } : { size: n.size.map(mm) as Vec3 }) };
-      }, verb, moved);
+      }, verb);
     },
   });
 

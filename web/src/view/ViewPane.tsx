@@ -16,6 +16,7 @@ import { Notes } from './Notes';
 import { ReferencePictures } from './ReferencePictures';
 import { Selection } from './Selection';
 import { Spans } from './Spans';
+import { Fingers } from './touch';
 import { StillBlockout } from './StillBlockout';
 import { Voids } from './Voids';
 
@@ -53,6 +54,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
   const tool = useRef<Tool>(undefined);
   const [, redraw] = useState(0);
   const drag = useRef<Drag>(undefined);
+  const fingers = useRef(new Fingers());
 
   useEffect(() => {
     if (!view) return;
@@ -91,8 +93,27 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
     view!.overlay.setStaff(p && useUi.getState().mode === 'orbit' ? p.point : undefined);
   };
 
+  const at = (e: PointerEvent): [number, number] => {
+    const box = frame.current!.getBoundingClientRect();
+    return [e.clientX - box.left, e.clientY - box.top];
+  };
+
+  /** A tap of one finger picks; everything else that changes the level is for a pen or a mouse. */
+  const tap = (e: PointerEvent) => {
+    if (toolId !== 'select') return;
+    const te = event(e);
+    hover(te);
+    if (tool.current?.begin(te)) tool.current.end(te);
+    redraw((n) => n + 1);
+  };
+
   const down = (e: PointerEvent) => {
     if (!view) return;
+    if (e.pointerType === 'touch') {
+      frame.current!.setPointerCapture(e.pointerId);
+      fingers.current.press(e.pointerId, at(e), e.timeStamp);
+      return;
+    }
     frame.current!.setPointerCapture(e.pointerId);
     (frame.current!.querySelector('canvas') as HTMLElement | null)?.focus({ preventScroll: true });
     if (e.button === 0) {
@@ -108,6 +129,11 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
 
   const move = (e: PointerEvent) => {
     if (!view) return;
+    if (e.pointerType === 'touch') {
+      if (walk) walk.look(e.movementX, e.movementY);
+      else view.setPose(fingers.current.move(e.pointerId, at(e), view.pose, 1 / view.pixelsPerMetre(view.pose.target)));
+      return;
+    }
     const d = drag.current;
     if (!d || d.kind === 'tool') {
       const te = event(e);
@@ -126,6 +152,10 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
 
   const up = (e: PointerEvent) => {
     if (!view) return;
+    if (e.pointerType === 'touch') {
+      if (fingers.current.lift(e.pointerId, at(e), e.timeStamp)) tap(e);
+      return;
+    }
     if (drag.current?.kind === 'tool') tool.current?.end(event(e));
     drag.current = undefined;
     redraw((n) => n + 1);
@@ -136,7 +166,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
       ref={frame} className="relative h-full w-full overflow-hidden" data-testid="view" data-mode={mode}
       style={{ cursor: toolId === 'select' ? 'default' : 'crosshair', touchAction: 'none' }}
       onPointerDown={down} onPointerMove={move} onPointerUp={up} onContextMenu={(e) => e.preventDefault()}
-      onPointerCancel={() => { tool.current?.cancel(); drag.current = undefined; }}
+      onPointerCancel={() => { tool.current?.cancel(); drag.current = undefined; fingers.current.clear(); }}
       onPointerLeave={() => { if (!drag.current) { useUi.getState().set({ hover: undefined }); view?.overlay.setStaff(undefined); } }}
     >
       <Canvas frameloop="never" flat gl={{ antialias: false, alpha: false, powerPreference: 'high-performance', stencil: false }} tabIndex={-1} style={{ position: 'absolute', inset: 0 }} resize={{ debounce: 0 }}
