@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { SHIPPED_BODIES } from '../body/bodies';
-import { BlockBuilder } from '../block/build';
+import { BlockBuilder, builtSolid } from '../block/build';
 import type { SolidKernel } from '../block/kernel';
 import { loadSolidKernel } from '../block/loadKernel';
 import { assemble, levelDrawables, needsKernel } from '../cost/parts';
@@ -13,7 +13,7 @@ import { checkLevel } from '../snag/checkLevel';
 import { makeWalker } from './walker';
 import { groundAt } from '../surface/groundAt';
 import { loadKernels } from '../testing/kernels';
-import { testBlock, testLevel } from '../testing/levels';
+import { terrainOf, testBlock, testLevel } from '../testing/levels';
 
 let solids: SolidKernel;
 beforeAll(async () => { solids = await loadSolidKernel(); });
@@ -131,6 +131,29 @@ describe('a stair of blocks', () => {
       for (let i = 0; i < 60 * 3; i++) walker.step({ x: dx, z: dz, run: false, jump: false });
       expect(walker.at[1], `turned ${turn}`).toBeGreaterThan(2);
       walker.dispose();
+    }
+  });
+});
+
+describe('a stair where the head has hardly room', () => {
+  it('is begun under a lintel and gone up past the stairwell\'s edge, wherever the steps of the clock fall', async () => {
+    const shell = { op: 'void' as const, cuts: 'group' as const, group: 'shell' };
+    const [x, z] = [30, 32];
+    const blocks = [
+      testBlock('box', [8, 5.8, 6], [x + 2, 0, z], 0, { group: 'shell' }),
+      testBlock('box', [7.4, 2.5, 5.4], [x + 2, 0, z], 0, shell), testBlock('box', [7.4, 2.6, 5.4], [x + 2, 2.8, z], 0, shell),
+      // The stairwell ends where the third step's riser has the body's back.
+      testBlock('box', [1.2, 0.6, 4.8], [x, 2.4, z - 0.3], 0, shell),
+      testBlock('box', [1, 2.1, 0.5], [x, 0, z + 2.85], 0, shell),
+      testBlock('stair', [4.48, 2.8, 1], [x, 0, z], 90, { steps: 16 }),
+    ];
+    const { rapier } = await loadKernels();
+    const walls = new BlockBuilder(solids).build(blocks).map(builtSolid);
+    for (const off of [0, 0.0037, 0.0111, 0.0185, 0.0259, 0.0296]) {
+      const w = makeWalker(rapier, SHIPPED_BODIES.adult, terrainOf(() => 0), [], [x + off, 0.05, z + 6 + off], walls);
+      for (let i = 0; i < 420; i++) w.step({ x: 0, z: -1, run: false, jump: false });
+      expect(w.at[1], `${off} m`).toBeGreaterThan(2.5);
+      w.dispose();
     }
   });
 });

@@ -46,6 +46,10 @@ export interface Mover {
 export const WALK_STEP = 1 / 60;
 /** Gap the controller keeps to everything, metres. */
 const SKIN = 0.02;
+/** Steps of the clock between two tries to get up by hand. */
+const TRY_AGAIN = 9;
+/** How far a foot is set on a step at least, metres. */
+const FOOT = 0.06;
 /** Cells around the walker that have colliders. */
 const AROUND = 1;
 
@@ -71,6 +75,7 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
   const cells = new Map<string, Rapier.Collider[]>();
   let fall = 0;
   let grounded = false;
+  let rest = 0;
   const feet: Vec3 = [...at];
 
   let time = 0;
@@ -161,6 +166,34 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
     return controller.computedMovement();
   };
 
+  /**
+   * A step up by hand: as far up as there is room over the head, on by the step or a foot's width, and down
+   * again. `undefined` where that leads nowhere.
+   */
+  const stepUp = ([x, , z]: Vec3): { x: number; y: number; z: number } | undefined => {
+    controller.disableAutostep();
+    controller.disableSnapToGround();
+    const go = (by: { x: number; y: number; z: number }) => {
+      controller.computeColliderMovement(collider, by);
+      const moved = { ...controller.computedMovement() };
+      const at = collider.translation();
+      collider.setTranslation({ x: at.x + moved.x, y: at.y + moved.y, z: at.z + moved.z });
+      return moved;
+    };
+    const length = Math.sqrt(x * x + z * z);
+    const on = Math.max(1, FOOT / length);
+    const up = go({ x: 0, y: body.step + 0.005, z: 0 }).y;
+    const forth = go({ x: x * on, y: 0, z: z * on });
+    const down = go({ x: 0, y: -up, z: 0 }).y;
+    place();
+    const rise = up + down;
+    const far = Math.sqrt(forth.x * forth.x + forth.z * forth.z);
+    if (rise <= 0.01 || rise > body.step + 0.005 || far <= length * 0.5) return undefined;
+    // A face too steep to walk is no tread, under the middle of the body or under its front.
+    const too = (ahead: number) => groundAt(ground, grid, [feet[0] + forth.x + (x / length) * ahead, feet[1] + rise + 0.1, feet[2] + forth.z + (z / length) * ahead], { meshes: standing }).slope > body.maxSlope + 0.5;
+    return too(0) || too(body.radius) ? undefined : { x: forth.x, y: rise, z: forth.z };
+  };
+
   place();
   ensureCells();
 
@@ -183,8 +216,17 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
       else controller.enableSnapToGround(body.step);
       let moved = move(wanted, body.step);
       // The controller wants its whole step free over the head before it takes a low one: under a lintel or a stairwell's edge half a step is tried.
-      if (grounded && lift <= 0 && moved.x * moved.x + moved.z * moved.z < (wanted[0] * wanted[0] + wanted[2] * wanted[2]) * 0.01) moved = move(wanted, body.step / 2);
-      grounded = controller.computedGrounded();
+      const stuck = () => grounded && lift <= 0 && moved.x * moved.x + moved.z * moved.z < (wanted[0] * wanted[0] + wanted[2] * wanted[2]) * 0.01;
+      const going = wanted[0] !== 0 || wanted[2] !== 0;
+      if (going && stuck()) moved = move(wanted, body.step / 2);
+      let stepped: ReturnType<typeof stepUp>;
+      if (going && stuck()) {
+        // Against a wall it leads nowhere, and its three casts are dear: it is tried now and then.
+        if (rest > 0) rest--;
+        else if (!(stepped = stepUp(wanted))) rest = TRY_AGAIN;
+      } else rest = 0;
+      if (stepped) moved = stepped;
+      grounded = stepped !== undefined || controller.computedGrounded();
       if (lift > 0 && moved.y < lift * 0.5) fall = Math.min(fall, 0);
       if (grounded && fall < 0) fall = 0;
       feet[0] = Math.min(Math.max(feet[0] + moved.x, body.radius), ground.grid.width - body.radius);
