@@ -72,6 +72,8 @@ describe('a wall along a line', () => {
     expect(refused({ ...drawn('wall', L), size: [1, 2, 3] })).toMatch(/size of a wall follows from its line/);
     expect(refused({ ...drawn('wall', L), line: undefined })).toMatch(/wants at least 2 corners/);
     expect(refused({ ...drawn('wall', L), tall: -1 })).toMatch(/at least 0.05 m/);
+    expect(refused({ ...drawn('wall', L), line: [[0, 0, 0], [NaN, 0, 0]] })).toMatch(/line.1.0: .*NaN/);
+    expect(refused({ ...drawn('wall', L), line: Array.from({ length: 201 }, (_, i): Vec3 => [i, 0, 0]) })).toMatch(/at most 200 corners/);
   });
 });
 

@@ -23,5 +23,7 @@ describe('a reference picture', () => {
   it('that is none is refused by name', async () => {
     expect(await pictureGlb(Uint8Array.of(1, 2, 3), 'x')).toMatchObject({ ok: false, code: 'png-invalid' });
     expect(await pictureGlb(png.subarray(0, 40), 'x')).toMatchObject({ ok: false });
+    expect(await pictureGlb(new Uint8Array(), 'x')).toMatchObject({ ok: false, code: 'png-invalid' });
+    expect(await pictureOf(Uint8Array.of(1, 2, 3))).toMatchObject({ ok: false, code: 'glb-invalid' });
   });
 });

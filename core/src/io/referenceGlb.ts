@@ -27,6 +27,11 @@ export async function pictureGlb(png: Uint8Array, name: string): Promise<Outcome
 
 /** The picture that a reference's mesh carries, as PNG. */
 export async function pictureOf(glb: Uint8Array): Promise<Outcome<Uint8Array>> {
-  const image = (await new WebIO().readBinary(glb)).getRoot().listTextures()[0]?.getImage();
+  let image: Uint8Array | null | undefined;
+  try {
+    image = (await new WebIO().readBinary(glb)).getRoot().listTextures()[0]?.getImage();
+  } catch (error) {
+    return fault('glb-invalid', `this asset cannot be read as glTF: ${(error as Error).message}`);
+  }
   return image ? { ok: true, value: image } : fault('reference-empty', 'this asset carries no picture');
 }
