@@ -1,4 +1,5 @@
-import { beginStroke, BRUSH_DEFAULTS, dab, strokeTiles } from '@rammer/core/earth/brush';
+import { beginStroke, BRUSH_DEFAULTS, strokeTiles } from '@rammer/core/earth/brush';
+import { dab } from '@rammer/core/earth/dab';
 import { composeRect, composeTerrain, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
 import { terrainPositions, terrainVertexCount, tileNormals } from '@rammer/core/earth/mesh';
 import { liftStack, makeLevel, type Level } from '@rammer/core/level/level';

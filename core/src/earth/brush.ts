@@ -1,28 +1,32 @@
-import { clamp, smoothstep } from '../num/vec';
-import { FIXED_ONE } from '../num/fixed';
-import { ownedRange, ownerTile, TILE_QUADS, TILE_SAMPLES, TILE_SIDE, tileKey, type Channel, type Grid } from '../level/tiles';
-import type { Rect, Terrain } from './compose';
+import { smoothstep } from '../num/vec';
+import { ownerTile, TILE_QUADS, TILE_SAMPLES, TILE_SIDE, tileKey, type Channel, type Grid } from '../level/tiles';
+import type { Rect } from './compose';
 
-export const BRUSHES = ['raise', 'lower', 'level', 'smooth'] as const;
+export const BRUSHES = ['raise', 'lower', 'level', 'smooth', 'sharpen', 'noise', 'terrace', 'erase'] as const;
 export type BrushKind = (typeof BRUSHES)[number];
 
 export interface BrushSettings {
   kind: BrushKind;
   /** metres */
   radius: number;
-  /** metres a dab at the centre; for level and smooth the share of 0.15 m counts as a share of 1 */
+  /** metres a dab at the centre; for brushes that go some way, not some metres, 0.15 m counts as a quarter of the way */
   strength: number;
   /** share of the radius that gets the full strength, 0 to 0.95 */
   hardness: number;
   /** height that `level` goes to, metres */
   levelTo: number;
+  /** distance between dabs as a share of the radius, 0.05 to 1 */
+  spacing: number;
+  /** height of a step of `terrace`, metres */
+  rise: number;
+  /** size of the forms of `noise`, metres */
+  grain: number;
+  /** each dab is set a second time, mirrored at the level's middle line that runs north-south or east-west */
+  mirror: 'none' | 'east-west' | 'north-south';
 }
 
-/** Sized from the body: numbers.md gives 0.15 m a dab at a radius of 6 m. */
-export const BRUSH_DEFAULTS: Readonly<BrushSettings> = Object.freeze({ kind: 'raise', radius: 6, strength: 0.15, hardness: 0.3, levelTo: 0 });
-
-/** Dabs are set every quarter of the radius. */
-export const DAB_SPACING = 0.25;
+/** Sized from the body: numbers.md gives 0.15 m a dab at a radius of 6 m, dabs every quarter of it. */
+export const BRUSH_DEFAULTS: Readonly<BrushSettings> = Object.freeze({ kind: 'raise', radius: 6, strength: 0.15, hardness: 0.3, levelTo: 0, spacing: 0.25, rise: 2, grain: 5, mirror: 'none' });
 
 /** Falloff over r/R: 1 up to the hardness, 0 at the rim, a smoothstep between. */
 export function falloff(share: number, hardness: number): number {
@@ -82,85 +86,6 @@ export function dabRect(grid: Grid, x: number, z: number, radius: number): Rect 
   return rect.x0 > rect.x1 || rect.z0 > rect.z1 ? undefined : rect;
 }
 
-/**
- * Sets one dab into the stroke buffer.
- *
- * Relative brushes (raise, lower, smooth) add d to `delta` and, where the ground is held, also to
- * `held`: since height = lerp(below + delta, held, w), the height changes by d whatever w is, and
- * raised ground stays raised by as much when anything below changes.
- * `level` holds: with share s, w' = w + (1 - w) s and held' = ((1 - s) w held + s target) / w', which
- * makes the new height lerp(old height, target, s) and keeps it when anything below changes.
- *
- * @param terrain composed heights as they are now, for `smooth`
- * @returns the touched rectangle, to be recomposed
- */
-export function dab(buffer: StrokeBuffer, tiles: ReadonlyMap<string, Int32Array>, terrain: Terrain, brush: BrushSettings, x: number, z: number): Rect | undefined {
-  const { grid } = buffer;
-  const rect = dabRect(grid, x, z, brush.radius);
-  if (!rect) return undefined;
-  const blurred = brush.kind === 'smooth' ? blur(terrain, rect) : undefined;
-  const share = clamp(brush.strength / 0.15, 0, 4) * 0.25;
-  const target = Math.round(brush.levelTo * FIXED_ONE);
-  for (let tz = ownerTile(rect.z0); tz <= ownerTile(rect.z1); tz++) {
-    for (let tx = ownerTile(rect.x0); tx <= ownerTile(rect.x1); tx++) {
-      const delta = workTile(buffer, tiles, 'delta', tx, tz);
-      const held = workTile(buffer, tiles, 'held', tx, tz);
-      const weight = workTile(buffer, tiles, 'weight', tx, tz);
-      const cols = ownedRange(tx);
-      const rows = ownedRange(tz);
-      for (let sz = Math.max(rect.z0, rows.first); sz <= Math.min(rect.z1, rows.last); sz++) {
-        for (let sx = Math.max(rect.x0, cols.first); sx <= Math.min(rect.x1, cols.last); sx++) {
-          const dx = sx * grid.spacing - x;
-          const dz = sz * grid.spacing - z;
-          const f = falloff(Math.sqrt(dx * dx + dz * dz) / brush.radius, brush.hardness);
-          if (f <= 0) continue;
-          const i = (sz - tz * TILE_QUADS) * TILE_SIDE + (sx - tx * TILE_QUADS);
-          if (brush.kind === 'level') {
-            hold(held, weight, i, target, Math.min(1, share * f));
-            continue;
-          }
-          const now = terrain.heights[sz * grid.nx + sx];
-          const d = brush.kind === 'smooth'
-            ? Math.round(Math.min(1, share * f) * (blurred![(sz - rect.z0) * (rect.x1 - rect.x0 + 1) + sx - rect.x0] - now) * FIXED_ONE)
-            : Math.round((brush.kind === 'raise' ? 1 : -1) * brush.strength * f * FIXED_ONE);
-          delta[i] += d;
-          if (weight[i] > 0) held[i] += d;
-        }
-      }
-    }
-  }
-  return rect;
-}
-
-function hold(held: Int32Array, weight: Int32Array, i: number, target: number, share: number): void {
-  const w = weight[i] / FIXED_ONE;
-  // Rounded up, so that repeated light dabs always arrive at full weight.
-  const wNext = Math.min(FIXED_ONE, Math.ceil((w + (1 - w) * share) * FIXED_ONE));
-  if (wNext === 0) return;
-  const sum = (1 - share) * w * held[i] + share * target;
-  const total = (1 - share) * w + share;
-  held[i] = Math.round(sum / total);
-  weight[i] = wNext;
-}
-
-/** Mean of the 5 x 5 samples around each sample of the rectangle, edges clamped. */
-function blur(terrain: Terrain, rect: Rect): Float32Array {
-  const { nx, nz } = terrain.grid;
-  const w = rect.x1 - rect.x0 + 1;
-  const out = new Float32Array(w * (rect.z1 - rect.z0 + 1));
-  for (let z = rect.z0, o = 0; z <= rect.z1; z++) {
-    for (let x = rect.x0; x <= rect.x1; x++, o++) {
-      let sum = 0;
-      for (let dz = -2; dz <= 2; dz++) {
-        const row = clamp(z + dz, 0, nz - 1) * nx;
-        for (let dx = -2; dx <= 2; dx++) sum += terrain.heights[row + clamp(x + dx, 0, nx - 1)];
-      }
-      out[o] = sum / 25;
-    }
-  }
-  return out;
-}
-
 /** The tiles as the stroke has them now, over the level's own. For composing the preview. */
 export function strokeTiles(buffer: StrokeBuffer, tiles: ReadonlyMap<string, Int32Array>): ReadonlyMap<string, Int32Array> {
   return { get: (key: string) => buffer.work.get(key) ?? tiles.get(key) } as ReadonlyMap<string, Int32Array>;
@@ -182,12 +107,22 @@ export function endStroke(buffer: StrokeBuffer): { key: string; delta: Int32Arra
   return out.sort((a, b) => (a.key < b.key ? -1 : 1));
 }
 
-/** Points of the dabs between two pointer positions, every quarter of the radius. */
-export function dabsAlong(from: [number, number], to: [number, number], radius: number): [number, number][] {
+/**
+ * Points of the dabs between two pointer positions.
+ *
+ * @param spacing as a share of the radius
+ */
+export function dabsAlong(from: [number, number], to: [number, number], radius: number, spacing = BRUSH_DEFAULTS.spacing): [number, number][] {
   const dx = to[0] - from[0];
   const dz = to[1] - from[1];
-  const step = radius * DAB_SPACING;
+  const step = radius * spacing;
   const count = Math.floor(Math.sqrt(dx * dx + dz * dz) / step);
   const l = Math.sqrt(dx * dx + dz * dz) || 1;
   return Array.from({ length: count }, (_, i) => [from[0] + (dx / l) * step * (i + 1), from[1] + (dz / l) * step * (i + 1)] as [number, number]);
+}
+
+/** A point and, where the brush mirrors, its image. */
+export function mirrored([x, z]: [number, number], mirror: BrushSettings['mirror'], grid: Grid): [number, number][] {
+  if (mirror === 'none') return [[x, z]];
+  return [[x, z], mirror === 'east-west' ? [grid.width - x, z] : [x, grid.depth - z]];
 }

@@ -1,19 +1,13 @@
 import { liftStack, settingsOf, type Level } from '../level/level';
-import type { Lift, NoiseLift } from '../level/objects';
-import { gridOf, ownedRange, ownerTile, TILE_SIDE, TILE_QUADS, tileKey, type Grid, type Tiles } from '../level/tiles';
-import { FIXED_ONE } from '../num/fixed';
-import { noiseLiftHash, noiseLiftRaster } from './noiseLift';
+import type { Blend, Lift, NoiseLift } from '../level/objects';
+import { gridOf, TILE_SIDE, type Grid, type Tiles } from '../level/tiles';
+import { passOf } from './lifts';
+import { noiseLiftHash, noiseLiftRaster } from './lifts/noise';
+import type { Pass, Window } from './lifts/pass';
+import { looksAround, maskOf } from './mask';
+import { grownRect, overTiles, sharedRect, uniteRects, wholeRect, type Rect } from './rect';
 
-/** A rectangle of samples, inclusive on all sides. */
-export interface Rect {
-  x0: number;
-  z0: number;
-  x1: number;
-  z1: number;
-}
-
-/** The smallest rectangle that holds both; one alone where the other is not there. */
-export const uniteRects = (a: Rect | undefined, b: Rect): Rect => (a ? { x0: Math.min(a.x0, b.x0), z0: Math.min(a.z0, b.z0), x1: Math.max(a.x1, b.x1), z1: Math.max(a.z1, b.z1) } : b);
+export { uniteRects, wholeRect, type Rect };
 
 /**
  * The terrain of a level: its grid and the composed heights, metres, one float32 a sample, row by
@@ -25,14 +19,12 @@ export interface Terrain {
   noise: Map<string, Float32Array>;
 }
 
-export const wholeRect = (grid: Grid): Rect => ({ x0: 0, z0: 0, x1: grid.nx - 1, z1: grid.nz - 1 });
-
 /** Noise lifts of a level whose raster is not in `noise` yet, with their hashes. */
 export function missingNoise(level: Level, noise: ReadonlyMap<string, Float32Array>): { hash: string; lift: NoiseLift }[] {
   const grid = gridOf(settingsOf(level));
   const missing: { hash: string; lift: NoiseLift }[] = [];
   for (const lift of liftStack(level)) {
-    if (lift.lift !== 'noise' || !lift.visible) continue;
+    if (lift.lift !== 'noise' || !lift.visible || lift.weight === 0) continue;
     const hash = noiseLiftHash(lift, grid);
     if (!noise.has(hash)) missing.push({ hash, lift });
   }
@@ -48,57 +40,81 @@ export function composeTerrain(level: Level, noise: Map<string, Float32Array> = 
   return terrain;
 }
 
+/** Told of each lift in turn, over one tile: what lay below it and what lies on it; `own` are the tile's own samples. */
+export type LiftWatcher = (lift: Lift, below: Float32Array, window: Window, own: Rect) => void;
+
 /**
  * Recomposes a rectangle of samples in place: a pure function of the lifts at each sample, so that
  * a rectangle gives the same bits as the whole.
  *
- * From the lowest lift up: noise adds its contribution; a hand lift gives
- * lerp(below + delta, held, weight) from its three channels.
+ * From the lowest lift up, by its blend and with k = weight x mask: add h + k v, max h + k (max(h, v) - h),
+ * min likewise, replace h + k (v - h). A mask by slope looks one sample around, so that what changed
+ * reaches one sample farther for each.
  *
+ * @param rect samples whose lifts changed
+ * @returns the samples that were composed anew
  * @throws Error when a visible noise lift has no raster in `terrain.noise`
  */
-export function composeRect(terrain: Terrain, stack: readonly Lift[], tiles: Tiles, rect: Rect): void {
+export function composeRect(terrain: Terrain, stack: readonly Lift[], tiles: Tiles, rect: Rect, watch?: LiftWatcher): Rect {
   const { grid } = terrain;
-  const layers = stack.filter((l) => l.visible).map((lift) => {
-    if (lift.lift === 'hand') return { lift, raster: undefined };
-    const raster = terrain.noise.get(noiseLiftHash(lift, grid));
-    if (!raster) throw new Error(`noise of lift ${lift.id} is not there yet`);
-    return { lift, raster };
+  const ready: Ready[] = [];
+  for (const lift of stack) {
+    const pass = passOf(lift, { grid, tiles, noise: terrain.noise });
+    if (pass) ready.push({ lift, pass, blend: lift.blend ?? pass.blend, weight: lift.weight ?? 1, mask: lift.mask && maskOf(lift.mask, grid), around: looksAround(lift.mask) });
+  }
+  const rings = ready.filter((r) => r.around).length;
+  const area = grownRect(rect, rings, grid);
+  const most = (TILE_SIDE + 2 * rings) ** 2;
+  const [heights, out, share] = [new Float32Array(most), new Float32Array(most), new Float32Array(most)];
+  const below = watch && new Float32Array(most);
+  overTiles(area, (_tx, _tz, own) => {
+    const around = grownRect(own, rings, grid);
+    const window: Window = { ...around, w: around.x1 - around.x0 + 1, heights };
+    heights.fill(0, 0, window.w * (around.z1 - around.z0 + 1));
+    for (const r of ready) {
+      if (below) below.set(heights);
+      run(r, window, out, share);
+      watch?.(r.lift, below!, window, own);
+    }
+    for (let z = own.z0; z <= own.z1; z++) {
+      const from = (z - window.z0) * window.w - window.x0;
+      terrain.heights.set(heights.subarray(from + own.x0, from + own.x1 + 1), z * grid.nx + own.x0);
+    }
   });
-  for (let tz = ownerTile(rect.z0); tz <= ownerTile(rect.z1); tz++) {
-    for (let tx = ownerTile(rect.x0); tx <= ownerTile(rect.x1); tx++) {
-      const cols = ownedRange(tx);
-      const rows = ownedRange(tz);
-      const x0 = Math.max(rect.x0, cols.first);
-      const x1 = Math.min(rect.x1, cols.last);
-      const z0 = Math.max(rect.z0, rows.first);
-      const z1 = Math.min(rect.z1, rows.last);
-      for (let z = z0; z <= z1; z++) terrain.heights.fill(0, z * grid.nx + x0, z * grid.nx + x1 + 1);
-      for (const { lift, raster } of layers) {
-        if (raster) addRaster(terrain.heights, raster, grid.nx, x0, z0, x1, z1);
-        else applyHand(terrain.heights, tiles, lift.id, grid.nx, tx, tz, x0, z0, x1, z1);
-      }
+  return area;
+}
+
+interface Ready {
+  lift: Lift;
+  pass: Pass;
+  blend: Blend;
+  weight: number;
+  mask?: ReturnType<typeof maskOf>;
+  around: boolean;
+}
+
+function run({ pass, blend, weight, mask }: Ready, window: Window, out: Float32Array, share: Float32Array): void {
+  const part = pass.rect ? sharedRect(window, pass.rect) : { x0: window.x0, z0: window.z0, x1: window.x1, z1: window.z1 };
+  if (!part) return;
+  pass.write(window, part, out, blend);
+  mask?.(window, part, share);
+  const h = window.heights;
+  for (let z = part.z0; z <= part.z1; z++) {
+    const row = (z - window.z0) * window.w - window.x0;
+    for (let i = row + part.x0; i <= row + part.x1; i++) {
+      const v = out[i];
+      // NaN: left alone.
+      if (v !== v) continue;
+      const k = mask ? weight * share[i] : weight;
+      if (blend === 'add') h[i] += k * v;
+      else if (blend === 'replace') h[i] = k === 1 ? v : h[i] + k * (v - h[i]);
+      else if (blend === 'max' ? v > h[i] : v < h[i]) h[i] = k === 1 ? v : h[i] + k * (v - h[i]);
     }
   }
 }
 
-function addRaster(heights: Float32Array, raster: Float32Array, nx: number, x0: number, z0: number, x1: number, z1: number): void {
-  for (let z = z0; z <= z1; z++) {
-    for (let i = z * nx + x0, end = z * nx + x1; i <= end; i++) heights[i] += raster[i];
-  }
-}
-
-function applyHand(heights: Float32Array, tiles: Tiles, id: string, nx: number, tx: number, tz: number, x0: number, z0: number, x1: number, z1: number): void {
-  const delta = tiles.get(tileKey(id, 'delta', tx, tz));
-  const weight = tiles.get(tileKey(id, 'weight', tx, tz));
-  const held = tiles.get(tileKey(id, 'held', tx, tz));
-  if (!delta && !weight) return;
-  for (let z = z0; z <= z1; z++) {
-    let local = (z - tz * TILE_QUADS) * TILE_SIDE + (x0 - tx * TILE_QUADS);
-    for (let i = z * nx + x0, end = z * nx + x1; i <= end; i++, local++) {
-      const moved = heights[i] + (delta ? delta[local] / FIXED_ONE : 0);
-      const w = weight ? weight[local] / FIXED_ONE : 0;
-      heights[i] = w === 0 ? moved : moved + ((held ? held[local] / FIXED_ONE : 0) - moved) * w;
-    }
-  }
+/** Samples a lift can change in a level, or `undefined` for none. */
+export function liftRect(lift: Lift, terrain: Terrain, tiles: Tiles): Rect | undefined {
+  const pass = passOf(lift, { grid: terrain.grid, tiles, noise: terrain.noise });
+  return pass && (pass.rect ?? wholeRect(terrain.grid));
 }

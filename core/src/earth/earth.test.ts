@@ -6,14 +6,15 @@ import { gridOf } from '../level/tiles';
 import { packRaster, toBase64 } from '../num/fixed';
 import { normalize, type Vec3 } from '../num/vec';
 import { terrainOf, testLevel } from '../testing/levels';
-import { beginStroke, dab, dabsAlong, endStroke, falloff, strokeTiles, type BrushSettings } from './brush';
+import { beginStroke, BRUSH_DEFAULTS, dabsAlong, endStroke, falloff, mirrored, strokeTiles, type BrushSettings } from './brush';
+import { dab, rampStroke, terraced } from './dab';
 import { composeRect, composeTerrain, wholeRect } from './compose';
 import { terrainIndices, terrainMesh, terrainPositions, terrainTriangles, terrainVertexCount, tileNormals } from './mesh';
-import { noiseLiftRaster } from './noiseLift';
+import { noiseLiftRaster } from './lifts/noise';
 import { gradientAt, heightAt, normalAt, rayTerrain, slopeAt, steepnessAt } from './sample';
-import { cutAndFill } from './volume';
+import { liftVolumes } from './volume';
 
-const BRUSH: BrushSettings = { kind: 'raise', radius: 6, strength: 0.15, hardness: 0.3, levelTo: 2 };
+const BRUSH: BrushSettings = { ...BRUSH_DEFAULTS, kind: 'raise', radius: 6, strength: 0.15, hardness: 0.3, levelTo: 2 };
 const NOISE = { seed: 3, height: 4, scale: 40, octaves: 4 };
 
 /** Draws dabs with a brush and commits them as one stroke, as the tool does. */
@@ -115,6 +116,71 @@ describe('a brush', () => {
     const level = testLevel(2, 0.5, NOISE);
     draw(level, { ...BRUSH, kind: 'level', strength: 0.6, levelTo: 2.5 }, Array.from({ length: 12 }, () => [30, 30] as [number, number]));
     expect(heightAt(composeTerrain(level), 30, 30)).toBeCloseTo(2.5, 2);
+  });
+});
+
+describe('more brushes', () => {
+  const at = (level: Level, x: number, z: number) => heightAt(composeTerrain(level), x, z);
+  const often = (n: number, p: [number, number] = [30, 30]) => Array.from({ length: n }, () => p);
+
+  it('sharpen draws crests up and hollows down, no faster than a dab raises', () => {
+    const level = testLevel(2, 0.5, { ...NOISE, scale: 4 });
+    const rough = (l: Level) => { const t = composeTerrain(l); let s = 0; for (let x = 26; x < 34; x += 0.5) s += Math.abs(heightAt(t, x + 0.5, 30) - heightAt(t, x, 30)); return s; };
+    const before = composeTerrain(level);
+    const was = rough(level);
+    draw(level, { ...BRUSH, kind: 'sharpen', strength: 0.3 }, often(1));
+    expect(rough(level)).toBeGreaterThan(was * 1.05);
+    expect(composeTerrain(level).heights.every((h, i) => Math.abs(h - before.heights[i]) <= 0.3 + 1 / 1024)).toBe(true);
+  });
+
+  it('terrace makes level treads a rise apart, and they stay under a new seed', () => {
+    expect([0, 0.4, 1, 1.6, 2, 3.9, -0.2].map((h) => Math.round(terraced(h, 2) * 1000) / 1000)).toEqual([0, 0, 1, 2, 2, 4, 0]);
+    const level = testLevel(2, 0.5, { ...NOISE, height: 6 });
+    draw(level, { ...BRUSH, kind: 'terrace', strength: 0.6, rise: 2, hardness: 0.9 }, often(30));
+    const tread = at(level, 30, 30);
+    expect(Math.abs(tread / 2 - Math.round(tread / 2))).toBeLessThan(0.01);
+    reseed(level, 55);
+    expect(at(level, 30, 30)).toBeCloseTo(tread, 3);
+  });
+
+  it('noise is the same from any dab order, none at its size zero lines, bounded by the strength', () => {
+    const level = testLevel();
+    draw(level, { ...BRUSH, kind: 'noise', strength: 0.5, grain: 4 }, [[30, 30]]);
+    const heights = composeTerrain(level).heights;
+    expect(heights.some((h) => h > 0.05) && heights.some((h) => h < -0.05)).toBe(true);
+    expect(heights.every((h) => Math.abs(h) <= 0.5)).toBe(true);
+  });
+
+  it('erase goes back to what lies below, held ground too', () => {
+    const level = testLevel(2, 0.5, NOISE);
+    const below = composeTerrain(level).heights;
+    draw(level, { ...BRUSH, strength: 1 }, often(5));
+    draw(level, { ...BRUSH, kind: 'level', strength: 0.6, levelTo: 9 }, often(4, [34, 30]));
+    draw(level, { ...BRUSH, kind: 'erase', strength: 0.6, radius: 20, hardness: 0.95 }, often(3, [32, 30]));
+    expect(composeTerrain(level).heights).toEqual(below);
+  });
+
+  it('a ramp runs straight from height to height and holds', () => {
+    const level = testLevel(2, 0.5, NOISE);
+    const buffer = beginStroke('hand', composeTerrain(level).grid);
+    rampStroke(buffer, level.tiles, [10, 1, 30], [30, 6, 30], { radius: 3, hardness: 0.5 });
+    for (const [key, tile] of buffer.work) level.tiles.set(key, tile);
+    for (const seed of [3, 44]) {
+      reseed(level, seed);
+      expect([10, 20, 30].map((x) => Math.round(at(level, x, 30) * 100) / 100)).toEqual([1, 3.5, 6]);
+      expect(at(level, 20, 31.5)).toBeCloseTo(3.5, 2);
+    }
+    const bare = testLevel(2, 0.5, NOISE);
+    reseed(bare, 44);
+    expect(at(level, 20, 33.5)).toBe(at(bare, 20, 33.5));
+  });
+
+  it('mirrors at the middle of the level', () => {
+    const { grid } = composeTerrain(testLevel());
+    expect(mirrored([10, 20], 'none', grid)).toEqual([[10, 20]]);
+    expect(mirrored([10, 20], 'east-west', grid)).toEqual([[10, 20], [54, 20]]);
+    expect(mirrored([10, 20], 'north-south', grid)).toEqual([[10, 20], [10, 44]]);
+    expect(dabsAlong([0, 0], [4, 0], 4, 0.5)).toEqual([[2, 0], [4, 0]]);
   });
 });
 
@@ -243,8 +309,9 @@ describe('cut and fill', () => {
       level.tiles.set(`hand/delta/${key}`, tile);
     }
     const terrain = composeTerrain(level);
-    expect(cutAndFill(level, terrain, 'hand')).toEqual({ cut: 0, fill: grid.width * grid.depth });
-    expect(cutAndFill(level, terrain, 'noise')).toEqual({ cut: 0, fill: 0 });
+    const volumes = liftVolumes(level, terrain);
+    expect(volumes.get('hand')).toEqual({ cut: 0, fill: grid.width * grid.depth });
+    expect(volumes.get('noise')).toEqual({ cut: 0, fill: 0 });
   });
 });
 

@@ -3,37 +3,47 @@ import { liftStack } from '../level/level';
 import { composeRect, wholeRect, type Terrain } from './compose';
 
 export interface CutAndFill {
-  /** m3 taken away and added by the lift, both positive */
+  /** m3 taken away and added, both positive */
   cut: number;
   fill: number;
 }
 
 /**
- * Cut and fill of one lift: the terrain with the stack up to and with it, against without it.
+ * Cut and fill of every lift, by id: the terrain with the stack up to and with it, against without it.
  * Each sample stands for spacing x spacing, half at an edge, a quarter at a corner.
  */
-export function cutAndFill(level: Level, terrain: Terrain, liftId: string): CutAndFill {
+export function liftVolumes(level: Level, terrain: Terrain): Map<string, CutAndFill> {
+  const { grid } = terrain;
   const stack = liftStack(level);
-  const at = stack.findIndex((l) => l.id === liftId);
-  if (at < 0 || !stack[at].visible) return { cut: 0, fill: 0 };
-  const heights = (lifts: typeof stack) => {
-    const t: Terrain = { ...terrain, heights: new Float32Array(terrain.heights.length) };
-    composeRect(t, lifts, level.tiles, wholeRect(terrain.grid));
-    return t.heights;
-  };
-  const below = heights(stack.slice(0, at));
-  const above = heights(stack.slice(0, at + 1));
-  const { nx, nz, spacing } = terrain.grid;
-  let cut = 0;
-  let fill = 0;
-  for (let z = 0, i = 0; z < nz; z++) {
-    const rowShare = z === 0 || z === nz - 1 ? 0.5 : 1;
-    for (let x = 0; x < nx; x++, i++) {
-      const share = rowShare * (x === 0 || x === nx - 1 ? 0.5 : 1);
-      const d = above[i] - below[i];
-      if (d > 0) fill += d * share;
-      else cut -= d * share;
+  const volumes = new Map(stack.map((l) => [l.id, { cut: 0, fill: 0 }]));
+  const area = grid.spacing * grid.spacing;
+  const scratch: Terrain = { ...terrain, heights: new Float32Array(terrain.heights.length) };
+  composeRect(scratch, stack, level.tiles, wholeRect(grid), (lift, below, window, own) => {
+    const volume = volumes.get(lift.id)!;
+    for (let z = own.z0; z <= own.z1; z++) {
+      const rowArea = area * (z === 0 || z === grid.nz - 1 ? 0.5 : 1);
+      const row = (z - window.z0) * window.w - window.x0;
+      for (let x = own.x0; x <= own.x1; x++) {
+        const d = window.heights[row + x] - below[row + x];
+        if (d === 0) continue;
+        const v = d * rowArea * (x === 0 || x === grid.nx - 1 ? 0.5 : 1);
+        if (v > 0) volume.fill += v;
+        else volume.cut -= v;
+      }
     }
-  }
-  return { cut: cut * spacing * spacing, fill: fill * spacing * spacing };
+  });
+  return volumes;
+}
+
+/** Terrain of a level below one of its lifts, and with it. */
+export function aroundLift(level: Level, terrain: Terrain, id: string): { below: Terrain; above: Terrain } | undefined {
+  const stack = liftStack(level);
+  const at = stack.findIndex((l) => l.id === id);
+  if (at < 0) return undefined;
+  const part = (count: number): Terrain => {
+    const made: Terrain = { ...terrain, heights: new Float32Array(terrain.heights.length) };
+    composeRect(made, stack.slice(0, count), level.tiles, wholeRect(terrain.grid));
+    return made;
+  };
+  return { below: part(at), above: part(at + 1) };
 }

@@ -1,5 +1,6 @@
 import { SHIPPED_BODIES, type BodyFigures } from '../body/bodies';
 import { allCopies } from './copies';
+import { placedPad } from './padFoot';
 import type { Acceptance, Assembly, AssetObject, Block, BodyObject, CopyObject, Figures, Gap, GroundRule, Lift, LevelObject, Marker, Mood, Note, ObjectKind, Piece, PlantObject, Reference, Rim, SectionLine, Settings, Span, Species, Surface, Viewpoint, Water } from './objects';
 
 /** Version of the document's form; raised when an older reader could not read it. */
@@ -52,9 +53,9 @@ export function playerBody(level: Level): BodyObject {
   return first;
 }
 
-/** Lifts, lowest first; equal orders by id, so that the stack never depends on insertion. */
+/** Lifts, lowest first, pads where what they follow stands; equal orders by id, so that the stack never depends on insertion. */
 export function liftStack(level: Level): Lift[] {
-  return ofKind(level, 'lift').sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
+  return ofKind(level, 'lift').map((l) => (l.lift === 'pad' ? placedPad(level, l) : l)).sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
 }
 
 /** Blocks that are in the level (hidden ones too, and those of copies), sorted by id. */

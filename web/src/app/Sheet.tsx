@@ -146,7 +146,7 @@ export function Sheet({ session }: { session: Session }) {
     <Bench session={session} over={room !== 'wide'} whole={room === 'phone'}>
       {ui.stage === 'brief' && <BriefBench session={session} view={view} onPose={setPose} />}
       {ui.stage === 'block' && <BlockBench session={session} />}
-      {ui.stage === 'earth' && <EarthBench session={session} />}
+      {ui.stage === 'earth' && <EarthBench session={session} view={view} />}
       {ui.stage === 'surface' && <SurfaceBench session={session} />}
       {ui.stage === 'build' && <BuildBench session={session} view={view} />}
       {ui.stage === 'grow' && <GrowBench session={session} view={view} />}

@@ -1,8 +1,10 @@
 import { applyEdit, commitChanges, makeEdit, type AnyEditBody, type Changes } from '@rammer/core/level/edits/index';
 import { liftStack, settingsOf, type Level } from '@rammer/core/level/level';
-import type { Block } from '@rammer/core/level/objects';
+import type { Block, Lift } from '@rammer/core/level/objects';
 import { gridOf, parseTileKey, TILE_QUADS } from '@rammer/core/level/tiles';
+import { changedRect } from '@rammer/core/earth/changed';
 import { composeRect, missingNoise, uniteRects, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
+import { noiseLiftHash } from '@rammer/core/earth/lifts/noise';
 import type { BlockGrid } from '@rammer/core/block/grid';
 import { call, loadLevel, loggedEdits } from './api';
 import { Derived } from './derived';
@@ -39,6 +41,8 @@ const RETRY_MS = 1200;
 export class Session {
   level!: Level;
   terrain!: Terrain;
+  /** the lifts the terrain is composed from now; those of a preview while there is one */
+  stack: readonly Lift[] = [];
   /** ground, solids, pieces and plants: what is made from the level */
   readonly made: Derived;
   /** counts changes; a cheap key for what is derived */
@@ -191,10 +195,17 @@ export class Session {
       else if (channel === 'paint' || channel === 'top') change.ground = uniteRects(change.ground, tileRect(key));
       else change.rect = uniteRects(change.rect, tileRect(key));
     }
-    if (change.rect) change.play = true;
     if (change.blocks) this.made.refreshBlocks();
-    if (kinds.has('lift') || resized) void this.composeAll();
-    else if (change.rect) composeRect(this.terrain, liftStack(this.level), this.level.tiles, change.rect);
+    const stack = liftStack(this.level);
+    if (resized || (kinds.has('lift') && missingNoise(this.level, this.terrain.noise).length > 0)) void this.composeAll();
+    else if (!this.composing) {
+      // Pads follow blocks and pieces: these too may change lifts.
+      const moved = changedRect(this.stack, stack, this.terrain, this.level.tiles);
+      if (moved) change.rect = uniteRects(change.rect, moved);
+      this.stack = stack;
+      if (change.rect) change.rect = composeRect(this.terrain, stack, this.level.tiles, change.rect);
+    }
+    if (change.rect) change.play = true;
     if (any('surface', 'groundRule')) {
       this.made.refreshGround();
       change.ground = wholeRect(this.terrain.grid);
@@ -215,14 +226,30 @@ export class Session {
     const grid = gridOf(settingsOf(level));
     for (const { hash, lift } of missingNoise(level, noise)) noise.set(hash, await earthWorker().noise(lift, grid));
     if (this.closed || level !== this.level || missingNoise(this.level, noise).length > 0) return;
-    for (const key of [...noise.keys()].slice(0, -8)) noise.delete(key);
-    for (const { hash, lift } of missingNoise(this.level, noise)) noise.set(hash, await earthWorker().noise(lift, grid));
+    const stack = liftStack(this.level);
+    const used = new Set(stack.flatMap((l) => (l.lift === 'noise' ? [noiseLiftHash(l, grid)] : [])));
+    for (const key of [...noise.keys()].slice(0, -8)) if (!used.has(key)) noise.delete(key);
     const terrain: Terrain = { grid, heights: new Float32Array(grid.nx * grid.nz), noise };
-    composeRect(terrain, liftStack(this.level), this.level.tiles, wholeRect(grid));
+    composeRect(terrain, stack, this.level.tiles, wholeRect(grid));
     this.terrain = terrain;
+    this.stack = stack;
     this.composing = false;
     this.made.rebuild();
     this.tell({ rect: wholeRect(grid), ground: wholeRect(grid), blocks: true, objects: true, play: true, pieces: true });
+  }
+
+  /**
+   * Shows the ground as it would be with lifts as given, while they are dragged; without any, as the level
+   * has it. Only what differs is composed.
+   *
+   * @returns the samples that changed
+   */
+  previewLifts(changed?: ReadonlyMap<string, Lift>): Rect | undefined {
+    if (this.composing) return undefined;
+    const stack = liftStack(this.level).map((l) => changed?.get(l.id) ?? l);
+    const rect = changedRect(this.stack, stack, this.terrain, this.level.tiles);
+    this.stack = stack;
+    return rect && composeRect(this.terrain, stack, this.level.tiles, rect);
   }
 
   // ---- saving --------------------------------------------------------------------------------

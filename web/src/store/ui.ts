@@ -1,8 +1,8 @@
 import { create } from 'zustand';
-import { BRUSH_DEFAULTS, type BrushKind, type BrushSettings } from '@rammer/core/earth/brush';
+import { BRUSH_DEFAULTS, BRUSHES, type BrushKind, type BrushSettings } from '@rammer/core/earth/brush';
 import type { Why } from '@rammer/core/growth/why';
 import { DRAWN_DEFAULTS, type DrawnShape } from '@rammer/core/level/drawn';
-import { SHAPES } from '@rammer/core/level/objects';
+import { SHAPES, type Landform, type Pad, type Route } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { shownSheet } from '../theme/sheetTheme';
 
@@ -20,7 +20,7 @@ export const STAGES = [
 ] as const;
 export type StageId = (typeof STAGES)[number]['id'];
 
-export const TOOLS = ['select', 'span', 'figures', 'section', 'rim', ...SHAPES, ...(['raise', 'lower', 'level', 'smooth'] satisfies BrushKind[]), 'paint', 'unpaint', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
+export const TOOLS = ['select', 'span', 'figures', 'section', 'rim', ...SHAPES, ...BRUSHES, 'earth-ramp', 'landform', 'route', 'pad', 'paint', 'unpaint', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
 export type ToolId = (typeof TOOLS)[number];
 
 export const SNAPS = [0.25, 0.5, 1, 2, 0] as const;
@@ -69,6 +69,13 @@ interface Ui {
   handle: HandleMode;
   snap: number;
   brush: BrushSettings;
+  /** id of the chosen lift, and of the one that is shown alone */
+  lift?: string;
+  solo?: string;
+  /** what the next one drawn is like */
+  landform: Pick<Landform, 'height' | 'foot' | 'crown' | 'cut' | 'ragged'>;
+  route: Pick<Route, 'width' | 'shoulder' | 'grade' | 'crossfall' | 'batter'>;
+  pad: Pick<Pad, 'batter' | 'margin'>;
   groundBrush: GroundBrush;
   /** id of the surface that is painted */
   surface: string;
@@ -138,7 +145,7 @@ interface Ui {
 }
 
 const FIRST_TOOL: Record<StageId, ToolId> = { brief: 'select', block: 'box', earth: 'raise', surface: 'paint', build: 'select', grow: 'plant', cost: 'select', play: 'select', light: 'select', handover: 'select' };
-const isBrush = (tool: ToolId): tool is BrushKind => tool === 'raise' || tool === 'lower' || tool === 'level' || tool === 'smooth';
+const isBrush = (tool: ToolId): tool is BrushKind => (BRUSHES as readonly string[]).includes(tool);
 
 export const useUi = create<Ui>((set, get) => ({
   stage: 'brief',
@@ -149,6 +156,9 @@ export const useUi = create<Ui>((set, get) => ({
   handle: 'move',
   snap: 0.5,
   brush: { ...BRUSH_DEFAULTS },
+  landform: { height: 3, foot: 5, crown: 'flat', cut: false, ragged: 0 },
+  route: { width: 3, shoulder: 0.5, grade: 12, crossfall: 0, batter: 40 },
+  pad: { batter: 40, margin: 1 },
   groundBrush: { radius: 4, hardness: 0.4, strength: 0.5 },
   surface: 'gravel',
   pieceTurn: 0,

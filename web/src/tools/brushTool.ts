@@ -1,17 +1,19 @@
-import { beginStroke, dab, dabsAlong, endStroke, strokeTiles, type StrokeBuffer } from '@rammer/core/earth/brush';
+import { beginStroke, dabsAlong, endStroke, mirrored, strokeTiles, type BrushKind, type StrokeBuffer } from '@rammer/core/earth/brush';
+import { dab } from '@rammer/core/earth/dab';
 import { composeRect, uniteRects, type Rect } from '@rammer/core/earth/compose';
 import { heightAt } from '@rammer/core/earth/sample';
-import { liftStack } from '@rammer/core/level/level';
 import { packRaster, toBase64 } from '@rammer/core/num/fixed';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { useUi } from '../store/ui';
-import type { Tool, ToolContext, ToolMark } from './tool';
+import { sculptedLift } from './sculptedLift';
+import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
 
 const RING = 56;
+const REVERSED: Partial<Record<BrushKind, BrushKind>> = { raise: 'lower', lower: 'raise', smooth: 'sharpen', sharpen: 'smooth' };
 
 /**
  * Sculpts the hand lift. Each dab is in the next drawn frame; the whole stroke is one edit. Shift
- * reverses raise and lower; Alt picks the height that `level` goes to.
+ * reverses raise and lower, smooth and sharpen; Alt picks the height that `level` goes to.
  */
 export function brushTool({ session, view }: ToolContext): Tool {
   let stroke: StrokeBuffer | undefined;
@@ -19,21 +21,18 @@ export function brushTool({ session, view }: ToolContext): Tool {
   let touched: Rect | undefined;
   let over: Vec3 | undefined;
 
-  const handLift = () => liftStack(session.level).find((l) => l.lift === 'hand' && l.visible);
-
-  const put = (points: [number, number][], reversed: boolean) => {
+  const put = (points: [number, number][], e: Pick<ToolEvent, 'shift' | 'pressure'>) => {
     if (!stroke) return;
     const brush = { ...useUi.getState().brush };
-    if (reversed && brush.kind === 'raise') brush.kind = 'lower';
-    else if (reversed && brush.kind === 'lower') brush.kind = 'raise';
-    const stack = liftStack(session.level);
+    if (e.shift) brush.kind = REVERSED[brush.kind] ?? brush.kind;
+    // A pen presses; a mouse always presses fully.
+    brush.strength *= e.pressure ?? 1;
     let area: Rect | undefined;
-    for (const [x, z] of points) {
+    for (const [x, z] of points.flatMap((p) => mirrored(p, brush.mirror, session.terrain.grid))) {
       const rect = dab(stroke, session.level.tiles, session.terrain, brush, x, z);
       if (!rect) continue;
       // Composed after each dab: smooth looks at the ground the one before left.
-      composeRect(session.terrain, stack, strokeTiles(stroke, session.level.tiles), rect);
-      area = uniteRects(area, rect);
+      area = uniteRects(area, composeRect(session.terrain, session.stack, strokeTiles(stroke, session.level.tiles), rect));
     }
     if (!area) return;
     touched = uniteRects(touched, area);
@@ -42,7 +41,7 @@ export function brushTool({ session, view }: ToolContext): Tool {
 
   const undoPreview = () => {
     if (touched) {
-      composeRect(session.terrain, liftStack(session.level), session.level.tiles, touched);
+      composeRect(session.terrain, session.stack, session.level.tiles, touched);
       view.terrainPreview(touched);
     }
     stroke = undefined;
@@ -58,21 +57,20 @@ export function brushTool({ session, view }: ToolContext): Tool {
         ui.setBrush({ levelTo: Math.round(e.pick.point[1] * 100) / 100 });
         return true;
       }
-      const lift = handLift();
-      if (!lift) { session.say('the hand lift is hidden: show it to sculpt', true); return true; }
-      if (!session.writable) { session.say('this level is read only here: take over to edit it', true); return true; }
+      const lift = sculptedLift(session);
+      if (!lift) return true;
       stroke = beginStroke(lift.id, session.terrain.grid);
       last = [e.pick.point[0], e.pick.point[2]];
-      put([last], e.shift);
+      put([last], e);
       return true;
     },
     move(e) {
       over = e.pick?.point;
       if (!stroke || !last || !e.pick) return;
-      const points = dabsAlong(last, [e.pick.point[0], e.pick.point[2]], useUi.getState().brush.radius);
+      const points = dabsAlong(last, [e.pick.point[0], e.pick.point[2]], useUi.getState().brush.radius, useUi.getState().brush.spacing);
       if (points.length === 0) return;
       last = points[points.length - 1];
-      put(points, e.shift);
+      put(points, e);
     },
     end() {
       if (!stroke) return;
@@ -101,6 +99,7 @@ export function brushTool({ session, view }: ToolContext): Tool {
       }
       const marks: ToolMark[] = [{ kind: 'ring', points: flat, dashed: true }, { kind: 'ring', points: draped, dashed: false }, { kind: 'label', at: draped[0], text: `${brush.radius.toFixed(1)} m` }];
       if (brush.kind === 'level') marks.push({ kind: 'label', at: [over[0], over[1], over[2]], text: `to ${brush.levelTo.toFixed(2)} m` });
+      if (brush.kind === 'terrace') marks.push({ kind: 'label', at: [over[0], over[1], over[2]], text: `steps of ${brush.rise.toFixed(2)} m` });
       return marks;
     },
   };

@@ -3,10 +3,12 @@ import { blockTool } from './blockTool';
 import { brushTool } from './brushTool';
 import { figuresTool } from './figuresTool';
 import { lineTool } from './lineTool';
+import { landformTool, padTool, routeTool } from './liftTools';
 import { markerTool } from './markerTool';
 import { paintTool } from './paintTool';
 import { pieceTool } from './pieceTool';
 import { askTool, plantTool } from './plantTool';
+import { rampTool } from './rampTool';
 import { rimTool } from './rimTool';
 import { sectionTool } from './sectionTool';
 import { selectTool } from './selectTool';
@@ -42,6 +44,10 @@ export function makeTool(id: ToolId, context: ToolContext): Tool {
     case 'figures': return figuresTool(context);
     case 'section': return sectionTool(context);
     case 'rim': return rimTool(context);
+    case 'landform': return landformTool(context);
+    case 'route': return routeTool(context);
+    case 'pad': return padTool(context);
+    case 'earth-ramp': return rampTool(context);
     case 'select': return selectTool(context);
     default: return brushTool(context);
   }

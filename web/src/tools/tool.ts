@@ -10,6 +10,8 @@ export interface ToolEvent {
   shift: boolean;
   alt: boolean;
   ctrl: boolean;
+  /** how hard a pen presses, 0 to 1; absent for what does not tell */
+  pressure?: number;
 }
 
 export interface ToolContext {

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { BRUSH_DEFAULTS } from '@rammer/core/earth/brush';
 import { playerBody } from '@rammer/core/level/level';
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
@@ -14,7 +15,7 @@ export function GroundBrushFields({ session, children }: { session: Session; chi
   const set = useUi.getState().setGroundBrush;
   return (
     <>
-      <BrushDrawing caption="share a dab covers" body={playerBody(session.level).figures} brush={{ kind: 'raise', radius: brush.radius, hardness: brush.hardness, strength: brush.strength * DRAWN, levelTo: 0 }}
+      <BrushDrawing caption="share a dab covers" body={playerBody(session.level).figures} brush={{ ...BRUSH_DEFAULTS, radius: brush.radius, hardness: brush.hardness, strength: brush.strength * DRAWN }}
         onChange={({ strength, ...rest }) => set({ ...rest, ...(strength === undefined ? {} : { strength: Math.min(1, Math.max(0.01, Number((strength / DRAWN).toFixed(2)))) }) })} />
       <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3 py-2">
         <NumberField label="radius" value={brush.radius} unit="m" min={0.5} max={200} step={0.5} onCommit={(radius) => set({ radius })} />

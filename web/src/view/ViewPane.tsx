@@ -8,6 +8,7 @@ import type { Tool, ToolEvent } from '../tools/tool';
 import type { WalkMode } from '../store/walkMode';
 import { LevelView } from './LevelView';
 import { FigureRows } from './FigureRows';
+import { LiftHandles } from './LiftHandles';
 import { Lines } from './Lines';
 import { Marks } from './Marks';
 import { flyBy, lookBy, orbitBy, panBy, zoomBy } from './rig';
@@ -84,7 +85,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
     const box = frame.current!.getBoundingClientRect();
     const x = e.clientX - box.left;
     const y = e.clientY - box.top;
-    return { x, y, pick: view!.pick(x, y), shift: e.shiftKey, alt: e.altKey, ctrl: e.ctrlKey || e.metaKey };
+    return { x, y, pick: view!.pick(x, y), shift: e.shiftKey, alt: e.altKey, ctrl: e.ctrlKey || e.metaKey, ...(e.pointerType === 'pen' && e.pressure > 0 ? { pressure: e.pressure } : {}) };
   };
 
   const hover = (te: ToolEvent) => {
@@ -177,6 +178,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
       {view && <Marks session={session} view={view} tool={tool} />}
       {view && <Voids session={session} view={view} />}
       {view && <Lines session={session} view={view} />}
+      {view && <LiftHandles session={session} view={view} frame={frame} />}
       {view && <FigureRows session={session} view={view} />}
       {view && <Movers session={session} view={view} />}
       {view && <Spans session={session} view={view} />}

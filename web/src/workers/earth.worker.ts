@@ -1,5 +1,5 @@
 import { expose, transfer } from 'comlink';
-import { noiseLiftRaster } from '@rammer/core/earth/noiseLift';
+import { noiseLiftRaster } from '@rammer/core/earth/lifts/noise';
 import { occluderHeights, sunDirection, sunlit } from '@rammer/core/mood/sunlit';
 import type { Rect } from '@rammer/core/earth/compose';
 import type { PlacedMesh } from '@rammer/core/block/placedMesh';

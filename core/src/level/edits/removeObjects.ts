@@ -3,7 +3,7 @@ import type { LevelObject } from '../objects';
 import { settingsOf } from '../level';
 import { noChanges, refuse, type EditKind } from './edit';
 
-/** Removes objects. The settings, lifts and the player's body cannot be removed. */
+/** Removes objects. The settings and the player's body cannot be removed. */
 export const removeObjectsSchema = z.object({ kind: z.literal('remove'), ids: z.array(z.string()).min(1).max(5000) });
 export type RemoveObjects = z.infer<typeof removeObjectsSchema>;
 
@@ -14,7 +14,7 @@ export const removeObjects: EditKind<RemoveObjects> = {
     for (const id of edit.ids) {
       const object = level.object(id);
       if (!object || changes.objects.has(id)) return refuse('object-missing', `there is no object ${id} to remove`);
-      if (object.kind === 'settings' || object.kind === 'lift') return refuse('object-kept', `${object.name} is part of every level and cannot be removed`);
+      if (object.kind === 'settings') return refuse('object-kept', `${object.name} is part of every level and cannot be removed`);
       if (object.kind === 'body' && settingsOf(level).player === id) return refuse('object-kept', `${object.name} is the player's body; choose another player first`);
       removed.push(object);
       changes.objects.set(id, undefined);

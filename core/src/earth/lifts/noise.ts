@@ -1,0 +1,64 @@
+import type { NoiseLift } from '../../level/objects';
+import type { Grid } from '../../level/tiles';
+import { fractalNoise } from '../../num/noise';
+import { hashText } from '../../num/hash';
+import type { PassMaker } from './pass';
+
+/** What a noise lift's raster depends on; two equal hashes give equal rasters. */
+export function noiseLiftHash(lift: NoiseLift, grid: Pick<Grid, 'nx' | 'nz' | 'spacing'>): string {
+  return hashText(JSON.stringify(['noise', lift.seed, lift.height, lift.scale, lift.octaves, lift.style ?? 'fractal', lift.warp ?? 0, grid.nx, grid.nz, grid.spacing]));
+}
+
+/** Largest forms of the field that pushes places about, against those of the noise itself. */
+const WARP_SCALE = 0.7;
+
+/**
+ * Raster of a noise lift, metres, one float32 a sample, row by row (z outer).
+ *
+ * Ridged folds the noise at zero so that its zero lines become crests, 1 - 2 |n|; billow folds it the
+ * other way into round bumps. Warp reads it `warp` metres off, by two noises of their own.
+ *
+ * @param onRow called after each row with the share done; return false to stop early
+ * @returns the raster, or `undefined` when stopped
+ */
+export function noiseLiftRaster(lift: NoiseLift, grid: Pick<Grid, 'nx' | 'nz' | 'spacing'>, onRow?: (done: number) => boolean): Float32Array | undefined {
+  const { style = 'fractal', warp = 0 } = lift;
+  const noise = fractalNoise(lift.seed, lift.octaves);
+  const east = fractalNoise(lift.seed ^ 0x51ed27, 2);
+  const south = fractalNoise(lift.seed ^ 0x2c1b3c, 2);
+  const out = new Float32Array(grid.nx * grid.nz);
+  const step = grid.spacing / lift.scale;
+  const push = warp / lift.scale;
+  for (let z = 0, i = 0; z < grid.nz; z++) {
+    for (let x = 0; x < grid.nx; x++, i++) {
+      let u = x * step;
+      let v = z * step;
+      if (push > 0) {
+        const [a, b] = [u / WARP_SCALE, v / WARP_SCALE];
+        u += push * east.at(a, b);
+        v += push * south.at(a, b);
+      }
+      const n = noise.at(u, v);
+      out[i] = lift.height * (style === 'fractal' ? n : style === 'ridged' ? 1 - 2 * Math.abs(n) : 2 * Math.abs(n) - 1);
+    }
+    if (onRow && !onRow((z + 1) / grid.nz)) return undefined;
+  }
+  return out;
+}
+
+/** Its `write` throws when the raster is not there; callers make it first, see missingNoise. */
+export const noisePass: PassMaker<NoiseLift> = (lift, { grid, noise }) => {
+  const raster = noise.get(noiseLiftHash(lift, grid));
+  const base = lift.base ?? 0;
+  return {
+    blend: 'add',
+    write(window, part, out, blend) {
+      if (!raster) throw new Error(`noise of lift ${lift.id} is not there yet`);
+      const lifted = blend === 'add' ? 0 : base;
+      for (let z = part.z0; z <= part.z1; z++) {
+        const to = (z - window.z0) * window.w - window.x0;
+        for (let x = part.x0, from = z * grid.nx; x <= part.x1; x++) out[to + x] = raster[from + x] + lifted;
+      }
+    },
+  };
+};

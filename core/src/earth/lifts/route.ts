@@ -1,0 +1,44 @@
+import type { Route } from '../../level/objects';
+import type { Point2 } from '../../num/outline';
+import { tanDeg } from '../../num/trig';
+import { clamp } from '../../num/vec';
+import { rectAround } from '../rect';
+import { routeLine } from '../routeLine';
+import { nearestStretch, noNear, stretchesOf } from '../stretches';
+import { BATTER_REACH, battered } from './batter';
+import type { PassMaker } from './pass';
+
+/** Shoulders fall outwards by this much, metres a metre. */
+export const SHOULDER_FALL = 0.04;
+
+/** A way along a curve: level across but for its crossfall, shoulders, and earth cut or heaped at the batter beyond. */
+export const routePass: PassMaker<Route> = (lift, { grid }) => {
+  const line = routeLine(lift);
+  const plan = Array.from({ length: line.count }, (_, i): Point2 => [line.x[i], line.z[i]]);
+  const half = lift.width / 2;
+  const edge = half + lift.shoulder;
+  const rect = rectAround(plan, edge + BATTER_REACH, grid);
+  if (!rect) return undefined;
+  const stretches = stretchesOf(plan, false, edge + BATTER_REACH);
+  const rise = tanDeg(lift.batter);
+  const fall = lift.crossfall / 100;
+  const near = noNear();
+  return {
+    blend: 'replace', rect,
+    write(window, part, out) {
+      for (let z = part.z0; z <= part.z1; z++) {
+        let i = (z - window.z0) * window.w + part.x0 - window.x0;
+        for (let x = part.x0; x <= part.x1; x++, i++) {
+          const { id, t, distance, side } = nearestStretch(stretches, x * grid.spacing, z * grid.spacing, near);
+          if (id < 0) {
+            out[i] = NaN;
+            continue;
+          }
+          const middle = line.y[id] + (line.y[id + 1] - line.y[id]) * t;
+          const way = middle - fall * side * Math.min(distance, half) - SHOULDER_FALL * clamp(distance - half, 0, lift.shoulder);
+          out[i] = distance <= edge ? way : battered(window.heights[i], way, distance - edge, rise);
+        }
+      }
+    },
+  };
+};

@@ -1,0 +1,51 @@
+import type { Lift, LiftMask } from '@rammer/core/level/objects';
+import type { Session } from '../../store/session';
+import { useUi } from '../../store/ui';
+import { NumberField } from '../../ui/NumberField';
+import type { SetFields } from './LiftFields';
+
+/** Where the lift counts: by slope and height of what lies below it, and inside an outline drawn before. */
+export function MaskFields({ session, lift, set }: { session: Session; lift: Lift; set: SetFields }) {
+  const mask = lift.mask ?? {};
+  const put = (next: LiftMask) => set({ mask: Object.keys(next).length > 0 ? next : null }, 'mask');
+  const without = (key: keyof LiftMask) => { const { [key]: _gone, ...rest } = mask; put(rest); };
+  // Outlines there are: of the level's pads and landforms, and what is selected in the stack.
+  const outlines = [...session.level.objects.values()].flatMap((o) => (o.kind === 'lift' && o.id !== lift.id ? (o.lift === 'pad' ? [{ name: o.name, line: o.outline }] : o.lift === 'landform' && o.line.length > 2 ? [{ name: o.name, line: o.line }] : []) : o.kind === 'rim' ? [{ name: o.name, line: o.outline }] : []));
+  return (
+    <div className="grid gap-1 border-t px-3 py-1.5" style={{ borderColor: 'var(--hair)' }}>
+      <span className="label">{lift.mask ? 'counts only where' : 'counts everywhere; only where'}</span>
+      <Band name="slope" unit="°" value={mask.slope} first={{ band: [0, Math.round(useUi.getState().reading === 'slope' ? 45 : 30)], soft: 6 }} limits={[0, 90]} onSet={(slope) => put({ ...mask, slope })} onClear={() => without('slope')} />
+      <Band name="height" unit="m" value={mask.height} first={{ band: [0, 10], soft: 2 }} limits={[-2000, 3000]} onSet={(height) => put({ ...mask, height })} onClear={() => without('height')} />
+      <div className="flex items-center gap-2">
+        <label className="label flex items-center gap-1"><input type="checkbox" checked={mask.outline !== undefined} disabled={!mask.outline && outlines.length === 0} onChange={(e) => { if (e.target.checked) put({ ...mask, outline: { line: outlines[0].line, soft: 2 } }); else without('outline'); }} />inside</label>
+        {mask.outline ? (
+          <>
+            <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="outline of the mask" value={outlines.find((o) => JSON.stringify(o.line) === JSON.stringify(mask.outline!.line))?.name ?? ''} onChange={(e) => { const o = outlines.find((x) => x.name === e.target.value); if (o) put({ ...mask, outline: { line: o.line, soft: mask.outline!.soft } }); }}>
+              <option value="" disabled>an outline of its own</option>{outlines.map((o) => <option key={o.name} value={o.name}>{o.name}</option>)}
+            </select>
+            <NumberField label="soft edge of the outline" hideLabel value={mask.outline.soft} unit="m" min={0} max={500} step={0.5} onCommit={(soft) => put({ ...mask, outline: { ...mask.outline!, soft } })} />
+          </>
+        ) : <span className="label">{outlines.length === 0 ? 'an outline: draw a landform, pad or rim first' : 'an outline'}</span>}
+      </div>
+    </div>
+  );
+}
+
+interface BandProps { name: string; unit: string; value?: { band: [number, number]; soft: number }; first: { band: [number, number]; soft: number }; limits: [number, number]; onSet(value: { band: [number, number]; soft: number }): void; onClear(): void }
+
+function Band({ name, unit, value, first, limits: [low, high], onSet, onClear }: BandProps) {
+  return (
+    <div className="flex items-center gap-1">
+      <label className="label flex w-[62px] items-center gap-1"><input type="checkbox" checked={value !== undefined} onChange={(e) => (e.target.checked ? onSet(first) : onClear())} />{name}</label>
+      {value && (
+        <>
+          <NumberField label={`least ${name}`} hideLabel className="w-[54px]" fill value={value.band[0]} min={low} max={value.band[1]} step={1} onCommit={(v) => onSet({ ...value, band: [v, value.band[1]] })} />
+          <span className="label">to</span>
+          <NumberField label={`most ${name}`} hideLabel className="w-[54px]" fill value={value.band[1]} min={value.band[0]} max={high} step={1} onCommit={(v) => onSet({ ...value, band: [value.band[0], v] })} />
+          <span className="label">soft</span>
+          <NumberField label={`soft edge of ${name}`} hideLabel className="w-[60px]" fill value={value.soft} unit={unit} min={0} max={name === 'slope' ? 60 : 500} step={1} onCommit={(soft) => onSet({ ...value, soft })} />
+        </>
+      )}
+    </div>
+  );
+}

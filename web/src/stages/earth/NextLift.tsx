@@ -1,0 +1,47 @@
+import { useUi } from '../../store/ui';
+import { NumberField } from '../../ui/NumberField';
+
+const HOW = {
+  landform: 'Click the corners of its foot, the first again to close; or drag from its middle for a round one.',
+  route: 'Click along the ground; the last point again, or Enter, ends it. It cuts and fills to hold its grade.',
+  pad: 'Click the corners, the first again to close. It lies at the mean height of the ground there.',
+} as const;
+
+/** What the next landform, route or pad is like, and how it is drawn. */
+export function NextLift({ kind }: { kind: keyof typeof HOW }) {
+  const ui = useUi();
+  const landform = (patch: Partial<typeof ui.landform>) => ui.set({ landform: { ...ui.landform, ...patch } });
+  const route = (patch: Partial<typeof ui.route>) => ui.set({ route: { ...ui.route, ...patch } });
+  const pad = (patch: Partial<typeof ui.pad>) => ui.set({ pad: { ...ui.pad, ...patch } });
+  return (
+    <section aria-label={`the next ${kind}`}>
+      <p className="label m-0 px-3 pt-2">{HOW[kind]}</p>
+      <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3 py-2">
+        {kind === 'landform' && (
+          <>
+            <NumberField label={ui.landform.cut ? 'depth' : 'crest'} value={ui.landform.height} unit="m" min={0} max={500} step={0.25} onCommit={(height) => landform({ height })} />
+            <NumberField label="foot" value={ui.landform.foot} unit="m" min={0.05} max={2000} step={0.25} onCommit={(foot) => landform({ foot })} />
+            <NumberField label="ragged" value={ui.landform.ragged} unit="m" min={0} max={100} step={0.25} onCommit={(ragged) => landform({ ragged })} />
+            <div className="seg justify-self-end" role="group" aria-label="heap or cut">
+              {[false, true].map((cut) => <button key={String(cut)} className="act fig" style={{ padding: '0 6px', minHeight: 24 }} aria-pressed={ui.landform.cut === cut} onClick={() => landform({ cut })}>{cut ? 'cut' : 'heap'}</button>)}
+            </div>
+          </>
+        )}
+        {kind === 'route' && (
+          <>
+            <NumberField label="width" value={ui.route.width} unit="m" min={0.3} max={60} step={0.25} onCommit={(width) => route({ width })} />
+            <NumberField label="shoulder" value={ui.route.shoulder} unit="m" min={0} max={30} step={0.25} onCommit={(shoulder) => route({ shoulder })} />
+            <NumberField label="grade" value={ui.route.grade} unit="%" min={0} max={100} step={1} digits={1} onCommit={(grade) => route({ grade })} />
+            <NumberField label="batter" value={ui.route.batter} unit="°" min={5} max={85} step={5} digits={0} onCommit={(batter) => route({ batter })} />
+          </>
+        )}
+        {kind === 'pad' && (
+          <>
+            <NumberField label="margin" value={ui.pad.margin} unit="m" min={0} max={100} step={0.25} onCommit={(margin) => pad({ margin })} />
+            <NumberField label="batter" value={ui.pad.batter} unit="°" min={5} max={85} step={5} digits={0} onCommit={(batter) => pad({ batter })} />
+          </>
+        )}
+      </div>
+    </section>
+  );
+}
