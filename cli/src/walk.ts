@@ -1,6 +1,7 @@
 import * as core from 'recast-navigation';
 import * as generators from 'recast-navigation/generators';
 import { assemble } from '@rammer/core/cost/parts';
+import { barred } from '@rammer/core/earth/water';
 import { marker, ofKind, playerBody } from '@rammer/core/level/level';
 import { findReach } from '@rammer/core/play/reach';
 import { makeWalkArea } from '@rammer/core/play/walkArea';
@@ -19,7 +20,7 @@ export const walk: Command = async (level, { assets, kernel, body: wanted }) => 
   const bake = (figures: typeof player.figures, from: [number, number, number] | undefined, to?: [number, number, number]) => {
     const area = makeWalkArea(recast, figures, terrain.grid.width, terrain.grid.depth);
     try {
-      area.update(terrain, blocks, undefined, solids);
+      area.update(barred(terrain, parts.waters, figures.wade), blocks, undefined, solids);
       const dots = walkDots(recast, area, from);
       let linked = 0;
       for (let i = 3; i < dots.length; i += 4) linked += dots[i];

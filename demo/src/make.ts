@@ -11,7 +11,7 @@ import { toFixed } from '@rammer/core/num/fixed';
 import { SHIPPED_MOODS } from '@rammer/core/mood/moods';
 import { groundDefaults } from '@rammer/core/surface/surfaces';
 import { KitYard } from './kitShed';
-import { INCLINE, quarryGround, quarryPaint } from './quarry';
+import { INCLINE, PIT, quarryGround, quarryPaint } from './quarry';
 import { shippedAssets } from './shippedAssets';
 import { Yard } from './sheds';
 
@@ -35,7 +35,7 @@ export function makeSmallDemo(): Level {
     ...SHIPPED_MOODS.map((m) => (m.id === 'mood-day' ? { ...m, sun: { azimuth: 232, elevation: 34 } } : m)),
     ...assets.map((a) => a.object),
     ...['birch', 'gorse', 'heather'].map((name, i) => plantRules(speciesFrom({ id: `plant-${name}`, name }, name, i, 11 + i * 7))),
-    { id: 'pit-water', version: 1, kind: 'water', name: 'flooded pit', height: -2.1, x0: 30, z0: 100, x1: 97, z1: 158, hidden: false, out: false },
+    { id: 'pit-water', version: 1, kind: 'water', form: 'pool', name: 'flooded pit', height: -2.1, seed: [PIT.x, PIT.z], hidden: false, out: false },
   ];
   const grid = gridOf(objects[0] as never);
   const n = grid.nx * grid.nz;

@@ -8,7 +8,8 @@ import { trunkColliders } from '../growth/trunks';
 import { assetBounds } from '../kit/asset';
 import { pieceColliders, placedPieces, type Assets } from '../kit/placement';
 import { ofKind, presentBlocks, presentPieces, speciesOf, type Level } from '../level/level';
-import type { AssetObject, Block, Species, Water } from '../level/objects';
+import { waterBodies, type WaterBody } from '../earth/water';
+import type { AssetObject, Block, Species } from '../level/objects';
 import { composeGround, makeGround, type GroundRaster } from '../surface/ground';
 import { surfacesOf } from '../surface/surfaces';
 import { blockDrawables, blocksByCell, terrainDrawables, type Drawable } from './batches';
@@ -31,7 +32,7 @@ export interface LevelParts {
   meshes: MeshGrid;
   species: Species[];
   grown: Plants[];
-  waters: Water[];
+  waters: WaterBody[];
   /** pieces, built blocks and trunks as they stop a body; movers are left out */
   solids: PlacedMesh[];
 }
@@ -61,7 +62,7 @@ export function assemble(level: Level, assets: Assets, kernel?: SolidKernel, com
   const pieces = [...placedPieces(list, assets), ...built];
   const meshes = meshGrid(pieces);
   const species = speciesOf(level);
-  const waters = ofKind(level, 'water').filter((w) => !w.out);
+  const waters = waterBodies(terrain, ofKind(level, 'water')).bodies;
   const input: GrowthInput = { terrain, ground, blocks: grid, meshes, waters, species, assetHeights: assetHeights(assets), plants: ofKind(level, 'plant'), tiles: level.tiles };
   const grown = grow(input);
   const byId = new Map(species.map((s) => [s.id, s]));

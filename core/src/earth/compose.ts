@@ -17,6 +17,8 @@ export interface Terrain {
   grid: Grid;
   heights: Float32Array;
   noise: Map<string, Float32Array>;
+  /** 1 at samples a body may not stand on: water too deep for it, see earth/water */
+  barred?: Uint8Array;
 }
 
 /** Noise lifts of a level whose raster is not in `noise` yet, with their hashes. */

@@ -2,7 +2,8 @@ import { CELL, blocksNear, type BlockGrid } from '../block/grid';
 import { meshTopAt, type MeshGrid } from '../block/placedMesh';
 import type { Rect, Terrain } from '../earth/compose';
 import { heightAt, steepnessAt } from '../earth/sample';
-import type { PlantObject, Species, Water } from '../level/objects';
+import { underWater, type WaterBody } from '../earth/water';
+import type { PlantObject, Species } from '../level/objects';
 import { ownerTile, TILE_QUADS, TILE_SIDE, tileKey, type Tiles } from '../level/tiles';
 import { hashInts, hashText, mix32 } from '../num/hash';
 import { clamp } from '../num/vec';
@@ -20,7 +21,7 @@ export interface GrowthInput {
   ground: GroundRaster;
   blocks: BlockGrid;
   meshes: MeshGrid;
-  waters: readonly Water[];
+  waters: readonly WaterBody[];
   /** in their order; earlier ones take their place first */
   species: readonly Species[];
   /** height of each species' asset, metres, by the id of the asset object */
@@ -131,8 +132,6 @@ export function ruleAt(input: Pick<GrowthInput, 'ground'>, masks: Masks, spot: S
   return bySlope * byHeight * onGround(masks, input.ground, x, z, spot.top);
 }
 
-export const underWater = (waters: readonly Water[], x: number, y: number, z: number): boolean =>
-  waters.some((w) => !w.out && y < w.height && x >= w.x0 && x <= w.x1 && z >= w.z0 && z <= w.z1);
 
 /** The largest a hand may multiply a density. */
 export const MOST_SOWN = 4;

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { beginStroke, endStroke } from '../earth/brush';
+import { waterBodies } from '../earth/water';
 import { heightAt, steepnessAt } from '../earth/sample';
 import { blockGrid } from '../block/grid';
 import type { PlantObject, Species } from '../level/objects';
@@ -141,8 +142,8 @@ describe('masks', () => {
 
   it('keep plants out of the water and let them stand on blocks that are painted', () => {
     const moor = testSpecies('heather', 0, { density: 200, spacing: 0.5, rule: { ...everywhere, grounds: ['moss'] } });
-    const water = { id: 'w', version: 1, kind: 'water' as const, name: 'w', height: 5, x0: 0, z0: 0, x1: 64, z1: 64, hidden: false, out: false };
-    expect(grow(growthOn(flat, [testSpecies('heather', 0, { rule: everywhere })], { waters: [water] }))[0].count).toBe(0);
+    const { bodies } = waterBodies(flat, [{ id: 'w', version: 1, kind: 'water', form: 'plane', name: 'w', height: 5, x0: 0, z0: 0, x1: 64, z1: 64, hidden: false, out: false }]);
+    expect(grow(growthOn(flat, [testSpecies('heather', 0, { rule: everywhere })], { waters: bodies }))[0].count).toBe(0);
     const tiles = new Map([['moss/top/0,0', new Int32Array(65 * 65).fill(1024)]]);
     const [plants] = grow(growthOn(flat, [moor], { tiles, blocks: blockGrid([testBlock('box', [6, 2, 6], [16, 1, 16])]) }));
     expect(plants.count).toBeGreaterThan(10);

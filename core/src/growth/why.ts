@@ -2,7 +2,8 @@ import { hashInts } from '../num/hash';
 import { slopeDeg } from '../num/trig';
 import { clamp } from '../num/vec';
 import { groundNameAt } from '../surface/ground';
-import { drawOf, hostsOf, MOST_SOWN, PLANT_STRIDE, sownAt, sownTiles, spotAt, underWater, type GrowthInput, type Plants } from './grow';
+import { underWater } from '../earth/water';
+import { drawOf, hostsOf, MOST_SOWN, PLANT_STRIDE, sownAt, sownTiles, spotAt, type GrowthInput, type Plants } from './grow';
 import { inBand, masksOf, onGround } from './masks';
 import { pattern } from './pattern';
 

@@ -186,15 +186,27 @@ export const moodObject = z.object({
   saturation: finite.min(0).max(2),
 });
 
-/** A plain level surface of water over a rectangle. */
+/** Still water: a pool that fills its basin from a seed, a sea that comes in from the level's edge, or a plain rectangle. */
 export const waterObject = z.object({
   ...base,
   kind: z.literal('water'),
-  /** metres */
+  form: z.enum(['plane', 'pool', 'sea']).default('plane'),
+  /** of its surface, metres */
   height: coordinate,
-  x0: coordinate, z0: coordinate, x1: coordinate, z1: coordinate,
+  /** of a pool: the place it is filled from, x and z */
+  seed: vec2.optional(),
+  /** of a plane: its rectangle */
+  x0: coordinate.optional(), z0: coordinate.optional(), x1: coordinate.optional(), z1: coordinate.optional(),
+  /** nobody may enter it, however shallow */
+  closed: z.boolean().optional(),
+  /** colour where it is deep, metres one sees into it, share of foam at its shore and of small waves */
+  look: z.object({ colour, clarity: finite.min(0.1).max(100), foam: finite.min(0).max(1), waves: finite.min(0).max(1) }).optional(),
   hidden: z.boolean().default(false),
   out: z.boolean().default(false),
+}).superRefine((water, context) => {
+  const has = [water.x0, water.z0, water.x1, water.z1].every((v) => v !== undefined);
+  const fault = water.form === 'pool' && !water.seed ? 'a pool has a seed, the place it is filled from' : water.form === 'plane' && !has ? 'a plane of water has a rectangle: x0, z0, x1 and z1' : undefined;
+  if (fault) context.addIssue({ code: 'custom', message: fault });
 });
 
 /** Where the view stands. Degrees; pitch positive looks up. */

@@ -23,7 +23,7 @@ const FILL = 0.4;
  */
 export function navGeometry(terrain: Terrain, blocks: readonly Block[], rect: PlanRect, meshes: readonly PlacedMesh[] = []): Mesh {
   const { spacing } = terrain.grid;
-  const ground = terrainMesh(terrain, Math.floor(rect.x0 / spacing), Math.floor(rect.z0 / spacing), Math.ceil(rect.x1 / spacing), Math.ceil(rect.z1 / spacing));
+  const ground = openGround(terrain, Math.floor(rect.x0 / spacing), Math.floor(rect.z0 / spacing), Math.ceil(rect.x1 / spacing), Math.ceil(rect.z1 / spacing));
   const near = blocksIn(blocks, rect);
   const standing = meshesIn(meshes, rect);
   if (near.length === 0 && standing.length === 0) return ground;
@@ -48,6 +48,22 @@ export function navGeometry(terrain: Terrain, blocks: readonly Block[], rect: Pl
   all.indices.set(ground.indices);
   all.indices.set(indices, ground.indices.length);
   return all;
+}
+
+/** Terrain triangles a body may stand on: none with a barred corner. */
+function openGround(terrain: Terrain, qx0: number, qz0: number, qx1: number, qz1: number): Mesh {
+  const mesh = terrainMesh(terrain, qx0, qz0, qx1, qz1);
+  const { barred, grid } = terrain;
+  if (!barred) return mesh;
+  const [x0, z0] = [Math.max(0, qx0), Math.max(0, qz0)];
+  const w = Math.min(grid.nx - 1, qx1) - x0 + 1;
+  const shut = (v: number): boolean => barred[(z0 + Math.floor(v / w)) * grid.nx + x0 + (v % w)] === 1;
+  const open: number[] = [];
+  for (let i = 0; i < mesh.indices.length; i += 3) {
+    const [a, b, c] = [mesh.indices[i], mesh.indices[i + 1], mesh.indices[i + 2]];
+    if (!shut(a) && !shut(b) && !shut(c)) open.push(a, b, c);
+  }
+  return { positions: mesh.positions, indices: Uint32Array.from(open) };
 }
 
 function fill(block: Block, base: number, positions: number[], indices: number[]): void {

@@ -160,6 +160,14 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
     return [x * k, rise * k, z * k];
   };
 
+  /** Whether a place is on barred ground, and not on something that stands over it. */
+  const shut = (x: number, y: number, z: number): boolean => {
+    const { barred, grid: g } = ground;
+    if (!barred) return false;
+    const at = (v: number, n: number) => Math.min(n - 1, Math.max(0, Math.round(v / g.spacing)));
+    return barred[at(z, g.nz) * g.nx + at(x, g.nx)] === 1 && groundAt(ground, grid, [x, y + 0.1, z], { meshes: standing }).host.kind === 'terrain';
+  };
+
   const move = ([x, y, z]: Vec3, step: number): { x: number; y: number; z: number } => {
     controller.enableAutostep(step + 0.005, 0.05, false);
     controller.computeColliderMovement(collider, { x, y, z });
@@ -229,6 +237,8 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
       grounded = stepped !== undefined || controller.computedGrounded();
       if (lift > 0 && moved.y < lift * 0.5) fall = Math.min(fall, 0);
       if (grounded && fall < 0) fall = 0;
+      // Water too deep to wade stops a body at its edge; one that is in it already may come out.
+      if (shut(feet[0] + moved.x, feet[1] + moved.y, feet[2] + moved.z) && !shut(feet[0], feet[1], feet[2])) moved = { x: 0, y: Math.min(0, moved.y), z: 0 };
       feet[0] = Math.min(Math.max(feet[0] + moved.x, body.radius), ground.grid.width - body.radius);
       feet[1] += moved.y;
       feet[2] = Math.min(Math.max(feet[2] + moved.z, body.radius), ground.grid.depth - body.radius);

@@ -1,3 +1,4 @@
+import { barred } from '../earth/water';
 import type { Tally } from '../cost/batches';
 import { BUDGET_SHARE, DEVICES, type Frame } from '../cost/frame';
 import { assemble, levelDrawables } from '../cost/parts';
@@ -49,7 +50,7 @@ export function checkLevel(level: Level, recast: Recast, onProgress?: (done: num
   let reach: Reach;
   let dots: Float32Array;
   try {
-    if (area.update(terrain, blocks, onProgress, parts.solids) === undefined) return undefined;
+    if (area.update(barred(terrain, parts.waters, body.figures.wade), blocks, onProgress, parts.solids) === undefined) return undefined;
     reach = findReach(area, terrain, blocks, marker(level, 'entry')?.at, marker(level, 'objective')?.at, parts.solids);
     dots = walkDots(recast, area, marker(level, 'entry')?.at);
   } finally {

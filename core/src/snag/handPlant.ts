@@ -1,6 +1,6 @@
 import { meshGrid } from '../block/placedMesh';
 import { onGround, masksOf } from '../growth/masks';
-import { underWater } from '../growth/grow';
+import { underWater } from '../earth/water';
 import { assetBounds } from '../kit/asset';
 import { groundNameAt } from '../surface/ground';
 import { groundAt } from '../surface/groundAt';

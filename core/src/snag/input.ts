@@ -3,7 +3,8 @@ import type { BlockGrid } from '../block/grid';
 import type { PlacedMesh } from '../block/placedMesh';
 import type { Terrain } from '../earth/compose';
 import type { Assets } from '../kit/placement';
-import type { Block, Gap, Piece, PlantObject, Rim, Species, Water } from '../level/objects';
+import type { WaterBody } from '../earth/water';
+import type { Block, Gap, Piece, PlantObject, Rim, Species } from '../level/objects';
 import type { Reach } from '../play/reach';
 import type { GroundRaster } from '../surface/ground';
 
@@ -27,7 +28,7 @@ export interface SnagInput {
   species: readonly Species[];
   /** set by hand */
   plants: readonly PlantObject[];
-  waters: readonly Water[];
+  waters: readonly WaterBody[];
   body: BodyFigures;
   reach: Reach;
   /** the walk area as dots, see play/walkDots; empty while there is none */

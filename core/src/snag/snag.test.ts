@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { waterBodies } from '../earth/water';
 import { SHIPPED_BODIES } from '../body/bodies';
 import { gridOf } from '../level/tiles';
 import { loadKernels } from '../testing/kernels';
@@ -237,7 +238,7 @@ describe('plants set by hand', () => {
     expect(codes(plant([20, 2, 20]), anywhere)).toEqual([]);
     expect(codes(plant([20, 2.8, 20]), anywhere)).toEqual(['plant-floating']);
     expect(codes(plant([20, 1.2, 20]), anywhere)).toEqual(['plant-buried']);
-    expect(codes(plant([20, 2, 20]), { ...anywhere, waters: [{ id: 'w', version: 1, kind: 'water', name: 'pit', height: 3, x0: 0, z0: 0, x1: 30, z1: 30, hidden: false, out: false }] })).toEqual(['plant-wet']);
+    expect(codes(plant([20, 2, 20]), { ...anywhere, waters: waterBodies(checked({}).terrain, [{ id: 'w', version: 1, kind: 'water', form: 'plane', name: 'pit', height: 3, x0: 0, z0: 0, x1: 30, z1: 30, hidden: false, out: false }]).bodies })).toEqual(['plant-wet']);
     expect(codes(plant([20, 2, 20], 3), anywhere)).toEqual(['size-unreal']);
   });
 });

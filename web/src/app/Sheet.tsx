@@ -12,6 +12,7 @@ import { changeView } from '../view/rig';
 import { Inset } from '../view/Inset';
 import { ViewPane } from '../view/ViewPane';
 import { applySheet } from '../theme/sheetTheme';
+import { LongProfile } from '../section/LongProfile';
 import { Section } from '../section/Section';
 import { Wall } from '../wall/Wall';
 import { BriefBench } from '../stages/brief/BriefBench';
@@ -140,6 +141,9 @@ export function Sheet({ session }: { session: Session }) {
   const shortcuts = useMemo(() => withKeys(shortcutsOf(session, view, { setMode, beginWalk: begin, frameSelection, pinNote, switchSheet, holdBefore }), keys), [session, view, setMode, begin, frameSelection, pinNote, switchSheet, holdBefore, keys]);
   useShortcuts(shortcuts, walking);
 
+  const chosen = ui.stage === 'earth' && ui.tool === 'select' && ui.lift ? session.level.object(ui.lift) : undefined;
+  const route = chosen?.kind === 'lift' && chosen.lift === 'route' && !walking.walk ? chosen : undefined;
+
   const room = useRoom();
   useEffect(() => { useUi.setState({ benchFolded: room === 'narrow' || room === 'small' }); }, [room]);
   const bench = (
@@ -170,7 +174,7 @@ export function Sheet({ session }: { session: Session }) {
           {room !== 'phone' && (
             <section aria-label="section">
               <SectionEdge />
-              {view && <Section session={session} view={view} width={size.width} height={ui.sectionHeight} />}
+              {view && (route ? <LongProfile session={session} view={view} route={route} width={size.width} height={ui.sectionHeight} /> : <Section session={session} view={view} width={size.width} height={ui.sectionHeight} />)}
             </section>
           )}
         </div>

@@ -5,6 +5,7 @@ import { cutLoops } from '@rammer/core/block/cutLoops';
 import { cutMesh } from '@rammer/core/block/cutMesh';
 import { plantsAlong } from '@rammer/core/growth/plantsAlong';
 import { heightAt } from '@rammer/core/earth/sample';
+import { waterAlong } from '@rammer/core/earth/water';
 import { sectionAlong } from '@rammer/core/surface/section';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
@@ -54,7 +55,7 @@ export function Section({ session, view, width, height }: { session: Session; vi
       pieces: made.placed.filter((m) => m.of !== 'block').flatMap((m) => cutMesh(m, line)),
       built: [...made.built.values()].map((m) => cutLoops(m, line)).filter((loops) => loops.length > 0),
       plants: plantsAlong(made.grown, made.speciesById, made.assets, line, from, to),
-      water: made.waters.flatMap((w) => { const span = spanOf(line, w); return span ? [{ ...span, height: w.height }] : []; }),
+      water: made.waters.flatMap((w) => waterAlong(w, line, from, to).map((span) => ({ ...span, height: w.height }))),
       fine: sectionAlong(session.terrain, session.blocks, line, from, to, body.figures.maxSlope), whole: sectionAlong(session.terrain, [], line, -far, far, 90),
     };
   // `key` holds all of it; the arrays are made anew each time.
@@ -112,19 +113,4 @@ export function Section({ session, view, width, height }: { session: Session; vi
       {!walking && <SectionLines session={session} own={own} metres={WINDOW_M} current={() => ({ from: [target[0] + forward[0] * from, target[2] + forward[2] * from], to: [target[0] + forward[0] * to, target[2] + forward[2] * to] })} />}
     </div>
   );
-}
-
-/** Where a line runs inside a rectangle, as distances along it. */
-function spanOf(line: { x0: number; z0: number; dx: number; dz: number }, r: { x0: number; x1: number; z0: number; z1: number }): { from: number; to: number } | undefined {
-  let from = -Infinity;
-  let to = Infinity;
-  for (const [at, d, low, high] of [[line.x0, line.dx, r.x0, r.x1], [line.z0, line.dz, r.z0, r.z1]]) {
-    if (Math.abs(d) < 1e-9) {
-      if (at < low || at > high) return undefined;
-      continue;
-    }
-    from = Math.max(from, Math.min((low - at) / d, (high - at) / d));
-    to = Math.min(to, Math.max((low - at) / d, (high - at) / d));
-  }
-  return from < to ? { from, to } : undefined;
 }

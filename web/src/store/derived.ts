@@ -11,7 +11,8 @@ import { readAsset } from '@rammer/core/io/assetGlb';
 import type { Asset } from '@rammer/core/kit/asset';
 import { pieceColliders, placedPieces } from '@rammer/core/kit/placement';
 import { ofKind, presentBlocks, presentPieces, speciesOf, type Level } from '@rammer/core/level/level';
-import type { Block, Piece, Species, Water } from '@rammer/core/level/objects';
+import { waterBodies, type DryWater, type WaterBody } from '@rammer/core/earth/water';
+import type { Block, Piece, Species } from '@rammer/core/level/objects';
 import type { Tiles } from '@rammer/core/level/tiles';
 import { composeGround, makeGround, type GroundRaster } from '@rammer/core/surface/ground';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
@@ -60,7 +61,9 @@ export class Derived {
   /** pieces and built blocks */
   placed: PlacedMesh[] = [];
   meshes: MeshGrid = NO_MESHES;
-  waters: Water[] = [];
+  /** waters on the ground as it is, and those that lie nowhere */
+  waters: WaterBody[] = [];
+  dryWaters: DryWater[] = [];
   species: Species[] = [];
   grown: Plants[] = [];
   /** what the last growing did, in words */
@@ -80,6 +83,7 @@ export class Derived {
   /** Everything anew: another level, another terrain size, other surfaces. */
   rebuild(): void {
     this.refreshGround();
+    this.refreshWaters();
     this.refreshPieces();
     void this.loadAssets();
     this.regrow();
@@ -206,8 +210,14 @@ export class Derived {
   refreshPieces(): void {
     this.pieces = presentPieces(this.source.level);
     this.refreshPlaced();
-    this.waters = ofKind(this.source.level, 'water').filter((w) => !w.out);
     this.species = speciesOf(this.source.level);
+  }
+
+  /** The ground or a water changed: pools are filled anew. */
+  refreshWaters(): void {
+    const { bodies, dry } = waterBodies(this.source.terrain, ofKind(this.source.level, 'water'));
+    this.waters = bodies;
+    this.dryWaters = dry;
   }
 
   /** Reads the meshes the level names that are not here yet. */

@@ -211,6 +211,7 @@ export class Session {
       change.ground = wholeRect(this.terrain.grid);
     } else if (change.ground) this.made.updateGround(change.ground);
     if (change.rect) this.made.updateGround(change.rect);
+    if (change.rect || any('water')) this.made.refreshWaters();
     if (change.pieces) this.made.refreshPieces();
     if (kinds.has('asset')) void this.made.loadAssets();
     if (change.rect || change.ground || sown || blocks || any('piece', 'water', 'species', 'plant')) this.made.regrow();

@@ -8,6 +8,7 @@ import { instanceDrawables, pieceCells, plantCells, waterDrawables } from '@ramm
 import { owners } from '@rammer/core/cost/parts';
 import { placeCosts } from '@rammer/core/cost/places';
 import type { Snag } from '@rammer/core/snag/finding';
+import { barred } from '@rammer/core/earth/water';
 import { overBudget } from '@rammer/core/snag/overBudget';
 import { replaceWalkWorker, walkWorker } from '../workers/pool';
 import type { Session } from './session';
@@ -40,8 +41,10 @@ export async function bakeWalkArea(session: Session): Promise<void> {
   const { made } = session;
   const threat = ofKind(session.level, 'marker').find((m) => m.marker === 'threat');
   const threatBody = threat?.body ? session.level.object(threat.body) : undefined;
+  const { figures } = playerBody(session.level);
+  const barsFor = (wade: number) => barred(session.terrain, made.waters, wade).barred;
   const input = {
-    grid: session.terrain.grid, heights: session.terrain.heights, blocks: made.still, solids: made.solids(), body: playerBody(session.level).figures,
+    barred: barsFor(figures.wade), grid: session.terrain.grid, heights: session.terrain.heights, blocks: made.still, solids: made.solids(), body: figures,
     entry: marker(session.level, 'entry')?.at, objective: marker(session.level, 'objective')?.at,
     checks: { ground: made.ground, solids: made.blocks, gaps: ofKind(session.level, 'gap'), rims: ofKind(session.level, 'rim'), pieces: made.pieces, placed: made.placed, assets: made.assets, voids: made.voids, species: made.species, plants: ofKind(session.level, 'plant'), waters: made.waters },
   };
@@ -57,7 +60,7 @@ export async function bakeWalkArea(session: Session): Promise<void> {
         let forThreat: WalkAreaState['threat'];
         let baked = result.baked;
         if (threat && threatBody?.kind === 'body') {
-          const other = await walkWorker().bake({ ...input, checks: undefined, body: threatBody.figures, entry: threat.at, objective: undefined }, proxy((progress: number) => useWalkArea.setState({ progress })));
+          const other = await walkWorker().bake({ ...input, barred: barsFor(threatBody.figures.wade), checks: undefined, body: threatBody.figures, entry: threat.at, objective: undefined }, proxy((progress: number) => useWalkArea.setState({ progress })));
           if (other.kind === 'done') {
             forThreat = { name: threatBody.name, dots: other.dots, compared: compareDots(result.dots, other.dots) };
             baked += other.baked;

@@ -1,4 +1,5 @@
 import type { Vec3 } from '@rammer/core/num/vec';
+import { barred } from '@rammer/core/earth/water';
 import { playerBody } from '@rammer/core/level/level';
 import { makeWalker, WALK_STEP, type Mover, type Walker } from '@rammer/core/play/walker';
 import type { Pose } from '@rammer/core/level/objects';
@@ -29,7 +30,8 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
   await rapier.init();
   const body = playerBody(session.level).figures;
   const back = { pose: view.pose, mode: useUi.getState().mode };
-  const walker = makeWalker(rapier, body, session.terrain, session.made.still, [at[0], at[1] + 0.05, at[2]], session.made.solids());
+  const ground = () => barred(session.terrain, session.made.waters, body.wade);
+  const walker = makeWalker(rapier, body, ground(), session.made.still, [at[0], at[1] + 0.05, at[2]], session.made.solids());
   walker.setMovers(moversOf(session));
   const held = new Set<string>();
   let yaw = view.pose.view === 'plan' ? 0 : view.pose.yaw;
@@ -78,7 +80,7 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
     if (!change.rect && !change.blocks && !change.pieces && !change.plants) return;
     const s = session.terrain.grid.spacing;
     const rect = change.rect && !change.blocks && !change.pieces ? { x0: change.rect.x0 * s, z0: change.rect.z0 * s, x1: change.rect.x1 * s, z1: change.rect.z1 * s } : undefined;
-    walker.refresh(session.terrain, session.made.still, rect, session.made.solids());
+    walker.refresh(ground(), session.made.still, rect, session.made.solids());
     if (change.blocks) walker.setMovers(moversOf(session));
   });
 

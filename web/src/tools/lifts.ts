@@ -16,7 +16,7 @@ type New<L> = L extends Lift ? Omit<L, 'id' | 'version' | 'kind' | 'order' | 'vi
 export function addLift(session: Session, given: New<Lift>): boolean {
   const lift = { id: newId('lift'), version: 1, kind: 'lift', order: 0, visible: true, name: nextName(session.level, given.lift), ...given } as Lift;
   if (!session.commit(insertLift(liftStack(session.level), lift), `add ${lift.name}`)) return false;
-  useUi.getState().set({ lift: lift.id });
+  useUi.getState().set({ lift: lift.id, water: undefined });
   return true;
 }
 

@@ -43,6 +43,9 @@ const LIGHT_DELAY_MS = 160;
  * be compared), backdrop (sky, where nothing stands) and overlay (figures, staff, ghost, dots), which is not the level
  * and is not counted.
  */
+/** Samples of a level up to which waters follow each dab. */
+const LIVE_WATER = 700 * 700;
+
 export class LevelView {
   pose: Pose = { view: 'orbit', target: [80, 0, 80], yaw: 0, pitch: -30, distance: 120 };
   width = 1;
@@ -291,6 +294,11 @@ export class LevelView {
   /** A brush is drawing: heights of a rectangle changed but nothing is committed yet. */
   terrainPreview(rect: Rect): void {
     this.terrainChanged(rect);
+    // Pools are live while the ground is worked, where that is no more than a few milliseconds.
+    if (this.session.made.waters.length > 0 && this.session.terrain.heights.length <= LIVE_WATER) {
+      this.session.made.refreshWaters();
+      this.refreshWater();
+    }
     this.terrainView.setGround(this.session.made.ground, this.session.made.updateGround(rect));
     this.request();
   }

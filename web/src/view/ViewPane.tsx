@@ -20,6 +20,7 @@ import { Spans } from './Spans';
 import { Fingers } from './touch';
 import { StillBlockout } from './StillBlockout';
 import { Voids } from './Voids';
+import { WaterMarks } from './WaterMarks';
 
 interface Props {
   session: Session;
@@ -179,6 +180,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
       {view && <Voids session={session} view={view} />}
       {view && <Lines session={session} view={view} />}
       {view && <LiftHandles session={session} view={view} frame={frame} />}
+      {view && <WaterMarks session={session} view={view} />}
       {view && <FigureRows session={session} view={view} />}
       {view && <Movers session={session} view={view} />}
       {view && <Spans session={session} view={view} />}

@@ -1,30 +1,33 @@
-import { BufferAttribute, BufferGeometry, DataTexture, GLSL3, LinearFilter, Mesh, NearestFilter, RGFormat, ShaderMaterial, type Group, type IUniform } from 'three';
+import { BufferAttribute, BufferGeometry, Color, DataTexture, GLSL3, LinearFilter, Mesh, NearestFilter, RGFormat, ShaderMaterial, type Group, type IUniform } from 'three';
 import type { Terrain } from '@rammer/core/earth/compose';
-import type { Water } from '@rammer/core/level/objects';
+import type { WaterBody } from '@rammer/core/earth/water';
 import { WATER_FRAGMENT, WATER_VERTEX } from './shaders';
 
-/** Water planes, and the bed under them as a picture of heights in two bytes. */
+/** Surfaces of water, and the bed under them as a picture of heights in two bytes. */
 export class WaterView {
   private meshes = new Map<string, Mesh<BufferGeometry, ShaderMaterial>>();
-  private readonly material: ShaderMaterial;
+  private readonly shared: Record<string, IUniform>;
   private readonly bedUniforms = { uBed: { value: new DataTexture(new Uint8Array(2), 1, 1, RGFormat) }, uBedLow: { value: 0 }, uBedHigh: { value: 1 } };
 
   constructor(private readonly group: Group, shared: Record<string, IUniform>) {
-    this.material = new ShaderMaterial({ glslVersion: GLSL3, vertexShader: WATER_VERTEX, fragmentShader: WATER_FRAGMENT, uniforms: { ...shared, ...this.bedUniforms } });
+    this.shared = shared;
   }
 
-  update(waters: readonly Water[]): void {
+  update(waters: readonly WaterBody[]): void {
     for (const mesh of this.meshes.values()) {
       this.group.remove(mesh);
       mesh.geometry.dispose();
+      mesh.material.dispose();
     }
     this.meshes.clear();
     for (const w of waters) {
       if (w.hidden) continue;
       const geometry = new BufferGeometry();
-      geometry.setAttribute('position', new BufferAttribute(Float32Array.from([w.x0, w.height, w.z0, w.x0, w.height, w.z1, w.x1, w.height, w.z1, w.x1, w.height, w.z0]), 3));
-      geometry.setIndex([0, 1, 2, 0, 2, 3]);
-      const mesh = new Mesh(geometry, this.material);
+      geometry.setAttribute('position', new BufferAttribute(w.mesh.positions, 3));
+      geometry.setIndex(new BufferAttribute(w.mesh.indices, 1));
+      const { colour, clarity, foam, waves } = w.look;
+      const own = { uDeep: { value: new Color(colour).convertSRGBToLinear() }, uClarity: { value: clarity }, uFoam: { value: foam }, uWaves: { value: waves } };
+      const mesh = new Mesh(geometry, new ShaderMaterial({ glslVersion: GLSL3, vertexShader: WATER_VERTEX, fragmentShader: WATER_FRAGMENT, uniforms: { ...this.shared, ...this.bedUniforms, ...own } }));
       mesh.frustumCulled = false;
       this.meshes.set(`water/${w.id}`, mesh);
       this.group.add(mesh);
@@ -32,7 +35,7 @@ export class WaterView {
   }
 
   /** The heights of the bed, only where there is water to look through. */
-  setBed(terrain: Terrain, waters: readonly Water[]): void {
+  setBed(terrain: Terrain, waters: readonly WaterBody[]): void {
     if (waters.length === 0) return;
     const { nx, nz } = terrain.grid;
     let low = Infinity;
@@ -64,7 +67,6 @@ export class WaterView {
 
   dispose(): void {
     this.update([]);
-    this.material.dispose();
     this.bedUniforms.uBed.value.dispose();
   }
 }

@@ -19,6 +19,8 @@ import { findSnags } from '@rammer/core/snag/findSnags';
 export interface BakeInput {
   grid: Grid;
   heights: Float32Array;
+  /** see Terrain */
+  barred?: Uint8Array;
   blocks: Block[];
   /** pieces and trunks as they stop a body */
   solids: PlacedMesh[];
@@ -56,7 +58,7 @@ const api = {
         a.dispose();
         areas.delete(old);
       }
-      const terrain: Terrain = { grid: input.grid, heights: input.heights, noise: new Map() };
+      const terrain: Terrain = { grid: input.grid, heights: input.heights, noise: new Map(), barred: input.barred };
       let baked = 0;
       // A few tiles at a time, so that a cancel can be heard between them.
       for (;;) {

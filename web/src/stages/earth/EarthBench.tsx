@@ -10,6 +10,7 @@ import { EarthTools } from './EarthTools';
 import { LiftFields } from './LiftFields';
 import { LiftTable } from './LiftTable';
 import { NextLift } from './NextLift';
+import { WaterList } from './WaterList';
 
 /** Tools, the brush or the chosen lift, and the lifts as strata. */
 export function EarthBench({ session, view }: { session: Session; view?: LevelView }) {
@@ -39,6 +40,7 @@ export function EarthBench({ session, view }: { session: Session; view?: LevelVi
       {(tool === 'landform' || tool === 'route' || tool === 'pad') && <NextLift kind={tool} />}
       <LiftTable session={session} />
       {!brushing && lift && <LiftFields session={session} lift={lift} />}
+      <WaterList session={session} />
       {brushing && <p className="label m-0 border-t px-3 py-1.5" style={{ borderColor: 'var(--hair)' }}>A new seed keeps hand work: raised ground stays raised by as much, levelled ground stays at its height.</p>}
     </>
   );

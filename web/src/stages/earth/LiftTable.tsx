@@ -56,7 +56,7 @@ export function LiftTable({ session }: { session: Session }) {
           const v = volumes.get(l.id);
           return (
             <div draggable onDragStart={(e) => { dragged.current = l; e.dataTransfer.effectAllowed = 'move'; e.dataTransfer.setData('text/plain', l.name); }} onDragOver={(e) => { e.preventDefault(); setOver(l.id); }} onDragLeave={() => setOver(undefined)} onDragEnd={() => setOver(undefined)} onDrop={(e) => { e.preventDefault(); drop(l); }} style={{ boxShadow: over === l.id ? 'inset 0 2px 0 var(--ink)' : undefined }} role="presentation">
-              <Row selected={l.id === id} colour={l.visible ? undefined : 'var(--ink-2)'} onClick={() => { set({ lift: l.id }); if (l.lift !== 'hand') setTool('select'); }}>
+              <Row selected={l.id === id} colour={l.visible ? undefined : 'var(--ink-2)'} onClick={() => { set({ lift: l.id, water: undefined }); if (l.lift !== 'hand') setTool('select'); }}>
                 <LiftSwatch lift={l} />
                 <span className="flex w-[76px] min-w-0"><NameCell name={l.name} onRename={(name) => setLift(session, l, { name }, `rename to ${name}`)} /></span>
                 <svg width="50" height="14" className="shrink-0" aria-hidden>
