@@ -7,7 +7,7 @@ import { grow, type GrowthInput, type Plants } from '../growth/grow';
 import { trunkColliders } from '../growth/trunks';
 import { assetBounds } from '../kit/asset';
 import { pieceColliders, placedPieces, type Assets } from '../kit/placement';
-import { ofKind, presentBlocks, presentPieces, speciesOf, type Level } from '../level/level';
+import { ofKind, presentBlocks, presentPieces, speciesOf, type Level, liftStack } from '../level/level';
 import { waterBodies, type WaterBody } from '../earth/water';
 import type { AssetObject, Block, Species } from '../level/objects';
 import { composeGround, makeGround, type GroundRaster } from '../surface/ground';
@@ -52,7 +52,7 @@ export function assemble(level: Level, assets: Assets, kernel?: SolidKernel, com
   const terrain = composed ?? composeTerrain(level);
   const { surfaces, rule } = surfacesOf(level);
   const ground = makeGround(terrain.grid, surfaces);
-  composeGround(ground, terrain, rule, level.tiles, wholeRect(terrain.grid));
+  composeGround(ground, terrain, rule, level.tiles, wholeRect(terrain.grid), liftStack(level));
   const present = presentBlocks(level);
   const { plain: blocks, special } = splitBlocks(present);
   if (special.length > 0 && !kernel) throw new Error('this level has voids or shapes that need the kernel of solids');

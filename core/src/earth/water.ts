@@ -37,7 +37,10 @@ export interface WaterBody {
   look: NonNullable<Water['look']>;
 }
 
-export const WATER_LOOK: NonNullable<Water['look']> = { colour: '#2f4a44', clarity: 3.5, foam: 0.5, waves: 0.5 };
+export const WATER_LOOK: NonNullable<Water['look']> = { colour: '#426668', clarity: 3.5, foam: 0.5, waves: 0.5 };
+
+/** Rows of the surface lap over each other by this much, metres, so that no light falls between them where one ends. */
+const LAP = 0.02;
 
 /** Why a water lies nowhere, in words for the person. */
 export interface DryWater {
@@ -164,7 +167,8 @@ function surfaceOf({ grid, heights }: Terrain, rect: Rect, wet: Uint8Array, heig
       }
       if (run >= 0) {
         const at = positions.length / 3;
-        positions.push(run * s, height, z * s, run * s, height, (z + 1) * s, x * s, height, (z + 1) * s, x * s, height, z * s);
+        const [north, south] = [z * s - LAP, (z + 1) * s + LAP];
+        positions.push(run * s, height, north, run * s, height, south, x * s, height, south, x * s, height, north);
         indices.push(at, at + 1, at + 2, at, at + 2, at + 3);
         run = -1;
       }

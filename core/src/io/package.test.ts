@@ -3,6 +3,7 @@ import { decode } from 'fast-png';
 import fc from 'fast-check';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
+import { parseObject } from '../level/objects';
 import { composeTerrain } from '../earth/compose';
 import { heightAt } from '../earth/sample';
 import { ofKind, presentBlocks, settingsOf, type Level } from '../level/level';
@@ -107,6 +108,36 @@ describe('a level package', () => {
     expect(ofKind(opened.value, 'span')).toMatchObject([{ name: 'span 1', to: [3, 4, 0] }]);
   });
 
+  it('of version 4, frozen, still opens with its wall, mover, assembly, rim and plane of water', () => {
+    const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-4.rammer.zip', import.meta.url))));
+    if (!opened.ok) throw new Error(opened.message);
+    const level = opened.value;
+    expect(settingsOf(level).name).toBe('Frozen at version 4');
+    expect(presentBlocks(level).filter((b) => b.stops || b.line).map((b) => [b.name, b.shape, b.stops?.length, b.line?.length])).toEqual([['lift', 'box', 2, undefined], ['wall 1', 'wall', undefined, 2]]);
+    expect([ofKind(level, 'assembly')[0].group, ofKind(level, 'rim')[0].outline.length]).toEqual(['yard', 4]);
+    expect(ofKind(level, 'water')).toMatchObject([{ name: 'pond', form: 'plane', x1: 30 }, { form: 'plane' }]);
+  });
+
+  it('carries every kind of lift, its mask and blend, and a pool', () => {
+    const level = testLevel();
+    const lifts = [
+      { id: 'heap', lift: 'landform', line: [[10, 10], [30, 10], [30, 30]], height: 3, foot: 4, crown: 'domed', ragged: 1, blend: 'max', base: 1, mask: { slope: { band: [0, 30], soft: 4 } } },
+      { id: 'way', lift: 'route', line: [[5, 1, 5], [50, 4, 40]], width: 3, grade: 9, weight: 0.5, locked: true, ground: 'gravel' },
+      { id: 'yard', lift: 'pad', outline: [[40, 40], [50, 40], [50, 50]], height: 2, follows: [{ id: 'b' }] },
+      { id: 'crags', lift: 'noise', seed: 4, height: 2, scale: 20, style: 'ridged', warp: 3 },
+    ];
+    for (const l of lifts) {
+      const parsed = parseObject({ version: 1, kind: 'lift', name: l.id, order: 5, ...l });
+      if (!parsed.ok) throw new Error(parsed.message);
+      level.objects.set(l.id, parsed.object);
+    }
+    level.objects.set('pool', { id: 'pool', version: 1, kind: 'water', form: 'pool', name: 'pool', height: 1, seed: [20, 20], hidden: false, out: false });
+    const opened = readPackage(writePackage(level));
+    if (!opened.ok) throw new Error(opened.message);
+    expect(new Map([...opened.value.objects].sort())).toEqual(new Map([...level.objects].sort()));
+    expect(composeTerrain(opened.value).heights).toEqual(composeTerrain(level).heights);
+  });
+
   it('carries shapes and voids whole', () => {
     const level = testLevel();
     for (const b of [testBlock('arch', [4, 3, 1], [20, 0, 20], 30, { wall: 0.4, group: 'gate' }), testBlock('box', [1, 2, 1], [21, 0, 20], 0, { op: 'void', cuts: 'group', group: 'gate' }), testBlock('stair', [3, 2, 1], [30, 0, 20], 0, { steps: 11 })]) level.objects.set(b.id, b);
@@ -175,7 +206,7 @@ describe('a package that is not what it should be', () => {
     expect(code(zipSync({ 'level.json': strToU8('{"format":') }))).toBe('package-json');
     expect(code(zipSync({ 'level.json': strToU8('{"format": NaN}') }))).toBe('package-json');
     expect(code(zipSync({ 'level.json': strToU8('[]') }))).toBe('package-invalid');
-    expect(code(changed((d) => { d.version = 5; }))).toBe('package-future');
+    expect(code(changed((d) => { d.version = 6; }))).toBe('package-future');
     expect(code(changed((d) => { d.objects = d.objects.filter((o: any) => o.kind !== 'settings'); }))).toBe('package-invalid');
     expect(code(changed((d) => { d.objects[0].size = null; d.objects.push(d.objects[0]); }))).toBe('package-invalid');
     expect(code(changed((d) => { d.objects.find((o: any) => o.kind === 'block').size[0] = Number.MAX_VALUE; }))).toBe('package-invalid');

@@ -4,7 +4,7 @@ import { placedPad } from './padFoot';
 import type { Acceptance, Assembly, AssetObject, Block, BodyObject, CopyObject, Figures, Gap, GroundRule, Lift, LevelObject, Marker, Mood, Note, ObjectKind, Piece, PlantObject, Reference, Rim, SectionLine, Settings, Span, Species, Surface, Viewpoint, Water } from './objects';
 
 /** Version of the document's form; raised when an older reader could not read it. */
-export const DOCUMENT_VERSION = 4;
+export const DOCUMENT_VERSION = 5;
 
 /** What an edit may look at. The server implements it over the few rows an edit touches. */
 export interface LevelReader {

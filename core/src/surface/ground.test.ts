@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { beginStroke, endStroke } from '../earth/brush';
 import { wholeRect } from '../earth/compose';
-import type { GroundRule, Surface } from '../level/objects';
+import type { GroundRule, Route, Surface } from '../level/objects';
 import { makeLevel } from '../level/level';
 import { addRasters } from '../num/fixed';
 import { testObjects, terrainOf } from '../testing/levels';
@@ -47,6 +47,25 @@ describe('the slope rule', () => {
     const g = ground(terrainOf((x) => (x < 32 ? 0 : (x - 32) * 1.2)));
     expect(groundNameAt(g, 10, 10, false)).toBe('turf');
     expect(groundNameAt(g, 50, 10, false)).toBe('slate');
+  });
+});
+
+describe('a route that carries a ground', () => {
+  const way = (more: Partial<Route> = {}): Route => ({ id: 'way', version: 1, kind: 'lift', lift: 'route', name: 'way', order: 0, visible: true, line: [[8, 0, 32], [56, 0, 32]], width: 4, shoulder: 1, grade: 12, crossfall: 0, batter: 40, ground: 'gravel', ...more });
+  const flat = terrainOf(() => 0);
+  const at = (lift: Route, x: number, z: number, tiles: Map<string, Int32Array> = new Map()) => {
+    const g = makeGround(flat.grid, surfaces);
+    composeGround(g, flat, rule, tiles, wholeRect(flat.grid), [lift]);
+    return groundWeightsAt(g, x, z, false, new Float64Array(4));
+  };
+
+  it('covers the rule on the way, runs out over its shoulders, and yields to paint', () => {
+    expect(at(way(), 32, 33)[2]).toBe(1);
+    expect(at(way(), 32, 34.5)[2]).toBeCloseTo(0.5, 2);
+    expect(at(way(), 32, 36)[0]).toBe(1);
+    expect(at(way({ visible: false }), 32, 33)[0]).toBe(1);
+    expect(at(way({ ground: undefined }), 32, 33)[0]).toBe(1);
+    expect(at(way(), 32, 32, stroke(new Map(), 'moss', [[32, 32], [32, 32], [32, 32]], false, 1))[3]).toBe(1);
   });
 });
 

@@ -1,6 +1,7 @@
 import type { Rect, Terrain } from '../earth/compose';
 import { gradientAtSample, quadAt } from '../earth/sample';
-import type { GroundRule, Surface } from '../level/objects';
+import { routeCover } from '../earth/lifts/route';
+import type { GroundRule, Lift, Surface } from '../level/objects';
 import { ownerTile, TILE_QUADS, TILE_SIDE, tileKey, type Grid, type Tiles } from '../level/tiles';
 import { tanDeg } from '../num/trig';
 import { clamp, smoothstep } from '../num/vec';
@@ -33,17 +34,20 @@ export function ruleShare(rule: Pick<GroundRule, 'slope' | 'soft'>, gradient: nu
 
 /**
  * Composes a rectangle in place: a pure function of heights, rule and paint at each sample, so that
- * a rectangle gives the same bytes as the whole. Paint covers the rule by its own weight.
+ * a rectangle gives the same bytes as the whole. The ground a route carries covers the rule, paint
+ * covers both by its own weight.
  *
+ * @param lifts the stack, for the ground its routes carry; of two the upper one covers the lower
  * @param rect samples whose heights or paint changed; slopes look one sample further, so it is grown by one
  */
-export function composeGround(ground: GroundRaster, terrain: Terrain, rule: GroundRule | undefined, tiles: Tiles, rect: Rect): Rect {
+export function composeGround(ground: GroundRaster, terrain: Terrain, rule: GroundRule | undefined, tiles: Tiles, rect: Rect, lifts: readonly Lift[] = []): Rect {
   const { grid, surfaces } = ground;
   const grown: Rect = { x0: Math.max(0, rect.x0 - 1), z0: Math.max(0, rect.z0 - 1), x1: Math.min(grid.nx - 1, rect.x1 + 1), z1: Math.min(grid.nz - 1, rect.z1 + 1) };
   const below = Math.max(0, surfaces.findIndex((s) => s.id === rule?.below));
   const above = rule ? surfaces.findIndex((s) => s.id === rule.above) : -1;
   const low = rule ? tanDeg(clamp(rule.slope - rule.soft / 2, 0, 89)) : 0;
   const high = rule ? tanDeg(clamp(rule.slope + rule.soft / 2, 0, 89.5)) : 0;
+  const covers = lifts.flatMap((l) => { const c = l.lift === 'route' ? routeCover(l, grid) : undefined; const of = c ? surfaces.findIndex((s) => s.id === c.ground) : -1; return c && of >= 0 ? [{ ...c, of }] : []; });
   const mix = new Float64Array(SURFACES);
   for (let tz = ownerTile(grown.z0); tz <= ownerTile(grown.z1); tz++) {
     for (let tx = ownerTile(grown.x0); tx <= ownerTile(grown.x1); tx++) {
@@ -61,6 +65,13 @@ export function composeGround(ground: GroundRaster, terrain: Terrain, rule: Grou
           mix.fill(0);
           mix[below] = 1 - k;
           if (above >= 0) mix[above] += k;
+          for (const c of covers) {
+            if (x < c.rect.x0 || x > c.rect.x1 || z < c.rect.z0 || z > c.rect.z1) continue;
+            const share = c.share(x * grid.spacing, z * grid.spacing);
+            if (share <= 0) continue;
+            for (let i = 0; i < SURFACES; i++) mix[i] *= 1 - share;
+            mix[c.of] += share;
+          }
           const local = (z - tz * TILE_QUADS) * TILE_SIDE + x - tx * TILE_QUADS;
           if (painted) cover(mix, paint, local);
           const at = (z * grid.nx + x) * SURFACES;

@@ -78,7 +78,7 @@ export function Sheet({ session }: { session: Session }) {
   const dots = useWalkArea((s) => (ui.reading === 'walk area' ? s.dots : ui.reading === 'threat area' ? s.threat?.dots : ui.reading === 'both areas' ? s.threat?.compared : undefined));
   useEffect(() => {
     view?.overlay.setDots(dots);
-    view?.setSlopeReading(ui.reading === 'slope');
+    view?.setReading(ui.reading);
     view?.blocks.markStill(ui.reading === 'blockout');
     view?.setWorkLight(ui.workLight);
     view?.setWithout(ui.without);

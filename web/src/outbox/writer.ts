@@ -2,7 +2,7 @@ import { call, sendLease } from '../store/api';
 
 /** How often a waiting tab asks again for a lock that a page just left still holds, and for how long. */
 const RETRY_MS = 120;
-const RETRIES = 4;
+const RETRIES = 12;
 
 /**
  * The right to write a level: a Web Lock among the tabs of this browser, then a lease on the server among

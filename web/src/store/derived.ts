@@ -12,7 +12,7 @@ import type { Asset } from '@rammer/core/kit/asset';
 import { pieceColliders, placedPieces } from '@rammer/core/kit/placement';
 import { ofKind, presentBlocks, presentPieces, speciesOf, type Level } from '@rammer/core/level/level';
 import { waterBodies, type DryWater, type WaterBody } from '@rammer/core/earth/water';
-import type { Block, Piece, Species } from '@rammer/core/level/objects';
+import type { Block, Lift, Piece, Species } from '@rammer/core/level/objects';
 import type { Tiles } from '@rammer/core/level/tiles';
 import { composeGround, makeGround, type GroundRaster } from '@rammer/core/surface/ground';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
@@ -74,7 +74,7 @@ export class Derived {
   private timer?: ReturnType<typeof setTimeout>;
   private sown: Tiles | undefined;
 
-  constructor(private readonly source: { level: Level; terrain: Terrain }, private readonly tell: (change: { blocks?: boolean; pieces?: boolean; plants?: boolean }) => void, private readonly fail: (message: string) => void) {}
+  constructor(private readonly source: { level: Level; terrain: Terrain; stack: readonly Lift[] }, private readonly tell: (change: { blocks?: boolean; pieces?: boolean; plants?: boolean }) => void, private readonly fail: (message: string) => void) {}
 
   private closed = false;
 
@@ -94,12 +94,12 @@ export class Derived {
     const { surfaces, rule } = surfacesOf(level);
     const same = this.ground && this.ground.grid.nx === terrain.grid.nx && this.ground.grid.nz === terrain.grid.nz;
     this.ground = same ? { ...this.ground, grid: terrain.grid, surfaces } : makeGround(terrain.grid, surfaces);
-    composeGround(this.ground, terrain, rule, level.tiles, wholeRect(terrain.grid));
+    composeGround(this.ground, terrain, rule, level.tiles, wholeRect(terrain.grid), this.source.stack);
   }
 
   /** Heights or paint of a rectangle changed. @param tiles of a stroke that is being drawn, else the level's */
   updateGround(rect: Rect, tiles: Tiles = this.source.level.tiles): Rect {
-    return composeGround(this.ground, this.source.terrain, surfacesOf(this.source.level).rule, tiles, rect);
+    return composeGround(this.ground, this.source.terrain, surfacesOf(this.source.level).rule, tiles, rect, this.source.stack);
   }
 
   /**

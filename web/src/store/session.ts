@@ -45,6 +45,8 @@ export class Session {
   stack: readonly Lift[] = [];
   /** ground, solids, pieces and plants: what is made from the level */
   readonly made: Derived;
+  /** heights the reading of cut and fill compares with: as the level was opened, or as they were marked */
+  before?: Float32Array;
   /** counts changes; a cheap key for what is derived */
   revision = 0;
   save: SaveState = { kind: 'saved', at: new Date() };
@@ -122,6 +124,12 @@ export class Session {
 
   /** whether every edit is on this browser's disk: from then on no crash can lose it */
   get kept(): boolean { return this.unwritten === 0; }
+
+  /** Cut and fill count from the ground as it is now. */
+  markBefore(): void {
+    this.before = this.terrain.heights.slice();
+    this.tell({ rect: { x0: 0, z0: 0, x1: 0, z1: 0 }, blocks: false, objects: false, play: false });
+  }
 
   /** blocks whose solid is plain; those with voids and other shapes are among `made.placed` */
   get blocks(): Block[] { return this.made.plain; }
@@ -235,6 +243,7 @@ export class Session {
     this.terrain = terrain;
     this.stack = stack;
     this.composing = false;
+    if (this.before?.length !== terrain.heights.length) this.before = terrain.heights.slice();
     this.made.rebuild();
     this.tell({ rect: wholeRect(grid), ground: wholeRect(grid), blocks: true, objects: true, play: true, pieces: true });
   }

@@ -23,6 +23,7 @@ import { pixelsPerMetre, project, rayAt, type Projected } from './project';
 import { InstanceView } from './instanceView';
 import { ShownBlocks } from './shownBlocks';
 import { SKY_FRAGMENT, SKY_VERTEX } from './shaders';
+import { ReadingsOnGround } from './readingsOnGround';
 import { WaterView } from './waterView';
 import { TerrainView } from './terrainView';
 
@@ -80,6 +81,9 @@ export class LevelView {
   private previewPieces?: Map<string, Piece>;
   /** the grid that `terrainParts` belong to */
   private partsGrid?: Grid;
+  /** pictures over the ground */
+  readonly readings: ReadingsOnGround;
+  private reading = 'none';
   private lightTimer?: ReturnType<typeof setTimeout>;
   private lightTicket = 0;
   private readonly options = drawOptions();
@@ -98,6 +102,7 @@ export class LevelView {
     dome.frustumCulled = false;
     this.backdrop.add(dome);
     this.scene.add(this.terrainGroup, this.blockGroup, this.instanceGroup, this.waterGroup);
+    this.readings = new ReadingsOnGround(session, () => this.readingChanged());
     this.overlay = new Overlay(this.shared, () => this.request());
     renderer.autoClear = false;
     renderer.info.autoReset = false;
@@ -135,6 +140,7 @@ export class LevelView {
     this.blocks.dispose();
     this.instanceView.dispose();
     this.waterView.dispose();
+    this.readings.dispose();
     this.look.dispose();
   }
 
@@ -200,6 +206,7 @@ export class LevelView {
     if (change.blocks) this.blocks.refresh();
     if (change.pieces || change.plants) this.refreshInstances();
     if (change.pieces || change.rect) this.refreshWater();
+    if (change.rect || change.ground || change.pieces || change.objects) this.readings.refresh();
     if (change.objects) {
       this.refreshMood();
       this.refreshSurfaces();
@@ -294,6 +301,7 @@ export class LevelView {
   /** A brush is drawing: heights of a rectangle changed but nothing is committed yet. */
   terrainPreview(rect: Rect): void {
     this.terrainChanged(rect);
+    this.readings.refresh();
     // Pools are live while the ground is worked, where that is no more than a few milliseconds.
     if (this.session.made.waters.length > 0 && this.session.terrain.heights.length <= LIVE_WATER) {
       this.session.made.refreshWaters();
@@ -307,7 +315,21 @@ export class LevelView {
   assetPicture(asset: Asset): string { return assetPicture(this.renderer, this.shared, asset, playerBody(this.session.level).figures); }
 
   setWorkLight(on: boolean): void { this.shared.uWork.value = on ? 1 : 0; this.request(); }
-  setSlopeReading(on: boolean): void { this.terrainView.reading = on; this.request(); }
+  /** Lays a reading on the ground; one that is none of the ground's takes it away. */
+  setReading(reading: string): void {
+    this.readings.set(reading);
+    this.reading = reading;
+    this.readingChanged();
+  }
+
+  private readingChanged(): void {
+    const { shown, texture } = this.readings;
+    this.shared.uPicture.value = texture;
+    this.shared.uStep.value = shown?.step ?? 1;
+    this.shared.uSpacing.value = this.session.terrain.grid.spacing;
+    this.terrainView.readings = [...(this.reading === 'slope' ? ['READING'] : []), ...(shown ? ['PICTURED'] : []), ...(shown?.step ? ['CONTOURS'] : []), ...(this.reading === 'wireframe' ? ['WIRES'] : [])];
+    this.request();
+  }
 
   /** Shadows and open sky are worked out again in the worker once the level has been still for a moment. */
   private scheduleLight(): void {
@@ -354,7 +376,7 @@ export class LevelView {
     this.terrainView.show(new Map(batches.filter((b) => b.course === 'terrain').map((b) => [b.key, b.lod])), camera.eye, quick);
     this.blocks.show(new Set(batches.filter((b) => b.course === 'blocks').map((b) => b.key)));
     this.instanceView.show(new Map(batches.filter((b) => b.course === 'kit' || b.course === 'plants').map((b) => [b.key, b.lod])));
-    this.waterView.show(new Set(batches.filter((b) => b.course === 'water').map((b) => b.key)));
+    this.waterView.show(this.reading === 'water depth' ? new Set() : new Set(batches.filter((b) => b.course === 'water').map((b) => b.key)));
     const eye = this.placeCamera();
     (this.shared.uView.value as Vector3).set(...camera.forward);
     (this.shared.uEye.value as Vector3).set(...camera.eye);

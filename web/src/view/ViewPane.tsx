@@ -14,6 +14,7 @@ import { Marks } from './Marks';
 import { flyBy, lookBy, orbitBy, panBy, zoomBy } from './rig';
 import { Movers } from './Movers';
 import { Notes } from './Notes';
+import { Readings } from './Readings';
 import { ReferencePictures } from './ReferencePictures';
 import { Selection } from './Selection';
 import { Spans } from './Spans';
@@ -186,6 +187,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
       {view && <Spans session={session} view={view} />}
       {view && <Selection session={session} view={view} />}
       {view && <Notes session={session} view={view} />}
+      {view && <Readings session={session} view={view} />}
       <StillBlockout session={session} />
     </div>
   );

@@ -16,7 +16,7 @@ export class Look {
   constructor(grid: Grid) {
     const plain = (value: number, channels: 2 | 4) => levelTexture(new Uint8Array(channels).fill(value), 1, 1, channels);
     this.uniforms = {
-      uSun: { value: new Vector3() }, uEye: { value: new Vector3() }, uView: { value: new Vector3() }, uWork: { value: 0 }, uLimit: { value: 45 }, uBlur: { value: 0 },
+      uSun: { value: new Vector3() }, uEye: { value: new Vector3() }, uView: { value: new Vector3() }, uWork: { value: 0 }, uLimit: { value: 45 }, uPicture: { value: null }, uStep: { value: 1 }, uSpacing: { value: 0.5 }, uBlur: { value: 0 },
       uSunlight: { value: new Vector3() }, uFill: { value: new Vector3() }, uBounce: { value: new Vector3() }, uHaze: { value: new Vector3() }, uZenith: { value: new Vector3() }, uThick: { value: 0 }, uGrade: { value: new Vector3(1, 1, 1) },
       uGrain: { value: this.grain }, uSurfaces: { value: flatSurfaces() }, uLayer: { value: new Vector4() }, uSize: { value: new Vector4(1, 1, 1, 1) }, uTints: { value: [0, 1, 2, 3].map(() => new Vector3(1, 1, 1)) },
       uPlaceLight: { value: plain(255, 2) }, uTops: { value: plain(0, 4) }, uLevelSize: { value: new Vector2(grid.width, grid.depth) },

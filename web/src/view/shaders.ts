@@ -1,3 +1,5 @@
+import { READINGS_CODE, READINGS_UNIFORMS } from './readingsGlsl';
+
 /**
  * Light and air shared by everything in the level, from the mood. `uWork` 1 is the work light: even,
  * no shadow, no haze. `uPlaceLight` holds sun and open sky over the whole level in plan.
@@ -128,8 +130,7 @@ uniform sampler2D uTile;
 uniform sampler2D uShares;
 uniform sampler2D uGrain;
 uniform float uBlur;
-uniform float uLimit;
-in vec3 vPlace;
+${READINGS_UNIFORMS}in vec3 vPlace;
 in vec2 vTile;
 out vec4 outColour;
 ${LIGHT}
@@ -153,18 +154,7 @@ void main() {
   float upright = n.y;
   n = normalize(n + vec3(broad.r - 0.5, 0.0, broad.g - 0.5) * 0.3);
   vec3 shaded = air(lit(colour * 1.18, n, t.z, t.w), vPlace);
-#ifdef READING
-  {
-    float line = abs(fract(vPlace.y) - 0.5);
-    float px = fwidth(vPlace.y) * 0.9;
-    float degreesUp = degrees(acos(clamp(upright, 0.0, 1.0)));
-    float over = smoothstep(uLimit - 0.6, uLimit + 0.6, degreesUp);
-    float tick = (1.0 - smoothstep(px, px * 2.0, 0.5 - line)) * over;
-    shaded = mix(shaded, mix(shaded, vec3(0.79, 0.545, 0.106), 0.42), over);
-    shaded = mix(shaded, vec3(0.09, 0.13, 0.12), tick * 0.9);
-  }
-#endif
-  outColour = vec4(shaded, 1.0);
+${READINGS_CODE}  outColour = vec4(shaded, 1.0);
 }
 `;
 

@@ -31,8 +31,8 @@ export class TerrainView {
   private tiles = new Map<string, TileView>();
   private indices = TERRAIN_LOD_STRIDES.map((_, lod) => new BufferAttribute(terrainIndices(lod), 1));
   private skirt = 3;
-  /** whether ground that is too steep is marked */
-  reading = false;
+  /** defines of what is shown on the ground besides it: READING what is too steep, PICTURED a picture, CONTOURS, WIRES */
+  readings: readonly string[] = [];
 
   constructor(private readonly group: Group, private terrain: Terrain, private ground: GroundRaster, private readonly shared: Record<string, IUniform>) {
     this.build();
@@ -126,7 +126,7 @@ export class TerrainView {
   }
 
   private material(tile: TileView, quick: boolean): ShaderMaterial {
-    const defines = { ...(quick ? { QUICK: '' } : {}), ...(this.reading ? { READING: '' } : {}) };
+    const defines = { ...(quick ? { QUICK: '' } : {}), ...Object.fromEntries(this.readings.map((r) => [r, ''])) };
     const key = Object.keys(defines).join();
     let found = tile.materials.get(key);
     if (!found) tile.materials.set(key, (found = new ShaderMaterial({ defines, glslVersion: GLSL3, vertexShader: TERRAIN_VERTEX, fragmentShader: TERRAIN_FRAGMENT, uniforms: tile.uniforms })));

@@ -26,7 +26,7 @@ export class WaterView {
       geometry.setAttribute('position', new BufferAttribute(w.mesh.positions, 3));
       geometry.setIndex(new BufferAttribute(w.mesh.indices, 1));
       const { colour, clarity, foam, waves } = w.look;
-      const own = { uDeep: { value: new Color(colour).convertSRGBToLinear() }, uClarity: { value: clarity }, uFoam: { value: foam }, uWaves: { value: waves } };
+      const own = { uDeep: { value: new Color(colour) }, uClarity: { value: clarity }, uFoam: { value: foam }, uWaves: { value: waves } };
       const mesh = new Mesh(geometry, new ShaderMaterial({ glslVersion: GLSL3, vertexShader: WATER_VERTEX, fragmentShader: WATER_FRAGMENT, uniforms: { ...this.shared, ...this.bedUniforms, ...own } }));
       mesh.frustumCulled = false;
       this.meshes.set(`water/${w.id}`, mesh);

@@ -6,6 +6,7 @@ import type { PlacedMesh } from '@rammer/core/block/placedMesh';
 import { surfaceTexture, TEXTURE_SIDE } from '@rammer/core/surface/textures';
 import { TEXTURES, type Block, type NoiseLift } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
+import { readingPicture, type Pictured, type ReadingInput, type ReadingResult } from '../view/readingPicture';
 
 const api = {
   noise(lift: NoiseLift, grid: Grid): Float32Array {
@@ -17,6 +18,11 @@ const api = {
     const terrain = { grid, heights, noise: new Map() };
     const out = sunlit(terrain, occluderHeights(terrain, blocks, pieces, crowns), sunDirection(sun.azimuth, sun.elevation), rect.x0, rect.z0, rect.x1, rect.z1);
     return transfer(out, [out.buffer]);
+  },
+  /** What a reading lays on the ground. */
+  reading(kind: Pictured, input: ReadingInput): ReadingResult {
+    const result = readingPicture(kind, input);
+    return transfer(result, [result.picture.buffer, result.labels.buffer]);
   },
   /** The generated textures of all surfaces, one after the other, in the order of `TEXTURES`. */
   textures(): Uint8Array {

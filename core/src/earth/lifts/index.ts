@@ -1,4 +1,5 @@
 import type { Lift } from '../../level/objects';
+import type { Grid } from '../../level/tiles';
 import { handPass } from './hand';
 import { landformPass } from './landform';
 import { noisePass } from './noise';
@@ -8,7 +9,18 @@ import { routePass } from './route';
 
 const MAKERS: Record<Lift['lift'], PassMaker<never>> = { noise: noisePass, landform: landformPass, route: routePass, pad: padPass, hand: handPass };
 
+/** Kinds made of their own numbers and the grid alone: each is made ready once, as long as the lift is the same object. */
+const GEOMETRIC: readonly Lift['lift'][] = ['landform', 'route', 'pad'];
+const ready = new WeakMap<Lift, { grid: Grid; pass: Pass | undefined }>();
+
 /** A lift made ready to run, or `undefined` where it changes nothing: hidden, without weight, outside the level. */
 export function passOf(lift: Lift, source: EarthSource): Pass | undefined {
-  return lift.visible && lift.weight !== 0 ? MAKERS[lift.lift](lift as never, source) : undefined;
+  if (!lift.visible || lift.weight === 0) return undefined;
+  const make = () => MAKERS[lift.lift](lift as never, source);
+  if (!GEOMETRIC.includes(lift.lift)) return make();
+  const known = ready.get(lift);
+  if (known && known.grid.nx === source.grid.nx && known.grid.nz === source.grid.nz && known.grid.spacing === source.grid.spacing) return known.pass;
+  const pass = make();
+  ready.set(lift, { grid: source.grid, pass });
+  return pass;
 }

@@ -1,9 +1,10 @@
 import type { Route } from '../../level/objects';
 import type { Point2 } from '../../num/outline';
 import { tanDeg } from '../../num/trig';
-import { clamp } from '../../num/vec';
-import { rectAround } from '../rect';
-import { routeLine } from '../routeLine';
+import { clamp, smoothstep } from '../../num/vec';
+import type { Grid } from '../../level/tiles';
+import { rectAround, type Rect } from '../rect';
+import { routeLine, type RouteLine } from '../routeLine';
 import { nearestStretch, noNear, stretchesOf } from '../stretches';
 import { BATTER_REACH, battered } from './batter';
 import type { PassMaker } from './pass';
@@ -11,10 +12,48 @@ import type { PassMaker } from './pass';
 /** Shoulders fall outwards by this much, metres a metre. */
 export const SHOULDER_FALL = 0.04;
 
+/** Over so much beside the way its ground runs out where it has no shoulders, metres. */
+const FRAYED = 0.6;
+
+/** Where a route carries its ground: shares of samples, 1 on the way, running out over its shoulders. */
+export interface RouteCover {
+  ground: string;
+  rect: Rect;
+  /** @param x, z a place, metres */
+  share(x: number, z: number): number;
+}
+
+const covers = new WeakMap<Route, RouteCover>();
+
+/** The ground a route carries in a level; `undefined` where it carries none, is hidden, or lies outside. */
+export function routeCover(lift: Route, grid: Grid): RouteCover | undefined {
+  if (!lift.ground || !lift.visible) return undefined;
+  const known = covers.get(lift);
+  if (known) return known;
+  const plan = planOf(routeLine(lift));
+  const half = lift.width / 2;
+  const edge = half + Math.max(lift.shoulder, FRAYED);
+  const rect = rectAround(plan, edge, grid);
+  if (!rect) return undefined;
+  const stretches = stretchesOf(plan, false, edge);
+  const near = noNear();
+  const cover: RouteCover = {
+    ground: lift.ground, rect,
+    share(x, z) {
+      const { id, distance } = nearestStretch(stretches, x, z, near);
+      return id < 0 ? 0 : 1 - smoothstep(half, edge, distance);
+    },
+  };
+  covers.set(lift, cover);
+  return cover;
+}
+
+const planOf = (line: RouteLine): Point2[] => Array.from({ length: line.count }, (_, i): Point2 => [line.x[i], line.z[i]]);
+
 /** A way along a curve: level across but for its crossfall, shoulders, and earth cut or heaped at the batter beyond. */
 export const routePass: PassMaker<Route> = (lift, { grid }) => {
   const line = routeLine(lift);
-  const plan = Array.from({ length: line.count }, (_, i): Point2 => [line.x[i], line.z[i]]);
+  const plan = planOf(line);
   const half = lift.width / 2;
   const edge = half + lift.shoulder;
   const rect = rectAround(plan, edge + BATTER_REACH, grid);

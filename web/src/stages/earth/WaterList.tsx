@@ -62,7 +62,7 @@ function WaterFields({ session, water, onChange }: { session: Session; water: Wa
   const facts = body && [`${Math.round(body.area).toLocaleString('en').replace(/,/g, '\u202f')} m², ${Math.round(body.volume).toLocaleString('en').replace(/,/g, '\u202f')} m³`, body.closed ? 'nobody may enter' : body.deepest > wade ? `too deep to wade: ${wade} m` : `waded through, at most ${wade} m`, ...(body.leak ? ['it runs out of the level'] : body.spill ? [`it runs over at ${body.spill.height.toFixed(2)} m`] : [])].join('; ');
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-1 border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
-      <NumberField label="water height" value={water.height} unit="m" min={-2000} max={3000} step={0.1} onCommit={(height) => onChange({ height }, 'height')} />
+      <NumberField label="height" value={water.height} unit="m" min={-2000} max={3000} step={0.1} onCommit={(height) => onChange({ height }, 'height')} />
       <label className="label flex items-center gap-1.5"><input type="checkbox" checked={water.closed ?? false} onChange={(e) => onChange({ closed: e.target.checked || null }, 'rule')} />may not enter</label>
       <NumberField label="clarity" value={look.clarity} unit="m" min={0.1} max={100} step={0.5} onCommit={(clarity) => onChange({ look: { ...look, clarity } }, 'clarity')} />
       <ColourField label="colour" value={look.colour} onCommit={(colour) => onChange({ look: { ...look, colour } }, 'colour')} />

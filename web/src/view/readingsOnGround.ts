@@ -1,0 +1,76 @@
+import { DataTexture, LinearFilter, NearestFilter } from 'three';
+import { marker, playerBody } from '@rammer/core/level/level';
+import type { Session } from '../store/session';
+import { earthWorker } from '../workers/pool';
+import { PICTURED, type Pictured, type ReadingResult } from './readingPicture';
+
+/** Least time between two pictures while the ground is worked, milliseconds. */
+const APART_MS = 90;
+
+/** The picture a reading lays on the ground, worked out again in the worker when the level changes. */
+export class ReadingsOnGround {
+  /** what lies on the ground now */
+  shown?: ReadingResult & { kind: Pictured };
+  readonly texture = new DataTexture(new Uint8Array(4), 1, 1);
+  private kind?: Pictured;
+  private timer?: ReturnType<typeof setTimeout>;
+  private running = false;
+  private again = false;
+
+  constructor(private readonly session: Session, private readonly changed: () => void) {}
+
+  /** @param kind a reading; anything that is no picture takes the picture away */
+  set(kind: string): void {
+    const next = (PICTURED as readonly string[]).includes(kind) ? (kind as Pictured) : undefined;
+    if (next === this.kind) return;
+    this.kind = next;
+    this.shown = undefined;
+    this.changed();
+    this.refresh();
+  }
+
+  /** The level changed, or is being worked. */
+  refresh(): void {
+    if (!this.kind) return;
+    if (this.running) { this.again = true; return; }
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.run(), APART_MS);
+  }
+
+  private async run(): Promise<void> {
+    const { kind, session } = this;
+    if (!kind) return;
+    this.running = true;
+    const { terrain, made, level } = session;
+    const { wade, maxSlope } = playerBody(level).figures;
+    const entry = marker(level, 'entry')?.at;
+    try {
+      const result = await earthWorker().reading(kind, { terrain: { grid: terrain.grid, heights: terrain.heights, noise: new Map() }, ground: made.ground, waters: made.waters, before: session.before, wade, maxSlope, home: entry && [entry[0], entry[2]] });
+      if (kind === this.kind) this.show(kind, result, terrain.grid.nx, terrain.grid.nz);
+    } catch (error) {
+      session.say(`the reading could not be made: ${(error as Error).message}`, true);
+    }
+    this.running = false;
+    if (this.again) {
+      this.again = false;
+      this.refresh();
+    }
+  }
+
+  private show(kind: Pictured, result: ReadingResult, nx: number, nz: number): void {
+    this.shown = { ...result, kind };
+    this.texture.image = { data: result.picture, width: nx, height: nz } as never;
+    // Classes have edges; what runs on is smooth.
+    this.texture.magFilter = kind === 'curvature' || kind === 'runoff' || kind === 'cut and fill' ? LinearFilter : NearestFilter;
+    this.texture.unpackAlignment = 1;
+    this.texture.dispose();
+    this.texture.needsUpdate = true;
+    this.changed();
+  }
+
+  dispose(): void {
+    clearTimeout(this.timer);
+    this.kind = undefined;
+    this.texture.dispose();
+  }
+}
