@@ -5,6 +5,8 @@ import { terrainPositions, terrainVertexCount, tileNormals } from '@rammer/core/
 import { liftStack, makeLevel, type Level } from '@rammer/core/level/level';
 import { TILE_QUADS, TILE_SAMPLES, TILE_SIDE, tileKey } from '@rammer/core/level/tiles';
 import { SHIPPED_BODIES } from '@rammer/core/body/bodies';
+import { changedRect } from '@rammer/core/earth/changed';
+import { parseObject, type Landform, type Lift } from '@rammer/core/level/objects';
 import type { Pair } from './measure';
 
 /** A level of `tiles` a side with hand work on every tile, and its noise cached, as after some hours of work. */
@@ -50,8 +52,43 @@ function dabOnCorner(level: Level, terrain: Terrain, tiles: number): void {
   redo(level, terrain, strokeTiles(buffer, level.tiles), rect, middle - 1, middle - 1, middle, middle);
 }
 
+/** A 1025 level of ten lifts: noise, four landforms (one with a mask by slope), two routes, two pads, hand work. */
+function tenLifts(): { level: Level; terrain: Terrain } {
+  const { level } = worked(16);
+  const lift = (given: Record<string, unknown>) => {
+    const parsed = parseObject({ version: 1, kind: 'lift', name: String(given.id), ...given });
+    if (!parsed.ok) throw new Error(parsed.message);
+    level.objects.set(parsed.object.id, parsed.object);
+  };
+  for (let i = 0; i < 4; i++) lift({ id: `heap${i}`, lift: 'landform', order: 10 + i, line: [[60 + i * 110, 60], [110 + i * 110, 70], [100 + i * 110, 130]], height: 6, foot: 8, ragged: 2, ...(i === 3 ? { mask: { slope: { band: [0, 30], soft: 6 } } } : {}) });
+  for (let i = 0; i < 2; i++) lift({ id: `way${i}`, lift: 'route', order: 200 + i, line: [[20, 0, 200 + i * 120], [200, 4, 240 + i * 120], [480, 2, 210 + i * 120]], width: 4 });
+  for (let i = 0; i < 2; i++) lift({ id: `yard${i}`, lift: 'pad', order: 210 + i, outline: [[300 + i * 80, 420], [340 + i * 80, 420], [340 + i * 80, 450], [300 + i * 80, 450]], height: 3 });
+  return { level, terrain: composeTerrain(level) };
+}
+
 export function earthPairs(): (() => Pair)[] {
   return [
+    () => {
+      const { level, terrain } = tenLifts();
+      let height = 6;
+      const change = (): Lift[] => {
+        const before = liftStack(level);
+        level.objects.set('heap0', { ...(level.object('heap0') as Landform), height: (height = height === 6 ? 7 : 6) });
+        return before;
+      };
+      return {
+        name: 'earth/lift', target: 10,
+        note: 'the height of one of ten lifts of a 1025 level set: what it can change composed anew, against the whole',
+        ours: () => {
+          const before = change();
+          composeRect(terrain, liftStack(level), level.tiles, changedRect(before, liftStack(level), terrain, level.tiles)!);
+        },
+        baseline: () => {
+          change();
+          composeRect(terrain, liftStack(level), level.tiles, wholeRect(terrain.grid));
+        },
+      };
+    },
     () => {
       const tiles = 16;
       const { level, terrain } = worked(tiles);

@@ -11,7 +11,7 @@ import { toFixed } from '@rammer/core/num/fixed';
 import { SHIPPED_MOODS } from '@rammer/core/mood/moods';
 import { groundDefaults } from '@rammer/core/surface/surfaces';
 import { KitYard } from './kitShed';
-import { INCLINE, PIT, quarryGround, quarryPaint } from './quarry';
+import { INCLINE, PIT, quarryGround, quarryLifts, quarryPaint } from './quarry';
 import { shippedAssets } from './shippedAssets';
 import { Yard } from './sheds';
 
@@ -31,6 +31,7 @@ export function makeSmallDemo(): Level {
     { id: 'ram', version: 1, kind: 'body', name: 'ram', figures: SHIPPED_BODIES.ram },
     { id: 'hillside', version: 1, kind: 'lift', lift: 'noise', name: 'hillside', order: 0, visible: true, seed: 7, height: 2.6, scale: 70, octaves: 5 },
     { id: 'quarry', version: 1, kind: 'lift', lift: 'hand', name: 'quarry, by hand', order: 100, visible: true },
+    ...quarryLifts(),
     ...groundDefaults(),
     ...SHIPPED_MOODS.map((m) => (m.id === 'mood-day' ? { ...m, sun: { azimuth: 232, elevation: 34 } } : m)),
     ...assets.map((a) => a.object),

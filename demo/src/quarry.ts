@@ -1,3 +1,4 @@
+import type { LevelObject } from '@rammer/core/level/objects';
 import { fractalNoise } from '@rammer/core/num/noise';
 import { clamp, lerp, smoothstep } from '@rammer/core/num/vec';
 
@@ -41,9 +42,6 @@ export function quarryGround(x: number, z: number): QuarryGround {
   const road = smoothstep(4.2, 2.6, Math.abs(z - 136)) * smoothstep(60, 66, x) * smoothstep(97, 92, x);
   target = lerp(target, lerp(PIT.floor, 0, clamp((x - 66) / 24, 0, 1)), road);
 
-  // Spoil heaps on the lower yard's west side and on the second terrace.
-  target += heap(x, z, 22, 112, 12, 4.6) + heap(x, z, 30, 78, 8, 2.4) + heap(x, z, 95, 50, 7, 2);
-
   // The tramway incline cuts through every face.
   const across = Math.abs(x - INCLINE.x);
   const onIncline = smoothstep(INCLINE.width / 2 + 1.6, INCLINE.width / 2, across);
@@ -60,11 +58,16 @@ export function quarryGround(x: number, z: number): QuarryGround {
   return { target, weight, rise };
 }
 
-function heap(x: number, z: number, cx: number, cz: number, radius: number, height: number): number {
-  const dx = x - cx;
-  const dz = z - cz;
-  const r = Math.sqrt(dx * dx + dz * dz) + ragged.at(x / 5, z / 5 + 7) * 1.4;
-  return r < radius ? height * (1 - r / radius) : 0;
+/** Lifts over the quarry's hand work: spoil heaps on the lower yard's west side and on the terraces, and the track in from the gate. */
+export function quarryLifts(): LevelObject[] {
+  const heap = (n: number, x: number, z: number, radius: number, height: number): LevelObject => ({
+    id: `spoil-${n}`, version: 1, kind: 'lift', lift: 'landform', name: `spoil heap ${n}`, order: 110 + n, visible: true,
+    line: [[x, z]], radius, height, cut: false, foot: radius * 0.9, crown: 'flat', ragged: 1.6, seed: 40 + n,
+  });
+  return [
+    heap(1, 22, 112, 12, 4.6), heap(2, 30, 78, 8, 2.4), heap(3, 95, 50, 7, 2),
+    { id: 'gate-track', version: 1, kind: 'lift', lift: 'route', name: 'gate track', order: 120, visible: true, line: [[151, 0.4, 157], [139, 0.05, 147], [130, 0.05, 131], [113, 0.1, 121]], width: 3.2, shoulder: 1, grade: 8, crossfall: 2, batter: 35, ground: 'gravel' },
+  ];
 }
 
 /** A road `width` wide that runs along a face and climbs from one floor to the next. */
@@ -83,10 +86,9 @@ export function quarryPaint(x: number, z: number): { gravel: number; moss: numbe
   const yard = smoothstep(30, 18, Math.sqrt((x - 104) ** 2 + ((z - 113) * 1.7) ** 2) + fray * 3);
   const incline = strip(Math.abs(x - INCLINE.x), INCLINE.width / 2) * smoothstep(24, 28, z);
   const slip = strip(Math.abs(z - 136), 2.6) * smoothstep(60, 66, x);
-  const gate = strip(Math.abs(x - 138 + (z - 146) * 0.35), 2.2) * smoothstep(110, 118, z);
   const ways = strip(Math.abs(z - 93.6), 2.2) * smoothstep(42, 46, x) * smoothstep(86, 80, x) + strip(Math.abs(z - 66), 2.2) * smoothstep(58, 62, x) * smoothstep(102, 96, x);
   const along = TERRACES.slice(1).reduce((sum, t) => sum + strip(Math.abs(z - (t.face - 8) - fray * 2), 1.1) * smoothstep(14, 24, x) * smoothstep(124, 118, x), 0);
-  const gravel = clamp(yard + incline + slip + gate + ways + along * 0.85, 0, 1);
+  const gravel = clamp(yard + incline + slip + ways + along * 0.85, 0, 1);
   const px = x - PIT.x;
   const pz = (z - PIT.z) * 1.15;
   const shore = Math.abs(Math.sqrt(px * px + pz * pz) - PIT.radius - 2);

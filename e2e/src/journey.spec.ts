@@ -36,8 +36,7 @@ test('from a new level to a package and a GLB', async ({ page, rammer, faults })
   });
 
   await test.step('Earth: flat ground first, by the noise lift', async () => {
-    await sheet.stage('Earth');
-    await sheet.type('height', '0');
+    await sheet.flatYard();
     await sheet.plan(48, 48, 60, { stage: 'block' });
     await expect.poll(() => sheet.heightAt([40, 0, 40])).toBe(0);
   });
@@ -150,6 +149,7 @@ test('from a new level to a package and a GLB', async ({ page, rammer, faults })
     await expect.poll(() => sheet.heightAt([20.5, 0, 80])).toBeLessThan(-0.1);
     await sheet.tool('smooth');
     await sheet.drag([20, 0, 80], [22, 0, 80], 3);
+    await sheet.lift('rough ground');
     await sheet.type('height', '3');
     await expect(page.locator('aside[aria-label=bench]')).toContainText('m³');
     const far = await sheet.heightAt([45, 0, 60]);

@@ -17,8 +17,7 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
   const panel = (name: string) => page.getByRole('group', { name: 'of the selection' }).getByRole('button', { name, exact: true }).click();
 
   await sheet.newLevel(rammer.base, 'Massing yard');
-  await sheet.stage('Earth');
-  await sheet.type('height', '0');
+  await sheet.flatYard();
   await sheet.plan(80, 80, 30, { stage: 'block' });
 
   await test.step('a wall of three stretches, the last by its typed length', async () => {
@@ -221,8 +220,7 @@ test('the camera of a picture is found from lines drawn on it', async ({ page, r
   test.setTimeout(120_000);
   const sheet = new Sheet(page);
   await sheet.newLevel(rammer.base, 'Picture yard');
-  await sheet.stage('Earth');
-  await sheet.type('height', '0');
+  await sheet.flatYard();
   await sheet.plan(80, 80, 30, { stage: 'block' });
   await page.getByTestId('view').locator('canvas').focus();
   await page.keyboard.press('r');

@@ -14,8 +14,7 @@ test('ten minutes from an empty level', async ({ page, rammer, faults }) => {
 
   await test.step('a level, flat in the middle', async () => {
     await sheet.newLevel(rammer.base, 'First yard');
-    await sheet.stage('Earth');
-    await sheet.type('height', '0');
+    await sheet.flatYard();
     await sheet.plan(80, 80, 40, { stage: 'surface' });
   });
 

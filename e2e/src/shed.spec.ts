@@ -20,8 +20,7 @@ test('a two-storey shed is massed out, walked through, and fails at a low door',
   };
 
   await sheet.newLevel(rammer.base, 'Shed yard');
-  await sheet.stage('Earth');
-  await sheet.type('height', '0');
+  await sheet.flatYard();
   await sheet.plan(80, 80, 30, { stage: 'block' });
 
   await test.step('the mass, two rooms and a stairwell in it', async () => {

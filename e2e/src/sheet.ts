@@ -72,13 +72,13 @@ export class Sheet {
   }
 
   /** The pixel of a point of the level. */
-  async pixel(p: Vec3): Promise<[number, number]> {
+  async pixel(p: Vec3): Promise<[number, number]> { return (await this.pixels(p))[0]; }
+
+  /** The pixels of points, all at the pose of now. */
+  async pixels(...points: Vec3[]): Promise<[number, number][]> {
     const box = (await this.page.getByTestId('view').boundingBox())!;
     const camera: Camera = cameraOf(await this.pose(), box.width / box.height, this.eye);
-    const d = sub(p, camera.eye);
-    const half = camera.fov === 0 ? camera.halfHeight : dot(d, camera.forward) * tanDeg(camera.fov / 2);
-    const k = box.height / 2 / half;
-    return [box.x + box.width / 2 + dot(d, camera.right) * k, box.y + box.height / 2 - dot(d, camera.up) * k];
+    return points.map((p) => pixelOf(p, camera, box));
   }
 
   async point(p: Vec3): Promise<void> {
@@ -96,8 +96,7 @@ export class Sheet {
   }
 
   async drag(from: Vec3, to: Vec3, steps = 6): Promise<void> {
-    const [x0, y0] = await this.pixel(from);
-    const [x1, y1] = await this.pixel(to);
+    const [[x0, y0], [x1, y1]] = await this.pixels(from, to);
     await this.dragPixels(x0, y0, x1, y1, steps);
   }
 
@@ -113,6 +112,16 @@ export class Sheet {
 
   stage(name: string): Promise<void> { return this.page.getByRole('navigation', { name: 'stages' }).getByRole('button', { name }).click(); }
   tool(name: string): Promise<void> { return this.page.locator('aside[aria-label=bench]').getByRole('button', { name, exact: false }).first().click(); }
+  /** Chooses a lift by its name in the table of the stack. */
+  lift(name: string): Promise<void> { return this.page.getByRole('grid', { name: 'lifts' }).getByText(name, { exact: true }).click(); }
+
+  /** Stage Earth with the new level's noise made level: a yard to build on. */
+  async flatYard(): Promise<void> {
+    await this.stage('Earth');
+    await this.lift('rough ground');
+    await this.type('height', '0');
+  }
+
   field(name: string) { return this.page.locator('aside[aria-label=bench]').getByLabel(name, { exact: true }); }
 
   async type(name: string, value: string): Promise<void> {
@@ -124,8 +133,10 @@ export class Sheet {
 
   /** Height in the status line under a point. */
   async heightAt(p: Vec3): Promise<number> {
-    await this.point([p[0] + 0.3, p[1], p[2]]);
-    await this.point(p);
+    const [beside, at] = await this.pixels([p[0] + 0.3, p[1], p[2]], p);
+    await this.page.mouse.move(...beside);
+    await this.page.mouse.move(...at);
+    await this.page.waitForTimeout(60);
     const text = await this.page.getByLabel('status').innerText();
     return Number(/height\s+(-?[\d.]+) m/.exec(text)![1]);
   }
@@ -135,4 +146,11 @@ export class Sheet {
   async kept(): Promise<void> { await expect(this.page.getByTestId('save')).toHaveAttribute('data-kept', 'true'); }
   async saved(): Promise<void> { await expect(this.page.getByTestId('save')).toHaveAttribute('data-state', 'saved', { timeout: 30_000 }); }
   async undoCount(): Promise<number> { return Number(/(\d+) edits/.exec((await this.page.getByTestId('undo').getAttribute('aria-label'))!)![1]); }
+}
+
+function pixelOf(p: Vec3, camera: Camera, box: { x: number; y: number; width: number; height: number }): [number, number] {
+  const d = sub(p, camera.eye);
+  const half = camera.fov === 0 ? camera.halfHeight : dot(d, camera.forward) * tanDeg(camera.fov / 2);
+  const k = box.height / 2 / half;
+  return [box.x + box.width / 2 + dot(d, camera.right) * k, box.y + box.height / 2 - dot(d, camera.up) * k];
 }

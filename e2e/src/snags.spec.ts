@@ -3,8 +3,7 @@ import { expect, Sheet, test } from './sheet';
 test('snags are found, gone to, accepted with a reason, and open again when the thing changes; notes stay', async ({ page, rammer }) => {
   const sheet = new Sheet(page);
   await sheet.newLevel(rammer.base, 'Snag yard');
-  await sheet.stage('Earth');
-  await sheet.type('height', '0');
+  await sheet.flatYard();
   await sheet.plan(80, 80, 60, { stage: 'block' });
   await page.keyboard.press('r');
   await sheet.click([80, 0, 80]);

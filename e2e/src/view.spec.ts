@@ -117,8 +117,7 @@ test('fetches at most 1.2 MB of code until the first picture', async ({ page, ra
 test('one finger turns the view, two draw it nearer, a tap selects', async ({ page, rammer, faults }) => {
   const sheet = new Sheet(page);
   await sheet.newLevel(rammer.base, 'Touched yard');
-  await sheet.stage('Earth');
-  await sheet.type('height', '0');
+  await sheet.flatYard();
   await sheet.plan(80, 80, 30, { stage: 'block' });
   await page.getByTestId('view').locator('canvas').focus();
   await page.keyboard.press('r');

@@ -8,6 +8,8 @@ import type { Rect } from './rect';
  * neighbours each.
  */
 export const EDGES: readonly (readonly [dx: number, dz: number])[] = [[1, 0], [-1, 0], [0, 1], [0, -1], [1, 1], [-1, -1]];
+export const EDGE_DX = Int32Array.from(EDGES, (e) => e[0]);
+export const EDGE_DZ = Int32Array.from(EDGES, (e) => e[1]);
 
 export interface Flood {
   /** bounds of the wet samples, inclusive */
@@ -48,11 +50,12 @@ export function flood({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, seed
     if (z < rect.z0) rect.z0 = z;
     if (z > rect.z1) rect.z1 = z;
     if ((x === 0 || z === 0 || x === nx - 1 || z === nz - 1) && (leak < 0 || heights[s] < heights[leak] || (heights[s] === heights[leak] && s < leak))) leak = s;
-    for (const [dx, dz] of EDGES) {
-      const [u, v] = [x + dx, z + dz];
+    for (let e = 0; e < 6; e++) {
+      const u = x + EDGE_DX[e];
+      const v = z + EDGE_DZ[e];
       if (u < 0 || v < 0 || u >= nx || v >= nz) continue;
       const t = v * nx + u;
-      if (seen[t] || heights[t] >= height) continue;
+      if (seen[t] !== 0 || heights[t] >= height) continue;
       seen[t] = 1;
       queue.push(t);
     }
@@ -83,8 +86,8 @@ export function spillOf({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, se
     const x = s % nx;
     const z = (s - x) / nx;
     if (x === 0 || z === 0 || x === nx - 1 || z === nz - 1) return { at: [(saddle % nx) * spacing, heights[saddle], Math.floor(saddle / nx) * spacing], height: heights[saddle] };
-    for (const [dx, dz] of EDGES) {
-      const t = s + dz * nx + dx;
+    for (let e = 0; e < 6; e++) {
+      const t = s + EDGE_DZ[e] * nx + EDGE_DX[e];
       if (highest[t] !== 0) continue;
       highest[t] = heights[t] > heights[saddle] ? t + 1 : saddle + 1;
       heap.push(t);

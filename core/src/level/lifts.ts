@@ -6,7 +6,7 @@ import { band, base, finite, objectId, vec2, vec3 } from './fields';
  * Lifts: the passes of earth whose stack is the terrain. What each does to the ground is in
  * `earth/lifts`, one file a kind.
  */
-export const LIFT_KINDS = ['noise', 'landform', 'route', 'pad', 'hand'] as const;
+export const LIFT_KINDS = ['noise', 'landform', 'weather', 'hand', 'route', 'pad'] as const;
 export type LiftKindName = (typeof LIFT_KINDS)[number];
 
 /**
@@ -137,7 +137,24 @@ const padLift = z.object({
   follows: z.array(z.object({ id: objectId, foot: z.array(vec2).min(3).max(64).optional() })).max(200).optional(),
 });
 
-export const liftObject = z.discriminatedUnion('lift', [noiseLift, landformLift, routeLift, padLift, handLift]);
+/** Water and gravity over what lies below, worked out once and kept as rasters; `made` is the hash of what it was made from. */
+const weatherLift = z.object({
+  ...lift,
+  lift: z.literal('weather'),
+  seed: seed.default(1),
+  /** drops of rain that run down; 0 for none */
+  droplets: z.number().int().min(0).max(2_000_000, 'at most two million droplets').default(60_000),
+  /** earth a drop can carry against the usual */
+  strength: finite.min(0).max(10).default(1),
+  /** metres around a drop that it scours */
+  radius: finite.min(0.25).max(50).default(1.5),
+  /** steepest that loose ground lies, degrees, and how often the area is gone over; 0 for never */
+  talus: finite.min(5).max(85).default(36),
+  rounds: z.number().int().min(0).max(5000).default(40),
+  made: z.string().max(64).optional(),
+});
+
+export const liftObject = z.discriminatedUnion('lift', [noiseLift, landformLift, weatherLift, routeLift, padLift, handLift]);
 
 export type Lift = z.infer<typeof liftObject>;
 export type LiftOf<K extends LiftKindName> = Extract<Lift, { lift: K }>;
@@ -146,3 +163,4 @@ export type Landform = LiftOf<'landform'>;
 export type Route = LiftOf<'route'>;
 export type Pad = LiftOf<'pad'>;
 export type HandLift = LiftOf<'hand'>;
+export type Weather = LiftOf<'weather'>;

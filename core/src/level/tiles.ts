@@ -1,7 +1,7 @@
 import type { LevelObject, Settings } from './objects';
 
 /**
- * Raster tiles of a hand lift, a surface or a species.
+ * Raster tiles of a hand or weather lift, a surface or a species.
  *
  * A tile spans 64 x 64 quads and is stored as 65 x 65 Int32 samples, row by row (z outer, x inner).
  * Tile (tx, tz) stores sample column tx * 64 + i at index i. Edges are shared: the sample between
@@ -16,16 +16,19 @@ export const TILE_SAMPLES = TILE_SIDE * TILE_SIDE;
 
 /** `delta` and `held` in 1/1024 m, `weight` in 1/1024 of one. */
 export const HAND_CHANNELS = ['delta', 'held', 'weight'] as const;
+/** Of a weather lift: what it moves, in 1/1024 m; what was scoured away and what settled, the same; where water ran, 0 to 1024. */
+export const WEATHER_CHANNELS = ['delta', 'scour', 'settle', 'runoff'] as const;
 /** Of a surface: how far it is painted, 0 to 1024, on the terrain and on the tops of what stands on it. */
 export const SURFACE_CHANNELS = ['paint', 'top'] as const;
 /** Of a species: what is sown or erased by hand, in 1/1024 of its density, -1024 to 4096. */
 export const SPECIES_CHANNELS = ['sown'] as const;
-export const CHANNELS = [...HAND_CHANNELS, ...SURFACE_CHANNELS, ...SPECIES_CHANNELS] as const;
+export const CHANNELS = [...HAND_CHANNELS, 'scour', 'settle', 'runoff', ...SURFACE_CHANNELS, ...SPECIES_CHANNELS] as const;
 export type Channel = (typeof CHANNELS)[number];
 
 /** Channels an object may have tiles of. */
 export function channelsOf(object: LevelObject | undefined): readonly Channel[] {
   if (object?.kind === 'lift' && object.lift === 'hand') return HAND_CHANNELS;
+  if (object?.kind === 'lift' && object.lift === 'weather') return WEATHER_CHANNELS;
   if (object?.kind === 'surface') return SURFACE_CHANNELS;
   if (object?.kind === 'species') return SPECIES_CHANNELS;
   return [];
@@ -34,6 +37,7 @@ export function channelsOf(object: LevelObject | undefined): readonly Channel[] 
 /** Range of a channel's values. Heights stay within about 100 km of zero, far from integer overflow. */
 export function channelRange(channel: Channel): [low: number, high: number] {
   if (channel === 'delta' || channel === 'held') return [-100_000 * 1024, 100_000 * 1024];
+  if (channel === 'scour' || channel === 'settle') return [0, 100_000 * 1024];
   return channel === 'sown' ? [-1024, 4096] : [0, 1024];
 }
 
@@ -42,7 +46,7 @@ export type Tiles = ReadonlyMap<string, Int32Array>;
 export const tileKey = (lift: string, channel: Channel, tx: number, tz: number): string => `${lift}/${channel}/${tx},${tz}`;
 
 export function parseTileKey(key: string): { lift: string; channel: Channel; tx: number; tz: number } | undefined {
-  const m = /^([A-Za-z0-9_-]{1,64})\/(delta|held|weight|paint|top|sown)\/(\d{1,2}),(\d{1,2})$/.exec(key);
+  const m = /^([A-Za-z0-9_-]{1,64})\/(delta|held|weight|scour|settle|runoff|paint|top|sown)\/(\d{1,2}),(\d{1,2})$/.exec(key);
   if (!m) return undefined;
   return { lift: m[1], channel: m[2] as Channel, tx: Number(m[3]), tz: Number(m[4]) };
 }

@@ -1,7 +1,7 @@
 import type { PointerEvent, RefObject } from 'react';
 import { heightAt } from '@rammer/core/earth/sample';
 import { routeLine } from '@rammer/core/earth/routeLine';
-import { parseObject, type Lift } from '@rammer/core/level/objects';
+import { parseObject, type Landform, type Lift, type Pad, type Route } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { snapTo, useUi } from '../store/ui';
@@ -22,7 +22,7 @@ export function LiftHandles({ session, view, frame }: { session: Session; view: 
   const id = useUi((s) => s.lift);
   // As it is being dragged, where it is.
   const lift = stage === 'earth' ? session.stack.find((l) => l.id === id) ?? chosenLift(session, id) : undefined;
-  if (!lift || lift.lift === 'noise' || lift.lift === 'hand') return null;
+  if (!lift || lift.lift === 'noise' || lift.lift === 'hand' || lift.lift === 'weather') return null;
   const shape = shapeOf(session, lift);
   const at = (e: PointerEvent): [number, number] => {
     const box = frame.current!.getBoundingClientRect();
@@ -70,7 +70,7 @@ interface Shape {
 /** Points along a side this far apart are laid on the ground, metres. */
 const APART = 1.5;
 
-function shapeOf(session: Session, lift: Exclude<Lift, { lift: 'noise' | 'hand' }>): Shape {
+function shapeOf(session: Session, lift: Landform | Route | Pad): Shape {
   const ground = (x: number, z: number): Vec3 => [x, heightAt(session.terrain, x, z) + 0.08, z];
   const plan = (line: readonly Vec3[]) => line.map(([x, , z]): [number, number] => [mm(x), mm(z)]);
   const draped = (line: readonly (readonly [number, number])[]): Vec3[] => line.flatMap(([x, z], i) => {

@@ -4,6 +4,7 @@ import type { EarthWorker } from './earth.worker';
 import type { ExportWorker } from './export.worker';
 import type { GrowthWorker } from './growth.worker';
 import type { WalkWorker } from './walk.worker';
+import type { WeatherWorker } from './weather.worker';
 
 /** One worker a task, started when first asked for and kept. `replace` ends a broken one. */
 function slot<T>(start: () => Worker): { get(): Remote<T>; replace(): void } {
@@ -29,10 +30,14 @@ const walk = slot<WalkWorker>(() => new Worker(new URL('./walk.worker.ts', impor
 const exporter = slot<ExportWorker>(() => new Worker(new URL('./export.worker.ts', import.meta.url), { type: 'module', name: 'export' }));
 const block = slot<BlockWorker>(() => new Worker(new URL('./block.worker.ts', import.meta.url), { type: 'module', name: 'block' }));
 
+const weather = slot<WeatherWorker>(() => new Worker(new URL('./weather.worker.ts', import.meta.url), { type: 'module', name: 'weather' }));
+
 export const earthWorker = () => earth.get();
 export const blockWorker = () => block.get();
 export const replaceBlockWorker = () => block.replace();
 export const growthWorker = () => growth.get();
 export const walkWorker = () => walk.get();
 export const replaceWalkWorker = () => walk.replace();
+export const weatherWorker = () => weather.get();
+export const replaceWeatherWorker = () => weather.replace();
 export const exportWorker = () => exporter.get();

@@ -1,6 +1,6 @@
 import { tanDeg } from '../../num/trig';
 import type { Terrain } from '../compose';
-import { EDGES } from '../flood';
+import { EDGE_DX, EDGE_DZ } from '../flood';
 
 /**
  * Ground a body could stand on, in pieces that hang together: samples on no slope steeper than it walks
@@ -49,11 +49,12 @@ export function islands({ grid, heights, barred }: Terrain, maxSlope: number, ho
       const s = queue[head++];
       const x = s % nx;
       const z = (s - x) / nx;
-      for (const [dx, dz] of EDGES) {
-        const [u, v] = [x + dx, z + dz];
+      for (let e = 0; e < 6; e++) {
+        const u = x + EDGE_DX[e];
+        const v = z + EDGE_DZ[e];
         if (u < 0 || v < 0 || u >= nx || v >= nz) continue;
         const t = v * nx + u;
-        if (group[t] !== 0 || Math.abs(heights[t] - heights[s]) > (dx !== 0 && dz !== 0 ? diagonal : most)) continue;
+        if (group[t] !== 0 || Math.abs(heights[t] - heights[s]) > (e > 3 ? diagonal : most)) continue;
         group[t] = id;
         queue[tail++] = t;
       }

@@ -29,7 +29,6 @@ export function LandformFields({ session, lift, set }: { session: Session; lift:
   const y = (m: number) => floor - sign * m * k;
   const profile = Array.from({ length: 61 }, (_, i) => { const d = (i / 60) * half; return `${x(d).toFixed(1)} ${y(lift.height * landformProfile(lift, d)).toFixed(1)}`; }).join('L');
   const drag = useRef<{ height: number; foot: number } | undefined>(undefined);
-  const shown = useRef<SVGCircleElement>(null);
   const from = (e: PointerEvent<SVGCircleElement>) => {
     const box = e.currentTarget.ownerSVGElement!.getBoundingClientRect();
     const foot = Math.min(half, Math.max(0.05, (e.clientX - box.left - 26) / k));
@@ -44,11 +43,11 @@ export function LandformFields({ session, lift, set }: { session: Session; lift:
         <path d={`M0 ${floor}H${W}`} stroke="var(--ink)" strokeDasharray="3 3" />
         <path d={`M0 ${floor}H26L${profile}H${W}`} fill="none" stroke="var(--ink)" strokeWidth="1.75" />
         <g transform={`translate(14 ${floor}) scale(${(body.height * k) / 100})`} fill="var(--oxide)"><path d="M-9 0L-7 -48L-14 -50L-11 -82H11L14 -50L7 -48L9 0H3L0 -44L-3 0z" /><circle cy={-92} r={8} /></g>
-        <circle ref={shown} cx={x(Math.min(lift.foot, half))} cy={y(lift.height * landformProfile(lift, lift.foot))} r={6} fill="var(--raised)" stroke="var(--blue)" strokeWidth="2" style={{ cursor: 'move' }}
+        <circle cx={x(Math.min(lift.foot, half))} cy={y(lift.height * landformProfile(lift, lift.foot))} r={6} fill="var(--raised)" stroke="var(--blue)" strokeWidth="2" style={{ cursor: 'move' }}
           onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); drag.current = from(e); }}
           onPointerMove={(e) => { if (!drag.current) return; drag.current = from(e); e.currentTarget.setAttribute('cx', String(x(drag.current.foot))); e.currentTarget.setAttribute('cy', String(y(drag.current.height))); }}
           onPointerUp={() => { if (drag.current) set({ ...drag.current }, 'crest'); drag.current = undefined; }}><title>crest: drag for height and foot</title></circle>
-        <text className="fig" x={W - 4} y={lift.cut ? H - 4 : 12} textAnchor="end" fontSize="12" fill="var(--ink-2)">{`${slopeDeg(lift.height / lift.foot).toFixed(0)}° batter${slopeDeg(lift.height / lift.foot) > body.maxSlope ? ', too steep to walk' : ''}`}</text>
+        <text className="fig" x={W - 4} y={lift.cut ? H - 4 : H - 18} textAnchor="end" fontSize="12" fill="var(--ink)" stroke="var(--raised)" strokeWidth="4" paintOrder="stroke">{`${slopeDeg(lift.height / lift.foot).toFixed(0)}° batter${slopeDeg(lift.height / lift.foot) > body.maxSlope ? ', too steep to walk' : ''}`}</text>
       </svg>
       <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3 pt-1">
         <NumberField label={lift.cut ? 'depth' : 'crest'} value={lift.height} unit="m" min={0} max={500} step={0.25} onCommit={(height) => set({ height }, 'crest')} />

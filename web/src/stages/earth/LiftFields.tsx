@@ -8,6 +8,7 @@ import { NumberField } from '../../ui/NumberField';
 import { LandformFields } from './LandformFields';
 import { MaskFields } from './MaskFields';
 import { SeedGallery } from './SeedGallery';
+import { WeatherFields } from './WeatherFields';
 
 const BLEND_WORDS = { add: 'adds', max: 'the higher', min: 'the lower', replace: 'replaces' } as const;
 
@@ -23,6 +24,7 @@ export function LiftFields({ session, lift }: { session: Session; lift: Lift }) 
       <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3 py-2">
         {lift.lift === 'noise' && <NoiseFields session={session} lift={lift} set={set} />}
         {lift.lift === 'route' && <RouteFields session={session} lift={lift} set={set} />}
+        {lift.lift === 'weather' && <WeatherFields session={session} lift={lift} set={set} />}
         {lift.lift === 'pad' && <PadFields lift={lift} set={set} />}
         <NumberField label="weight" value={(lift.weight ?? 1) * 100} unit="%" min={0} max={100} step={5} digits={0} onCommit={(v) => set({ weight: v >= 100 ? null : v / 100 }, 'weight')} />
         <label className="flex items-center justify-between gap-2"><span className="label">blend</span>

@@ -34,21 +34,23 @@ export function LiftTable({ session }: { session: Session }) {
 
   return (
     <>
-      <div className="flex items-center gap-0.5 border-t px-2 py-0.5" style={{ borderColor: 'var(--hair)' }} role="toolbar" aria-label="the chosen lift">
-        <button className="act fig" style={{ padding: '0 5px', minHeight: 22 }} title="another noise lift" onClick={noise}><Plus size={12} />noise</button>
+      <div className="flex items-center gap-1 border-t px-3 py-0.5" style={{ borderColor: 'var(--hair)' }} role="toolbar" aria-label="add a lift">
+        <span className="label mr-auto">add</span>
+        <button className="act fig" style={{ padding: '0 5px', minHeight: 22 }} title="another noise lift" onClick={() => { if (noise()) setTool('select'); }}><Plus size={12} />noise</button>
         <button className="act fig" style={{ padding: '0 5px', minHeight: 22 }} title="another hand lift, to sculpt apart" onClick={() => addLift(session, { lift: 'hand' })}><Plus size={12} />hand</button>
-        <span className="ml-auto" />
-        {chosen && (
-          <>
-            <button className="icon-btn" aria-label="raise in the stack" disabled={place >= up.length - 1} onClick={() => placeLift(session, chosen, place + 1)}><ArrowUp size={14} /></button>
-            <button className="icon-btn" aria-label="lower in the stack" disabled={place < 1} onClick={() => placeLift(session, chosen, place - 1)}><ArrowDown size={14} /></button>
-            <button className="icon-btn" aria-label="show it alone" aria-pressed={solo === chosen.id} title="show what it does alone" onClick={() => set({ solo: solo === chosen.id ? undefined : chosen.id })}><Focus size={14} /></button>
-            <button className="icon-btn" aria-label="duplicate the lift" onClick={() => copyLift(session, chosen)}><Copy size={14} /></button>
-            <button className="icon-btn" aria-label="merge down" title="make one hand lift of it and the one below" disabled={place < 1} onClick={() => mergeLift(session, chosen)}><ArrowDownToLine size={14} /></button>
-            <button className="icon-btn" aria-label="delete the lift" onClick={() => removeLift(session, chosen)}><Trash2 size={14} /></button>
-          </>
-        )}
+        <button className="act fig" style={{ padding: '0 5px', minHeight: 22 }} title="rain and sliding over what lies below" onClick={() => { if (addLift(session, WEATHER)) setTool('select'); }}><Plus size={12} />weather</button>
       </div>
+      {chosen && (
+        <div className="flex items-center gap-0.5 border-t px-2" style={{ borderColor: 'var(--hair)' }} role="toolbar" aria-label="the chosen lift">
+          <span className="label mr-auto truncate px-1">{chosen.name}</span>
+          <button className="icon-btn" aria-label="raise in the stack" disabled={place >= up.length - 1} onClick={() => placeLift(session, chosen, place + 1)}><ArrowUp size={14} /></button>
+          <button className="icon-btn" aria-label="lower in the stack" disabled={place < 1} onClick={() => placeLift(session, chosen, place - 1)}><ArrowDown size={14} /></button>
+          <button className="icon-btn" aria-label="show it alone" aria-pressed={solo === chosen.id} title="show what it does alone" onClick={() => set({ solo: solo === chosen.id ? undefined : chosen.id })}><Focus size={14} /></button>
+          <button className="icon-btn" aria-label="duplicate the lift" onClick={() => copyLift(session, chosen)}><Copy size={14} /></button>
+          <button className="icon-btn" aria-label="merge down" title="make one hand lift of it and the one below" disabled={place < 1} onClick={() => mergeLift(session, chosen)}><ArrowDownToLine size={14} /></button>
+          <button className="icon-btn" aria-label="delete the lift" onClick={() => removeLift(session, chosen)}><Trash2 size={14} /></button>
+        </div>
+      )}
       <Table
         label="lifts" rows={stack} empty="no lifts: the ground is level at 0 m. Add noise, or a hand lift to sculpt."
         header={<><span className="label w-[112px]">lifts, top wins</span><span className="label">cut</span><span className="label ml-3">fill</span></>}
@@ -75,6 +77,8 @@ export function LiftTable({ session }: { session: Session }) {
     </>
   );
 }
+
+const WEATHER = { lift: 'weather', seed: 1, droplets: 60_000, strength: 1, radius: 1.5, talus: 36, rounds: 40 } as const;
 
 /** Thin spaces between thousands, a true minus. */
 const signed = (m3: number): string => `${m3 >= 0 ? '+' : '−'}${Math.round(Math.abs(m3)).toLocaleString('en').replace(/,/g, '\u202f')} m³`;

@@ -36,14 +36,14 @@ interface BandProps { name: string; unit: string; value?: { band: [number, numbe
 function Band({ name, unit, value, first, limits: [low, high], onSet, onClear }: BandProps) {
   return (
     <div className="flex items-center gap-1">
-      <label className="label flex w-[62px] items-center gap-1"><input type="checkbox" checked={value !== undefined} onChange={(e) => (e.target.checked ? onSet(first) : onClear())} />{name}</label>
+      <label className="label flex w-[76px] items-center gap-1"><input type="checkbox" checked={value !== undefined} onChange={(e) => (e.target.checked ? onSet(first) : onClear())} />by {name}</label>
       {value && (
         <>
-          <NumberField label={`least ${name}`} hideLabel className="w-[54px]" fill value={value.band[0]} min={low} max={value.band[1]} step={1} onCommit={(v) => onSet({ ...value, band: [v, value.band[1]] })} />
+          <NumberField label={`least ${name}`} hideLabel className="w-[46px]" fill value={value.band[0]} min={low} max={value.band[1]} step={1} onCommit={(v) => onSet({ ...value, band: [v, value.band[1]] })} />
           <span className="label">to</span>
-          <NumberField label={`most ${name}`} hideLabel className="w-[54px]" fill value={value.band[1]} min={value.band[0]} max={high} step={1} onCommit={(v) => onSet({ ...value, band: [value.band[0], v] })} />
+          <NumberField label={`most ${name}`} hideLabel className="w-[46px]" fill value={value.band[1]} min={value.band[0]} max={high} step={1} onCommit={(v) => onSet({ ...value, band: [value.band[0], v] })} />
           <span className="label">soft</span>
-          <NumberField label={`soft edge of ${name}`} hideLabel className="w-[60px]" fill value={value.soft} unit={unit} min={0} max={name === 'slope' ? 60 : 500} step={1} onCommit={(soft) => onSet({ ...value, soft })} />
+          <NumberField label={`soft edge of ${name}`} hideLabel className="w-[56px]" fill value={value.soft} unit={unit} min={0} max={name === 'slope' ? 60 : 500} step={1} onCommit={(soft) => onSet({ ...value, soft })} />
         </>
       )}
     </div>

@@ -1,0 +1,161 @@
+import { expect, Sheet, test } from './sheet';
+import type { Vec3 } from '@rammer/core/num/vec';
+
+/** Stage Earth by hand: water and islands, sculpting, a route that keeps its grade, a pad that follows, rock by rule, a painted path, and a new seed that loses nothing. */
+test('two islands are linked, a route climbs, a pad follows, and a new seed loses nothing', async ({ page, rammer, faults }) => {
+  test.setTimeout(300_000);
+  const sheet = new Sheet(page);
+  const bench = page.locator('aside[aria-label=bench]');
+  const lifts = sheet.rows('lifts');
+  const message = page.getByTestId('message');
+  const tool = (name: string) => page.getByRole('group', { name: 'tools of Earth' }).getByRole('button', { name, exact: true }).click();
+  const groundAt = async (p: Vec3) => { await sheet.heightAt(p); return page.getByLabel('status').innerText(); };
+
+  await sheet.newLevel(rammer.base, 'Two islands');
+  await sheet.flatYard();
+  await sheet.plan(80, 80, 90, { stage: 'earth' });
+
+  await test.step('two round heaps, and the sea around them', async () => {
+    await tool('landform');
+    await sheet.drag([58, 0, 80], [74, 0, 80]);
+    await expect(lifts).toHaveCount(3);
+    await expect(bench.getByLabel('radius', { exact: true })).toHaveValue('16');
+    await tool('landform');
+    await sheet.drag([104, 0, 80], [118, 0, 80]);
+    await bench.getByRole('button', { name: 'sea' }).click();
+    await sheet.type('height', '1.5');
+    await expect(bench).toContainText('too deep to wade: 0.9 m');
+    expect(await sheet.heightAt([58, 3, 80])).toBeCloseTo(3, 1);
+  });
+
+  await test.step('the reading tells the island that is not linked, and goes quiet while the causeway is raised', async () => {
+    await page.getByLabel('reading', { exact: true }).selectOption('islands');
+    await expect(page.getByTestId('reading')).toContainText('1 island not linked');
+    await tool('raise');
+    await sheet.type('strength', '0.4');
+    await sheet.drag([70, 0, 80], [94, 0, 80], 16);
+    await expect(page.getByTestId('reading')).toContainText('all ground that can be stood on is linked');
+    await page.keyboard.press('Control+z');
+    await expect(page.getByTestId('reading')).toContainText('1 island not linked');
+    await page.keyboard.press('Control+Shift+z');
+    await expect(page.getByTestId('reading')).toContainText('all ground');
+    await page.getByLabel('reading', { exact: true }).selectOption('none');
+  });
+
+  await test.step('an outline that crosses itself is refused and its corners kept; a pool on a peak says why it is dry', async () => {
+    await tool('pad');
+    for (const p of [[122, 0, 104], [130, 0, 112], [130, 0, 104], [122, 0, 112]] as Vec3[]) await sheet.click(p);
+    await page.keyboard.press('Enter');
+    await expect(message).toContainText('the outline crosses itself: the side from corner 1 meets the side from corner 3');
+    await page.keyboard.press('Backspace');
+    await page.keyboard.press('Enter');
+    await expect(lifts).toHaveCount(5);
+    await bench.getByRole('button', { name: 'delete the lift' }).click();
+    await expect(lifts).toHaveCount(4);
+    await bench.getByRole('button', { name: 'pool', exact: true }).click();
+    await sheet.click([58, 3, 80]);
+    await sheet.type('height', '2');
+    await expect(bench).toContainText('the ground at its seed is 3.00 m high, its water 2.00 m: raise the water, or put the seed in a lower place');
+    await bench.getByRole('button', { name: 'delete pool 1' }).click();
+  });
+
+  await test.step('a route up the heap is held to 12 %; its long profile and typed grade', async () => {
+    await tool('route');
+    for (const p of [[104, 0, 112], [104, 0, 96], [104, 3, 82]] as Vec3[]) await sheet.click(p);
+    await page.keyboard.press('Enter');
+    await expect(lifts).toHaveCount(5);
+    const profile = page.getByTestId('long-profile');
+    await expect(profile).toContainText('steepest 12.0 % of 12 %');
+    await expect(profile).toContainText(/cut [\d\u202f]+ m³, fill [\d\u202f]+ m³/);
+    expect(Number(await profile.getAttribute('data-steepest'))).toBeLessThanOrEqual(12.02);
+    const [a, b] = [await sheet.heightAt([104, 1, 98]), await sheet.heightAt([104, 1, 94])];
+    expect((b - a) / 4).toBeLessThan(0.1225);
+    expect((b - a) / 4).toBeGreaterThan(0.08);
+    await sheet.type('grade', '8');
+    await expect(profile).toContainText('of 8 %');
+    expect(Number(await profile.getAttribute('data-steepest'))).toBeLessThanOrEqual(8.02);
+    await page.keyboard.press('Control+z');
+    await expect(profile).toContainText('of 12 %');
+    await bench.getByLabel('ground it carries').selectOption('gravel');
+  });
+
+  await test.step('a pad under a shed follows it when it moves', async () => {
+    await page.getByRole('navigation', { name: 'stages' }).getByRole('button', { name: 'Block' }).click();
+    await sheet.tool('box');
+    for (const [name, value] of [['length', '6'], ['height', '3'], ['width', '5']] as const) await sheet.type(name, value);
+    await sheet.click([58, 3, 80]);
+    await page.keyboard.press('Escape');
+    await expect(sheet.rows('blocks')).toHaveCount(1);
+    await sheet.rows('blocks').first().click();
+    await sheet.type('base', '4');
+    await sheet.stage('Earth');
+    await bench.getByRole('button', { name: 'pad under them' }).click();
+    await expect(lifts).toHaveCount(6);
+    await expect.poll(() => sheet.heightAt([61.4, 4, 82.9])).toBeCloseTo(4, 2);
+    await sheet.stage('Block');
+    await sheet.rows('blocks').first().click();
+    await sheet.type('base', '4.5');
+    await sheet.type('x', '56');
+    await expect.poll(() => sheet.heightAt([52.6, 4, 82.9])).toBeCloseTo(4.5, 2);
+    await expect.poll(() => sheet.heightAt([61.6, 3, 83])).toBeLessThan(4.3);
+  });
+
+  await test.step('rock by rule where it is steep, a path painted over it', async () => {
+    await sheet.stage('Earth');
+    await sheet.lift('landform 2');
+    await sheet.type('crest', '7');
+    await expect.poll(() => groundAt([116, 4, 78])).toContain('slate');
+    expect(await groundAt([97, 7, 76])).toContain('turf');
+    expect(await groundAt([104, 1, 100])).toContain('gravel');
+    await sheet.stage('Surface');
+    await page.getByRole('grid', { name: 'surfaces' }).getByText('moss', { exact: true }).click();
+    await sheet.tool('paint');
+    await sheet.type('strength', '100');
+    await sheet.drag([96.5, 7, 76.5], [98, 7, 75]);
+    await sheet.drag([96.5, 7, 76.5], [98, 7, 75]);
+    await expect.poll(() => groundAt([97, 7, 76])).toContain('moss');
+  });
+
+  await test.step('lifts are hidden, locked, copied, reordered and shown alone', async () => {
+    await sheet.stage('Earth');
+    await sheet.lift('landform 1');
+    await bench.getByRole('button', { name: 'lock landform 1' }).click();
+    await sheet.type('crest', '9');
+    await expect(message).toContainText('landform 1 is locked: unlock it first');
+    await bench.getByRole('button', { name: 'unlock landform 1' }).click();
+    await bench.getByRole('button', { name: 'duplicate the lift' }).click();
+    await expect(lifts).toHaveCount(7);
+    await expect(lifts.nth(4)).toContainText('landform 3');
+    await bench.getByRole('button', { name: 'raise in the stack' }).click();
+    await expect(lifts.nth(3)).toContainText('landform 3');
+    await bench.getByRole('button', { name: 'show it alone' }).click();
+    await expect.poll(() => sheet.heightAt([97, 7, 76])).toBe(0);
+    await bench.getByRole('button', { name: 'show it alone' }).click();
+    await expect.poll(() => sheet.heightAt([97, 7, 76])).toBeGreaterThan(6);
+    await bench.getByRole('button', { name: 'delete the lift' }).click();
+    await expect(lifts).toHaveCount(6);
+  });
+
+  await test.step('a new seed keeps all of it, over a reload too', async () => {
+    await sheet.lift('rough ground');
+    await sheet.type('height', '0.5');
+    await sheet.type('seed', '77');
+    await page.waitForTimeout(1200);
+    const looks = async () => {
+      expect(await sheet.heightAt([52.6, 4, 82.9])).toBeCloseTo(4.5, 2);
+      expect(await groundAt([97, 7, 76])).toContain('moss');
+      expect(await groundAt([104, 1, 100])).toContain('gravel');
+      await sheet.lift('route 1');
+      await expect(page.getByTestId('long-profile')).toContainText('steepest 12.0 % of 12 %');
+      // The causeway was raised relative to the ground: it still stands out of the water enough to wade.
+      expect(await sheet.heightAt([82, 1, 80])).toBeGreaterThan(0.6);
+    };
+    await looks();
+    await sheet.saved();
+    await page.reload();
+    await sheet.ready();
+    await expect(lifts).toHaveCount(6);
+    await looks();
+  });
+  expect(faults).toEqual([]);
+});
