@@ -50,7 +50,14 @@ try {
   await sheet.tool('raise');
   await sheet.point([72, 4, 84]);
   await shot('earth');
-  await sheet.look({ view: 'orbit', target: [96, 1, 118], yaw: 330, pitch: -26, distance: 42 }, { stage: 'surface' });
+  await sheet.look({ view: 'orbit', target: [128, 0, 134], yaw: 322, pitch: -30, distance: 52 }, { stage: 'earth' });
+  await sheet.lift('gate track');
+  await page.waitForTimeout(1500);
+  await shot('route');
+  await sheet.look({ view: 'plan', target: [80, 0, 80], yaw: 0, pitch: -90, distance: 150 }, { stage: 'earth', reading: 'height' });
+  await page.waitForTimeout(1500);
+  await shot('contours');
+  await sheet.look({ view: 'orbit', target: [96, 1, 118], yaw: 330, pitch: -26, distance: 42 }, { stage: 'surface', reading: 'none' });
   await sheet.point([92, 1, 128]);
   await shot('surface');
   await sheet.look({ view: 'orbit', target: [74, 1.5, 104], yaw: 28, pitch: -16, distance: 17 }, { stage: 'build' });

@@ -19,7 +19,7 @@ export function Readings({ session, view }: { session: Session; view: LevelView 
       <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
         {labels.map((l, i) => <text key={i} x={l.x} y={l.y + 4} textAnchor="middle" className="fig" fontSize={12} fontWeight={600} fill="var(--ink)" stroke="var(--raised)" strokeWidth={3.5} paintOrder="stroke">{l.text}</text>)}
       </svg>
-      <div className="absolute bottom-3 left-3 grid gap-1 border px-2 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }} role="note" aria-label={`reading: ${reading}`} data-testid="reading" onPointerDown={(e) => e.stopPropagation()} onPointerMove={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
+      <div className="absolute bottom-3 right-3 grid gap-1 border px-2 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }} role="note" aria-label={`reading: ${reading}`} data-testid="reading" onPointerDown={(e) => e.stopPropagation()} onPointerMove={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
         {shown.keys.map((k) => (
           <span key={k.text} className="flex items-center gap-2"><svg width="18" height="14" className="shrink-0" aria-hidden><rect x="0.5" y="0.5" width="17" height="13" fill={k.hatched ? 'var(--raised)' : k.colour} stroke="var(--ink)" />{k.hatched && <path d="M-2 10L8 0M3 14L14 3M10 16L20 6" stroke={k.colour} strokeWidth="3" />}</svg>{k.text}</span>
         ))}

@@ -31,7 +31,7 @@ export interface Key {
 
 /**
  * What a reading shows: `picture` four bytes a sample, row by row: a colour and how it lies on the
- * ground, 0 not at all, 110 as a tint, 255 hatched.
+ * ground, 0 not at all, to 246 as a tint, 255 hatched.
  */
 export interface ReadingResult {
   picture: Uint8Array;
@@ -42,7 +42,6 @@ export interface ReadingResult {
   step?: number;
 }
 
-const TINT = 110;
 const HATCH = 255;
 type Colour = readonly [number, number, number];
 const hex = (c: Colour): string => `#${c.map((v) => Math.round(v).toString(16).padStart(2, '0')).join('')}`;
@@ -55,8 +54,8 @@ const PAPER: Colour = [236, 238, 234];
 const SHALLOW: Colour = [206, 222, 222];
 const DEEP: Colour = [58, 88, 96];
 /** Bands of height from low to high. */
-const LOW: Colour = [112, 128, 110];
-const HIGH: Colour = [232, 220, 190];
+const LOW: Colour = [92, 120, 118];
+const HIGH: Colour = [240, 224, 186];
 const GROUNDS: readonly Colour[] = [[152, 168, 96], [120, 124, 140], [206, 190, 150], [86, 116, 70]];
 
 const metric = (v: number): string => (Math.abs(v) >= 10 ? v.toFixed(0) : v.toFixed(1));
@@ -90,7 +89,7 @@ export function readingPicture(kind: Pictured, input: ReadingInput): ReadingResu
       const step = contourStep(high - low);
       const bands = Math.max(1, Math.floor(high / step) - Math.floor(low / step));
       const colourOf = (h: number) => mix(LOW, HIGH, (Math.floor(h / step) - Math.floor(low / step)) / bands);
-      for (let i = 0; i < heights.length; i++) put(i, colourOf(heights[i]), TINT);
+      for (let i = 0; i < heights.length; i++) put(i, colourOf(heights[i]), 190);
       const lines = contours(terrain, step, LABELLED);
       labels = Float32Array.from(lines.flatMap(({ points, height }) => { const k = Math.floor(points.length / 4) * 2; return [points[k], height, points[k + 1]]; }));
       return result([{ colour: hex(colourOf(low)), text: `${metric(low)} m` }, { colour: hex(colourOf(high)), text: `${metric(high)} m, contours each ${step} m` }], step);

@@ -44,7 +44,7 @@ export const READINGS_CODE = /* glsl */ `
     float off = abs(fract(at - 0.5) - 0.5);
     float fifth = abs(fract(at / 5.0 - 0.5) - 0.5) * 5.0;
     float line = max((1.0 - smoothstep(w * 0.5, w * 1.1, off)) * 0.5, 1.0 - smoothstep(w * 0.8, w * 1.5, fifth));
-    shaded = mix(shaded, vec3(0.09, 0.13, 0.12), line * step(w, 0.7) * (1.0 - smoothstep(0.9972, 0.9994, upright)));
+    shaded = mix(shaded, vec3(0.09, 0.13, 0.12), line * step(w, 0.7) * (1.0 - smoothstep(0.9950, 0.9992, upright)));
   }
 #endif
 #ifdef WIRES
