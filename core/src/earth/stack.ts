@@ -8,7 +8,7 @@ import type { Terrain } from './compose';
 import { overTiles, wholeRect } from './rect';
 
 /** Where each kind belongs from the bottom up: see numbers.md, default order of the stack. */
-const RANK: Record<Lift['lift'], number> = { noise: 0, landform: 1, weather: 2, hand: 3, route: 4, pad: 5 };
+const RANK: Record<Lift['lift'], number> = { noise: 0, survey: 0, landform: 1, weather: 2, hand: 3, route: 4, pad: 5 };
 
 /** Orders of a stack are ten apart. */
 const APART = 10;

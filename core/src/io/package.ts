@@ -100,7 +100,7 @@ function assemble(document: PackageDocument, files: Map<string, Uint8Array>): Ou
   const tiles = new Map<string, Int32Array>();
   for (const raster of document.rasters) {
     const lift = objects.get(raster.lift);
-    if (!channelsOf(lift).includes(raster.channel)) return fault('package-invalid', `${LEVEL_FILE}: raster ${raster.channel} of ${raster.lift}, which is not a hand or weather lift, surface or species that has one`);
+    if (!channelsOf(lift).includes(raster.channel)) return fault('package-invalid', `${LEVEL_FILE}: raster ${raster.channel} of ${raster.lift}, which is not a hand, weather or survey lift, surface or species that has one`);
     const low = files.get(raster.low);
     const high = raster.high ? files.get(raster.high) : undefined;
     if (!low || (raster.high && !high)) return fault('package-raster', `${raster.low} is missing from the package`);

@@ -6,7 +6,7 @@ import { band, base, finite, objectId, vec2, vec3 } from './fields';
  * Lifts: the passes of earth whose stack is the terrain. What each does to the ground is in
  * `earth/lifts`, one file a kind.
  */
-export const LIFT_KINDS = ['noise', 'landform', 'weather', 'hand', 'route', 'pad'] as const;
+export const LIFT_KINDS = ['noise', 'survey', 'landform', 'weather', 'hand', 'route', 'pad'] as const;
 export type LiftKindName = (typeof LIFT_KINDS)[number];
 
 /**
@@ -154,7 +154,10 @@ const weatherLift = z.object({
   made: z.string().max(64).optional(),
 });
 
-export const liftObject = z.discriminatedUnion('lift', [noiseLift, landformLift, weatherLift, routeLift, padLift, handLift]);
+/** Heights from elsewhere, in rasters of their own: `held` and where they reach, `weight`. */
+const surveyLift = z.object({ ...lift, lift: z.literal('survey') });
+
+export const liftObject = z.discriminatedUnion('lift', [noiseLift, surveyLift, landformLift, weatherLift, routeLift, padLift, handLift]);
 
 export type Lift = z.infer<typeof liftObject>;
 export type LiftOf<K extends LiftKindName> = Extract<Lift, { lift: K }>;
@@ -164,3 +167,4 @@ export type Route = LiftOf<'route'>;
 export type Pad = LiftOf<'pad'>;
 export type HandLift = LiftOf<'hand'>;
 export type Weather = LiftOf<'weather'>;
+export type Survey = LiftOf<'survey'>;

@@ -1,7 +1,7 @@
 import type { LevelObject, Settings } from './objects';
 
 /**
- * Raster tiles of a hand or weather lift, a surface or a species.
+ * Raster tiles of a hand, weather or survey lift, a surface or a species.
  *
  * A tile spans 64 x 64 quads and is stored as 65 x 65 Int32 samples, row by row (z outer, x inner).
  * Tile (tx, tz) stores sample column tx * 64 + i at index i. Edges are shared: the sample between
@@ -16,6 +16,8 @@ export const TILE_SAMPLES = TILE_SIDE * TILE_SIDE;
 
 /** `delta` and `held` in 1/1024 m, `weight` in 1/1024 of one. */
 export const HAND_CHANNELS = ['delta', 'held', 'weight'] as const;
+/** Of a survey: heights, 1/1024 m, and where there are any, 1024. */
+export const SURVEY_CHANNELS = ['held', 'weight'] as const;
 /** Of a weather lift: what it moves, in 1/1024 m; what was scoured away and what settled, the same; where water ran, 0 to 1024. */
 export const WEATHER_CHANNELS = ['delta', 'scour', 'settle', 'runoff'] as const;
 /** Of a surface: how far it is painted, 0 to 1024, on the terrain and on the tops of what stands on it. */
@@ -29,6 +31,7 @@ export type Channel = (typeof CHANNELS)[number];
 export function channelsOf(object: LevelObject | undefined): readonly Channel[] {
   if (object?.kind === 'lift' && object.lift === 'hand') return HAND_CHANNELS;
   if (object?.kind === 'lift' && object.lift === 'weather') return WEATHER_CHANNELS;
+  if (object?.kind === 'lift' && object.lift === 'survey') return SURVEY_CHANNELS;
   if (object?.kind === 'surface') return SURFACE_CHANNELS;
   if (object?.kind === 'species') return SPECIES_CHANNELS;
   return [];

@@ -22,7 +22,7 @@ export function LiftHandles({ session, view, frame }: { session: Session; view: 
   const id = useUi((s) => s.lift);
   // As it is being dragged, where it is.
   const lift = stage === 'earth' ? session.stack.find((l) => l.id === id) ?? chosenLift(session, id) : undefined;
-  if (!lift || lift.lift === 'noise' || lift.lift === 'hand' || lift.lift === 'weather') return null;
+  if (!lift || lift.lift === 'noise' || lift.lift === 'hand' || lift.lift === 'weather' || lift.lift === 'survey') return null;
   const shape = shapeOf(session, lift);
   const at = (e: PointerEvent): [number, number] => {
     const box = frame.current!.getBoundingClientRect();

@@ -6,9 +6,10 @@ import { noisePass } from './noise';
 import { padPass } from './pad';
 import type { EarthSource, Pass, PassMaker } from './pass';
 import { routePass } from './route';
+import { surveyPass } from './survey';
 import { weatherPass } from './weather';
 
-const MAKERS: Record<Lift['lift'], PassMaker<never>> = { noise: noisePass, landform: landformPass, weather: weatherPass, route: routePass, pad: padPass, hand: handPass };
+const MAKERS: Record<Lift['lift'], PassMaker<never>> = { noise: noisePass, survey: surveyPass, landform: landformPass, weather: weatherPass, route: routePass, pad: padPass, hand: handPass };
 
 /** Kinds made of their own numbers and the grid alone: each is made ready once, as long as the lift is the same object. */
 const GEOMETRIC: readonly Lift['lift'][] = ['landform', 'route', 'pad'];

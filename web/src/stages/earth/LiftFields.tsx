@@ -15,8 +15,9 @@ const BLEND_WORDS = { add: 'adds', max: 'the higher', min: 'the lower', replace:
 /** What can be set of the chosen lift: its own numbers, how it joins what lies below, and where it counts. */
 export function LiftFields({ session, lift }: { session: Session; lift: Lift }) {
   const set = (fields: Record<string, unknown>, label: string) => setLift(session, lift, fields, `${label} of ${lift.name}`);
-  const differs = lift.lift === 'noise' || lift.lift === 'landform';
-  const own = differs ? 'add' : 'replace';
+  const differs = lift.lift === 'noise' || lift.lift === 'landform' || lift.lift === 'survey';
+  const adds = lift.lift === 'noise' || lift.lift === 'landform';
+  const own = adds ? 'add' : 'replace';
   const blend = lift.blend ?? own;
   return (
     <section aria-label={`fields of ${lift.name}`} className="max-h-[46%] shrink-0 overflow-y-auto border-t" style={{ borderColor: 'var(--hair)' }}>
@@ -32,7 +33,7 @@ export function LiftFields({ session, lift }: { session: Session; lift: Lift }) 
             {BLENDS.filter((b) => differs || b !== 'add').map((b) => <option key={b} value={b}>{BLEND_WORDS[b]}</option>)}
           </select>
         </label>
-        {differs && blend !== 'add' && <NumberField label="its zero" value={lift.base ?? 0} unit="m" min={-1000} max={3000} step={0.5} onCommit={(base) => set({ base }, 'zero')} />}
+        {(lift.lift === 'noise' || lift.lift === 'landform') && blend !== 'add' && <NumberField label="its zero" value={lift.base ?? 0} unit="m" min={-1000} max={3000} step={0.5} onCommit={(base) => set({ base }, 'zero')} />}
       </div>
       <MaskFields session={session} lift={lift} set={set} />
     </section>

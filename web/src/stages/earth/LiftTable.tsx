@@ -1,4 +1,4 @@
-import { ArrowDown, ArrowDownToLine, ArrowUp, Copy, Eye, EyeOff, Focus, Lock, LockOpen, Plus, Trash2 } from 'lucide-react';
+import { ArrowDown, ArrowDownToLine, ArrowUp, Copy, Eye, EyeOff, Focus, Lock, LockOpen, Trash2 } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { liftStack } from '@rammer/core/level/level';
 import type { Lift } from '@rammer/core/level/objects';
@@ -8,6 +8,7 @@ import { addLift, copyLift, mergeLift, placeLift, removeLift, setLift } from '..
 import { NameCell } from '../../ui/NameCell';
 import { Row, Table } from '../../ui/Table';
 import { LiftSwatch } from './LiftSwatch';
+import { SurveyDialog, type HeightFile } from './SurveyDialog';
 import { useVolumes } from './useVolumes';
 
 /** The stack as strata, top one wins: dragged to reorder, with what each cuts and fills by itself. */
@@ -23,6 +24,7 @@ export function LiftTable({ session }: { session: Session }) {
   const most = Math.max(1, ...[...volumes.values()].flatMap((v) => [v.cut, v.fill]));
   const dragged = useRef<Lift>(undefined);
   const [over, setOver] = useState<string>();
+  const [heights, setHeights] = useState<HeightFile>();
 
   const drop = (on: Lift) => {
     const lift = dragged.current;
@@ -36,9 +38,10 @@ export function LiftTable({ session }: { session: Session }) {
     <>
       <div className="flex items-center gap-1 border-t px-3 py-0.5" style={{ borderColor: 'var(--hair)' }} role="toolbar" aria-label="add a lift">
         <span className="label mr-auto">add</span>
-        <button className="act fig" style={{ padding: '0 5px', minHeight: 22 }} title="another noise lift" onClick={() => { if (noise()) setTool('select'); }}><Plus size={12} />noise</button>
-        <button className="act fig" style={{ padding: '0 5px', minHeight: 22 }} title="another hand lift, to sculpt apart" onClick={() => addLift(session, { lift: 'hand' })}><Plus size={12} />hand</button>
-        <button className="act fig" style={{ padding: '0 5px', minHeight: 22 }} title="rain and sliding over what lies below" onClick={() => { if (addLift(session, WEATHER)) setTool('select'); }}><Plus size={12} />weather</button>
+        <FileButton onFile={setHeights} />
+        <button className="act fig" style={{ padding: '0 4px', minHeight: 22 }} title="another noise lift" onClick={() => { if (noise()) setTool('select'); }}>noise</button>
+        <button className="act fig" style={{ padding: '0 4px', minHeight: 22 }} title="another hand lift, to sculpt apart" onClick={() => addLift(session, { lift: 'hand' })}>hand</button>
+        <button className="act fig" style={{ padding: '0 4px', minHeight: 22 }} title="rain and sliding over what lies below" onClick={() => { if (addLift(session, WEATHER)) setTool('select'); }}>weather</button>
       </div>
       {chosen && (
         <div className="flex items-center gap-0.5 border-t px-2" style={{ borderColor: 'var(--hair)' }} role="toolbar" aria-label="the chosen lift">
@@ -51,6 +54,7 @@ export function LiftTable({ session }: { session: Session }) {
           <button className="icon-btn" aria-label="delete the lift" onClick={() => removeLift(session, chosen)}><Trash2 size={14} /></button>
         </div>
       )}
+      {heights && <SurveyDialog session={session} file={heights} onDone={() => setHeights(undefined)} />}
       <Table
         label="lifts" rows={stack} empty="no lifts: the ground is level at 0 m. Add noise, or a hand lift to sculpt."
         header={<><span className="label w-[112px]">lifts, top wins</span><span className="label">cut</span><span className="label ml-3">fill</span></>}
@@ -74,6 +78,17 @@ export function LiftTable({ session }: { session: Session }) {
           );
         }}
       />
+    </>
+  );
+}
+
+/** Opens a file of heights. */
+function FileButton({ onFile }: { onFile(file: HeightFile): void }) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <button className="act fig" style={{ padding: '0 4px', minHeight: 22 }} title="heights from a picture: PNG of 8 or 16 bits, RAW of 16" onClick={() => input.current?.click()}>survey</button>
+      <input ref={input} type="file" accept=".png,.raw,.r16" className="hidden" aria-label="file of heights" onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ''; if (file) void file.arrayBuffer().then((b) => onFile({ name: file.name, bytes: new Uint8Array(b) })); }} />
     </>
   );
 }
