@@ -3,10 +3,11 @@ import { join } from 'node:path';
 import { assemble } from '@rammer/core/cost/parts';
 import { levelToGlb } from '@rammer/core/io/glb';
 import { blocksToObj } from '@rammer/core/io/obj';
-import { heightsPng, weightsPng } from '@rammer/core/io/rasters';
+import { contoursSvg } from '@rammer/core/io/contoursSvg';
+import { groundIndexPng, heightsPng, heightsRaw, weightsPng } from '@rammer/core/io/rasters';
 import type { Command } from './command';
 
-/** Writes the level in open formats to a folder: GLB plain and instanced, heights, weights, OBJ of the blocks. */
+/** Writes the level in open formats to a folder: GLB plain and instanced, heights as PNG and RAW, contours, ground and weights, OBJ of the blocks. */
 export const exportLevel: Command = async (level, { assets, kernel, out }) => {
   if (!out) throw new Error('export needs a folder to write to: --out FOLDER');
   const parts = assemble(level, assets, kernel);
@@ -21,6 +22,13 @@ export const exportLevel: Command = async (level, { assets, kernel, out }) => {
   const heights = heightsPng(parts.terrain);
   put('heights.png', heights.png);
   put('heights.json', `${JSON.stringify(heights.sidecar, null, 1)}\n`);
+  const raw = heightsRaw(parts.terrain);
+  put('heights.raw', raw.raw);
+  put('heights-raw.json', `${JSON.stringify(raw.sidecar, null, 1)}\n`);
+  put('contours.svg', contoursSvg(parts.terrain, 1));
+  const index = groundIndexPng(parts.ground);
+  put('ground.png', index.png);
+  put('ground.json', `${JSON.stringify(index.sidecar, null, 1)}\n`);
   const weights = weightsPng(parts.ground);
   put('weights.png', weights.png);
   put('weights.json', `${JSON.stringify(weights.sidecar, null, 1)}\n`);

@@ -13,7 +13,9 @@ import { testAssets } from '../testing/assets';
 import { testSpecies } from '../testing/growth';
 import { levelToGlb } from './glb';
 import { blocksToObj } from './obj';
-import { heightsPng, weightsPng } from './rasters';
+import { groundIndexPng, heightsPng, heightsRaw, weightsPng } from './rasters';
+import { contoursSvg } from './contoursSvg';
+import { readHeightRaw } from './heightmap';
 
 const level = testLevel(2, 0.5, { seed: 5, height: 3, scale: 30, octaves: 3 });
 const wall = testBlock('box', [4.03, 2.4, 0.3], [10.25, 1.001, 10], 33, { name: 'wall, north' });
@@ -147,6 +149,20 @@ describe('other open files', () => {
     expect(faces.slice(6).flat().every((i) => i >= 9 && i <= 14)).toBe(true);
   });
 
+  it('heights as RAW come back within one step, contours by their heights', () => {
+    const { raw, sidecar } = heightsRaw(terrain);
+    const read = readHeightRaw('h.raw', raw, sidecar.width, sidecar.height, false);
+    if (!read.ok) throw new Error(read.message);
+    const step = (sidecar.high - sidecar.low) / 65_535;
+    expect(read.value.values.every((v, i) => Math.abs(sidecar.low + v * (sidecar.high - sidecar.low) - terrain.heights[i]) <= step)).toBe(true);
+    const svg = contoursSvg(terrain, 0.5);
+    const said = [...svg.matchAll(/data-height="(-?[\d.]+)"/g)].map((m) => Number(m[1]));
+    expect(said).toEqual([...said].sort((a, b) => a - b));
+    expect(said[0]).toBeGreaterThanOrEqual(sidecar.low);
+    expect(said[said.length - 1]).toBeLessThanOrEqual(sidecar.high);
+    expect(svg).toContain(`viewBox="0 0 ${terrain.grid.width} ${terrain.grid.depth}"`);
+  });
+
   it('heights as 16-bit PNG come back within one step, weights as they are', () => {
     const { png, sidecar } = heightsPng(terrain);
     const image = decode(png);
@@ -157,6 +173,10 @@ describe('other open files', () => {
     const w = weightsPng(ground);
     expect(Buffer.compare(Buffer.from(decode(w.png).data), Buffer.from(ground.weights))).toBe(0);
     expect(w.sidecar.channels).toEqual(['turf', 'slate', 'gravel', 'moss']);
+    const index = groundIndexPng(ground);
+    const of = decode(index.png).data;
+    for (let i = 0; i < of.length; i++) expect(ground.weights[i * 4 + of[i]]).toBe(Math.max(...ground.weights.subarray(i * 4, i * 4 + 4)));
+    expect(index.sidecar.names).toEqual(['turf', 'slate', 'gravel', 'moss']);
   });
 });
 

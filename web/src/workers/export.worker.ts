@@ -3,7 +3,8 @@ import type { GroundRaster } from '@rammer/core/surface/ground';
 import type { PlacedMesh } from '@rammer/core/block/placedMesh';
 import { levelToGlb, type GlbOptions } from '@rammer/core/io/glb';
 import { blocksToObj } from '@rammer/core/io/obj';
-import { heightsPng, weightsPng } from '@rammer/core/io/rasters';
+import { contoursSvg } from '@rammer/core/io/contoursSvg';
+import { groundIndexPng, heightsPng, heightsRaw, weightsPng } from '@rammer/core/io/rasters';
 import { makeLevel } from '@rammer/core/level/level';
 import type { Block, LevelObject } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
@@ -14,6 +15,9 @@ const api = {
   async glb(objects: LevelObject[], grid: Grid, heights: Float32Array, options: GlbOptions): Promise<Uint8Array> {
     return give(await levelToGlb(makeLevel(objects), { grid, heights, noise: new Map() }, options));
   },
+  raw(grid: Grid, heights: Float32Array) { return heightsRaw({ grid, heights, noise: new Map() }); },
+  contours(grid: Grid, heights: Float32Array, step: number) { return contoursSvg({ grid, heights }, step); },
+  ground(ground: GroundRaster) { return groundIndexPng(ground); },
   heights(grid: Grid, heights: Float32Array) { return heightsPng({ grid, heights, noise: new Map() }); },
   weights(ground: GroundRaster) { return weightsPng(ground); },
   obj(blocks: Block[], built: PlacedMesh[], groups: ReadonlyMap<string, string>): string { return blocksToObj(blocks, built, groups); },

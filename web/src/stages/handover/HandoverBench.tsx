@@ -54,7 +54,7 @@ export function HandoverBench({ session }: { session: Session }) {
       <hr className="rule" />
       <section className="grid gap-1.5">
         <h2 className="m-0 text-[14px] font-semibold">For other programs</h2>
-        <p className="label m-0">Heights as 16-bit PNG, the surfaces' shares as RGBA PNG, each with a sidecar that says range, spacing and names; blocks as OBJ.</p>
+        <p className="label m-0">Heights as 16-bit PNG or RAW, contours as SVG, the strongest ground by its number, the surfaces' shares as RGBA PNG, each with a sidecar that says range, spacing and names; blocks as OBJ.</p>
         <div className="flex flex-wrap gap-2">
           <button className="act" disabled={busy !== undefined} onClick={() => run('heights', async () => {
             const { png, sidecar } = await exportWorker().heights(session.terrain.grid, session.terrain.heights);
@@ -62,6 +62,22 @@ export function HandoverBench({ session }: { session: Session }) {
             download(JSON.stringify(sidecar), 'application/json', `${slug(name)}-heights.json`);
             return `heights ${sidecar.low.toFixed(2)} to ${sidecar.high.toFixed(2)} m`;
           })}>heights</button>
+          <button className="act" disabled={busy !== undefined} onClick={() => run('raw', async () => {
+            const { raw, sidecar } = await exportWorker().raw(session.terrain.grid, session.terrain.heights);
+            download(raw as BlobPart, 'application/octet-stream', `${slug(name)}-heights.raw`);
+            download(JSON.stringify(sidecar), 'application/json', `${slug(name)}-heights-raw.json`);
+            return `${sidecar.width} x ${sidecar.height} heights, 16 bits, lower byte first`;
+          })}>RAW</button>
+          <button className="act" disabled={busy !== undefined} onClick={() => run('contours', async () => {
+            download(await exportWorker().contours(session.terrain.grid, session.terrain.heights, 1), 'image/svg+xml', `${slug(name)}-contours.svg`);
+            return 'contours each metre';
+          })}>contours</button>
+          <button className="act" disabled={busy !== undefined} onClick={() => run('ground', async () => {
+            const { png, sidecar } = await exportWorker().ground(made.ground);
+            download(png as BlobPart, 'image/png', `${slug(name)}-ground.png`);
+            download(JSON.stringify(sidecar), 'application/json', `${slug(name)}-ground.json`);
+            return `ground: ${sidecar.names.join(', ')}`;
+          })}>ground</button>
           <button className="act" disabled={busy !== undefined} onClick={() => run('weights', async () => {
             const { png, sidecar } = await exportWorker().weights(made.ground);
             download(png as BlobPart, 'image/png', `${slug(name)}-weights.png`);
