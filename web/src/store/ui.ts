@@ -20,7 +20,7 @@ export const STAGES = [
 ] as const;
 export type StageId = (typeof STAGES)[number]['id'];
 
-export const TOOLS = ['select', 'span', 'figures', 'section', 'rim', ...SHAPES, ...BRUSHES, 'earth-ramp', 'landform', 'route', 'pad', 'pool', 'paint', 'unpaint', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
+export const TOOLS = ['select', 'span', 'figures', 'section', 'rim', ...SHAPES, ...BRUSHES, 'earth-ramp', 'landform', 'route', 'propose', 'pad', 'pool', 'paint', 'unpaint', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
 export type ToolId = (typeof TOOLS)[number];
 
 export const SNAPS = [0.25, 0.5, 1, 2, 0] as const;
@@ -79,6 +79,8 @@ interface Ui {
   landform: Pick<Landform, 'height' | 'foot' | 'crown' | 'cut' | 'ragged'>;
   route: Pick<Route, 'width' | 'shoulder' | 'grade' | 'crossfall' | 'batter'>;
   pad: Pick<Pad, 'batter' | 'margin'>;
+  /** of the next route that is proposed */
+  proposalSeed: number;
   groundBrush: GroundBrush;
   /** id of the surface that is painted */
   surface: string;
@@ -162,6 +164,7 @@ export const useUi = create<Ui>((set, get) => ({
   landform: { height: 3, foot: 5, crown: 'flat', cut: false, ragged: 0 },
   route: { width: 3, shoulder: 0.5, grade: 12, crossfall: 0, batter: 40 },
   pad: { batter: 40, margin: 1 },
+  proposalSeed: 1,
   poolDepth: 1,
   groundBrush: { radius: 4, hardness: 0.4, strength: 0.5 },
   surface: 'gravel',

@@ -9,6 +9,7 @@ import { paintTool } from './paintTool';
 import { pieceTool } from './pieceTool';
 import { askTool, plantTool } from './plantTool';
 import { poolTool } from './poolTool';
+import { proposeTool } from './proposeTool';
 import { rampTool } from './rampTool';
 import { rimTool } from './rimTool';
 import { sectionTool } from './sectionTool';
@@ -47,6 +48,7 @@ export function makeTool(id: ToolId, context: ToolContext): Tool {
     case 'rim': return rimTool(context);
     case 'landform': return landformTool(context);
     case 'route': return routeTool(context);
+    case 'propose': return proposeTool(context);
     case 'pad': return padTool(context);
     case 'pool': return poolTool(context);
     case 'earth-ramp': return rampTool(context);

@@ -1,7 +1,8 @@
 import { expose, transfer } from 'comlink';
 import { noiseLiftRaster } from '@rammer/core/earth/lifts/noise';
 import { occluderHeights, sunDirection, sunlit } from '@rammer/core/mood/sunlit';
-import type { Rect } from '@rammer/core/earth/compose';
+import type { Rect, Terrain } from '@rammer/core/earth/compose';
+import { proposeRoute, type ProposalSettings } from '@rammer/core/earth/proposeRoute';
 import type { PlacedMesh } from '@rammer/core/block/placedMesh';
 import { surfaceTexture, TEXTURE_SIDE } from '@rammer/core/surface/textures';
 import { TEXTURES, type Block, type NoiseLift } from '@rammer/core/level/objects';
@@ -19,6 +20,8 @@ const api = {
     const out = sunlit(terrain, occluderHeights(terrain, blocks, pieces, crowns), sunDirection(sun.azimuth, sun.elevation), rect.x0, rect.z0, rect.x1, rect.z1);
     return transfer(out, [out.buffer]);
   },
+  /** Points of a route between two places. */
+  propose(terrain: Terrain, from: [number, number], to: [number, number], settings: ProposalSettings) { return proposeRoute(terrain, from, to, settings); },
   /** What a reading lays on the ground. */
   reading(kind: Pictured, input: ReadingInput): ReadingResult {
     const result = readingPicture(kind, input);

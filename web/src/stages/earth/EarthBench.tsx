@@ -37,7 +37,7 @@ export function EarthBench({ session, view }: { session: Session; view?: LevelVi
     <>
       <EarthTools session={session} />
       {brushing && <BrushFields session={session} />}
-      {(tool === 'landform' || tool === 'route' || tool === 'pad') && <NextLift kind={tool} />}
+      {(tool === 'landform' || tool === 'route' || tool === 'propose' || tool === 'pad') && <NextLift kind={tool === 'propose' ? 'route' : tool} />}
       <LiftTable session={session} />
       {!brushing && lift && <LiftFields session={session} lift={lift} />}
       <WaterList session={session} />

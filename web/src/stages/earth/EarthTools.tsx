@@ -30,7 +30,7 @@ export function EarthTools({ session }: { session: Session }) {
   return (
     <>
       <div className="grid grid-cols-4 border-b" style={{ borderColor: 'var(--ink)' }} role="group" aria-label="tools of Earth">
-        {(Object.keys(SECTIONS) as EarthTool[]).map((id) => <Profile narrow key={id} {...SECTIONS[id]} active={tool === id} onPick={() => setTool(id)} />)}
+        {(Object.keys(SECTIONS) as EarthTool[]).map((id) => <Profile narrow key={id} {...SECTIONS[id]} active={tool === id || (id === 'route' && tool === 'propose')} onPick={() => setTool(id)} />)}
       </div>
       {chosen > 0 && (
         <div className="flex items-center justify-between border-b px-3 py-1" style={{ borderColor: 'var(--hair)' }}>

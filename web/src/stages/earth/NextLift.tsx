@@ -15,7 +15,16 @@ export function NextLift({ kind }: { kind: keyof typeof HOW }) {
   const pad = (patch: Partial<typeof ui.pad>) => ui.set({ pad: { ...ui.pad, ...patch } });
   return (
     <section aria-label={`the next ${kind}`}>
-      <p className="label m-0 px-3 pt-2">{HOW[kind]}</p>
+      {kind === 'route' && (
+        <div className="flex items-center gap-2 px-3 pt-2">
+          <div className="seg" role="group" aria-label="how the route comes about">
+            <button className="act fig" style={{ padding: '0 8px', minHeight: 24 }} aria-pressed={ui.tool === 'route'} onClick={() => ui.setTool('route')}>draw</button>
+            <button className="act fig" style={{ padding: '0 8px', minHeight: 24 }} aria-pressed={ui.tool === 'propose'} onClick={() => ui.setTool('propose')}>propose</button>
+          </div>
+          {ui.tool === 'propose' && <NumberField label="seed" value={ui.proposalSeed} min={0} max={2_147_483_647} step={1} digits={0} onCommit={(v) => ui.set({ proposalSeed: Math.round(v) })} />}
+        </div>
+      )}
+      <p className="label m-0 px-3 pt-2">{ui.tool === 'propose' ? 'Click where it begins and where it ends: a way is looked for that keeps the grade. Another seed, another way.' : HOW[kind]}</p>
       <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3 py-2">
         {kind === 'landform' && (
           <>
