@@ -11,16 +11,23 @@ export interface Heightmap {
   height: number;
   values: Float32Array;
   /** bits a pixel */
-  depth: 8 | 16;
+  depth: number;
+  /** heights of 0 and 1, metres, where the file says */
+  range?: [low: number, high: number];
+  /** metres between two pixels, where the file says */
+  pixel?: number;
 }
 
 /** Pixels a side a heightmap may have at most; a level has 4097 samples. */
 export const MOST_PIXELS = 8192;
+/** And all in all. */
+const MOST_AREA = 40_000_000;
 
 /** The faults of a size, before anything is made of it. */
-function sizeFault(name: string, width: number, height: number) {
+export function heightmapSizeFault(name: string, width: number, height: number) {
   if (width < 2 || height < 2) return fault('heightmap-size', `${name} is ${width} x ${height} pixels: ground needs at least 2 x 2`);
   if (width > MOST_PIXELS || height > MOST_PIXELS) return fault('heightmap-size', `${name} is ${width} x ${height} pixels: at most ${MOST_PIXELS} a side; scale it down first`);
+  if (width * height > MOST_AREA) return fault('heightmap-size', `${name} is ${width} x ${height} pixels: at most ${MOST_AREA / 1e6} million; scale it down first`);
   return undefined;
 }
 
@@ -33,7 +40,7 @@ export function readHeightPng(name: string, bytes: Uint8Array): Outcome<Heightma
   if (bytes.length < 33 || signature.some((b, i) => bytes[i] !== b)) return fault('png-invalid', `${name} is not a PNG picture`);
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const [width, height] = [view.getUint32(16), view.getUint32(20)];
-  const size = sizeFault(name, width, height);
+  const size = heightmapSizeFault(name, width, height);
   if (size) return size;
   const [depth, colour, interlace] = [bytes[24], bytes[25], bytes[28]];
   if (interlace !== 0) return fault('png-format', `${name} is interlaced: save it without interlacing`);
@@ -86,7 +93,7 @@ export function rawSizes(bytes: number): { width: number; height: number }[] {
 
 /** Reads bare 16-bit numbers as heights. @param bigEndian the higher byte comes first */
 export function readHeightRaw(name: string, bytes: Uint8Array, width: number, height: number, bigEndian: boolean): Outcome<Heightmap> {
-  const size = sizeFault(name, width, height);
+  const size = heightmapSizeFault(name, width, height);
   if (size) return size;
   if (bytes.length !== width * height * 2) return fault('raw-size', `${name} holds ${bytes.length} bytes, ${width} x ${height} pixels of 16 bits are ${width * height * 2}: give the size it was saved with`);
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);

@@ -87,8 +87,8 @@ function FileButton({ onFile }: { onFile(file: HeightFile): void }) {
   const input = useRef<HTMLInputElement>(null);
   return (
     <>
-      <button className="act fig" style={{ padding: '0 4px', minHeight: 22 }} title="heights from a picture: PNG of 8 or 16 bits, RAW of 16" onClick={() => input.current?.click()}>survey</button>
-      <input ref={input} type="file" accept=".png,.raw,.r16" className="hidden" aria-label="file of heights" onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ''; if (file) void file.arrayBuffer().then((b) => onFile({ name: file.name, bytes: new Uint8Array(b) })); }} />
+      <button className="act fig" style={{ padding: '0 4px', minHeight: 22 }} title="heights from a picture: PNG of 8 or 16 bits, RAW of 16, GeoTIFF" onClick={() => input.current?.click()}>survey</button>
+      <input ref={input} type="file" accept=".png,.raw,.r16,.tif,.tiff" className="hidden" aria-label="file of heights" onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ''; if (file) void file.arrayBuffer().then((b) => onFile({ name: file.name, bytes: new Uint8Array(b) })); }} />
     </>
   );
 }

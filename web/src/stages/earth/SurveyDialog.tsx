@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { insertLift } from '@rammer/core/earth/stack';
 import { surveyStroke } from '@rammer/core/earth/survey';
 import { rawSizes, readHeightPng, readHeightRaw, type Heightmap } from '@rammer/core/io/heightmap';
+import { readGeoTiff } from '@rammer/core/io/geotiff';
 import type { Outcome } from '@rammer/core/io/fault';
 import { liftStack, playerBody } from '@rammer/core/level/level';
 import type { Survey } from '@rammer/core/level/objects';
@@ -23,19 +24,22 @@ export function SurveyDialog({ session, file, onDone }: { session: Session; file
   const dialog = useRef<HTMLDialogElement>(null);
   const { grid } = session.terrain;
   const body = playerBody(session.level).figures;
-  const raw = !/\.png$/i.test(file.name);
+  const raw = /\.(raw|r16)$/i.test(file.name);
   const [sizes] = useState(() => (raw ? rawSizes(file.bytes.length) : []));
   const [size, setSize] = useState(0);
   const [bigEndian, setBigEndian] = useState(false);
   const [read, setRead] = useState<Outcome<Heightmap>>(() => readFile());
   function readFile(index = 0, big = false): Outcome<Heightmap> {
+    if (/\.tiff?$/i.test(file.name)) return readGeoTiff(file.name, file.bytes);
     if (!raw) return readHeightPng(file.name, file.bytes);
     if (sizes.length === 0) return readHeightRaw(file.name, file.bytes, 2, 2, big);
     return readHeightRaw(file.name, file.bytes, sizes[index].width, sizes[index].height, big);
   }
-  const [width, setWidth] = useState(grid.width);
-  const [low, setLow] = useState(0);
-  const [high, setHigh] = useState(20);
+  // What the file says of its size and heights is taken; the rest is asked for.
+  const said = read.ok ? read.value : undefined;
+  const [width, setWidth] = useState(said?.pixel ? Math.round(said.pixel * (said.width - 1) * 1000) / 1000 : grid.width);
+  const [low, setLow] = useState(said?.range?.[0] ?? 0);
+  const [high, setHigh] = useState(said?.range?.[1] ?? 20);
   useEffect(() => { if (!dialog.current?.open) dialog.current?.showModal(); }, []);
   const map = read.ok ? read.value : undefined;
   const depth = map ? (width * (map.height - 1)) / (map.width - 1) : 0;
