@@ -1,5 +1,6 @@
 import { expect, Sheet, test } from './sheet';
 import type { Vec3 } from '@rammer/core/num/vec';
+import { heightsPng } from '@rammer/core/io/rasters';
 
 /** Stage Earth by hand: water and islands, sculpting, a route that keeps its grade, a pad that follows, rock by rule, a painted path, and a new seed that loses nothing. */
 test('two islands are linked, a route climbs, a pad follows, and a new seed loses nothing', async ({ page, rammer, faults }) => {
@@ -159,3 +160,90 @@ test('two islands are linked, a route climbs, a pad follows, and a new seed lose
   });
   expect(faults).toEqual([]);
 });
+
+/** What is laid in, looked for and worked out: a survey, a proposed route, weathering with cancel, a pool that runs out. */
+test('heights from a picture, a proposed route, weathering and a pool', async ({ page, rammer, faults }) => {
+  test.setTimeout(240_000);
+  const sheet = new Sheet(page);
+  const bench = page.locator('aside[aria-label=bench]');
+  const lifts = sheet.rows('lifts');
+  const message = page.getByTestId('message');
+  const tool = (name: string) => page.getByRole('group', { name: 'tools of Earth' }).getByRole('button', { name, exact: true }).click();
+
+  await sheet.newLevel(rammer.base, 'Laid in');
+  await sheet.flatYard();
+  await sheet.plan(80, 80, 150, { stage: 'earth' });
+
+  await test.step('a broken picture is refused by name; a good one shows its real size and lies at it', async () => {
+    const files = bench.getByLabel('file of heights');
+    const dialog = page.getByRole('dialog', { name: 'lay in heights' });
+    await files.setInputFiles({ name: 'dot.png', mimeType: 'image/png', buffer: picture(1, () => 9) });
+    await expect(dialog.getByRole('alert')).toContainText('dot.png is 1 x 1 pixels: ground needs at least 2 x 2');
+    await expect(dialog.getByRole('button', { name: 'lay it in' })).toBeDisabled();
+    await dialog.getByRole('button', { name: 'cancel' }).click();
+    // It rises from west to east.
+    await files.setInputFiles({ name: 'rise.png', mimeType: 'image/png', buffer: picture(65, (x) => x) });
+    await expect(dialog).toContainText('160.0 x 160.0 m, 80 s across at a walk; a pixel is 2.50 m');
+    await dialog.getByLabel('highest').fill('24');
+    await dialog.getByLabel('highest').press('Enter');
+    await dialog.getByRole('button', { name: 'lay it in' }).click();
+    await expect(lifts).toHaveCount(3);
+    expect(await sheet.heightAt([80, 12, 80])).toBeCloseTo(12, 1);
+    expect(await sheet.heightAt([120, 18, 60])).toBeCloseTo(18, 1);
+  });
+
+  await test.step('a route is proposed up the rise that keeps its grade, by another seed another', async () => {
+    await tool('route');
+    await bench.getByRole('button', { name: 'propose' }).click();
+    await sheet.type('grade', '10');
+    await sheet.click([30, 4, 80]);
+    await sheet.click([130, 20, 80]);
+    await expect(lifts).toHaveCount(4);
+    const profile = page.getByTestId('long-profile');
+    await expect(profile).toBeVisible();
+    const along = Number(/profile, ([\d.]+) m/.exec(await profile.innerText())![1]);
+    // 16 m of rise at 10 %; straight it would be 100 m.
+    expect(along).toBeGreaterThan(130);
+    expect(Number(await profile.getAttribute('data-steepest'))).toBeLessThanOrEqual(10.02);
+  });
+
+  await test.step('weathering is cancelled and leaves nothing; done, it is kept and told stale when the ground changes', async () => {
+    await bench.getByRole('toolbar', { name: 'add a lift' }).getByRole('button', { name: 'weather' }).click();
+    await expect(lifts).toHaveCount(5);
+    await sheet.type('droplets', '2000000');
+    const edits = await sheet.undoCount();
+    await bench.getByRole('button', { name: 'weather it' }).click();
+    await bench.getByRole('button', { name: 'cancel' }).click();
+    await expect(message).toContainText('was cancelled; its last shape is kept');
+    expect(await sheet.undoCount()).toBe(edits);
+    await sheet.type('droplets', '3000');
+    await sheet.type('rounds', '5');
+    await bench.getByRole('button', { name: 'weather it' }).click();
+    await expect(bench).toContainText('up to date', { timeout: 60_000 });
+    expect(await sheet.undoCount()).toBe(edits + 3);
+    await sheet.lift('rough ground');
+    await sheet.type('height', '1');
+    await sheet.lift('weather 1');
+    await expect(bench).toContainText('stale: the ground below it, or its numbers, changed');
+  });
+
+  await test.step('a pool in a hollow says where it would run over, and that it runs out when it is filled higher', async () => {
+    await tool('landform');
+    await sheet.drag([40, 6, 130], [54, 6, 130]);
+    await bench.getByRole('button', { name: 'cut', exact: true }).click();
+    await bench.getByRole('button', { name: 'pool', exact: true }).click();
+    await sheet.click([40, 3, 130]);
+    await expect(bench).toContainText(/it runs over at [\d.]+ m/);
+    await sheet.type('height', '14');
+    await expect(bench).toContainText('it runs out of the level');
+    await page.keyboard.press('Control+z');
+    await expect(bench).toContainText(/it runs over at [\d.]+ m/);
+  });
+  expect(faults).toEqual([]);
+});
+
+/** A square picture of heights as a 16-bit PNG. */
+function picture(side: number, height: (x: number) => number): Buffer {
+  const heights = Float32Array.from({ length: side * side }, (_, i) => height(i % side));
+  return Buffer.from(heightsPng({ grid: { tilesX: 1, tilesZ: 1, spacing: 1, nx: side, nz: side, width: side - 1, depth: side - 1 }, heights, noise: new Map() }).png);
+}
