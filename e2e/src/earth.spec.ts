@@ -221,8 +221,8 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
     await bench.getByRole('button', { name: 'weather it' }).click();
     await expect(bench).toContainText('up to date', { timeout: 60_000 });
     expect(await sheet.undoCount()).toBe(edits + 3);
-    await sheet.lift('rough ground');
-    await sheet.type('height', '1');
+    await sheet.lift('survey 1');
+    await sheet.type('weight', '60');
     await sheet.lift('weather 1');
     await expect(bench).toContainText('stale: the ground below it, or its numbers, changed');
   });

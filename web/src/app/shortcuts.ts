@@ -3,6 +3,7 @@ import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { nextOp, READINGS, setNextOp, STAGES, useUi, type StageId, type ViewMode } from '../store/ui';
 import { isolate, selectedBlocks } from '../tools/blockActions';
+import { chosenLift, removeLift } from '../tools/lifts';
 import { dropThings, duplicateThings, hideThings, moveThings, removeThings } from '../tools/things';
 import type { LevelView } from '../view/LevelView';
 import { orbitBy, panBy, zoomBy } from '../view/rig';
@@ -58,6 +59,11 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     if (onGround()) s().setGroundBrush({ strength: Math.min(1, Math.max(0.01, round(s().groundBrush.strength * k))) });
     else s().setBrush({ strength: Math.min(5, Math.max(0.005, round(s().brush.strength * k))) });
   };
+  const remove = () => {
+    const lift = s().stage === 'earth' && s().tool === 'select' && s().selection.length === 0 ? chosenLift(session, s().lift) : undefined;
+    if (lift) removeLift(session, lift);
+    else removeThings(session);
+  };
   const tool = (t: ReturnType<typeof s>['tool'], stage: StageId) => () => { if (s().stage !== stage) s().setStage(stage); s().setTool(t); };
   const round = (v: number) => Number(v.toPrecision(3));
   return [
@@ -79,8 +85,8 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     { code: 'KeyJ', label: 'J', does: 'drop to the host below', run: () => dropThings(session) },
     { code: 'KeyH', label: 'H', does: 'hide from view, or show', run: () => hideThings(session) },
     { code: 'Shift+KeyH', label: 'Shift+H', does: 'show the selected blocks alone, or all again', run: () => isolate(s().isolated ? undefined : selectedBlocks(session)) },
-    { code: 'Delete', label: 'Delete', does: 'delete', run: () => removeThings(session) },
-    { code: 'Backspace', label: 'Backspace', does: 'delete', run: () => removeThings(session) },
+    { code: 'Delete', label: 'Delete', does: 'delete the selection; in Earth, the chosen lift', run: remove },
+    { code: 'Backspace', label: 'Backspace', does: 'delete the selection; in Earth, the chosen lift', run: remove },
     { code: 'Ctrl+KeyA', label: 'Ctrl+A', does: 'select every block, in Build every piece', run: () => s().select(ofKind(session.level, s().stage === 'build' ? 'piece' : 'block').map((b) => b.id)) },
     { code: 'Space', label: 'Space', does: 'frame the selection', run: act.frameSelection },
     { code: 'KeyN', label: 'N', does: 'pin a note at the pointer', run: act.pinNote },
