@@ -1,3 +1,4 @@
+import { Heap } from '../num/heap';
 import type { Vec3 } from '../num/vec';
 import type { Terrain } from './compose';
 import type { Rect } from './rect';
@@ -78,10 +79,11 @@ export function spillOf({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, se
   /** sample number of the highest on the way, plus one; 0 not reached yet */
   const highest = new Int32Array(nx * nz);
   highest[seed] = seed + 1;
-  const heap = new LowFirst(heights);
-  heap.push(seed);
+  const heap = new Heap();
+  heap.push(seed, heights[seed]);
   for (;;) {
-    const s = heap.pop();
+    // Never empty here: the edge of the level is always reached.
+    const s = heap.pop()!;
     const saddle = highest[s] - 1;
     const x = s % nx;
     const z = (s - x) / nx;
@@ -90,46 +92,7 @@ export function spillOf({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, se
       const t = s + EDGE_DZ[e] * nx + EDGE_DX[e];
       if (highest[t] !== 0) continue;
       highest[t] = heights[t] > heights[saddle] ? t + 1 : saddle + 1;
-      heap.push(t);
+      heap.push(t, heights[t]);
     }
-  }
-}
-
-/** A binary heap of sample numbers, the lowest ground first; equal heights by number, so that it never depends on the order of pushes. */
-class LowFirst {
-  private readonly items: number[] = [];
-  constructor(private readonly heights: Float32Array) {}
-
-  private before(a: number, b: number): boolean { return this.heights[a] < this.heights[b] || (this.heights[a] === this.heights[b] && a < b); }
-
-  push(item: number): void {
-    const { items } = this;
-    let i = items.push(item) - 1;
-    while (i > 0) {
-      const up = (i - 1) >> 1;
-      if (!this.before(item, items[up])) break;
-      items[i] = items[up];
-      i = up;
-    }
-    items[i] = item;
-  }
-
-  /** The heap is never empty here: the edge of the level is always reached. */
-  pop(): number {
-    const { items } = this;
-    const top = items[0];
-    const last = items.pop()!;
-    if (items.length === 0) return top;
-    let i = 0;
-    for (;;) {
-      let child = 2 * i + 1;
-      if (child >= items.length) break;
-      if (child + 1 < items.length && this.before(items[child + 1], items[child])) child++;
-      if (!this.before(items[child], last)) break;
-      items[i] = items[child];
-      i = child;
-    }
-    items[i] = last;
-    return top;
   }
 }

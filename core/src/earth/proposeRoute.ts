@@ -1,3 +1,4 @@
+import { Heap } from '../num/heap';
 import { fractalNoise } from '../num/noise';
 import { toStretch } from '../num/outline';
 import { clamp, type Vec3 } from '../num/vec';
@@ -50,9 +51,9 @@ export function proposeRoute(terrain: Terrain, from: readonly [number, number], 
   const cost = new Float64Array(n).fill(Infinity);
   const back = new Int32Array(n).fill(-1);
   const done = new Uint8Array(n);
-  const heap = new Cheapest(cost);
+  const heap = new Heap();
   cost[start] = 0;
-  heap.push(start);
+  heap.push(start, 0);
   for (let s = heap.pop(); s !== undefined && s !== goal; s = heap.pop()) {
     if (done[s]) continue;
     done[s] = 1;
@@ -71,7 +72,7 @@ export function proposeRoute(terrain: Terrain, from: readonly [number, number], 
       if (price >= cost[t]) continue;
       cost[t] = price;
       back[t] = s;
-      heap.push(t);
+      heap.push(t, price);
     }
   }
   if (back[goal] < 0) return { ok: false, message: 'no way leads there on dry ground: bring the ends nearer, or lower the water' };
@@ -97,49 +98,4 @@ function thinned(points: [number, number][], tolerance: number): [number, number
     }
   }
   return far <= tolerance ? [points[0], points[last]] : [...thinned(points.slice(0, index + 1), tolerance).slice(0, -1), ...thinned(points.slice(index), tolerance)];
-}
-
-/** A binary heap of places, the cheapest first; a place may be in it more than once, at its cheaper price. */
-class Cheapest {
-  private readonly items: number[] = [];
-  private readonly prices: number[] = [];
-  constructor(private readonly cost: Float64Array) {}
-
-  push(item: number): void {
-    const { items, prices } = this;
-    const price = this.cost[item];
-    let i = items.push(item) - 1;
-    prices.push(price);
-    while (i > 0) {
-      const up = (i - 1) >> 1;
-      if (prices[up] < price || (prices[up] === price && items[up] <= item)) break;
-      items[i] = items[up];
-      prices[i] = prices[up];
-      i = up;
-    }
-    items[i] = item;
-    prices[i] = price;
-  }
-
-  pop(): number | undefined {
-    const { items, prices } = this;
-    if (items.length === 0) return undefined;
-    const top = items[0];
-    const item = items.pop()!;
-    const price = prices.pop()!;
-    if (items.length === 0) return top;
-    let i = 0;
-    for (;;) {
-      let child = 2 * i + 1;
-      if (child >= items.length) break;
-      if (child + 1 < items.length && (prices[child + 1] < prices[child] || (prices[child + 1] === prices[child] && items[child + 1] < items[child]))) child++;
-      if (price < prices[child] || (price === prices[child] && item <= items[child])) break;
-      items[i] = items[child];
-      prices[i] = prices[child];
-      i = child;
-    }
-    items[i] = item;
-    prices[i] = price;
-    return top;
-  }
 }

@@ -78,6 +78,7 @@ describe('a GeoTIFF', () => {
     expect(said(tiff({ ...good, more: [[277, 3, [3]]] }))).toContain('3 channels');
     expect(said(tiff({ ...good, bits: 32, format: 3, data: [floats([1, NaN, 3, Infinity])] }))).toBe('heights-nan: a.tif holds 2 heights that are no numbers, the first at pixel 1, 0: fill them first');
     expect(said(Uint8Array.of(0x49, 0x49, 43, 0, 0, 0, 0, 0))).toContain('BigTIFF');
+    expect(said(new Uint8Array(0))).toBe('tiff-invalid: a.tif is not a TIFF picture');
     expect(said(Uint8Array.of(1, 2, 3))).toBe('tiff-invalid: a.tif is not a TIFF picture');
   });
 });

@@ -79,6 +79,9 @@ describe('a heightmap', () => {
     expect(changed((_, v) => v.setUint32(16, 500))).toMatchObject({ code: 'png-truncated' });
     expect(code(readHeightPng('x.png', good.subarray(0, good.length - 20)))).toBe('png-truncated');
     expect(code(readHeightPng('x.png', Uint8Array.of(1, 2, 3)))).toBe('png-invalid');
+    expect(code(readHeightPng('x.png', new Uint8Array(0)))).toBe('png-invalid');
+    expect(rawSizes(0)).toEqual([]);
+    expect(code(readHeightRaw('x.raw', new Uint8Array(0), 2, 2, false))).toBe('raw-size');
     expect(code(changed((b) => { b[25] = 3; }))).toBe('png-format');
   });
 });

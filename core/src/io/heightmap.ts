@@ -1,6 +1,6 @@
 import { decode } from 'fast-png';
-import { Unzlib } from 'fflate';
 import { fault, type Outcome } from './fault';
+import { pngDataFault } from './rasterPng';
 
 /**
  * A picture of heights from elsewhere: `values` 0 to 1 over the range of its numbers, one a pixel, row by
@@ -48,21 +48,9 @@ export function readHeightPng(name: string, bytes: Uint8Array): Outcome<Heightma
   if (colour === 3) return fault('png-format', `${name} has a palette: save it as greyscale`);
   const channels = { 0: 1, 2: 3, 4: 2, 6: 4 }[colour];
   if (!channels) return fault('png-format', `${name} has an unknown colour type ${colour}`);
-  const expected = height * (1 + (width * channels * depth) / 8);
-  let got = 0;
-  const unzlib = new Unzlib((chunk) => {
-    got += chunk.length;
-    if (got > expected) throw new RangeError('too much');
-  });
   try {
-    for (let at = 8; at + 12 <= bytes.length;) {
-      const length = view.getUint32(at);
-      if (at + 12 + length > bytes.length) return fault('png-truncated', `${name} is cut off`);
-      const type = String.fromCharCode(...bytes.subarray(at + 4, at + 8));
-      if (type === 'IDAT') for (let i = 0; i < length; i += 1024) unzlib.push(bytes.subarray(at + 8 + i, at + 8 + Math.min(i + 1024, length)));
-      at += 12 + length;
-    }
-    if (got !== expected) return fault('png-truncated', `${name} holds ${got} bytes of picture, ${expected} expected`);
+    const wrong = pngDataFault(name, bytes, height * (1 + (width * channels * depth) / 8));
+    if (wrong) return wrong;
     const { data } = decode(bytes, { checkCrc: true });
     const most = depth === 16 ? 65_535 : 255;
     // What is over the colours of an even count is opacity.

@@ -56,24 +56,36 @@ export function decodeGrey16(name: string, bytes: Uint8Array, width: number, hei
   const h = view.getUint32(20);
   if (w !== width || h !== height) return fault('png-size', `${name} is ${w} x ${h} pixels, ${width} x ${height} expected`);
   if (bytes[24] !== 16 || bytes[25] !== 0 || bytes[28] !== 0) return fault('png-format', `${name} must be 16-bit greyscale, not interlaced`);
-  const expected = height * (1 + width * 2);
-  let got = 0;
-  const unzlib = new Unzlib((chunk) => {
-    got += chunk.length;
-    if (got > expected) throw new RangeError('too much');
-  });
   try {
-    for (let at = 8; at + 12 <= bytes.length;) {
-      const length = view.getUint32(at);
-      if (at + 12 + length > bytes.length) return fault('png-truncated', `${name} is cut off`);
-      const type = String.fromCharCode(bytes[at + 4], bytes[at + 5], bytes[at + 6], bytes[at + 7]);
-      if (type === 'IDAT') for (let i = 0; i < length; i += 1024) unzlib.push(bytes.subarray(at + 8 + i, at + 8 + Math.min(i + 1024, length)));
-      at += 12 + length;
-    }
-    if (got !== expected) return fault('png-truncated', `${name} holds ${got} bytes of picture, ${expected} expected`);
+    const wrong = pngDataFault(name, bytes, height * (1 + width * 2));
+    if (wrong) return wrong;
     const image = decode(bytes, { checkCrc: true });
     return { ok: true, value: image.data as Uint16Array };
   } catch (error) {
     return fault('png-invalid', `${name} cannot be read: ${(error as Error).message}`);
   }
+}
+
+/**
+ * What is wrong with the size of a PNG's data, found while it is unpacked in small pieces and before any
+ * picture is made.
+ *
+ * @param expected bytes of all rows, each with its filter byte
+ * @throws where the data does not unpack, or grows past what is expected
+ */
+export function pngDataFault(name: string, bytes: Uint8Array, expected: number): ReturnType<typeof fault> | undefined {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  let got = 0;
+  const unzlib = new Unzlib((chunk) => {
+    got += chunk.length;
+    if (got > expected) throw new RangeError('too much');
+  });
+  for (let at = 8; at + 12 <= bytes.length;) {
+    const length = view.getUint32(at);
+    if (at + 12 + length > bytes.length) return fault('png-truncated', `${name} is cut off`);
+    const type = String.fromCharCode(...bytes.subarray(at + 4, at + 8));
+    if (type === 'IDAT') for (let i = 0; i < length; i += 1024) unzlib.push(bytes.subarray(at + 8 + i, at + 8 + Math.min(i + 1024, length)));
+    at += 12 + length;
+  }
+  return got === expected ? undefined : fault('png-truncated', `${name} holds ${got} bytes of picture, ${expected} expected`);
 }
