@@ -21,7 +21,7 @@ function input(): GrowthInput {
   const terrain: Terrain = { grid, heights, noise: new Map() };
   const defaults = groundDefaults();
   const ground = makeGround(grid, defaults.filter((o): o is Surface => o.kind === 'surface'));
-  composeGround(ground, terrain, defaults.find((o): o is GroundRule => o.kind === 'groundRule'), new Map(), wholeRect(grid));
+  composeGround(ground, { terrain, stack: [], tiles: new Map(), waters: [], rules: defaults.filter((o): o is GroundRule => o.kind === 'groundRule') }, wholeRect(grid));
   const names = ['birch', 'gorse', 'heather'];
   const tiles = new Map<string, Int32Array>();
   const sown = Int32Array.from({ length: TILE_SAMPLES }, (_, i) => (i * 7) % 300);

@@ -30,7 +30,7 @@ export const exportLevel: Command = async (level, { assets, kernel, out }) => {
   put('ground.png', index.png);
   put('ground.json', `${JSON.stringify(index.sidecar, null, 1)}\n`);
   const weights = weightsPng(parts.ground);
-  put('weights.png', weights.png);
+  weights.pngs.forEach((png, i) => put(i === 0 ? 'weights.png' : `weights-${i + 1}.png`, png));
   put('weights.json', `${JSON.stringify(weights.sidecar, null, 1)}\n`);
   put('blocks.obj', blocksToObj(parts.blocks, parts.built));
   const report = { out, files, pieces: parts.pieces.length - parts.built.length, plants: parts.grown.reduce((s, g) => s + g.count, 0), blocks: parts.blocks.length + parts.built.length };

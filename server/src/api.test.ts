@@ -5,6 +5,7 @@ import { strToU8, unzipSync, zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { packRaster, toBase64 } from '@rammer/core/num/fixed';
 import { readPackage } from '@rammer/core/io/package';
+import { parseObject } from '@rammer/core/level/objects';
 import { connect, migrateDatabase } from './db/open';
 import { LEASE_MS } from './db/levelStore';
 import { addBlock, edit, NEW, serve } from './testing/serve';
@@ -298,6 +299,23 @@ describe('migrations', () => {
   it('of two servers at once take turns', async () => {
     await Promise.all([migrateDatabase(s.url), migrateDatabase(s.url), migrateDatabase(s.url)]);
     expect((await s.call('GET', '/api/health')).status).toBe(200);
+  });
+});
+
+describe('a level kept by version 5', () => {
+  it('has its one rule of the ground become two when the server starts', async () => {
+    const { body: { id } } = await s.call('POST', '/api/levels', { ...NEW, name: 'old rules' });
+    const sql = readFileSync(new URL('./db/migrations/0002_ground_rules.sql', import.meta.url), 'utf8').split('--> statement-breakpoint');
+    const { pool } = connect(s.url);
+    await pool.query(`update objects set body = '{"id":"slope-rule","version":3,"kind":"groundRule","name":"steep","below":"moss","above":"slate","slope":28,"soft":6}' where level_id = $1 and id = 'slope-rule'`, [id]);
+    for (const statement of sql) await pool.query(statement);
+    for (const statement of sql) await pool.query(statement);
+    await pool.end();
+    const { objects } = (await s.call('GET', `/api/levels/${id}`)).body;
+    expect(objects.filter((o: { kind: string }) => o.kind === 'groundRule').map((o: { id: string }) => parseObject(o))).toMatchObject([
+      { ok: true, object: { id: 'slope-rule', name: 'steep', version: 3, order: 10, surface: 'slate', where: [{ by: 'slope', band: [28, 90], soft: 6 }] } },
+      { ok: true, object: { id: 'slope-rule-below', name: 'everywhere', order: 0, surface: 'moss', where: [] } },
+    ]);
   });
 });
 

@@ -7,7 +7,8 @@ import type { Block } from '../level/objects';
 import { TILE_QUADS, TILE_SIDE } from '../level/tiles';
 import { tanDeg } from '../num/trig';
 import { clamp, type Vec3 } from '../num/vec';
-import { SURFACES } from '../surface/surfaces';
+import type { Surface } from '../level/objects';
+import { SURFACE_PIXELS } from '../surface/surfaces';
 import { boxInFrustum, frustumPlanes, type Camera } from './camera';
 
 /** Courses of the wall, bottom first. */
@@ -60,8 +61,8 @@ export interface Batch {
 
 /** Bytes of one instance: a matrix of 12 numbers and a tint. */
 export const INSTANCE_BYTES = 64;
-/** Bytes of the four surfaces' textures with their mip levels, each once. */
-export const SURFACE_TEXTURE_BYTES = Math.round((SURFACES * 256 * 256 * 4 * 4) / 3);
+/** Bytes of the surfaces' textures as the game has them, with their mip levels. @param surfaces those of the level */
+export const surfaceTextureBytes = (surfaces: readonly Pick<Surface, 'pixels'>[]): number => Math.round(surfaces.reduce((sum, s) => sum + (s.pixels ?? SURFACE_PIXELS) ** 2, 0) * 4 * (4 / 3));
 
 /** A merged mesh of one draw: terrain, blocks, water. */
 const merged = (d: Pick<Drawable, 'key' | 'course' | 'min' | 'max' | 'triangles' | 'vertices' | 'bytes'> & Partial<Drawable>): Drawable =>
@@ -72,10 +73,11 @@ export const BLOCK_VERTEX_BYTES = 44;
 const TERRAIN_VERTEX_BYTES = 12;
 
 /** Terrain tiles of a level, each one drawable. */
-export function terrainDrawables(terrain: Terrain): Drawable[] {
+export function terrainDrawables(terrain: Terrain, surfaces: readonly Pick<Surface, 'pixels'>[]): Drawable[] {
   const { grid } = terrain;
   const out: Drawable[] = [];
   const lods = TERRAIN_LOD_STRIDES.map((_, lod) => lod);
+  const textures = surfaceTextureBytes(surfaces);
   // Two textures a tile: normals and light, and the shares of the surfaces.
   const bytes = TILE_SIDE * TILE_SIDE * 8 + lods.reduce((sum, lod) => sum + terrainVertexCount(lod) * TERRAIN_VERTEX_BYTES, 0);
   for (let tz = 0; tz < grid.tilesZ; tz++) {
@@ -83,7 +85,7 @@ export function terrainDrawables(terrain: Terrain): Drawable[] {
       const [low, high] = tileRange(terrain, tx, tz);
       const side = TILE_QUADS * grid.spacing;
       out.push(merged({
-        key: `terrain/${tx},${tz}`, course: 'terrain', casts: false, shared: { key: 'surfaces', bytes: SURFACE_TEXTURE_BYTES },
+        key: `terrain/${tx},${tz}`, course: 'terrain', casts: false, shared: { key: 'surfaces', bytes: textures },
         min: [tx * side, low, tz * side], max: [(tx + 1) * side, high, (tz + 1) * side],
         triangles: lods.map(terrainTriangles), vertices: lods.map(terrainVertexCount), bytes,
       }));

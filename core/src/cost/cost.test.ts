@@ -54,7 +54,7 @@ describe('the batch list', () => {
   it('worked by hand: a 2 x 2 tile level and three blocks in two cells are 6 draws', () => {
     const terrain = terrainOf(() => 0);
     const cells = blocksByCell([testBlock('box', [1, 1, 1], [4, 0, 4]), testBlock('ramp', [1, 1, 1], [5, 0, 5]), testBlock('box', [1, 1, 1], [40, 0, 40]), testBlock('box', [1, 1, 1], [4, 0, 4], 0, { hidden: true }), testBlock('box', [1, 1, 1], [4, 0, 4], 0, { out: true })]);
-    const batches = batchList([...terrainDrawables(terrain), ...blockDrawables(cells)], cameraOf({ ...orbit, distance: 400 }, 1.6, 1.65), 0.5, 1);
+    const batches = batchList([...terrainDrawables(terrain, []), ...blockDrawables(cells)], cameraOf({ ...orbit, distance: 400 }, 1.6, 1.65), 0.5, 1);
     const { all, byCourse } = tally(batches);
     expect(all.draws).toBe(6);
     expect(byCourse.blocks).toEqual({ ...emptyTally(), draws: 2, triangles: 12 + 8 + 12, vertices: (12 + 8 + 12) * 3, bytes: (12 + 8 + 12) * 3 * BLOCK_VERTEX_BYTES });
@@ -64,17 +64,17 @@ describe('the batch list', () => {
 
   it('brought up to date after a local change is the one made anew', () => {
     const terrain = terrainOf(() => 0, 3);
-    const parts = terrainDrawables(terrain);
+    const parts = terrainDrawables(terrain, []);
     fc.assert(fc.property(fc.nat(192), fc.nat(192), fc.nat(20), fc.nat(20), fc.double({ min: -5, max: 5, noNaN: true }), (x, z, w, d, h) => {
       const rect = { x0: x, z0: z, x1: Math.min(192, x + w), z1: Math.min(192, z + d) };
       for (let iz = rect.z0; iz <= rect.z1; iz++) for (let ix = rect.x0; ix <= rect.x1; ix++) terrain.heights[iz * 193 + ix] = h;
       updateTerrainDrawables(parts, terrain, rect);
-      expect(parts).toEqual(terrainDrawables(terrain));
+      expect(parts).toEqual(terrainDrawables(terrain, []));
     }), { numRuns: 40 });
   });
 
   it('draws coarser ground farther off, and never finer when told to be coarser', () => {
-    const drawables = terrainDrawables(composeTerrain(testLevel(4, 0.5, { seed: 1, height: 3, scale: 30, octaves: 3 })));
+    const drawables = terrainDrawables(composeTerrain(testLevel(4, 0.5, { seed: 1, height: 3, scale: 30, octaves: 3 })), []);
     fc.assert(fc.property(fc.double({ min: 5, max: 900, noNaN: true }), fc.double({ min: 0, max: 360, noNaN: true }), fc.double({ min: 1, max: 5, noNaN: true }), (distance, yaw, coarse) => {
       const camera = cameraOf({ ...orbit, target: [64, 0, 64], distance, yaw }, 1.6, 1.65);
       const fine = batchList(drawables, camera, 0.5, 1);

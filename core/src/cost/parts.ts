@@ -50,9 +50,10 @@ export const needsKernel = (level: Level): boolean => splitBlocks(presentBlocks(
  */
 export function assemble(level: Level, assets: Assets, kernel?: SolidKernel, composed?: Terrain): LevelParts {
   const terrain = composed ?? composeTerrain(level);
-  const { surfaces, rule } = surfacesOf(level);
+  const { surfaces, rules } = surfacesOf(level);
+  const waters = waterBodies(terrain, ofKind(level, 'water')).bodies;
   const ground = makeGround(terrain.grid, surfaces);
-  composeGround(ground, terrain, rule, level.tiles, wholeRect(terrain.grid), liftStack(level));
+  composeGround(ground, { terrain, stack: liftStack(level), tiles: level.tiles, waters, rules }, wholeRect(terrain.grid));
   const present = presentBlocks(level);
   const { plain: blocks, special } = splitBlocks(present);
   if (special.length > 0 && !kernel) throw new Error('this level has voids or shapes that need the kernel of solids');
@@ -62,7 +63,6 @@ export function assemble(level: Level, assets: Assets, kernel?: SolidKernel, com
   const pieces = [...placedPieces(list, assets), ...built];
   const meshes = meshGrid(pieces);
   const species = speciesOf(level);
-  const waters = waterBodies(terrain, ofKind(level, 'water')).bodies;
   const input: GrowthInput = { terrain, ground, blocks: grid, meshes, waters, species, assetHeights: assetHeights(assets), plants: ofKind(level, 'plant'), tiles: level.tiles };
   const grown = grow(input);
   const byId = new Map(species.map((s) => [s.id, s]));
@@ -92,7 +92,7 @@ export function instanceCells(parts: Pick<LevelParts, 'level' | 'assets' | 'spec
 /** Everything a level draws. */
 export function levelDrawables(parts: LevelParts): Drawable[] {
   return [
-    ...terrainDrawables(parts.terrain), ...blockDrawables(blocksByCell(presentBlocks(parts.level)), new Map(parts.built.map((b) => [b.id, b]))),
+    ...terrainDrawables(parts.terrain, parts.ground.surfaces), ...blockDrawables(blocksByCell(presentBlocks(parts.level)), new Map(parts.built.map((b) => [b.id, b]))),
     ...instanceDrawables(instanceCells(parts), parts.assets, owners(parts.level)), ...waterDrawables(parts.waters),
   ];
 }

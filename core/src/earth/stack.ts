@@ -1,5 +1,6 @@
 import type { AnyEditBody } from '../level/edits/index';
 import { liftStack, type Level } from '../level/level';
+import { insertInOrder, moveInOrder } from '../level/ordered';
 import type { HandLift, Lift } from '../level/objects';
 import { HAND_CHANNELS, parseTileKey, TILE_QUADS, TILE_SAMPLES, TILE_SIDE, tileKey } from '../level/tiles';
 import { FIXED_ONE, packRaster, toBase64 } from '../num/fixed';
@@ -10,40 +11,15 @@ import { overTiles, wholeRect } from './rect';
 /** Where each kind belongs from the bottom up: see numbers.md, default order of the stack. */
 const RANK: Record<Lift['lift'], number> = { noise: 0, survey: 0, landform: 1, weather: 2, hand: 3, route: 4, pad: 5 };
 
-/** Orders of a stack are ten apart. */
-const APART = 10;
-
-type SetPatches = Extract<AnyEditBody, { kind: 'set' }>['patches'];
-
-/** Patches that give the lifts of a list, lowest first, the orders of their places; those that have them already are left out. */
-function reordered(list: readonly Lift[]): SetPatches {
-  return list.flatMap((l, i) => (l.order === i * APART ? [] : [{ id: l.id, set: { order: i * APART } }]));
-}
-
 /** Adds a lift over the last one of its own kind or of a lower one. */
 export function insertLift(stack: readonly Lift[], lift: Lift): AnyEditBody {
   let at = 0;
   stack.forEach((l, i) => { if (RANK[l.lift] <= RANK[lift.lift]) at = i + 1; });
-  return insertAt(stack, lift, at);
-}
-
-function insertAt(stack: readonly Lift[], lift: Lift, at: number): AnyEditBody {
-  const list = [...stack.slice(0, at), lift, ...stack.slice(at)];
-  const patches = reordered(list).filter((p) => p.id !== lift.id);
-  const add: AnyEditBody = { kind: 'add', objects: [{ ...lift, order: at * APART }] };
-  return patches.length === 0 ? add : { kind: 'together', parts: [{ kind: 'set', patches }, add] };
+  return insertInOrder(stack, lift, at);
 }
 
 /** Moves a lift to a place in the stack, 0 the lowest; `undefined` where it is there already. */
-export function moveLift(stack: readonly Lift[], id: string, to: number): AnyEditBody | undefined {
-  const lift = stack.find((l) => l.id === id);
-  if (!lift) return undefined;
-  const rest = stack.filter((l) => l.id !== id);
-  const list = [...rest.slice(0, to), lift, ...rest.slice(to)];
-  if (list.every((l, i) => l.id === stack[i].id)) return undefined;
-  const patches = reordered(list);
-  return patches.length === 0 ? undefined : { kind: 'set', patches };
-}
+export const moveLift = (stack: readonly Lift[], id: string, to: number): AnyEditBody | undefined => moveInOrder(stack, id, to);
 
 /** Adds a copy of a lift, its rasters too, right over it. */
 export function duplicateLift(level: Level, id: string, copy: { id: string; name: string }): AnyEditBody | undefined {
@@ -51,7 +27,7 @@ export function duplicateLift(level: Level, id: string, copy: { id: string; name
   const at = stack.findIndex((l) => l.id === id);
   if (at < 0) return undefined;
   const { locked: _locked, ...rest } = stack[at];
-  const inserted = insertAt(stack, { ...rest, ...copy, version: 1 } as Lift, at + 1);
+  const inserted = insertInOrder(stack, { ...rest, ...copy, version: 1 } as Lift, at + 1);
   const tiles = [...level.tiles].flatMap(([key, tile]) => {
     const of = parseTileKey(key)!;
     return of.lift === id ? [{ key: tileKey(copy.id, of.channel, of.tx, of.tz), delta: toBase64(packRaster(tile)) }] : [];

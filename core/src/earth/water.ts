@@ -61,6 +61,14 @@ export function waterBodies(terrain: Terrain, waters: Iterable<Water>): { bodies
   return { bodies, dry };
 }
 
+/** Whether two lists of waters wet the same samples to the same heights. */
+export function sameShores(a: readonly WaterBody[], b: readonly WaterBody[]): boolean {
+  return a.length === b.length && a.every((one, i) => {
+    const two = b[i];
+    return one.height === two.height && one.rect.x0 === two.rect.x0 && one.rect.z0 === two.rect.z0 && one.rect.x1 === two.rect.x1 && one.rect.z1 === two.rect.z1 && one.wet.every((v, k) => v === two.wet[k]);
+  });
+}
+
 /** Sample nearest to a place. */
 function sampleAt({ grid }: Pick<Terrain, 'grid'>, x: number, z: number): number {
   const at = (v: number, n: number) => Math.min(n - 1, Math.max(0, Math.round(v / grid.spacing)));

@@ -1,9 +1,8 @@
 import { quadAt } from '../earth/sample';
-import type { Species } from '../level/objects';
+import { MOST_SURFACES, type Species } from '../level/objects';
 import { tanDeg } from '../num/trig';
-import { clamp, smoothstep } from '../num/vec';
-import type { GroundRaster } from '../surface/ground';
-import { SURFACES } from '../surface/surfaces';
+import { clamp } from '../num/vec';
+import { SLOTS, type GroundRaster } from '../surface/ground';
 
 /** The masks of a species' rule, made ready: bands in tangents and metres, and which surfaces count. */
 export interface Masks {
@@ -11,7 +10,7 @@ export interface Masks {
   /** where the band begins to let in, lets all in, lets all in until, lets none in any more */
   slope: [number, number, number, number];
   height: [number, number, number, number];
-  /** 1 for each of the four surfaces it grows on; all 1 where none was named */
+  /** 1 for each surface it grows on, by its place in the level's list; all 1 where none was named */
   grounds: Float64Array;
   anyGround: boolean;
 }
@@ -25,31 +24,25 @@ export function masksOf(species: Pick<Species, 'rule'>, surfaces: readonly strin
     on: rule.on,
     slope: [rule.slope[0] <= 0 ? -1 : tan(rule.slope[0] - rule.soft), rule.slope[0] <= 0 ? -1 : tan(rule.slope[0]), tan(rule.slope[1]), tan(rule.slope[1] + rule.soft)],
     height: [rule.height[0] - soft, rule.height[0], rule.height[1], rule.height[1] + soft],
-    grounds: Float64Array.from({ length: SURFACES }, (_, i) => (anyGround || rule.grounds.includes(surfaces[i]) ? 1 : 0)),
+    grounds: Float64Array.from({ length: MOST_SURFACES }, (_, i) => (anyGround || rule.grounds.includes(surfaces[i]) ? 1 : 0)),
     anyGround,
   };
-}
-
-/** 1 inside the band, 0 beyond its soft ends. */
-export function inBand([a, b, c, d]: readonly [number, number, number, number], v: number): number {
-  const enter = v >= b ? 1 : v <= a ? 0 : smoothstep(a, b, v);
-  return enter === 0 || v <= c ? enter : v >= d ? 0 : enter * (1 - smoothstep(c, d, v));
 }
 
 /** Share of the ground at a point that the species grows on, bilinear between samples. Bare blockout has none of the surfaces. */
 export function onGround(masks: Masks, ground: GroundRaster, x: number, z: number, top: boolean): number {
   const { nx } = ground.grid;
   const data = top ? ground.tops : ground.weights;
+  const of = top ? ground.topOf : ground.of;
   const g = masks.grounds;
   const { ix, iz, u, v } = quadAt(ground.grid, x, z);
-  const a = (iz * nx + ix) * SURFACES;
-  const c = a + nx * SURFACES;
+  const a = (iz * nx + ix) * SLOTS;
+  const c = a + nx * SLOTS;
   let north = 0;
   let south = 0;
-  for (let i = 0; i < SURFACES; i++) {
-    if (g[i] === 0) continue;
-    north += data[a + i] * (1 - u) + data[a + SURFACES + i] * u;
-    south += data[c + i] * (1 - u) + data[c + SURFACES + i] * u;
+  for (let k = 0; k < SLOTS; k++) {
+    north += data[a + k] * g[of[a + k]] * (1 - u) + data[a + SLOTS + k] * g[of[a + SLOTS + k]] * u;
+    south += data[c + k] * g[of[c + k]] * (1 - u) + data[c + SLOTS + k] * g[of[c + SLOTS + k]] * u;
   }
   return (north * (1 - v) + south * v) / 255;
 }

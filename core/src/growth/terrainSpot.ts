@@ -1,8 +1,7 @@
 import type { Terrain } from '../earth/compose';
 import { heightAt, steepnessAt } from '../earth/sample';
 import { clamp } from '../num/vec';
-import type { GroundRaster } from '../surface/ground';
-import { SURFACES } from '../surface/surfaces';
+import { SLOTS, type GroundRaster } from '../surface/ground';
 import { onGround, type Masks } from './masks';
 
 /** What `terrainSpot` writes: height, steepness (rise over run) and the share of ground the species grows on. */
@@ -47,14 +46,15 @@ export function terrainSpot(terrain: Terrain, ground: GroundRaster, masks: Masks
     return;
   }
   const w = ground.weights;
-  const a = i * SURFACES;
-  const c = j * SURFACES;
+  const of = ground.of;
+  const g = masks.grounds;
+  const a = i * SLOTS;
+  const c = j * SLOTS;
   let north = 0;
   let south = 0;
-  for (let k = 0; k < SURFACES; k++) {
-    if (masks.grounds[k] === 0) continue;
-    north += w[a + k] * (1 - u) + w[a + SURFACES + k] * u;
-    south += w[c + k] * (1 - u) + w[c + SURFACES + k] * u;
+  for (let k = 0; k < SLOTS; k++) {
+    north += w[a + k] * g[of[a + k]] * (1 - u) + w[a + SLOTS + k] * g[of[a + SLOTS + k]] * u;
+    south += w[c + k] * g[of[c + k]] * (1 - u) + w[c + SLOTS + k] * g[of[c + SLOTS + k]] * u;
   }
   out[SHARE] = (north * (1 - v) + south * v) / 255;
 }

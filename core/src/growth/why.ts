@@ -2,17 +2,12 @@ import { hashInts } from '../num/hash';
 import { slopeDeg } from '../num/trig';
 import { clamp } from '../num/vec';
 import { groundNameAt } from '../surface/ground';
+import type { WhyPart } from '../surface/why';
 import { underWater } from '../earth/water';
 import { drawOf, hostsOf, MOST_SOWN, PLANT_STRIDE, sownAt, sownTiles, spotAt, type GrowthInput, type Plants } from './grow';
-import { inBand, masksOf, onGround } from './masks';
+import { inBand } from '../num/band';
+import { masksOf, onGround } from './masks';
 import { pattern } from './pattern';
-
-/** One part of the answer: what, its value in words, and the factor it gives, where it is a factor. */
-export interface WhyPart {
-  what: string;
-  value: string;
-  factor?: number;
-}
 
 export interface Why {
   here: boolean;

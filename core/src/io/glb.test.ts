@@ -171,7 +171,7 @@ describe('other open files', () => {
     for (let i = 0; i < terrain.heights.length; i++) if (Math.abs(sidecar.low + (image.data[i] / 65535) * (sidecar.high - sidecar.low) - terrain.heights[i]) > step) throw new Error(`sample ${i}`);
     const ground = assemble(level, new Map()).ground;
     const w = weightsPng(ground);
-    expect(Buffer.compare(Buffer.from(decode(w.png).data), Buffer.from(ground.weights))).toBe(0);
+    expect(Buffer.compare(Buffer.from(decode(w.pngs[0]).data), Buffer.from(ground.weights))).toBe(0);
     expect(w.sidecar.channels).toEqual(['turf', 'slate', 'gravel', 'moss']);
     const index = groundIndexPng(ground);
     const of = decode(index.png).data;

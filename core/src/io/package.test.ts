@@ -6,7 +6,7 @@ import { describe, expect, it } from 'vitest';
 import { parseObject } from '../level/objects';
 import { composeTerrain } from '../earth/compose';
 import { heightAt } from '../earth/sample';
-import { ofKind, presentBlocks, settingsOf, type Level } from '../level/level';
+import { DOCUMENT_VERSION, ofKind, presentBlocks, settingsOf, type Level, groundRulesOf } from '../level/level';
 import { testBlock, testLevel } from '../testing/levels';
 import { speciesFrom } from '../growth/shippedSpecies';
 import { shippedPieces } from '../kit/pieces';
@@ -83,7 +83,7 @@ describe('a level package', () => {
     expect(level.tiles.size).toBe(3);
     // What version 2 brought is there to be used: four surfaces, their rule, and moods with the old sun.
     expect(ofKind(level, 'surface').map((o) => o.name)).toEqual(['turf', 'slate', 'gravel', 'moss']);
-    expect(ofKind(level, 'groundRule')).toHaveLength(1);
+    expect(ofKind(level, 'groundRule')).toMatchObject([{ surface: 'slate', where: [{ by: 'slope' }] }]);
     expect(ofKind(level, 'mood')[0].sun).toEqual(settingsOf(level).sun);
   });
 
@@ -116,6 +116,15 @@ describe('a level package', () => {
     expect(presentBlocks(level).filter((b) => b.stops || b.line).map((b) => [b.name, b.shape, b.stops?.length, b.line?.length])).toEqual([['lift', 'box', 2, undefined], ['wall 1', 'wall', undefined, 2]]);
     expect([ofKind(level, 'assembly')[0].group, ofKind(level, 'rim')[0].outline.length]).toEqual(['yard', 4]);
     expect(ofKind(level, 'water')).toMatchObject([{ name: 'pond', form: 'plane', x1: 30 }, { form: 'plane' }]);
+  });
+
+  it('of version 5, frozen, still opens; its one rule of the ground becomes two that say the same', () => {
+    const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-5.rammer.zip', import.meta.url))));
+    if (!opened.ok) throw new Error(opened.message);
+    const level = opened.value;
+    expect(settingsOf(level).name).toBe('Frozen at version 5');
+    expect(ofKind(level, 'water')).toMatchObject([{ name: 'hole', form: 'pool', seed: [10, 10] }]);
+    expect(groundRulesOf(level)).toMatchObject([{ name: 'everywhere', surface: 'moss', where: [], on: true }, { id: 'slope-rule', surface: 'slate', where: [{ by: 'slope', band: [28, 90], soft: 6 }] }]);
   });
 
   it('carries every kind of lift, its mask and blend, and a pool', () => {
@@ -206,7 +215,7 @@ describe('a package that is not what it should be', () => {
     expect(code(zipSync({ 'level.json': strToU8('{"format":') }))).toBe('package-json');
     expect(code(zipSync({ 'level.json': strToU8('{"format": NaN}') }))).toBe('package-json');
     expect(code(zipSync({ 'level.json': strToU8('[]') }))).toBe('package-invalid');
-    expect(code(changed((d) => { d.version = 6; }))).toBe('package-future');
+    expect(code(changed((d) => { d.version = DOCUMENT_VERSION + 1; }))).toBe('package-future');
     expect(code(changed((d) => { d.objects = d.objects.filter((o: any) => o.kind !== 'settings'); }))).toBe('package-invalid');
     expect(code(changed((d) => { d.objects[0].size = null; d.objects.push(d.objects[0]); }))).toBe('package-invalid');
     expect(code(changed((d) => { d.objects.find((o: any) => o.kind === 'block').size[0] = Number.MAX_VALUE; }))).toBe('package-invalid');

@@ -2,6 +2,7 @@ import { strFromU8, strToU8 } from 'fflate';
 import { z } from 'zod';
 import { sha256 } from '../num/sha256';
 import { SHIPPED_MOODS } from '../mood/moods';
+import { upgradeObject } from '../level/upgrade';
 import { groundDefaults } from '../surface/surfaces';
 import { DOCUMENT_VERSION, makeLevel, settingsOf, type Level } from '../level/level';
 import { parseObject, type LevelObject, type Piece, type PlantObject } from '../level/objects';
@@ -87,7 +88,7 @@ export function readPackage(bytes: Uint8Array, limits: ZipLimits = PACKAGE_LIMIT
 
 function assemble(document: PackageDocument, files: Map<string, Uint8Array>): Outcome<Level> {
   const objects = new Map<string, LevelObject>();
-  for (const given of document.objects) {
+  for (const given of document.version < 6 ? document.objects.flatMap(upgradeObject) : document.objects) {
     const o = parseObject(given);
     if (!o.ok) return fault('package-invalid', `${LEVEL_FILE}: ${o.message}`);
     if (objects.has(o.object.id)) return fault('package-invalid', `${LEVEL_FILE}: two objects have the id ${o.object.id}`);

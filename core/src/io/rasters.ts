@@ -1,7 +1,7 @@
 import { encode } from 'fast-png';
-import type { Terrain } from '../earth/compose';
-import type { GroundRaster } from '../surface/ground';
-import { SURFACES } from '../surface/surfaces';
+import { wholeRect, type Terrain } from '../earth/compose';
+import { strongestOf, type GroundRaster } from '../surface/ground';
+import { sharePictures } from '../surface/shares';
 
 /** What is needed to read heights of 16 bits: height = low + value / 65535 * (high - low), metres. */
 export interface HeightsSidecar {
@@ -43,17 +43,15 @@ export function heightsRaw(terrain: Terrain): { raw: Uint8Array; sidecar: Height
 /** The strongest ground of each sample as an 8-bit greyscale PNG: its place in the sidecar's names. */
 export function groundIndexPng(ground: GroundRaster): { png: Uint8Array; sidecar: { width: number; height: number; spacing: number; names: string[] } } {
   const { nx, nz, spacing } = ground.grid;
-  const data = new Uint8Array(nx * nz);
-  for (let i = 0; i < data.length; i++) {
-    let most = 0;
-    for (let k = 1; k < SURFACES; k++) if (ground.weights[i * SURFACES + k] > ground.weights[i * SURFACES + most]) most = k;
-    data[i] = most;
-  }
+  const data = Uint8Array.from({ length: nx * nz }, (_, i) => strongestOf(ground, i));
   return { png: encode({ width: nx, height: nz, data, depth: 8, channels: 1 }), sidecar: { width: nx, height: nz, spacing, names: ground.surfaces.map((s) => s.name) } };
 }
 
-/** Shares of the four surfaces as an RGBA PNG, one channel each in the order of the names; they sum to 255. */
-export function weightsPng(ground: GroundRaster): { png: Uint8Array; sidecar: { width: number; height: number; spacing: number; channels: string[] } } {
-  const { nx, nz, spacing } = ground.grid;
-  return { png: encode({ width: nx, height: nz, data: ground.weights, depth: 8, channels: 4 }), sidecar: { width: nx, height: nz, spacing, channels: ground.surfaces.map((s) => s.name) } };
+/** Shares of the surfaces as RGBA PNGs, one channel each in the order of the names, four to a picture; those of a sample sum to 255. */
+export function weightsPng(ground: GroundRaster): { pngs: Uint8Array[]; sidecar: { width: number; height: number; spacing: number; channels: string[]; pictures: number } } {
+  const { grid: { nx, nz, spacing }, surfaces } = ground;
+  const { data, count } = sharePictures(ground, wholeRect(ground.grid), false, surfaces.map((_, i) => i));
+  const size = nx * nz * 4;
+  const pngs = Array.from({ length: count }, (_, i) => encode({ width: nx, height: nz, data: data.subarray(i * size, (i + 1) * size), depth: 8, channels: 4 }));
+  return { pngs, sidecar: { width: nx, height: nz, spacing, channels: surfaces.map((s) => s.name), pictures: count } };
 }

@@ -4,7 +4,7 @@ import { placedPad } from './padFoot';
 import type { Acceptance, Assembly, AssetObject, Block, BodyObject, CopyObject, Figures, Gap, GroundRule, Lift, LevelObject, Marker, Mood, Note, ObjectKind, Piece, PlantObject, Reference, Rim, SectionLine, Settings, Span, Species, Surface, Viewpoint, Water } from './objects';
 
 /** Version of the document's form; raised when an older reader could not read it. */
-export const DOCUMENT_VERSION = 5;
+export const DOCUMENT_VERSION = 6;
 
 /** What an edit may look at. The server implements it over the few rows an edit touches. */
 export interface LevelReader {
@@ -68,6 +68,9 @@ export const presentPieces = (level: Level): Piece[] => ofKind(level, 'piece').f
 
 /** Species that are in the level, earliest first; equal orders by id. */
 export const speciesOf = (level: Level): Species[] => ofKind(level, 'species').filter((s) => !s.out).sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
+
+/** Rules of the ground, lowest first; equal orders by id. */
+export const groundRulesOf = (level: Level): GroundRule[] => ofKind(level, 'groundRule').sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
 
 export const marker = (level: Level, which: Marker['marker']): Marker | undefined => ofKind(level, 'marker').find((m) => m.marker === which);
 

@@ -4,9 +4,11 @@ import { crossing } from '../num/outline';
 import { blockObject } from './blockObject';
 import { band, base, colour, coordinate, finite, name, objectId, vec2, vec3 } from './fields';
 import { liftObject } from './lifts';
+import { groundRuleObject, surfaceObject } from './surfaces';
 
 export * from './blockObject';
 export * from './lifts';
+export * from './surfaces';
 export { objectId, vec3 };
 
 /**
@@ -43,30 +45,6 @@ export const markerObject = z.object({
   turn: finite.default(0),
   /** the body of a threat */
   body: objectId.optional(),
-});
-
-export const TEXTURES = ['turf', 'slate', 'gravel', 'moss'] as const;
-
-/** What ground can be made of: a tiling texture with its real size. */
-export const surfaceObject = z.object({
-  ...base,
-  kind: z.literal('surface'),
-  /** place in the list; the first four are used */
-  order: z.number().int(),
-  texture: z.enum(TEXTURES),
-  /** side of one tile of the texture, metres */
-  tile: finite.min(0.25).max(64),
-  tint: colour.default('#ffffff'),
-});
-
-/** The slope rule: `above` where the ground is steeper than `slope`, with a soft edge `soft` degrees wide, else `below`. */
-export const groundRuleObject = z.object({
-  ...base,
-  kind: z.literal('groundRule'),
-  below: objectId,
-  above: objectId,
-  slope: finite.min(1).max(89),
-  soft: finite.min(0).max(40),
 });
 
 /** How a mesh was cast from blocks, so that it can be cast again: everything placed from it follows. */
@@ -144,7 +122,7 @@ export const speciesObject = z.object({
     /** width of the soft edge: degrees of slope; metres of height are a quarter of it */
     soft: finite.min(0).max(40),
     /** surfaces it grows on; none means any */
-    grounds: z.array(objectId).max(4),
+    grounds: z.array(objectId).max(16),
   }),
   /** not drawn beyond this distance, metres; 0 is never left out */
   cutoff: finite.min(0).max(20_000).default(0),
@@ -309,8 +287,6 @@ export type Marker = z.infer<typeof markerObject>;
 export type Viewpoint = z.infer<typeof viewpointObject>;
 export type Note = z.infer<typeof noteObject>;
 export type Acceptance = z.infer<typeof acceptanceObject>;
-export type Surface = z.infer<typeof surfaceObject>;
-export type GroundRule = z.infer<typeof groundRuleObject>;
 export type AssetObject = z.infer<typeof assetObject>;
 export type Piece = z.infer<typeof pieceObject>;
 export type Species = z.infer<typeof speciesObject>;

@@ -2,15 +2,16 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { beginStroke, endStroke } from '../earth/brush';
 import { wholeRect } from '../earth/compose';
-import type { GroundRule, Route, Surface } from '../level/objects';
+import { TEXTURES, type GroundRule, type Route, type Surface } from '../level/objects';
 import { makeLevel } from '../level/level';
 import { addRasters } from '../num/fixed';
 import { testObjects, terrainOf } from '../testing/levels';
-import { composeGround, groundNameAt, groundWeightsAt, makeGround, ruleShare } from './ground';
+import { composeGround, groundNameAt, groundWeightsAt, makeGround } from './ground';
+import { readyCondition } from './rules';
 import { groundAt } from './groundAt';
 import { paintDab } from './paint';
 import { groundDefaults, surfacesOf } from './surfaces';
-import { surfaceTexture } from './textures';
+import { surfaceTexture, weave, weaveKey } from './textures';
 import { blockGrid } from '../block/grid';
 import { testBlock } from '../testing/levels';
 
@@ -22,7 +23,7 @@ const hills = terrainOf((x, z) => 4 * Math.sin(x / 5) + 3 * Math.cos(z / 4));
 
 function ground(terrain = hills, tiles: Map<string, Int32Array> = new Map()) {
   const g = makeGround(terrain.grid, surfaces);
-  composeGround(g, terrain, rule, tiles, wholeRect(terrain.grid));
+  composeGround(g, { terrain, stack: [], tiles, waters: [], rules: [rule] }, wholeRect(terrain.grid));
   return g;
 }
 function stroke(tiles: Map<string, Int32Array>, surface: string | undefined, dabs: [number, number][], top = false, strength = 0.6): Map<string, Int32Array> {
@@ -35,12 +36,15 @@ function stroke(tiles: Map<string, Int32Array>, surface: string | undefined, dab
 
 describe('the slope rule', () => {
   it('is half at its slope, none and all at the ends of its soft edge', () => {
-    const tan = (deg: number) => Math.tan((deg * Math.PI) / 180);
-    expect(ruleShare(rule, tan(28))).toBeCloseTo(0, 9);
-    expect(ruleShare(rule, tan(36))).toBeCloseTo(1, 9);
-    expect(ruleShare(rule, (tan(28) + tan(36)) / 2)).toBeCloseTo(0.5, 9);
-    expect(ruleShare({ slope: 30, soft: 0 }, tan(29.9))).toBe(0);
-    expect(ruleShare({ slope: 30, soft: 0 }, tan(30.1))).toBe(1);
+    // A plane that climbs by the tangent of an angle everywhere.
+    const share = (deg: number, soft: number, wanted = 32) => readyCondition({ by: 'slope', band: [wanted, 90], soft }, { terrain: terrainOf((x) => x * Math.tan((deg * Math.PI) / 180)), stack: [], tiles: new Map(), waters: [] }, { x0: 9, z0: 9, x1: 9, z1: 9 }).share(9, 9);
+    expect(share(28, 8)).toBeCloseTo(0, 4);
+    expect(share(36, 8)).toBeCloseTo(1, 4);
+    const middle = (Math.atan((Math.tan((28 * Math.PI) / 180) + Math.tan((36 * Math.PI) / 180)) / 2) * 180) / Math.PI;
+    expect(share(middle, 8)).toBeCloseTo(0.5, 3);
+    expect(share(29.9, 0, 30)).toBe(0);
+    expect(share(30.1, 0, 30)).toBe(1);
+    expect(share(88, 0, 30)).toBe(1);
   });
 
   it('gives turf on the flat and slate on the steep, by name at a point', () => {
@@ -55,8 +59,8 @@ describe('a route that carries a ground', () => {
   const flat = terrainOf(() => 0);
   const at = (lift: Route, x: number, z: number, tiles: Map<string, Int32Array> = new Map()) => {
     const g = makeGround(flat.grid, surfaces);
-    composeGround(g, flat, rule, tiles, wholeRect(flat.grid), [lift]);
-    return groundWeightsAt(g, x, z, false, new Float64Array(4));
+    composeGround(g, { terrain: flat, stack: [lift], tiles, waters: [], rules: [rule] }, wholeRect(flat.grid));
+    return groundWeightsAt(g, x, z, false, new Float64Array(16));
   };
 
   it('covers the rule on the way, runs out over its shoulders, and yields to paint', () => {
@@ -83,8 +87,8 @@ describe('the ground raster', () => {
     fc.assert(fc.property(fc.nat(128), fc.nat(128), fc.nat(30), fc.nat(30), (x, z, w, d) => {
       const tiles = stroke(new Map(), 'gravel', [[x / 2, z / 2], [32, 32]]);
       const g = ground(hills);
-      composeGround(g, hills, rule, tiles, { x0: Math.max(0, x - 12), z0: Math.max(0, z - 12), x1: Math.min(128, x + 12 + w), z1: Math.min(128, z + 12 + d) });
-      composeGround(g, hills, rule, tiles, { x0: 50, z0: 50, x1: 78, z1: 78 });
+      composeGround(g, { terrain: hills, stack: [], tiles, waters: [], rules: [rule] }, { x0: Math.max(0, x - 12), z0: Math.max(0, z - 12), x1: Math.min(128, x + 12 + w), z1: Math.min(128, z + 12 + d) });
+      composeGround(g, { terrain: hills, stack: [], tiles, waters: [], rules: [rule] }, { x0: 50, z0: 50, x1: 78, z1: 78 });
       expect(Buffer.compare(g.weights, ground(hills, tiles).weights)).toBe(0);
     }), { numRuns: 25 });
   });
@@ -93,7 +97,7 @@ describe('the ground raster', () => {
     const flat = terrainOf(() => 0);
     const painted = stroke(new Map(), 'gravel', Array.from({ length: 12 }, () => [20, 20] as [number, number]));
     expect(groundNameAt(ground(flat, painted), 20, 20, false)).toBe('gravel');
-    expect(groundWeightsAt(ground(flat, painted), 20, 20, false, new Float64Array(4))[2]).toBeGreaterThan(0.98);
+    expect(groundWeightsAt(ground(flat, painted), 20, 20, false, new Float64Array(16))[2]).toBeGreaterThan(0.98);
     expect(groundNameAt(ground(flat, painted), 28, 20, false)).toBe('turf');
     const over = stroke(painted, 'moss', Array.from({ length: 12 }, () => [20, 20] as [number, number]));
     expect(groundNameAt(ground(flat, over), 20, 20, false)).toBe('moss');
@@ -123,18 +127,29 @@ describe('the ground raster', () => {
 });
 
 describe('surfaces of a level', () => {
-  it('are its own, the first four by order; without any the shipped ones stand in', () => {
+  it('are its own by order; without any the shipped ones stand in', () => {
     const level = makeLevel(testObjects());
     expect(surfacesOf(level)).toMatchObject({ own: false, surfaces: [{ id: 'turf' }, { id: 'slate' }, { id: 'gravel' }, { id: 'moss' }] });
     level.objects.set('mud', { ...surfaces[0], id: 'mud', name: 'mud', order: 9 });
     level.objects.set('ash', { ...surfaces[0], id: 'ash', name: 'ash', order: 2 });
-    expect(surfacesOf(level)).toMatchObject({ own: true, surfaces: [{ id: 'ash' }, { id: 'mud' }], rule: undefined });
+    expect(surfacesOf(level)).toMatchObject({ own: true, surfaces: [{ id: 'ash' }, { id: 'mud' }], rules: [] });
   });
 });
 
 describe('surface textures', () => {
+  it('made one by the heights of the first: all of it, all of the other, or the other in its hollows', () => {
+    const [setts, moss] = [surfaceTexture('setts', 32), surfaceTexture('moss', 32)];
+    const woven = (level: number) => weave({ texture: 'setts', hollows: { texture: 'moss', level, soft: 0 } }, 32);
+    const same = (a: Uint8Array, b: Uint8Array) => { let n = 0; for (let i = 0; i < a.length; i += 4) if (a[i] === b[i] && a[i + 1] === b[i + 1] && a[i + 2] === b[i + 2]) n++; return n / (a.length / 4); };
+    expect(same(weave({ texture: 'setts' }, 32), setts)).toBe(1);
+    expect([same(woven(0.5), setts) + same(woven(0.5), moss) > 0.99, same(woven(0.5), moss) > 0.1, same(woven(0.5), setts) > 0.3]).toEqual([true, true, true]);
+    expect(same(woven(1), moss)).toBeGreaterThan(same(woven(0.5), moss));
+    expect(weaveKey({ texture: 'setts', hollows: { texture: 'moss', level: 0.5, soft: 0 } })).not.toBe(weaveKey({ texture: 'setts', hollows: { texture: 'moss', level: 0.6, soft: 0 } }));
+  });
+
+
   it('tile: the step over an edge is no larger than the steps inside', () => {
-    for (const kind of ['turf', 'slate', 'gravel', 'moss'] as const) {
+    for (const kind of TEXTURES) {
       const side = 64;
       const t = surfaceTexture(kind, side);
       const step = (x0: number, y0: number, x1: number, y1: number) => Math.abs(t[(y0 * side + x0) * 4 + 1] - t[(y1 * side + x1) * 4 + 1]);

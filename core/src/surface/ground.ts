@@ -1,90 +1,112 @@
-import type { Rect, Terrain } from '../earth/compose';
-import { gradientAtSample, quadAt } from '../earth/sample';
+import type { Rect } from '../earth/compose';
+import { grownRect, overTiles } from '../earth/rect';
+import { quadAt } from '../earth/sample';
 import { routeCover } from '../earth/lifts/route';
-import type { GroundRule, Lift, Surface } from '../level/objects';
-import { ownerTile, TILE_QUADS, TILE_SIDE, tileKey, type Grid, type Tiles } from '../level/tiles';
-import { tanDeg } from '../num/trig';
-import { clamp, smoothstep } from '../num/vec';
-import { SURFACES } from './surfaces';
+import type { GroundRule, Route, Surface } from '../level/objects';
+import { MOST_SURFACES } from '../level/objects';
+import { TILE_QUADS, TILE_SIDE, tileKey, type Grid } from '../level/tiles';
+import { clamp } from '../num/vec';
+import { readyRules, rulesReach, type ReadyRule, type RuleSource } from './rules';
+
+/** Surfaces that mix at one sample at most; of more the strongest are kept. */
+export const SLOTS = 4;
 
 /**
- * What the ground is made of. One entry a sample of the level's grid, row by row.
+ * What the ground is made of. One entry a sample of the level's grid, row by row, of `SLOTS` bytes each.
  *
- * `weights`: four bytes, one a surface in the level's order, which sum to 255: the slope rule with
- * the paint over it. `tops`: four bytes of paint on what stands on the terrain; what is missing to
- * 255 is bare blockout. `tops` lies in the level's plan: it does not move with a block.
+ * `of`: places in `surfaces`, ascending; `weights`: their shares, which sum to 255: the rules with the
+ * paint over them. `topOf`, `tops`: paint on what stands on the terrain, likewise; what its shares are
+ * short of 255 is bare blockout. The tops lie in the level's plan: they do not move with a block.
+ *
+ * In a level of up to four surfaces slot k is surface k everywhere.
  */
 export interface GroundRaster {
   grid: Grid;
   surfaces: Surface[];
+  of: Uint8Array;
   weights: Uint8Array;
+  topOf: Uint8Array;
   tops: Uint8Array;
 }
 
-export function makeGround(grid: Grid, surfaces: Surface[]): GroundRaster {
-  return { grid, surfaces, weights: new Uint8Array(grid.nx * grid.nz * SURFACES), tops: new Uint8Array(grid.nx * grid.nz * SURFACES) };
+/** What the ground is composed from. */
+export interface GroundSource extends RuleSource {
+  /** lowest first */
+  rules: readonly GroundRule[];
 }
 
-/** Share of the steep surface at a gradient: a smoothstep over the rule's soft edge, in tangents. */
-export function ruleShare(rule: Pick<GroundRule, 'slope' | 'soft'>, gradient: number): number {
-  const low = tanDeg(clamp(rule.slope - rule.soft / 2, 0, 89));
-  const high = tanDeg(clamp(rule.slope + rule.soft / 2, 0, 89.5));
-  return high - low < 1e-9 ? (gradient >= low ? 1 : 0) : smoothstep(low, high, gradient);
+export function makeGround(grid: Grid, surfaces: Surface[]): GroundRaster {
+  const n = grid.nx * grid.nz * SLOTS;
+  const slots = () => { const of = new Uint8Array(n); for (let i = 0; i < n; i++) of[i] = i % SLOTS; return of; };
+  return { grid, surfaces, of: slots(), weights: new Uint8Array(n), topOf: slots(), tops: new Uint8Array(n) };
+}
+
+/** Parts of the ground in the order they are laid, made ready for a rectangle: shared with "why this ground". */
+export interface GroundLayers {
+  rules: ReadyRule[];
+  routes: { lift: Route; of: number; rect: Rect; share(x: number, z: number): number }[];
+  /** rules that lie over paint too */
+  winning: ReadyRule[];
+}
+
+export function groundLayers({ grid, surfaces }: Pick<GroundRaster, 'grid' | 'surfaces'>, source: GroundSource, rect: Rect): GroundLayers {
+  const ready = readyRules(source.rules, surfaces, source, rect);
+  const routes = source.stack.flatMap((lift) => {
+    const cover = lift.lift === 'route' ? routeCover(lift, grid) : undefined;
+    const of = cover ? surfaces.findIndex((s) => s.id === cover.ground) : -1;
+    return of >= 0 ? [{ lift: lift as Route, of, rect: cover!.rect, share: cover!.share }] : [];
+  });
+  return { rules: ready.filter((r) => !r.rule.wins), routes, winning: ready.filter((r) => r.rule.wins) };
 }
 
 /**
- * Composes a rectangle in place: a pure function of heights, rule and paint at each sample, so that
- * a rectangle gives the same bytes as the whole. The ground a route carries covers the rule, paint
- * covers both by its own weight.
+ * Composes a rectangle in place: a pure function of heights, rules and paint at each sample, so that a
+ * rectangle gives the same bytes as the whole. Laid over each other: the first surface, the rules, the
+ * ground routes carry (of two the upper one's), paint, the rules that win.
  *
- * @param lifts the stack, for the ground its routes carry; of two the upper one covers the lower
- * @param rect samples whose heights or paint changed; slopes look one sample further, so it is grown by one
+ * @param rect samples whose heights or paint changed; grown by what the rules look around themselves
+ * @returns the samples that were composed
  */
-export function composeGround(ground: GroundRaster, terrain: Terrain, rule: GroundRule | undefined, tiles: Tiles, rect: Rect, lifts: readonly Lift[] = []): Rect {
+export function composeGround(ground: GroundRaster, source: GroundSource, rect: Rect): Rect {
   const { grid, surfaces } = ground;
-  const grown: Rect = { x0: Math.max(0, rect.x0 - 1), z0: Math.max(0, rect.z0 - 1), x1: Math.min(grid.nx - 1, rect.x1 + 1), z1: Math.min(grid.nz - 1, rect.z1 + 1) };
-  const below = Math.max(0, surfaces.findIndex((s) => s.id === rule?.below));
-  const above = rule ? surfaces.findIndex((s) => s.id === rule.above) : -1;
-  const low = rule ? tanDeg(clamp(rule.slope - rule.soft / 2, 0, 89)) : 0;
-  const high = rule ? tanDeg(clamp(rule.slope + rule.soft / 2, 0, 89.5)) : 0;
-  const covers = lifts.flatMap((l) => { const c = l.lift === 'route' ? routeCover(l, grid) : undefined; const of = c ? surfaces.findIndex((s) => s.id === c.ground) : -1; return c && of >= 0 ? [{ ...c, of }] : []; });
-  const mix = new Float64Array(SURFACES);
-  for (let tz = ownerTile(grown.z0); tz <= ownerTile(grown.z1); tz++) {
-    for (let tx = ownerTile(grown.x0); tx <= ownerTile(grown.x1); tx++) {
-      const paint = surfaces.map((s) => tiles.get(tileKey(s.id, 'paint', tx, tz)));
-      const tops = surfaces.map((s) => tiles.get(tileKey(s.id, 'top', tx, tz)));
-      const painted = paint.some(Boolean);
-      const topped = tops.some(Boolean);
-      const z0 = Math.max(grown.z0, tz === 0 ? 0 : tz * TILE_QUADS + 1);
-      const x0 = Math.max(grown.x0, tx === 0 ? 0 : tx * TILE_QUADS + 1);
-      for (let z = z0; z <= Math.min(grown.z1, (tz + 1) * TILE_QUADS); z++) {
-        for (let x = x0; x <= Math.min(grown.x1, (tx + 1) * TILE_QUADS); x++) {
-          const [gx, gz] = gradientAtSample(terrain, x, z);
-          const g = Math.sqrt(gx * gx + gz * gz);
-          const k = above < 0 ? 0 : high - low < 1e-9 ? (g >= low ? 1 : 0) : smoothstep(low, high, g);
-          mix.fill(0);
-          mix[below] = 1 - k;
-          if (above >= 0) mix[above] += k;
-          for (const c of covers) {
-            if (x < c.rect.x0 || x > c.rect.x1 || z < c.rect.z0 || z > c.rect.z1) continue;
-            const share = c.share(x * grid.spacing, z * grid.spacing);
-            if (share <= 0) continue;
-            for (let i = 0; i < SURFACES; i++) mix[i] *= 1 - share;
-            mix[c.of] += share;
-          }
-          const local = (z - tz * TILE_QUADS) * TILE_SIDE + x - tx * TILE_QUADS;
-          if (painted) cover(mix, paint, local);
-          const at = (z * grid.nx + x) * SURFACES;
-          toBytes(mix, ground.weights, at, 255);
-          mix.fill(0);
-          if (topped) cover(mix, tops, local);
-          let sum = 0;
-          for (let i = 0; i < SURFACES; i++) sum += mix[i];
-          toBytes(mix, ground.tops, at, Math.round(sum * 255));
+  const grown = grownRect(rect, rulesReach(source.rules, grid.spacing), grid);
+  const { rules, routes, winning } = groundLayers(ground, source, grown);
+  const n = Math.max(surfaces.length, SLOTS);
+  const mix = new Float64Array(n);
+  const lay = (of: number, share: number) => {
+    if (share <= 0) return;
+    for (let i = 0; i < n; i++) mix[i] *= 1 - share;
+    mix[of] += share;
+  };
+  overTiles(grown, (tx, tz, own) => {
+    const paint = surfaces.map((s) => source.tiles.get(tileKey(s.id, 'paint', tx, tz)));
+    const tops = surfaces.map((s) => source.tiles.get(tileKey(s.id, 'top', tx, tz)));
+    const painted = paint.some(Boolean);
+    const topped = tops.some(Boolean);
+    for (let z = own.z0; z <= own.z1; z++) {
+      for (let x = own.x0; x <= own.x1; x++) {
+        mix.fill(0);
+        mix[0] = 1;
+        for (let r = 0; r < rules.length; r++) lay(rules[r].of, rules[r].share(x, z));
+        for (let r = 0; r < routes.length; r++) {
+          const { rect: at, of, share } = routes[r];
+          if (x >= at.x0 && x <= at.x1 && z >= at.z0 && z <= at.z1) lay(of, share(x * grid.spacing, z * grid.spacing));
         }
+        const local = (z - tz * TILE_QUADS) * TILE_SIDE + x - tx * TILE_QUADS;
+        if (painted) cover(mix, paint, local);
+        for (let r = 0; r < winning.length; r++) lay(winning[r].of, winning[r].share(x, z));
+        const at = (z * grid.nx + x) * SLOTS;
+        toBytes(mix, ground.of, ground.weights, at, 255);
+        if (topped) {
+          mix.fill(0);
+          cover(mix, tops, local);
+          let sum = 0;
+          for (let i = 0; i < n; i++) sum += mix[i];
+          toBytes(mix, ground.topOf, ground.tops, at, Math.round(sum * 255));
+        } else ground.tops.fill(0, at, at + SLOTS);
       }
     }
-  }
+  });
   return grown;
 }
 
@@ -95,46 +117,93 @@ function cover(mix: Float64Array, paint: (Int32Array | undefined)[], local: numb
   if (sum <= 0) return;
   const scale = sum > 1024 ? 1 / sum : 1 / 1024;
   const rest = Math.max(0, 1 - sum * scale);
-  for (let i = 0; i < SURFACES; i++) mix[i] = mix[i] * rest + (paint[i] ? paint[i]![local] * scale : 0);
+  for (let i = 0; i < mix.length; i++) mix[i] = mix[i] * rest + (paint[i] ? paint[i]![local] * scale : 0);
 }
 
-/** Rounds a mix to bytes that sum to `total`; what rounding leaves over goes to the largest. */
-function toBytes(mix: Float64Array, out: Uint8Array, at: number, total: number): void {
+const _kept = new Uint8Array(SLOTS);
+
+/** Keeps the strongest surfaces of a mix and rounds them to bytes that sum to `total`; what rounding leaves over goes to the largest. */
+function toBytes(mix: Float64Array, of: Uint8Array, out: Uint8Array, at: number, total: number): void {
+  let whole = 1;
+  if (mix.length > SLOTS) {
+    let kept = 0;
+    let all = 0;
+    // The strongest, of equal ones the first; then by their place, so that neighbours share slots.
+    for (let k = 0; k < SLOTS; k++) {
+      let most = -1;
+      for (let i = 0; i < mix.length; i++) if (!taken(i, k) && (most < 0 || mix[i] > mix[most])) most = i;
+      _kept[k] = most;
+      kept += mix[most];
+    }
+    for (let i = 0; i < mix.length; i++) all += mix[i];
+    _kept.sort();
+    for (let k = 0; k < SLOTS; k++) of[at + k] = _kept[k];
+    if (kept > 0) whole = all / kept;
+  } else for (let k = 0; k < SLOTS; k++) of[at + k] = k;
   let sum = 0;
   let most = 0;
-  for (let i = 0; i < SURFACES; i++) {
-    const b = Math.min(255, Math.round(mix[i] * 255));
-    out[at + i] = b;
+  for (let k = 0; k < SLOTS; k++) {
+    const v = mix[of[at + k]] * whole;
+    const b = Math.min(255, Math.round(v * 255));
+    out[at + k] = b;
     sum += b;
-    if (mix[i] > mix[most]) most = i;
+    if (mix[of[at + k]] > mix[of[at + most]]) most = k;
   }
   out[at + most] = clamp(out[at + most] + total - sum, 0, 255);
 }
 
-/** Shares of the four surfaces at a point, bilinear between samples, 0 to 1. @param top of what stands on the terrain */
+function taken(i: number, count: number): boolean {
+  for (let k = 0; k < count; k++) if (_kept[k] === i) return true;
+  return false;
+}
+
+/**
+ * Shares of the surfaces at a point, bilinear between samples, 0 to 1.
+ *
+ * @param top of what stands on the terrain
+ * @param out one number a surface, `MOST_SURFACES` long
+ */
 export function groundWeightsAt(ground: GroundRaster, x: number, z: number, top: boolean, out: Float64Array): Float64Array {
   const { nx } = ground.grid;
   const data = top ? ground.tops : ground.weights;
+  const of = top ? ground.topOf : ground.of;
   const { ix, iz, u, v } = quadAt(ground.grid, x, z);
-  const a = (iz * nx + ix) * SURFACES;
-  const c = a + nx * SURFACES;
-  for (let i = 0; i < SURFACES; i++) {
-    out[i] = ((data[a + i] * (1 - u) + data[a + SURFACES + i] * u) * (1 - v) + (data[c + i] * (1 - u) + data[c + SURFACES + i] * u) * v) / 255;
+  const a = (iz * nx + ix) * SLOTS;
+  const c = a + nx * SLOTS;
+  out.fill(0);
+  for (let k = 0; k < SLOTS; k++) {
+    out[of[a + k]] += (data[a + k] * (1 - u) * (1 - v)) / 255;
+    out[of[a + SLOTS + k]] += (data[a + SLOTS + k] * u * (1 - v)) / 255;
+    out[of[c + k]] += (data[c + k] * (1 - u) * v) / 255;
+    out[of[c + SLOTS + k]] += (data[c + SLOTS + k] * u * v) / 255;
   }
   return out;
 }
 
-const _weights = new Float64Array(SURFACES);
+const _weights = new Float64Array(MOST_SURFACES);
 
-/** Name of the strongest ground at a point. */
-export function groundNameAt(ground: GroundRaster, x: number, z: number, top: boolean): string {
+/** The strongest surface of a point: its place in the list, -1 on bare blockout. */
+export function strongestAt(ground: GroundRaster, x: number, z: number, top: boolean): number {
   const w = groundWeightsAt(ground, x, z, top, _weights);
   let most = 0;
   let sum = 0;
-  for (let i = 0; i < SURFACES; i++) {
+  for (let i = 0; i < w.length; i++) {
     sum += w[i];
     if (w[i] > w[most]) most = i;
   }
-  if (top && sum < 0.5) return 'blockout';
-  return ground.surfaces[most]?.name ?? 'bare';
+  return top && sum < 0.5 ? -1 : most;
+}
+
+/** Name of the strongest ground at a point. */
+export function groundNameAt(ground: GroundRaster, x: number, z: number, top: boolean): string {
+  const most = strongestAt(ground, x, z, top);
+  return most < 0 ? 'blockout' : (ground.surfaces[most]?.name ?? 'bare');
+}
+
+/** The strongest surface of a sample of the terrain: its place in the list. */
+export function strongestOf(ground: GroundRaster, sample: number): number {
+  const at = sample * SLOTS;
+  let most = at;
+  for (let k = at + 1; k < at + SLOTS; k++) if (ground.weights[k] > ground.weights[most]) most = k;
+  return ground.of[most];
 }

@@ -91,6 +91,49 @@ const PAINTERS: Record<Surface['texture'], (u: number, v: number) => [Rgb, numbe
     const c = mix(shade(chip, 0.55 + 0.45 * fine), shade(stone, 1.05 - 0.35 * near), edge);
     return [c, 0.3 + 0.7 * edge];
   },
+  scree(u, v) {
+    // Broken plates: edged pieces of two sizes, each tilted its own way, dark between them.
+    const [near, second, id] = cells(71, 9, u + 0.02 * noise(75, 9, u, v), v);
+    const [n2, s2, id2] = cells(72, 21, u, v);
+    const edge = smoothstep(0.03, 0.16, second - near);
+    const small = smoothstep(0.03, 0.2, s2 - n2);
+    const tilt = 0.78 + 0.4 * hashUnit(74, id) + 0.12 * (noise(76, 40, u, v, 20) - 0.5);
+    const plate = mix([0.27, 0.275, 0.3], [0.5, 0.49, 0.5], hashUnit(73, id));
+    const chip = mix([0.24, 0.235, 0.25], [0.42, 0.41, 0.41], hashUnit(77, id2));
+    const big = edge * smoothstep(0.25, 0.4, hashUnit(78, id));
+    return [mix(shade(chip, 0.5 + 0.5 * small), shade(plate, tilt), big), 0.25 * small + 0.75 * big * (0.6 + 0.4 * hashUnit(74, id))];
+  },
+  mud(u, v) {
+    const broad = fractal(81, 4, 4, u, v);
+    const [near] = cells(82, 13, u + 0.04 * noise(83, 9, u, v), v);
+    const print = smoothstep(0.18, 0.42, near);
+    const wet = 1 - smoothstep(0.3, 0.55, broad);
+    const c = mix([0.3, 0.25, 0.19], [0.43, 0.37, 0.285], broad);
+    return [shade(mix(c, [0.2, 0.18, 0.15], wet * 0.7), 0.82 + 0.2 * print + 0.1 * noise(84, 48, u, v)), 0.35 * broad + 0.4 * print];
+  },
+  heath(u, v) {
+    // Low twigs over dark peat, with some in flower.
+    const [near, , id] = cells(91, 16, u + 0.04 * noise(95, 11, u, v), v);
+    const bush = 1 - smoothstep(0.25, 0.7, near);
+    const twig = fractal(92, 40, 2, u, v);
+    const flower = bush * smoothstep(0.62, 0.8, twig) * smoothstep(0.45, 0.6, hashUnit(93, id));
+    let c = mix([0.185, 0.165, 0.135], [0.29, 0.28, 0.165], bush * (0.5 + 0.5 * hashUnit(94, id)));
+    c = mix(c, [0.45, 0.3, 0.4], flower * 0.75);
+    return [shade(c, 0.74 + 0.5 * twig), 0.2 + 0.8 * bush * (0.5 + 0.5 * twig)];
+  },
+  setts(u, v) {
+    // Squared stones in courses, each course shifted, joints full of dirt.
+    const rows = 12;
+    const row = Math.floor(v * rows);
+    const along = u * 8 + (row % 2) * 0.5 + 0.1 * (hashUnit(101, row) - 0.5);
+    const stone = ((Math.floor(along) % 8) + 8) % 8;
+    const fx = along - Math.floor(along);
+    const fy = v * rows - row;
+    const wear = 0.05 * noise(102, 36, u, v);
+    const body = smoothstep(0.03, 0.12, Math.min(fx, 1 - fx) + wear) * smoothstep(0.05, 0.18, Math.min(fy, 1 - fy) + wear);
+    const c = mix([0.32, 0.315, 0.31], [0.5, 0.48, 0.455], hashUnit(103, stone, row));
+    return [mix([0.215, 0.205, 0.175], shade(c, 0.86 + 0.26 * fractal(104, 30, 2, u, v)), body), body * (0.75 + 0.25 * hashUnit(105, stone, row))];
+  },
   moss(u, v) {
     const [near] = cells(61, 9, u + 0.05 * noise(64, 7, u, v), v);
     const clump = 1 - smoothstep(0.2, 0.85, near);
@@ -99,6 +142,29 @@ const PAINTERS: Record<Surface['texture'], (u: number, v: number) => [Rgb, numbe
     return [shade(c, 0.8 + 0.4 * fine), clump];
   },
 };
+
+/** The texture of a surface, with another one in its hollows where it has one. The same key, the same bytes. */
+export type Weave = Pick<Surface, 'texture' | 'hollows'>;
+export const weaveKey = ({ texture, hollows }: Weave): string => (hollows ? `${texture}/${hollows.texture}/${hollows.level}/${hollows.soft}` : texture);
+
+/**
+ * Two textures made one by the heights of the first: what lies under `level` is the other one, over a
+ * softness; the other's own heights fray the edge. Laid out as `surfaceTexture`.
+ */
+export function weave(of: Weave, side = TEXTURE_SIDE): Uint8Array {
+  const out = surfaceTexture(of.texture, side);
+  if (!of.hollows) return out;
+  const { level, soft } = of.hollows;
+  const other = surfaceTexture(of.hollows.texture, side);
+  for (let i = 0; i < out.length; i += 4) {
+    const high = out[i + 3] / 255 - (other[i + 3] / 255 - 0.5) * 0.2;
+    const k = 1 - smoothstep(level - soft / 2 - 1e-6, level + soft / 2, high);
+    for (let c = 0; c < 3; c++) out[i + c] = Math.round(out[i + c] + (other[i + c] - out[i + c]) * k);
+    // What fills a hollow lies as deep as the hollow.
+    out[i + 3] = Math.round(out[i + 3] + (other[i + 3] * level * 0.8 - out[i + 3]) * k);
+  }
+  return out;
+}
 
 /** A tiling texture: four bytes a pixel (red, green, blue as they look, and how far it stands out), row by row. */
 export function surfaceTexture(kind: Surface['texture'], side = TEXTURE_SIDE): Uint8Array {

@@ -19,7 +19,7 @@ export function growthOn(terrain: Terrain, species: Species[], more: Partial<Gro
   const defaults = groundDefaults();
   const ground = makeGround(terrain.grid, defaults.filter((o): o is Surface => o.kind === 'surface'));
   const tiles = more.tiles ?? new Map();
-  composeGround(ground, terrain, defaults.find((o): o is GroundRule => o.kind === 'groundRule'), tiles, wholeRect(terrain.grid));
+  composeGround(ground, { terrain, stack: [], tiles, waters: [], rules: defaults.filter((o): o is GroundRule => o.kind === 'groundRule') }, wholeRect(terrain.grid));
   return { terrain, ground, blocks: blockGrid([]), meshes: NO_MESHES, waters: [], species, assetHeights: new Map([...testAssets()].map(([k, a]) => [k, assetBounds(a).max[1]])), plants: [], tiles, ...more };
 }
 

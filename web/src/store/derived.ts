@@ -11,10 +11,10 @@ import { readAsset } from '@rammer/core/io/assetGlb';
 import type { Asset } from '@rammer/core/kit/asset';
 import { pieceColliders, placedPieces } from '@rammer/core/kit/placement';
 import { ofKind, presentBlocks, presentPieces, speciesOf, type Level } from '@rammer/core/level/level';
-import { waterBodies, type DryWater, type WaterBody } from '@rammer/core/earth/water';
+import { sameShores, waterBodies, type DryWater, type WaterBody } from '@rammer/core/earth/water';
 import type { Block, Lift, Piece, Species } from '@rammer/core/level/objects';
 import type { Tiles } from '@rammer/core/level/tiles';
-import { composeGround, makeGround, type GroundRaster } from '@rammer/core/surface/ground';
+import { composeGround, makeGround, type GroundRaster, type GroundSource } from '@rammer/core/surface/ground';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
 import { blockWorker, growthWorker, replaceBlockWorker } from '../workers/pool';
 
@@ -64,6 +64,8 @@ export class Derived {
   /** waters on the ground as it is, and those that lie nowhere */
   waters: WaterBody[] = [];
   dryWaters: DryWater[] = [];
+  /** those the ground was composed by as a whole: a part of it is composed by the same */
+  private groundWaters: WaterBody[] = [];
   species: Species[] = [];
   grown: Plants[] = [];
   /** what the last growing did, in words */
@@ -82,8 +84,8 @@ export class Derived {
 
   /** Everything anew: another level, another terrain size, other surfaces. */
   rebuild(): void {
-    this.refreshGround();
     this.refreshWaters();
+    this.refreshGround();
     this.refreshPieces();
     void this.loadAssets();
     this.regrow();
@@ -91,15 +93,22 @@ export class Derived {
 
   refreshGround(): void {
     const { level, terrain } = this.source;
-    const { surfaces, rule } = surfacesOf(level);
+    const { surfaces } = surfacesOf(level);
+    if (this.shoresMoved) this.groundWaters = this.waters;
     const same = this.ground && this.ground.grid.nx === terrain.grid.nx && this.ground.grid.nz === terrain.grid.nz;
     this.ground = same ? { ...this.ground, grid: terrain.grid, surfaces } : makeGround(terrain.grid, surfaces);
-    composeGround(this.ground, terrain, rule, level.tiles, wholeRect(terrain.grid), this.source.stack);
+    this.updateGround(wholeRect(terrain.grid));
   }
 
   /** Heights or paint of a rectangle changed. @param tiles of a stroke that is being drawn, else the level's */
   updateGround(rect: Rect, tiles: Tiles = this.source.level.tiles): Rect {
-    return composeGround(this.ground, this.source.terrain, surfacesOf(this.source.level).rule, tiles, rect, this.source.stack);
+    return composeGround(this.ground, this.groundSource(tiles), rect);
+  }
+
+  /** What the ground is composed from as the level is now. */
+  groundSource(tiles: Tiles = this.source.level.tiles): GroundSource {
+    const { terrain, stack, level } = this.source;
+    return { terrain, stack, tiles, waters: this.groundWaters, rules: surfacesOf(level).rules };
   }
 
   /**
@@ -213,12 +222,15 @@ export class Derived {
     this.species = speciesOf(this.source.level);
   }
 
-  /** The ground or a water changed: pools are filled anew. */
+  /** The terrain or a water changed: pools are filled anew. */
   refreshWaters(): void {
     const { bodies, dry } = waterBodies(this.source.terrain, ofKind(this.source.level, 'water'));
     this.waters = bodies;
     this.dryWaters = dry;
   }
+
+  /** Whether a shore or a height of water is another than those the ground was composed by. */
+  get shoresMoved(): boolean { return this.groundWaters !== this.waters && !sameShores(this.groundWaters, this.waters); }
 
   /** Reads the meshes the level names that are not here yet. */
   async loadAssets(): Promise<void> {

@@ -5,6 +5,7 @@ import { gridOf, parseTileKey, TILE_QUADS } from '@rammer/core/level/tiles';
 import { changedRect } from '@rammer/core/earth/changed';
 import { composeRect, missingNoise, uniteRects, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
 import { noiseLiftHash } from '@rammer/core/earth/lifts/noise';
+import { rulesLookAt } from '@rammer/core/surface/rules/index';
 import type { BlockGrid } from '@rammer/core/block/grid';
 import { call, loadLevel, loggedEdits } from './api';
 import { Derived } from './derived';
@@ -214,12 +215,17 @@ export class Session {
       if (change.rect) change.rect = composeRect(this.terrain, stack, this.level.tiles, change.rect);
     }
     if (change.rect) change.play = true;
-    if (any('surface', 'groundRule')) {
+    // Waters first: rules of the ground may look at their shores.
+    if (change.rect || any('water')) this.made.refreshWaters();
+    const { rules } = this.made.groundSource();
+    const everywhere = any('surface', 'groundRule') || (rulesLookAt(rules, 'waters') && this.made.shoresMoved) || (any('lift') && rulesLookAt(rules, 'lifts'));
+    if (everywhere && !this.composing) {
       this.made.refreshGround();
       change.ground = wholeRect(this.terrain.grid);
-    } else if (change.ground) this.made.updateGround(change.ground);
-    if (change.rect) this.made.updateGround(change.rect);
-    if (change.rect || any('water')) this.made.refreshWaters();
+    } else {
+      if (change.ground) change.ground = this.made.updateGround(change.ground);
+      if (change.rect) change.ground = uniteRects(change.ground, this.made.updateGround(change.rect));
+    }
     if (change.pieces) this.made.refreshPieces();
     if (kinds.has('asset')) void this.made.loadAssets();
     if (change.rect || change.ground || sown || blocks || any('piece', 'water', 'species', 'plant')) this.made.regrow();

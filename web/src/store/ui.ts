@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { BRUSH_DEFAULTS, BRUSHES, type BrushKind, type BrushSettings } from '@rammer/core/earth/brush';
 import type { Why } from '@rammer/core/growth/why';
+import type { WhyGround } from '@rammer/core/surface/why';
 import { DRAWN_DEFAULTS, type DrawnShape } from '@rammer/core/level/drawn';
 import { SHAPES, type Landform, type Pad, type Route } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
@@ -20,7 +21,7 @@ export const STAGES = [
 ] as const;
 export type StageId = (typeof STAGES)[number]['id'];
 
-export const TOOLS = ['select', 'span', 'figures', 'section', 'rim', ...SHAPES, ...BRUSHES, 'earth-ramp', 'landform', 'route', 'propose', 'pad', 'pool', 'paint', 'unpaint', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
+export const TOOLS = ['select', 'span', 'figures', 'section', 'rim', ...SHAPES, ...BRUSHES, 'earth-ramp', 'landform', 'route', 'propose', 'pad', 'pool', 'paint', 'unpaint', 'smudge', 'replace', 'fill', 'ask-ground', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
 export type ToolId = (typeof TOOLS)[number];
 
 export const SNAPS = [0.25, 0.5, 1, 2, 0] as const;
@@ -82,8 +83,16 @@ interface Ui {
   /** of the next route that is proposed */
   proposalSeed: number;
   groundBrush: GroundBrush;
-  /** id of the surface that is painted */
+  /** id of the surface that is painted, and of the one that goes where one replaces another */
   surface: string;
+  replaced?: string;
+  /** of what is filled: width of its soft edge, metres, and between which slopes only, degrees */
+  fill: { soft: number; slope?: [number, number] };
+  /** id of the chosen rule of the ground */
+  groundRule?: string;
+  whyGround?: WhyGround;
+  /** which list stands under Surface */
+  surfaceTab: 'surfaces' | 'rules';
   /** hash of the asset whose piece is placed, its turn and how far it is sunk */
   kitAsset?: string;
   pieceTurn: number;
@@ -168,6 +177,8 @@ export const useUi = create<Ui>((set, get) => ({
   poolDepth: 1,
   groundBrush: { radius: 4, hardness: 0.4, strength: 0.5 },
   surface: 'gravel',
+  fill: { soft: 1 },
+  surfaceTab: 'surfaces',
   pieceTurn: 0,
   pieceSink: 0,
   sowTo: 1,

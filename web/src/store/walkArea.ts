@@ -86,5 +86,5 @@ export const cancelBake = (): void => { void walkWorker().cancel(); };
 /** Everything the open level draws, whether or not a view is open. */
 function madeDrawables({ terrain, made, level }: Session): Drawable[] {
   const cells = [...pieceCells(made.pieces, made.assets), ...plantCells(made.grown, made.speciesById, made.assets)];
-  return [...terrainDrawables(terrain), ...blockDrawables(blocksByCell(made.blocks), made.built), ...instanceDrawables(cells, made.assets, owners(level)), ...waterDrawables(made.waters)];
+  return [...terrainDrawables(terrain, made.ground.surfaces), ...blockDrawables(blocksByCell(made.blocks), made.built), ...instanceDrawables(cells, made.assets, owners(level)), ...waterDrawables(made.waters)];
 }

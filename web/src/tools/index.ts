@@ -2,10 +2,11 @@ import type { ToolId } from '../store/ui';
 import { blockTool } from './blockTool';
 import { brushTool } from './brushTool';
 import { figuresTool } from './figuresTool';
+import { fillTool } from './fillTool';
 import { lineTool } from './lineTool';
 import { landformTool, padTool, routeTool } from './liftTools';
 import { markerTool } from './markerTool';
-import { paintTool } from './paintTool';
+import { paintTool, whyGroundTool } from './paintTool';
 import { pieceTool } from './pieceTool';
 import { askTool, plantTool } from './plantTool';
 import { poolTool } from './poolTool';
@@ -36,7 +37,9 @@ export function makeTool(id: ToolId, context: ToolContext): Tool {
     case 'objective':
     case 'threat': return markerTool(id, context);
     case 'paint':
-    case 'unpaint': return paintTool(id, context);
+    case 'unpaint': case 'smudge': case 'replace': return paintTool(id, context);
+    case 'fill': return fillTool(context);
+    case 'ask-ground': return whyGroundTool(context);
     case 'piece': return pieceTool(context);
     case 'sow':
     case 'clear': return sowTool(id, context);

@@ -1,35 +1,67 @@
-import { paintDab } from '@rammer/core/surface/paint';
+import { MOST_SURFACES } from '@rammer/core/level/objects';
+import { paintDab, replaceDab, smudgeDab } from '@rammer/core/surface/paint';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
+import { whyGround } from '@rammer/core/surface/why';
 import { useUi } from '../store/ui';
 import { strokeTool, withStroke } from './strokeTool';
 import type { Tool, ToolContext, ToolEvent } from './tool';
 
-/** Paints a surface on the terrain, or on the top of a block or piece, or erases back to the rule (Shift as well). Alt takes the ground under the pointer. */
-export function paintTool(which: 'paint' | 'unpaint', context: ToolContext): Tool {
+export type PaintKind = 'paint' | 'unpaint' | 'smudge' | 'replace';
+
+/**
+ * The brushes of the ground, on the terrain or on the top of a block or piece: paint a surface, erase back to
+ * the rules (Shift as well), drag ground along, make one surface another. Alt takes the ground under the
+ * pointer; with `replace` the one that goes.
+ */
+export function paintTool(which: PaintKind, context: ToolContext): Tool {
   const { session, view } = context;
   const onTop = (e: ToolEvent) => e.pick !== undefined && e.pick.host.kind !== 'terrain';
-  const target = (e: ToolEvent) => (which === 'unpaint' || e.shift ? undefined : useUi.getState().surface);
+  const erases = (e?: ToolEvent) => which === 'unpaint' || (which === 'paint' && e?.shift);
+  const target = (e: ToolEvent) => (erases(e) ? undefined : useUi.getState().surface);
+  const name = (id: string | undefined) => session.level.object(id ?? '')?.name ?? '';
+  let load = new Float64Array(MOST_SURFACES);
   return strokeTool(context, {
     refuse(e) {
+      load = new Float64Array(MOST_SURFACES);
       const { surfaces, own } = surfacesOf(session.level);
+      const has = (id: string | undefined) => surfaces.some((s) => s.id === id);
       if (!own) return 'this level has no surfaces of its own yet: add them in stage Surface';
-      if (target(e) !== undefined && !surfaces.some((s) => s.id === target(e))) return 'pick a surface to paint';
+      if (which !== 'smudge' && target(e) !== undefined && !has(target(e))) return 'pick a surface to paint';
+      if (which === 'replace' && !has(useUi.getState().replaced)) return 'pick the surface that goes, or take it from the ground with Alt';
+      if (which === 'replace' && useUi.getState().replaced === target(e)) return 'the surface that goes and the one that comes are the same: pick another';
       if (onTop(e) && e.pick!.normal[1] < 0.5) return 'only what looks up can be painted: point at the top of it';
       return undefined;
     },
     take(e) {
       const found = surfacesOf(session.level).surfaces.find((s) => s.name === e.pick!.ground);
-      if (found) useUi.getState().set({ surface: found.id });
+      if (found) useUi.getState().set(which === 'replace' ? { replaced: found.id } : { surface: found.id });
     },
     dab(stroke, [x, z], e) {
-      const { radius, hardness, strength } = useUi.getState().groundBrush;
-      return paintDab(stroke, session.level.tiles, surfacesOf(session.level).surfaces.map((s) => s.id), { surface: target(e), radius, hardness, strength }, onTop(e), x, z);
+      const { groundBrush: { radius, hardness, strength }, replaced } = useUi.getState();
+      const { ground } = session.made;
+      const brush = { radius, hardness, strength };
+      if (which === 'smudge') return smudgeDab(stroke, session.level.tiles, ground, brush, load, onTop(e), x, z);
+      if (which === 'replace') return replaceDab(stroke, session.level.tiles, ground, { ...brush, surface: useUi.getState().surface, from: replaced! }, onTop(e), x, z);
+      return paintDab(stroke, session.level.tiles, ground.surfaces.map((s) => s.id), { ...brush, surface: target(e) }, onTop(e), x, z);
     },
     preview(stroke, rect) {
       view.groundPreview(session.made.updateGround(rect, stroke ? withStroke(stroke, session.level.tiles) : session.level.tiles));
       session.made.regrow(undefined, 200);
     },
-    label: (e) => (e && target(e) ? `paint ${session.level.object(target(e)!)?.name ?? ''}` : 'erase paint'),
-    word: () => (which === 'unpaint' ? 'to the rule' : session.level.object(useUi.getState().surface)?.name ?? ''),
+    label: (e) => (which === 'smudge' ? 'smudge ground' : which === 'replace' ? `${name(useUi.getState().replaced)} becomes ${name(useUi.getState().surface)}` : erases(e) ? 'erase paint' : `paint ${name(useUi.getState().surface)}`),
+    word: () => (which === 'smudge' ? 'drags ground along' : which === 'replace' ? `${name(useUi.getState().replaced) || '?'} becomes ${name(useUi.getState().surface)}` : which === 'unpaint' ? 'to the rules' : name(useUi.getState().surface)),
   });
+}
+
+/** Tells why the ground is what it is where it is clicked. */
+export function whyGroundTool({ session }: ToolContext): Tool {
+  return {
+    begin(e) {
+      if (!e.pick) return false;
+      const [x, , z] = e.pick.point;
+      useUi.getState().set({ whyGround: whyGround(session.made.ground, session.made.groundSource(), x, z, e.pick.host.kind !== 'terrain') });
+      return true;
+    },
+    move() {}, end() {}, cancel() {}, cursor() {},
+  };
 }

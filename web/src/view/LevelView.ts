@@ -106,21 +106,18 @@ export class LevelView {
     this.overlay = new Overlay(this.shared, () => this.request());
     renderer.autoClear = false;
     renderer.info.autoReset = false;
-    this.terrainView = new TerrainView(this.terrainGroup, session.terrain, session.made.ground, this.shared);
+    this.look.setSurfaces(session.made.ground.surfaces);
+    this.terrainView = new TerrainView(this.terrainGroup, session.terrain, session.made.ground, this.look);
     this.blocks = new ShownBlocks(this.blockGroup, this.shared, session.made, () => this.request());
     this.instanceView = new InstanceView(this.instanceGroup, this.shared, this.options.apart);
     this.waterView = new WaterView(this.waterGroup, this.shared);
     this.refreshMood();
     this.refreshSurfaces();
-    this.terrainParts = terrainDrawables(session.terrain);
+    this.terrainParts = terrainDrawables(session.terrain, session.made.ground.surfaces);
     this.partsGrid = session.terrain.grid;
     this.blocks.refresh();
     this.refreshInstances();
     this.refreshWater();
-    void earthWorker().textures().then((data) => {
-      this.look.setTextures(data);
-      this.request();
-    });
     this.camera = cameraOf(this.pose, 1, playerBody(session.level).figures.eye);
     this.governor = new Governor(renderer.getContext() as WebGL2RenderingContext, (q) => this.draw(q), () => { for (const l of this.frameListeners) l(); });
     this.unsubscribe = session.subscribe((change) => this.levelChanged(change));
@@ -232,14 +229,21 @@ export class LevelView {
 
   private refreshSurfaces(): void {
     const { ground } = this.session.made;
-    this.look.setSurfaces(ground.surfaces);
+    const missing = this.look.setSurfaces(ground.surfaces);
+    this.terrainView.refreshPalettes();
     this.refreshTops();
+    // Until its texture is made a surface wears another one's.
+    if (missing) void earthWorker().textures(missing).then((data) => {
+      this.look.setTextures(missing, data);
+      this.refreshSurfaces();
+      this.request();
+    });
   }
 
   private refreshTops(): void {
-    const painted = this.look.setTops(this.session.made.ground);
-    this.blocks.setPainted(painted);
-    this.instanceView.setPainted(painted);
+    const pictures = this.look.setTops(this.session.made.ground);
+    this.blocks.setPainted(pictures);
+    this.instanceView.setPainted(pictures);
   }
 
   private groundChanged(rect: Rect): void {
@@ -294,7 +298,7 @@ export class LevelView {
     const { terrain } = this.session;
     this.terrainView.update(terrain, this.session.made.ground, rect);
     if (this.terrainParts.length === terrain.grid.tilesX * terrain.grid.tilesZ && this.partsGrid === terrain.grid) updateTerrainDrawables(this.terrainParts, terrain, rect);
-    else this.terrainParts = terrainDrawables(terrain);
+    else this.terrainParts = terrainDrawables(terrain, this.session.made.ground.surfaces);
     this.partsGrid = terrain.grid;
   }
 

@@ -52,7 +52,7 @@ export class BlockView {
     this.material.needsUpdate = true;
   }
 
-  setPainted(painted: boolean): void { paintTops(this.material, painted); }
+  setPainted(pictures: number): void { paintTops(this.material, pictures); }
 
   show(wanted: ReadonlySet<string>): void {
     for (const [cell, { mesh }] of this.cells) mesh.visible = wanted.has(`blocks/${cell}`);

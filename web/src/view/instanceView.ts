@@ -116,8 +116,8 @@ export class InstanceView {
     return this.geometry(asset)[lod].flatMap((geometry) => (this.apart ? Array.from({ length: count }, (_, i) => draw(geometry, i, 1)) : [draw(geometry, 0, count)]));
   }
 
-  setPainted(painted: boolean): void {
-    for (const materials of [this.materials, this.merged]) paintTops(materials.piece, painted);
+  setPainted(pictures: number): void {
+    for (const materials of [this.materials, this.merged]) paintTops(materials.piece, pictures);
   }
 
   /** Shows exactly the given cells at the given LODs. */

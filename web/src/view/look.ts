@@ -1,10 +1,12 @@
-import { DataArrayTexture, LinearFilter, LinearMipmapNearestFilter, RepeatWrapping, Vector2, Vector3, Vector4, type DataTexture, type IUniform, type ShaderMaterial } from 'three';
-import { TEXTURES, type Mood, type Surface } from '@rammer/core/level/objects';
+import { DataArrayTexture, LinearFilter, LinearMipmapNearestFilter, RepeatWrapping, Vector2, Vector3, type DataTexture, type IUniform, type ShaderMaterial, type Texture } from 'three';
+import { LAYINGS, type Mood, type Surface } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { rgb } from '@rammer/core/mood/moods';
 import { sunDirection } from '@rammer/core/mood/sunlit';
+import { wholeRect } from '@rammer/core/earth/rect';
 import type { GroundRaster } from '@rammer/core/surface/ground';
-import { TEXTURE_SIDE } from '@rammer/core/surface/textures';
+import { sharePictures } from '@rammer/core/surface/shares';
+import { TEXTURE_SIDE, weaveKey, type Weave } from '@rammer/core/surface/textures';
 import { grainTexture } from './grain';
 import { levelTexture } from './waterView';
 
@@ -12,14 +14,17 @@ import { levelTexture } from './waterView';
 export class Look {
   readonly uniforms: Record<string, IUniform>;
   private readonly grain = grainTexture();
+  private surfaces: readonly Surface[] = [];
+  /** where the texture of each weave lies in the array, by its key */
+  private layers: ReadonlyMap<string, number> = new Map();
 
   constructor(grid: Grid) {
     const plain = (value: number, channels: 2 | 4) => levelTexture(new Uint8Array(channels).fill(value), 1, 1, channels);
     this.uniforms = {
       uSun: { value: new Vector3() }, uEye: { value: new Vector3() }, uView: { value: new Vector3() }, uWork: { value: 0 }, uLimit: { value: 45 }, uPicture: { value: null }, uStep: { value: 1 }, uSpacing: { value: 0.5 }, uBlur: { value: 0 },
       uSunlight: { value: new Vector3() }, uFill: { value: new Vector3() }, uBounce: { value: new Vector3() }, uHaze: { value: new Vector3() }, uZenith: { value: new Vector3() }, uThick: { value: 0 }, uGrade: { value: new Vector3(1, 1, 1) },
-      uGrain: { value: this.grain }, uSurfaces: { value: flatSurfaces() }, uLayer: { value: new Vector4() }, uSize: { value: new Vector4(1, 1, 1, 1) }, uTints: { value: [0, 1, 2, 3].map(() => new Vector3(1, 1, 1)) },
-      uPlaceLight: { value: plain(255, 2) }, uTops: { value: plain(0, 4) }, uLevelSize: { value: new Vector2(grid.width, grid.depth) },
+      uGrain: { value: this.grain }, uSurfaces: { value: flatSurfaces() }, ...paletteUniforms(),
+      uPlaceLight: { value: plain(255, 2) }, uTops: { value: sharesTexture(new Uint8Array(4), 1, 1, 1) }, uLevelSize: { value: new Vector2(grid.width, grid.depth) },
     };
   }
 
@@ -42,30 +47,49 @@ export class Look {
     set('uGrade', 2 ** mood.exposure, mood.contrast, mood.saturation);
   }
 
-  setSurfaces(surfaces: readonly Surface[]): void {
-    const four = [0, 1, 2, 3].map((i) => surfaces[i]);
-    (this.uniforms.uLayer.value as Vector4).fromArray(four.map((s) => (s ? TEXTURES.indexOf(s.texture) : 0)));
-    (this.uniforms.uSize.value as Vector4).fromArray(four.map((s) => s?.tile ?? 4));
-    (this.uniforms.uTints.value as Vector3[]).forEach((v, i) => v.set(...rgb(four[i]?.tint ?? '#ffffff')));
+  /**
+   * The surfaces of the level.
+   * @returns textures that are still to be made for them, all that are wanted
+   */
+  setSurfaces(surfaces: readonly Surface[]): Weave[] | undefined {
+    this.surfaces = surfaces;
+    const wanted = new Map(surfaces.map((s) => [weaveKey(s), { texture: s.texture, ...(s.hollows ? { hollows: s.hollows } : {}) }]));
+    return [...wanted.keys()].every((k) => this.layers.has(k)) ? undefined : [...wanted.values()];
+  }
+
+  /** Fills the uniforms of a palette: which texture, how large, tinted how and laid how each channel of a picture of shares is. */
+  setPalette(uniforms: Record<string, IUniform>, palette: readonly number[], count: number): void {
+    const slots = Array.from({ length: count * 4 }, (_, i) => this.surfaces[palette[i]]);
+    uniforms.uLayer.value = slots.map((s) => (s ? (this.layers.get(weaveKey(s)) ?? 0) : 0));
+    uniforms.uTileSide.value = slots.map((s) => s?.tile ?? 4);
+    uniforms.uTints.value = slots.map((s) => new Vector3(...rgb(s?.tint ?? '#ffffff')));
+    uniforms.uLaying.value = slots.map((s) => LAYINGS.indexOf(s?.laying ?? 'plain'));
   }
 
   /**
    * Paint on what stands on the terrain; a level without any needs no picture of it.
-   * @returns whether there is any
+   * @returns how many pictures of four surfaces it takes, 0 for no paint
    */
-  setTops({ tops, grid }: GroundRaster): boolean {
-    const painted = tops.some((v) => v > 0);
-    this.swap('uTops', painted ? levelTexture(tops, grid.nx, grid.nz, 4) : levelTexture(new Uint8Array(4), 1, 1, 4));
+  setTops(ground: GroundRaster): number {
+    const { tops, grid } = ground;
     (this.uniforms.uLevelSize.value as Vector2).set(grid.width, grid.depth);
-    return painted;
+    if (!tops.some((v) => v > 0)) {
+      this.swap('uTops', sharesTexture(new Uint8Array(4), 1, 1, 1));
+      return 0;
+    }
+    const { data, palette, count } = sharePictures(ground, wholeRect(grid), true);
+    this.swap('uTops', sharesTexture(data, grid.nx, grid.nz, count));
+    this.setPalette(this.uniforms, palette, count);
+    return count;
   }
 
   /** Sun and open sky over the whole level, two bytes a sample. */
   setPlaceLight(light: Uint8Array, grid: Grid): void { this.swap('uPlaceLight', levelTexture(light, grid.nx, grid.nz, 2)); }
 
-  /** The generated textures of all surfaces, in the order of `TEXTURES`. */
-  setTextures(data: Uint8Array): void {
-    const texture = new DataArrayTexture(data, TEXTURE_SIDE, TEXTURE_SIDE, TEXTURES.length);
+  /** Textures of surfaces, one after the other, as `setSurfaces` asked for them. */
+  setTextures(weaves: readonly Weave[], data: Uint8Array): void {
+    this.layers = new Map(weaves.map((w, i) => [weaveKey(w), i]));
+    const texture = new DataArrayTexture(data, TEXTURE_SIDE, TEXTURE_SIDE, weaves.length);
     texture.wrapS = texture.wrapT = RepeatWrapping;
     texture.magFilter = LinearFilter;
     texture.minFilter = LinearMipmapNearestFilter;
@@ -76,26 +100,41 @@ export class Look {
 
   dispose(): void {
     this.grain.dispose();
-    for (const name of ['uSurfaces', 'uPlaceLight', 'uTops']) (this.uniforms[name].value as DataTexture).dispose();
+    for (const name of ['uSurfaces', 'uPlaceLight', 'uTops']) (this.uniforms[name].value as Texture).dispose();
   }
 
   private swap(name: string, texture: DataTexture | DataArrayTexture): void {
-    (this.uniforms[name].value as DataTexture).dispose();
+    (this.uniforms[name].value as Texture).dispose();
     this.uniforms[name].value = texture;
   }
 }
 
-/** Compiles a material of blocks or pieces with the paint on their tops, or without it. */
-export function paintTops(material: ShaderMaterial, painted: boolean): void {
-  if (('PAINTED' in material.defines) === painted) return;
-  if (painted) material.defines.PAINTED = '';
-  else delete material.defines.PAINTED;
+/** Compiles a material of blocks or pieces with the paint on their tops, or without it. @param pictures as `setTops` gives them */
+export function paintTops(material: ShaderMaterial, pictures: number): void {
+  if ((material.defines.PAINTED ?? 0) === pictures) return;
+  if (pictures > 0) Object.assign(material.defines, { PAINTED: pictures, PICTURES: pictures });
+  else {
+    delete material.defines.PAINTED;
+    delete material.defines.PICTURES;
+  }
   material.needsUpdate = true;
 }
 
-/** One plain colour each, until the textures are made. */
+/** Uniforms of a palette of surfaces, four to a picture of shares; see `Look.setPalette`. */
+export const paletteUniforms = (): Record<string, IUniform> => ({ uLayer: { value: [0, 0, 0, 0] }, uTileSide: { value: [1, 1, 1, 1] }, uTints: { value: [0, 1, 2, 3].map(() => new Vector3(1, 1, 1)) }, uLaying: { value: [0, 0, 0, 0] } });
+
+/** Pictures of shares as `sharePictures` lays them out. */
+export function sharesTexture(data: Uint8Array, nx: number, nz: number, count: number): DataArrayTexture {
+  const texture = new DataArrayTexture(data, nx, nz, count);
+  texture.magFilter = texture.minFilter = LinearFilter;
+  texture.unpackAlignment = 1;
+  texture.needsUpdate = true;
+  return texture;
+}
+
+/** One plain colour, until the textures are made. */
 function flatSurfaces(): DataArrayTexture {
-  const texture = new DataArrayTexture(Uint8Array.from([80, 80, 42, 255, 82, 84, 90, 255, 110, 107, 104, 255, 66, 80, 30, 255]), 1, 1, TEXTURES.length);
+  const texture = new DataArrayTexture(Uint8Array.from([88, 88, 66, 255]), 1, 1, 1);
   texture.needsUpdate = true;
   return texture;
 }

@@ -4,8 +4,7 @@ import { curvature } from '@rammer/core/earth/readings/curvature';
 import { islands } from '@rammer/core/earth/readings/islands';
 import { runoff } from '@rammer/core/earth/readings/runoff';
 import { barred, type WaterBody } from '@rammer/core/earth/water';
-import type { GroundRaster } from '@rammer/core/surface/ground';
-import { SURFACES } from '@rammer/core/surface/surfaces';
+import { strongestOf, type GroundRaster } from '@rammer/core/surface/ground';
 
 /** Readings that are a picture over the ground, worked out from the level. */
 export const PICTURED = ['height', 'curvature', 'water depth', 'ground', 'cut and fill', 'runoff', 'islands'] as const;
@@ -56,7 +55,8 @@ const DEEP: Colour = [58, 88, 96];
 /** Bands of height from low to high. */
 const LOW: Colour = [92, 120, 118];
 const HIGH: Colour = [240, 224, 186];
-const GROUNDS: readonly Colour[] = [[152, 168, 96], [120, 124, 140], [206, 190, 150], [86, 116, 70]];
+/** Sixteen grounds, neighbours in the list far apart. */
+const GROUNDS: readonly Colour[] = [[152, 168, 96], [120, 124, 140], [206, 190, 150], [86, 116, 70], [170, 110, 84], [96, 140, 150], [214, 206, 190], [118, 90, 104], [190, 160, 70], [70, 86, 110], [176, 186, 160], [130, 96, 62], [160, 134, 168], [78, 128, 108], [220, 176, 150], [64, 72, 66]];
 
 const metric = (v: number): string => (Math.abs(v) >= 10 ? v.toFixed(0) : v.toFixed(1));
 const thousands = (v: number): string => Math.round(v).toLocaleString('en').replace(/,/g, '\u202f');
@@ -117,11 +117,10 @@ export function readingPicture(kind: Pictured, input: ReadingInput): ReadingResu
       return result([{ colour: hex(SHALLOW), text: `waded through, to ${input.wade} m` }, { colour: hex(DEEP), hatched: true, text: `too deep; ${deepest.toFixed(2)} m at the deepest` }]);
     }
     case 'ground': {
-      const { weights, surfaces } = input.ground;
-      const counts = Array.from({ length: SURFACES }, () => 0);
+      const { surfaces } = input.ground;
+      const counts = surfaces.map(() => 0);
       for (let i = 0; i < heights.length; i++) {
-        let most = 0;
-        for (let k = 1; k < SURFACES; k++) if (weights[i * SURFACES + k] > weights[i * SURFACES + most]) most = k;
+        const most = strongestOf(input.ground, i);
         counts[most]++;
         put(i, GROUNDS[most], 200);
       }

@@ -55,46 +55,63 @@ void main() {
 }
 `;
 
-/** How the surfaces of a place are fetched and mixed: the tile's own projection on steep ground, by height at the seams. */
+/**
+ * How the surfaces of a place are fetched and mixed: the tile's own projection on steep ground, by height at
+ * the seams. PICTURES pictures of shares, four surfaces each; `uLaying` 1 lays a surface at two scales, 2
+ * scatters it: pieces of it shifted about, so that no repeat is seen.
+ */
 export const SURFACES_GLSL = /* glsl */ `
 precision highp sampler2DArray;
+#define COUNT (PICTURES * 4)
 uniform sampler2DArray uSurfaces;
-uniform vec4 uLayer;
-uniform vec4 uSize;
-uniform vec3 uTints[4];
+uniform float uLayer[COUNT];
+uniform float uTileSide[COUNT];
+uniform float uLaying[COUNT];
+uniform vec3 uTints[COUNT];
 /** Where a surface's tile lies at a place: from above, or on steep ground from the side with v upright. */
 vec2 tileAt(vec3 p, vec3 n) {
   if (n.y > 0.76) return p.xz;
   return abs(n.x) > abs(n.z) ? vec2(p.z, -p.y) : vec2(p.x, -p.y);
 }
-vec4 one(int i, vec2 uv) {
-  float layer = i == 0 ? uLayer.x : i == 1 ? uLayer.y : i == 2 ? uLayer.z : uLayer.w;
-  float size = i == 0 ? uSize.x : i == 1 ? uSize.y : i == 2 ? uSize.z : uSize.w;
-  vec4 t = texture(uSurfaces, vec3(uv / size, layer));
+vec4 one(int i, vec2 at) {
+  vec2 uv = at / uTileSide[i];
+  vec4 t = texture(uSurfaces, vec3(uv, uLayer[i]));
+#ifndef QUICK
+  if (uLaying[i] > 1.5) {
+    // Which of eight shifts a place has wanders with a broad noise; between two they are mixed.
+    float which = texture(uGrain, at / uTileSide[i] * 0.21).r * 8.0;
+    vec2 a = sin(vec2(3.0, 7.0) * floor(which));
+    vec2 b = sin(vec2(3.0, 7.0) * (floor(which) + 1.0));
+    vec4 ta = texture(uSurfaces, vec3(uv + a, uLayer[i]));
+    vec4 tb = texture(uSurfaces, vec3(uv + b, uLayer[i]));
+    t = mix(ta, tb, smoothstep(0.25, 0.75, fract(which) - 0.12 * (ta.a - tb.a)));
+  } else if (uLaying[i] > 0.5) {
+    vec4 broad = texture(uSurfaces, vec3(uv * 0.23 + 0.37, uLayer[i]));
+    t = vec4(mix(t.rgb, broad.rgb, 0.42), mix(t.a, broad.a, 0.25));
+  }
+#endif
   return vec4(t.rgb * uTints[i], t.a);
 }
-float shareAt(vec4 w, int i) { return i == 0 ? w.x : i == 1 ? w.y : i == 2 ? w.z : w.w; }
 /** The strongest surfaces of a place, mixed; those that stand out win at a seam. QUICK: two of them. */
-vec3 surfaces(vec4 w, vec2 uv) {
+vec3 surfaces(float w[COUNT], vec2 at) {
 #ifdef QUICK
-  int first = w.y > w.x ? 1 : 0;
+  int first = w[1] > w[0] ? 1 : 0;
   int second = 1 - first;
-  for (int i = 2; i < 4; i++) {
-    float k = shareAt(w, i);
-    if (k > shareAt(w, first)) { second = first; first = i; } else if (k > shareAt(w, second)) second = i;
+  for (int i = 2; i < COUNT; i++) {
+    if (w[i] > w[first]) { second = first; first = i; } else if (w[i] > w[second]) second = i;
   }
-  vec4 a = one(first, uv);
-  vec4 b = one(second, uv);
-  vec2 k = vec2(shareAt(w, first), shareAt(w, second)) * (0.25 + vec2(a.a, b.a));
+  vec4 a = one(first, at);
+  vec4 b = one(second, at);
+  vec2 k = vec2(w[first], w[second]) * (0.25 + vec2(a.a, b.a));
   k *= k;
   return (a.rgb * k.x + b.rgb * k.y) / max(k.x + k.y, 1e-4);
 #else
   vec3 sum = vec3(0.0);
   float total = 0.0;
-  for (int i = 0; i < 4; i++) {
-    float k = shareAt(w, i);
+  for (int i = 0; i < COUNT; i++) {
+    float k = w[i];
     if (k < 0.04) continue;
-    vec4 t = one(i, uv);
+    vec4 t = one(i, at);
     k *= k > 0.9 ? 1.0 : 0.25 + t.a;
     k *= k;
     sum += t.rgb * k;
@@ -103,20 +120,35 @@ vec3 surfaces(vec4 w, vec2 uv) {
   return sum / max(total, 1e-4);
 #endif
 }
+/** Shares of the surfaces at a place of their pictures. */
+void sharesAt(sampler2DArray pictures, vec2 at, out float w[COUNT]) {
+  for (int p = 0; p < PICTURES; p++) {
+    vec4 four = texture(pictures, vec3(at, float(p)));
+    w[p * 4] = four.x;
+    w[p * 4 + 1] = four.y;
+    w[p * 4 + 2] = four.z;
+    w[p * 4 + 3] = four.w;
+  }
+}
 `;
 
 /** The paint on tops of blocks and pieces over their own colour. PAINTED only where a level has any: a software renderer pays for the code on every fragment. */
 export const PAINTED_TOPS = /* glsl */ `
 #ifdef PAINTED
-uniform sampler2D uTops;
+uniform highp sampler2DArray uTops;
 uniform vec2 uLevelSize;
 ${SURFACES_GLSL}
 #endif
 vec3 top(vec3 own, vec3 p, float strength) {
 #ifdef PAINTED
-  vec4 w = texture(uTops, p.xz / uLevelSize);
-  float painted = min(1.0, w.x + w.y + w.z + w.w);
-  if (painted > 0.04) return mix(own, surfaces(w / painted, p.xz) * strength, painted);
+  float w[COUNT];
+  sharesAt(uTops, p.xz / uLevelSize, w);
+  float painted = 0.0;
+  for (int i = 0; i < COUNT; i++) painted += w[i];
+  if (painted > 0.04) {
+    for (int i = 0; i < COUNT; i++) w[i] /= painted;
+    return mix(own, surfaces(w, p.xz) * strength, min(1.0, painted));
+  }
 #endif
   return own;
 }
@@ -127,7 +159,7 @@ export const TERRAIN_FRAGMENT = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
 uniform sampler2D uTile;
-uniform sampler2D uShares;
+uniform highp sampler2DArray uShares;
 uniform sampler2D uGrain;
 uniform float uBlur;
 ${READINGS_UNIFORMS}in vec3 vPlace;
@@ -142,7 +174,8 @@ void main() {
   vec3 n = normalize(vec3(g.x, sqrt(max(1.0 - dot(g, g), 0.04)), g.y));
   vec4 broad = texture(uGrain, vPlace.xz / 37.0 + vPlace.y * 0.011);
   // The broad grain frays the seams and breaks the repeat.
-  vec4 w = texture(uShares, at + (broad.rg - 0.5) * 0.012);
+  float w[COUNT];
+  sharesAt(uShares, at + (broad.rg - 0.5) * 0.012, w);
   vec3 colour = surfaces(w, tileAt(vPlace, n)) * (0.78 + 0.44 * broad.b);
 #ifndef QUICK
   float away = distance(vPlace, uEye);
@@ -183,6 +216,7 @@ in vec3 vNormal;
 in vec4 vFace;
 in float vCourse;
 uniform vec3 uColour;
+uniform sampler2D uGrain;
 out vec4 outColour;
 ${LIGHT}
 ${PAINTED_TOPS}

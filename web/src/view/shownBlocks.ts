@@ -82,7 +82,7 @@ export class ShownBlocks {
     this.request();
   }
 
-  setPainted(painted: boolean): void { this.view.setPainted(painted); }
+  setPainted(pictures: number): void { this.view.setPainted(pictures); }
   show(wanted: ReadonlySet<string>): void { this.view.show(wanted); }
   dispose(): void { this.view.dispose(); }
 }

@@ -1,10 +1,11 @@
-import { BufferAttribute, BufferGeometry, DataTexture, GLSL3, LinearFilter, Mesh, RGBAFormat, ShaderMaterial, Vector2, type Group, type IUniform } from 'three';
+import { BufferAttribute, BufferGeometry, DataTexture, GLSL3, LinearFilter, Mesh, RGBAFormat, ShaderMaterial, Vector2, type DataArrayTexture, type Group, type IUniform } from 'three';
 import type { Rect, Terrain } from '@rammer/core/earth/compose';
 import { TERRAIN_LOD_STRIDES, terrainIndices, terrainPositions, terrainVertexCount, tileNormals } from '@rammer/core/earth/mesh';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { TILE_QUADS, TILE_SIDE } from '@rammer/core/level/tiles';
 import type { GroundRaster } from '@rammer/core/surface/ground';
-import { SURFACES } from '@rammer/core/surface/surfaces';
+import { sharePictures, type SharePictures } from '@rammer/core/surface/shares';
+import { paletteUniforms, sharesTexture, type Look } from './look';
 import { TERRAIN_FRAGMENT, TERRAIN_VERTEX } from './shaders';
 
 interface TileView {
@@ -19,7 +20,8 @@ interface TileView {
   stale: boolean[];
   light: DataTexture;
   lightStale: boolean;
-  shares: DataTexture;
+  /** shares of the surfaces that occur in it, and their textures by channel */
+  shares: SharePictures;
 }
 
 /**
@@ -34,7 +36,7 @@ export class TerrainView {
   /** defines of what is shown on the ground besides it: READING what is too steep, PICTURED a picture, CONTOURS, WIRES */
   readings: readonly string[] = [];
 
-  constructor(private readonly group: Group, private terrain: Terrain, private ground: GroundRaster, private readonly shared: Record<string, IUniform>) {
+  constructor(private readonly group: Group, private terrain: Terrain, private ground: GroundRaster, private readonly look: Look) {
     this.build();
   }
 
@@ -50,9 +52,8 @@ export class TerrainView {
         for (let i = 0; i < data.length; i += 4) data[i + 2] = data[i + 3] = 255;
         const light = new DataTexture(data, TILE_SIDE, TILE_SIDE, RGBAFormat);
         light.magFilter = light.minFilter = LinearFilter;
-        const shares = new DataTexture(new Uint8Array(TILE_SIDE * TILE_SIDE * SURFACES), TILE_SIDE, TILE_SIDE, RGBAFormat);
-        shares.magFilter = shares.minFilter = LinearFilter;
-        const uniforms = { ...this.shared, uTile: { value: light }, uShares: { value: shares }, uOrigin: { value: new Vector2(tx * side, tz * side) }, uSide: { value: side } };
+        const shares: SharePictures = { palette: [], count: 0, data: new Uint8Array(0) };
+        const uniforms = { ...this.look.uniforms, ...paletteUniforms(), uTile: { value: light }, uShares: { value: null as DataArrayTexture | null }, uOrigin: { value: new Vector2(tx * side, tz * side) }, uSide: { value: side } };
         const mesh = new Mesh<BufferGeometry, ShaderMaterial>();
         mesh.frustumCulled = false;
         mesh.visible = false;
@@ -67,19 +68,26 @@ export class TerrainView {
   /** New shares of the surfaces, of a rectangle of samples or all. */
   setGround(ground: GroundRaster, rect: Rect = { x0: 0, z0: 0, x1: ground.grid.nx - 1, z1: ground.grid.nz - 1 }): void {
     this.ground = ground;
-    const { nx } = ground.grid;
     for (const tile of this.tiles.values()) {
-      const [ox, oz] = [tile.tx * TILE_QUADS, tile.tz * TILE_QUADS];
-      const x0 = Math.max(rect.x0, ox);
-      const x1 = Math.min(rect.x1, ox + TILE_QUADS);
-      if (x0 > x1 || rect.z0 > oz + TILE_QUADS || rect.z1 < oz) continue;
-      const data = tile.shares.image.data as Uint8Array;
-      for (let z = Math.max(rect.z0, oz); z <= Math.min(rect.z1, oz + TILE_QUADS); z++) {
-        const from = (z * nx + x0) * SURFACES;
-        data.set(ground.weights.subarray(from, from + (x1 - x0 + 1) * SURFACES), ((z - oz) * TILE_SIDE + x0 - ox) * SURFACES);
+      const [x0, z0] = [tile.tx * TILE_QUADS, tile.tz * TILE_QUADS];
+      if (rect.x1 < x0 || rect.x0 > x0 + TILE_QUADS || rect.z1 < z0 || rect.z0 > z0 + TILE_QUADS) continue;
+      const old = tile.shares;
+      tile.shares = sharePictures(ground, { x0, z0, x1: x0 + TILE_QUADS, z1: z0 + TILE_QUADS }, false, old.palette);
+      const texture = tile.uniforms.uShares.value as DataArrayTexture | null;
+      if (texture && tile.shares.count === old.count) {
+        texture.image.data = tile.shares.data;
+        texture.needsUpdate = true;
+      } else {
+        texture?.dispose();
+        tile.uniforms.uShares.value = sharesTexture(tile.shares.data, TILE_SIDE, TILE_SIDE, tile.shares.count);
       }
-      tile.shares.needsUpdate = true;
+      if (tile.shares.palette.join() !== old.palette.join()) this.look.setPalette(tile.uniforms, tile.shares.palette, tile.shares.count);
     }
+  }
+
+  /** Surfaces have other textures, sizes or tints. */
+  refreshPalettes(): void {
+    for (const tile of this.tiles.values()) this.look.setPalette(tile.uniforms, tile.shares.palette, tile.shares.count);
   }
 
   /** Heights changed; `terrain` may be a new object of the same or another size. */
@@ -126,8 +134,8 @@ export class TerrainView {
   }
 
   private material(tile: TileView, quick: boolean): ShaderMaterial {
-    const defines = { ...(quick ? { QUICK: '' } : {}), ...Object.fromEntries(this.readings.map((r) => [r, ''])) };
-    const key = Object.keys(defines).join();
+    const defines = { PICTURES: tile.shares.count, ...(quick ? { QUICK: '' } : {}), ...Object.fromEntries(this.readings.map((r) => [r, ''])) };
+    const key = JSON.stringify(defines);
     let found = tile.materials.get(key);
     if (!found) tile.materials.set(key, (found = new ShaderMaterial({ defines, glslVersion: GLSL3, vertexShader: TERRAIN_VERTEX, fragmentShader: TERRAIN_FRAGMENT, uniforms: tile.uniforms })));
     return found;
@@ -174,7 +182,7 @@ export class TerrainView {
       for (const g of tile.lods) g?.dispose();
       for (const m of tile.materials.values()) m.dispose();
       tile.light.dispose();
-      tile.shares.dispose();
+      (tile.uniforms.uShares.value as DataArrayTexture | null)?.dispose();
     }
     this.tiles.clear();
   }

@@ -4,10 +4,13 @@ import { occluderHeights, sunDirection, sunlit } from '@rammer/core/mood/sunlit'
 import type { Rect, Terrain } from '@rammer/core/earth/compose';
 import { proposeRoute, type ProposalSettings } from '@rammer/core/earth/proposeRoute';
 import type { PlacedMesh } from '@rammer/core/block/placedMesh';
-import { surfaceTexture, TEXTURE_SIDE } from '@rammer/core/surface/textures';
-import { TEXTURES, type Block, type NoiseLift } from '@rammer/core/level/objects';
+import { TEXTURE_SIDE, weave, weaveKey, type Weave } from '@rammer/core/surface/textures';
+import type { Block, NoiseLift } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { readingPicture, type Pictured, type ReadingInput, type ReadingResult } from '../view/readingPicture';
+
+/** by `weaveKey` */
+const woven = new Map<string, Uint8Array>();
 
 const api = {
   noise(lift: NoiseLift, grid: Grid): Float32Array {
@@ -27,10 +30,15 @@ const api = {
     const result = readingPicture(kind, input);
     return transfer(result, [result.picture.buffer, result.labels.buffer]);
   },
-  /** The generated textures of all surfaces, one after the other, in the order of `TEXTURES`. */
-  textures(): Uint8Array {
-    const out = new Uint8Array(TEXTURE_SIDE * TEXTURE_SIDE * 4 * TEXTURES.length);
-    TEXTURES.forEach((kind, i) => out.set(surfaceTexture(kind), i * TEXTURE_SIDE * TEXTURE_SIDE * 4));
+  /** Textures of surfaces, one after the other; each is made once. */
+  textures(weaves: Weave[]): Uint8Array {
+    const size = TEXTURE_SIDE * TEXTURE_SIDE * 4;
+    const out = new Uint8Array(size * weaves.length);
+    weaves.forEach((w, i) => {
+      const key = weaveKey(w);
+      if (!woven.has(key)) woven.set(key, weave(w));
+      out.set(woven.get(key)!, i * size);
+    });
     return transfer(out, [out.buffer]);
   },
 };

@@ -30,7 +30,7 @@ export function routeCover(lift: Route, grid: Grid): RouteCover | undefined {
   if (!lift.ground || !lift.visible) return undefined;
   const known = covers.get(lift);
   if (known) return known;
-  const plan = planOf(routeLine(lift));
+  const plan = routePlan(lift);
   const half = lift.width / 2;
   const edge = half + Math.max(lift.shoulder, FRAYED);
   const rect = rectAround(plan, edge, grid);
@@ -47,6 +47,9 @@ export function routeCover(lift: Route, grid: Grid): RouteCover | undefined {
   covers.set(lift, cover);
   return cover;
 }
+
+/** The middle line of a route in plan. */
+export const routePlan = (lift: Route): Point2[] => planOf(routeLine(lift));
 
 const planOf = (line: RouteLine): Point2[] => Array.from({ length: line.count }, (_, i): Point2 => [line.x[i], line.z[i]]);
 

@@ -1,4 +1,5 @@
 import type { Why } from '@rammer/core/growth/why';
+import { WhyParts } from '../../ui/WhyParts';
 
 /** The answer to "why here, why not here": a verdict and every part of it with its value. */
 export function WhyPanel({ why }: { why?: Why }) {
@@ -6,15 +7,7 @@ export function WhyPanel({ why }: { why?: Why }) {
   return (
     <div className="border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }} data-testid="why">
       <p className="m-0 pb-1 font-medium" style={{ color: why.here ? 'var(--lichen-text)' : undefined }}>{why.here ? '✓ ' : '✕ '}{why.verdict}</p>
-      <dl className="m-0 grid grid-cols-[64px_1fr_44px] gap-x-2">
-        {why.parts.map((p) => (
-          <div key={p.what} className="contents">
-            <dt className="label">{p.what}</dt>
-            <dd className="m-0 leading-4">{p.value}</dd>
-            <dd className="fig m-0 text-right">{p.factor === undefined ? '' : p.what === 'wanted' ? `x ${p.factor.toFixed(2)}` : `${(p.factor * 100).toFixed(0)} %`}</dd>
-          </div>
-        ))}
-      </dl>
+      <WhyParts parts={why.parts} />
     </div>
   );
 }

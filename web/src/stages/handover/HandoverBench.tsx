@@ -79,8 +79,8 @@ export function HandoverBench({ session }: { session: Session }) {
             return `ground: ${sidecar.names.join(', ')}`;
           })}>ground</button>
           <button className="act" disabled={busy !== undefined} onClick={() => run('weights', async () => {
-            const { png, sidecar } = await exportWorker().weights(made.ground);
-            download(png as BlobPart, 'image/png', `${slug(name)}-weights.png`);
+            const { pngs, sidecar } = await exportWorker().weights(made.ground);
+            pngs.forEach((png, i) => download(png as BlobPart, 'image/png', `${slug(name)}-weights${i === 0 ? '' : `-${i + 1}`}.png`));
             download(JSON.stringify(sidecar), 'application/json', `${slug(name)}-weights.json`);
             return `weights of ${sidecar.channels.join(', ')}`;
           })}>weights</button>

@@ -1,17 +1,19 @@
 import type { Surface } from '@rammer/core/level/objects';
 import { rgb } from '@rammer/core/mood/moods';
-import { surfaceTexture } from '@rammer/core/surface/textures';
+import { weave, weaveKey } from '@rammer/core/surface/textures';
 
 const SIDE = 64;
 const made = new Map<string, string>();
+const NONE = 'data:image/gif;base64,R0lGODlhAQABAAAAACH5BAEKAAEALAAAAAABAAEAAAICTAEAOw==';
 
 /** A small picture of a surface's texture with its tint, as a data URL; drawn once. */
-export function swatch(texture: Surface['texture'], tint: string): string {
-  const key = `${texture}${tint}`;
+export function swatchOf(surface: Surface | undefined): string {
+  if (!surface) return NONE;
+  const key = `${weaveKey(surface)}${surface.tint}`;
   let url = made.get(key);
   if (!url) {
-    const data = surfaceTexture(texture, SIDE);
-    const [r, g, b] = rgb(tint);
+    const data = weave(surface, SIDE);
+    const [r, g, b] = rgb(surface.tint);
     const canvas = document.createElement('canvas');
     canvas.width = canvas.height = SIDE;
     const context = canvas.getContext('2d')!;

@@ -1,0 +1,84 @@
+import { z } from 'zod';
+import { band, base, colour, finite, objectId } from './fields';
+
+/** What the ground can be made of, and the rules that say where. What a rule goes by is in `surface/rules`, one file a kind. */
+
+/** How many surfaces a level has at most. */
+export const MOST_SURFACES = 16;
+
+export const TEXTURES = ['turf', 'slate', 'gravel', 'moss', 'scree', 'mud', 'heath', 'setts'] as const;
+export type TextureName = (typeof TEXTURES)[number];
+
+/** What a foot meets, for the game: sound, dust and tracks go by it. */
+export const SURFACE_KINDS = ['earth', 'growth', 'stone', 'loose', 'wet', 'wood', 'metal'] as const;
+
+/** How a texture is laid over wide ground: as it is, with itself at a larger scale, or cut up and shifted. */
+export const LAYINGS = ['plain', 'two scales', 'scattered'] as const;
+
+/** What ground can be made of: a tiling texture with its real size. */
+export const surfaceObject = z.object({
+  ...base,
+  kind: z.literal('surface'),
+  /** place in the list; the first covers what no rule covers, the first sixteen are used */
+  order: z.number().int(),
+  texture: z.enum(TEXTURES),
+  /** side of one tile of the texture, metres */
+  tile: finite.min(0.25).max(64),
+  tint: colour.default('#ffffff'),
+  /** another texture in the hollows of this one: up to which of its heights (0 to 1), over which softness */
+  hollows: z.object({ texture: z.enum(TEXTURES), level: finite.min(0).max(1), soft: finite.min(0).max(1) }).optional(),
+  /** `plain` where absent */
+  laying: z.enum(LAYINGS).optional(),
+  /** pixels a side of its texture in the game; 2048 where absent */
+  pixels: z.union([z.literal(256), z.literal(512), z.literal(1024), z.literal(2048), z.literal(4096)]).optional(),
+  /** `earth` where absent */
+  feel: z.enum(SURFACE_KINDS).optional(),
+  /** friction under a foot, 1 as on dry turf; 1 where absent */
+  grip: finite.min(0).max(2).optional(),
+});
+export type Surface = z.infer<typeof surfaceObject>;
+
+const by = <K extends string>(kind: K, widest: number) => ({ by: z.literal(kind), band, soft: finite.min(0).max(widest) });
+
+/**
+ * What a rule goes by: a value at each sample, the band of values it covers, and the width of the edge
+ * over which it fades, half of it on either side of an end of the band.
+ */
+export const groundCondition = z.discriminatedUnion('by', [
+  /** degrees; from 0 and to 90 are no ends */
+  z.object(by('slope', 60)),
+  /** metres above the level's zero */
+  z.object(by('height', 500)),
+  /** metres above the surface of the nearest water, negative below it */
+  z.object(by('water', 200)),
+  /** metres from the nearest shore, negative in the water */
+  z.object(by('shore', 500)),
+  /** metres by which the ground lies below the mean of what is `over` metres around it, negative on crests */
+  z.object({ ...by('curvature', 50), over: finite.min(0.25).max(200) }),
+  /** 0 to 1 */
+  z.object({ ...by('noise', 1), seed: z.number().int().min(0).max(2_147_483_647), scale: finite.min(0.5).max(5000) }),
+  /** metres that weathering took or laid down, and the share of its water that ran there */
+  z.object(by('scour', 50)), z.object(by('settle', 50)), z.object(by('runoff', 1)),
+  /** metres beside the way of the nearest route, or of one, negative on it */
+  z.object({ ...by('route', 100), route: objectId.optional() }),
+  /** metres by which a lift raises the ground, negative where it lowers it */
+  z.object({ ...by('lift', 50), lift: objectId }),
+]);
+export type GroundCondition = z.infer<typeof groundCondition>;
+export type ConditionKind = GroundCondition['by'];
+
+/** One rule of the ground. Rules are laid over each other from the lowest order up; then routes, then paint, then rules that win. */
+export const groundRuleObject = z.object({
+  ...base,
+  kind: z.literal('groundRule'),
+  order: z.number().int(),
+  surface: objectId,
+  /** how much of it where it holds */
+  share: finite.min(0).max(1).default(1),
+  /** all of them must hold; everywhere where there is none */
+  where: z.array(groundCondition).max(8, 'a rule has at most eight conditions').default([]),
+  /** laid over paint as well */
+  wins: z.boolean().default(false),
+  on: z.boolean().default(true),
+});
+export type GroundRule = z.infer<typeof groundRuleObject>;

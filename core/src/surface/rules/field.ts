@@ -1,0 +1,44 @@
+import type { Terrain } from '../../earth/compose';
+import type { Rect } from '../../earth/rect';
+import type { WaterBody } from '../../earth/water';
+import type { ConditionKind, GroundCondition, Lift } from '../../level/objects';
+import type { Tiles } from '../../level/tiles';
+
+/** What the rules of the ground look at. */
+export interface RuleSource {
+  terrain: Terrain;
+  /** the lifts the terrain is composed from, lowest first */
+  stack: readonly Lift[];
+  tiles: Tiles;
+  waters: readonly WaterBody[];
+}
+
+/**
+ * What a condition goes by, made ready for a rectangle of samples.
+ *
+ * A kind of condition is one file that makes one of these, and one line in `index.ts`. Its value is a pure
+ * function of the sample, so that a rectangle gives the same bytes as the whole.
+ */
+export interface Field {
+  /** Value at a sample; NaN where there is none. */
+  at(x: number, z: number): number;
+  /** an end of the band as `at` gives it, where that is not the condition's own unit */
+  end?(v: number): number;
+  /** the value in the condition's own unit, where that is not what `at` gives */
+  read?(v: number): number;
+  /** ends of the band beyond which there is none */
+  open?: { below?: number; above?: number };
+}
+
+export type ConditionOf<K extends ConditionKind> = Extract<GroundCondition, { by: K }>;
+export type FieldMaker<C extends GroundCondition> = (condition: C, source: RuleSource, rect: Rect) => Field;
+
+/** How a kind of condition reaches farther than its own sample. */
+export interface FieldKind<C extends GroundCondition> {
+  unit: string;
+  make: FieldMaker<C>;
+  /** metres around a sample whose heights it looks at */
+  around?(condition: C, spacing: number): number;
+  /** looks at waters, or at lifts, wherever they are */
+  looksAt?: 'waters' | 'lifts';
+}

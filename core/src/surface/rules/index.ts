@@ -1,0 +1,72 @@
+import type { Rect } from '../../earth/rect';
+import type { ConditionKind, GroundCondition, GroundRule } from '../../level/objects';
+import { inBand, type BandEnds } from '../../num/band';
+import { curvature } from './curvature';
+import type { FieldKind, RuleSource } from './field';
+import { height } from './height';
+import { lift } from './lift';
+import { noise } from './noise';
+import { route } from './route';
+import { shore } from './shore';
+import { slope } from './slope';
+import { water } from './water';
+import { runoff, scour, settle } from './weathering';
+
+export type { RuleSource } from './field';
+
+/** Every kind of condition; adding one is adding a file and a line here. */
+const KINDS: { readonly [K in ConditionKind]: FieldKind<never> } = { slope, height, water, shore, curvature, noise, scour, settle, runoff, route, lift } as never;
+const kindOf = (c: GroundCondition): FieldKind<GroundCondition> => KINDS[c.by] as FieldKind<GroundCondition>;
+
+/** What a condition's band is given in: `m`, `°` or nothing. */
+export const unitOf = (by: ConditionKind): string => KINDS[by].unit;
+
+/** A condition made ready: the share it lets in at a sample, and the value it goes by in its own unit. */
+export interface ReadyCondition {
+  condition: GroundCondition;
+  share(x: number, z: number): number;
+  value(x: number, z: number): number;
+}
+
+export function readyCondition(condition: GroundCondition, source: RuleSource, rect: Rect): ReadyCondition {
+  const { at, end = (v) => v, read = (v) => v, open = {} } = kindOf(condition).make(condition, source, rect);
+  const { band: [low, high], soft } = condition;
+  const ends: BandEnds = [
+    ...(open.below !== undefined && low <= open.below ? [-Infinity, -Infinity] as const : [end(low - soft / 2), end(low + soft / 2)] as const),
+    ...(open.above !== undefined && high >= open.above ? [Infinity, Infinity] as const : [end(high - soft / 2), end(high + soft / 2)] as const),
+  ];
+  return { condition, share: (x, z) => inBand(ends, at(x, z)), value: (x, z) => read(at(x, z)) };
+}
+
+/** A rule made ready: `of` is the place of its surface in the level's list. */
+export interface ReadyRule {
+  rule: GroundRule;
+  of: number;
+  conditions: ReadyCondition[];
+  /** Share of its surface at a sample, 0 to 1: the product of its conditions. */
+  share(x: number, z: number): number;
+}
+
+/** Rules that are on and whose surface the level has, in the order given. */
+export function readyRules(rules: readonly GroundRule[], surfaces: readonly { id: string }[], source: RuleSource, rect: Rect): ReadyRule[] {
+  return rules.flatMap((rule) => {
+    const of = surfaces.findIndex((s) => s.id === rule.surface);
+    if (!rule.on || of < 0 || rule.share === 0) return [];
+    const conditions = rule.where.map((c) => readyCondition(c, source, rect));
+    return [{ rule, of, conditions, share(x: number, z: number) {
+      let share = rule.share;
+      for (let i = 0; i < conditions.length && share > 0; i++) share *= conditions[i].share(x, z);
+      return share;
+    } }];
+  });
+}
+
+/** How many samples around one the rules look at. */
+export function rulesReach(rules: readonly GroundRule[], spacing: number): number {
+  let metres = 0;
+  for (const { on, where } of rules) if (on) for (const c of where) metres = Math.max(metres, kindOf(c).around?.(c, spacing) ?? 0);
+  return Math.ceil(metres / spacing);
+}
+
+/** Whether a rule looks at waters, or at lifts: then one that changes may change the ground anywhere. */
+export const rulesLookAt = (rules: readonly GroundRule[], what: 'waters' | 'lifts'): boolean => rules.some((r) => r.on && r.where.some((c) => kindOf(c).looksAt === what));

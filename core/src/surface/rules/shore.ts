@@ -1,0 +1,12 @@
+import { shores } from './shores';
+import type { ConditionOf, FieldKind } from './field';
+
+/** Distance to the nearest shore. */
+export const shore: FieldKind<ConditionOf<'shore'>> = {
+  unit: 'm', looksAt: 'waters',
+  make(_, { terrain, waters }) {
+    const found = shores(terrain.grid, waters);
+    const { nx } = terrain.grid;
+    return { at: (x, z) => (found ? found.distance[z * nx + x] : NaN) };
+  },
+};

@@ -1,0 +1,72 @@
+import { Plus, X } from 'lucide-react';
+import { liftStack } from '@rammer/core/level/level';
+import type { ConditionKind, GroundCondition, GroundRule, Surface } from '@rammer/core/level/objects';
+import { unitOf } from '@rammer/core/surface/rules/index';
+import type { Session } from '../../store/session';
+import { setRule } from '../../tools/grounds';
+import { NumberField } from '../../ui/NumberField';
+import { BandStrip } from './BandStrip';
+import { CONDITION_KINDS, CONDITIONS, firstCondition } from './conditions';
+import { swatchOf } from './swatch';
+
+/** What a rule lays, how much of it, and where. */
+export function RuleFields({ session, rule, surfaces }: { session: Session; rule: GroundRule; surfaces: readonly Surface[] }) {
+  const surface = surfaces.find((s) => s.id === rule.surface);
+  const put = (where: GroundCondition[], what = 'condition') => setRule(session, rule, { where }, `${what} of ${rule.name}`);
+  const add = () => {
+    const by = CONDITION_KINDS.find((k) => !rule.where.some((c) => c.by === k) && firstCondition(session.level, k));
+    const made = by && firstCondition(session.level, by);
+    if (made) put([...rule.where, made]);
+  };
+  return (
+    <div className="grid gap-1 border-t px-3 py-1.5" style={{ borderColor: 'var(--hair)' }} role="group" aria-label={`rule ${rule.name}`}>
+      <div className="flex items-center gap-2">
+        <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="surface the rule lays" value={rule.surface} onChange={(e) => setRule(session, rule, { surface: e.target.value }, `surface of ${rule.name}`)}>{!surface && <option value={rule.surface}>a surface that is gone</option>}{surfaces.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}</select>
+        <NumberField label="share the rule lays" hideLabel className="w-[58px]" fill value={rule.share * 100} unit="%" min={0} max={100} step={5} digits={0} onCommit={(v) => setRule(session, rule, { share: v / 100 }, `share of ${rule.name}`)} />
+        <label className="flex items-center gap-1 whitespace-nowrap" title="it lies over paint too: rock stays rock on a cliff"><input type="checkbox" checked={rule.wins} onChange={(e) => setRule(session, rule, { wins: e.target.checked }, `${rule.name}: ${e.target.checked ? 'paint yields to it' : 'paint covers it'}`)} />over paint</label>
+      </div>
+      {rule.where.map((c, i) => (
+        <ConditionFields key={i} session={session} condition={c} above={swatchOf(surface)} below={swatchOf(surfaces[0])}
+          onSet={(next) => put(rule.where.map((o, k) => (k === i ? next : o)))} onRemove={() => put(rule.where.filter((_, k) => k !== i))} />
+      ))}
+      <div className="flex items-center justify-between">
+        <span className="label">{rule.where.length === 0 ? 'everywhere, as it has no condition' : rule.where.length === 1 ? '' : 'all of them must hold'}</span>
+        <button className="act plain" style={{ padding: '0 4px', minHeight: 22 }} disabled={rule.where.length >= 8} onClick={add}><Plus size={13} />condition</button>
+      </div>
+    </div>
+  );
+}
+
+interface ConditionProps { session: Session; condition: GroundCondition; above: string; below: string; onSet(next: GroundCondition): void; onRemove(): void }
+
+function ConditionFields({ session, condition: c, above, below, onSet, onRemove }: ConditionProps) {
+  const { name, limits, widest, step } = CONDITIONS[c.by];
+  const unit = unitOf(c.by) || undefined;
+  const lifts = liftStack(session.level);
+  const change = (by: ConditionKind) => { const made = firstCondition(session.level, by); if (made) onSet(made); };
+  const digits = step < 0.1 ? 2 : step < 1 ? 2 : 1;
+  return (
+    <div className="grid gap-0.5 border-t pt-1" style={{ borderColor: 'var(--hair)' }}>
+      <div className="flex items-center gap-1">
+        <select className="textf h-6 w-[88px] min-w-0 px-0.5" aria-label="what the condition goes by" value={c.by} onChange={(e) => change(e.target.value as ConditionKind)}>{CONDITION_KINDS.map((k) => <option key={k} value={k} disabled={!firstCondition(session.level, k)}>{CONDITIONS[k].name}</option>)}</select>
+        <NumberField label={`${name} from`} hideLabel className="w-[46px]" fill value={c.band[0]} min={limits[0]} max={c.band[1]} step={step} digits={digits} onCommit={(v) => onSet({ ...c, band: [v, c.band[1]] })} />
+        <span className="label">to</span>
+        <NumberField label={`${name} to`} hideLabel className="w-[46px]" fill value={c.band[1]} min={c.band[0]} max={limits[1]} step={step} digits={digits} onCommit={(v) => onSet({ ...c, band: [c.band[0], v] })} />
+        <button className="icon-btn ml-auto" style={{ width: 20 }} aria-label={`remove the condition ${name}`} onClick={onRemove}><X size={13} /></button>
+      </div>
+      <BandStrip condition={c} above={above} below={below} />
+      <div className="flex items-center justify-between gap-2">
+        <NumberField label="soft over" value={c.soft} unit={unit} min={0} max={widest} step={step} digits={digits} onCommit={(soft) => onSet({ ...c, soft })} />
+        {c.by === 'curvature' && <NumberField label="across" value={c.over} unit="m" min={0.25} max={200} step={0.5} onCommit={(over) => onSet({ ...c, over })} />}
+        {c.by === 'noise' && <NumberField label="size" value={c.scale} unit="m" min={0.5} max={5000} step={1} onCommit={(scale) => onSet({ ...c, scale })} />}
+        {c.by === 'noise' && <button className="act" style={{ padding: '0 6px', minHeight: 22 }} title="other patches" onClick={() => onSet({ ...c, seed: (c.seed + 1) % 2_147_483_647 })}>seed <span className="fig">{c.seed}</span></button>}
+        {c.by === 'route' && (
+          <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="which way" value={c.route ?? ''} onChange={(e) => { const { route: _old, ...rest } = c; onSet(e.target.value ? { ...rest, route: e.target.value } : rest); }}>
+            <option value="">any way</option>{lifts.filter((l) => l.lift === 'route').map((l) => <option key={l.id} value={l.id}>{l.name}</option>)}
+          </select>
+        )}
+        {c.by === 'lift' && <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="which lift" value={c.lift} onChange={(e) => onSet({ ...c, lift: e.target.value })}>{lifts.map((l) => <option key={l.id} value={l.id}>{l.name}</option>)}</select>}
+      </div>
+    </div>
+  );
+}

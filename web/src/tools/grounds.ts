@@ -1,0 +1,63 @@
+import { insertInOrder, moveInOrder } from '@rammer/core/level/ordered';
+import { groundRulesOf, ofKind, speciesOf } from '@rammer/core/level/level';
+import { MOST_SURFACES, type GroundRule, type Surface, type TextureName } from '@rammer/core/level/objects';
+import { surfaceFrom, surfacesOf } from '@rammer/core/surface/surfaces';
+import type { Session } from '../store/session';
+import { useUi } from '../store/ui';
+import { newId, nextName } from './names';
+
+/** Adds a surface at the end of the list and takes it to paint with. */
+export function addSurface(session: Session, texture: TextureName): void {
+  const list = ofKind(session.level, 'surface').sort((a, b) => a.order - b.order);
+  if (list.length >= MOST_SURFACES) { session.say(`a level has at most ${MOST_SURFACES} surfaces: delete one first`, true); return; }
+  const name = list.some((s) => s.name === texture) ? nextName(session.level, texture) : texture;
+  const made = surfaceFrom(newId('surface'), name, 0, texture);
+  if (session.commit(insertInOrder(list, made, list.length), `add ${name}`)) useUi.getState().set({ surface: made.id });
+}
+
+export function copySurface(session: Session, surface: Surface): void {
+  const { surfaces } = surfacesOf(session.level);
+  if (surfaces.length >= MOST_SURFACES) { session.say(`a level has at most ${MOST_SURFACES} surfaces: delete one first`, true); return; }
+  const made = { ...surface, id: newId('surface'), version: 1, name: nextName(session.level, surface.name.replace(/ \d+$/, '')) };
+  if (session.commit(insertInOrder(surfaces, made, surfaces.indexOf(surface) + 1), `duplicate ${surface.name}`)) useUi.getState().set({ surface: made.id });
+}
+
+/** Deletes a surface with its paint, unless something still names it. */
+export function removeSurface(session: Session, surface: Surface): void {
+  const { level } = session;
+  const rule = groundRulesOf(level).find((r) => r.surface === surface.id);
+  const route = ofKind(level, 'lift').find((l) => l.lift === 'route' && l.ground === surface.id);
+  const species = speciesOf(level).find((s) => s.rule.grounds.includes(surface.id));
+  const user = rule ? `the rule ${rule.name}` : route ? `the route ${route.name}` : species ? `the growth rule of ${species.name}` : undefined;
+  if (user) session.say(`${surface.name} is used by ${user}: change that first`, true);
+  else if (surfacesOf(level).surfaces.length === 1) session.say('a level has at least one surface', true);
+  else session.commit({ kind: 'remove', ids: [surface.id] }, `delete ${surface.name}`);
+}
+
+export function placeSurface(session: Session, surface: Surface, to: number): void {
+  const edit = moveInOrder(surfacesOf(session.level).surfaces, surface.id, to);
+  if (edit) session.commit(edit, `move ${surface.name} in the list`);
+}
+
+/** Adds a rule over all others. */
+export function addRule(session: Session, surface: Surface): void {
+  const rules = groundRulesOf(session.level);
+  const made: GroundRule = { id: newId('rule'), version: 1, kind: 'groundRule', name: nextName(session.level, surface.name), order: 0, surface: surface.id, share: 1, where: [{ by: 'slope', band: [35, 90], soft: 8 }], wins: false, on: true };
+  if (session.commit(insertInOrder(rules, made, rules.length), `add the rule ${made.name}`)) useUi.getState().set({ groundRule: made.id });
+}
+
+export function copyRule(session: Session, rule: GroundRule): void {
+  const rules = groundRulesOf(session.level);
+  const made = { ...rule, id: newId('rule'), version: 1, name: nextName(session.level, rule.name.replace(/ \d+$/, '')) };
+  if (session.commit(insertInOrder(rules, made, rules.findIndex((r) => r.id === rule.id) + 1), `duplicate ${rule.name}`)) useUi.getState().set({ groundRule: made.id });
+}
+
+export const setRule = (session: Session, rule: GroundRule, set: Partial<GroundRule>, label: string): boolean => session.commit({ kind: 'set', patches: [{ id: rule.id, set }] }, label);
+
+export const removeRule = (session: Session, rule: GroundRule): boolean => session.commit({ kind: 'remove', ids: [rule.id] }, `delete the rule ${rule.name}`);
+
+/** @param to place among the rules, 0 the lowest */
+export function placeRule(session: Session, rule: GroundRule, to: number): void {
+  const edit = moveInOrder(groundRulesOf(session.level), rule.id, to);
+  if (edit) session.commit(edit, `move the rule ${rule.name}`);
+}
