@@ -9,15 +9,15 @@ import type { LevelObject, Species } from '@rammer/core/level/objects';
 import { gridOf } from '@rammer/core/level/tiles';
 import { toFixed } from '@rammer/core/num/fixed';
 import { SHIPPED_MOODS } from '@rammer/core/mood/moods';
-import { groundDefaults } from '@rammer/core/surface/surfaces';
+import { quarryGrounds } from './grounds';
 import { KitYard } from './kitShed';
 import { INCLINE, PIT, quarryGround, quarryLifts, quarryPaint } from './quarry';
 import { shippedAssets } from './shippedAssets';
 import { Yard } from './sheds';
 
-/** The rules of the demo's plants: none on gravel or bare slate, birch only where it is sheltered. */
+/** The rules of the demo's plants: none on gravel, broken stone or bare slate, birch only where it is sheltered. */
 function plantRules(species: Species): Species {
-  const grounds = species.id === 'gorse' ? ['turf'] : ['turf', 'moss'];
+  const grounds = species.id === 'gorse' ? ['turf', 'heath'] : species.id === 'heather' ? ['turf', 'moss', 'heath'] : ['turf', 'moss'];
   const height: [number, number] = species.id === 'birch' ? [-1.5, 24] : [-2, 40];
   return { ...species, rule: { ...species.rule, grounds, height } };
 }
@@ -32,7 +32,7 @@ export function makeSmallDemo(): Level {
     { id: 'hillside', version: 1, kind: 'lift', lift: 'noise', name: 'hillside', order: 0, visible: true, seed: 7, height: 2.6, scale: 70, octaves: 5 },
     { id: 'quarry', version: 1, kind: 'lift', lift: 'hand', name: 'quarry, by hand', order: 100, visible: true },
     ...quarryLifts(),
-    ...groundDefaults(),
+    ...quarryGrounds(['spoil-1', 'spoil-2', 'spoil-3']),
     ...SHIPPED_MOODS.map((m) => (m.id === 'mood-day' ? { ...m, sun: { azimuth: 232, elevation: 34 } } : m)),
     ...assets.map((a) => a.object),
     ...['birch', 'gorse', 'heather'].map((name, i) => plantRules(speciesFrom({ id: `plant-${name}`, name }, name, i, 11 + i * 7))),
@@ -44,7 +44,6 @@ export function makeSmallDemo(): Level {
   const held = new Int32Array(n);
   const weight = new Int32Array(n);
   const gravel = new Int32Array(n);
-  const moss = new Int32Array(n);
   for (let z = 0, i = 0; z < grid.nz; z++) {
     for (let x = 0; x < grid.nx; x++, i++) {
       const g = quarryGround(x * grid.spacing, z * grid.spacing);
@@ -53,11 +52,10 @@ export function makeSmallDemo(): Level {
       held[i] = weight[i] > 0 ? toFixed(g.target) : 0;
       const paint = quarryPaint(x * grid.spacing, z * grid.spacing);
       // In steps of an eighth, so that the raster stays small.
-      gravel[i] = Math.round(paint.gravel * 8) * 128;
-      moss[i] = Math.min(1024 - gravel[i], Math.round(paint.moss * 8) * 128);
+      gravel[i] = Math.round(paint * 8) * 128;
     }
   }
-  const tiles = [...rasterToTiles(delta, 'quarry', 'delta', grid), ...rasterToTiles(held, 'quarry', 'held', grid), ...rasterToTiles(weight, 'quarry', 'weight', grid), ...rasterToTiles(gravel, 'gravel', 'paint', grid), ...rasterToTiles(moss, 'moss', 'paint', grid)];
+  const tiles = [...rasterToTiles(delta, 'quarry', 'delta', grid), ...rasterToTiles(held, 'quarry', 'held', grid), ...rasterToTiles(weight, 'quarry', 'weight', grid), ...rasterToTiles(gravel, 'gravel', 'paint', grid)];
   const level = makeLevel(objects, tiles, 0, assets.map((a) => [a.object.hash, a.bytes]));
   const terrain = composeTerrain(level);
   const ground = (x: number, z: number) => heightAt(terrain, x, z);

@@ -78,8 +78,8 @@ function path(target: number, x: number, z: number, x0: number, x1: number, sout
   return lerp(target, lerp(low, high, t), inside);
 }
 
-/** What is painted by hand over the slope rule, each 0 to 1: trodden gravel and wet moss. */
-export function quarryPaint(x: number, z: number): { gravel: number; moss: number } {
+/** What is painted by hand over the rules, 0 to 1: trodden gravel. */
+export function quarryPaint(x: number, z: number): number {
   const fray = ragged.at(x / 9 + 3, z / 9) * 1.6;
   const strip = (d: number, half: number) => smoothstep(half + 1.4, half - 0.6, d + fray);
   // The lower yard between the sheds, the ways up, the slip road, and a trodden line along each terrace.
@@ -88,10 +88,5 @@ export function quarryPaint(x: number, z: number): { gravel: number; moss: numbe
   const slip = strip(Math.abs(z - 136), 2.6) * smoothstep(60, 66, x);
   const ways = strip(Math.abs(z - 93.6), 2.2) * smoothstep(42, 46, x) * smoothstep(86, 80, x) + strip(Math.abs(z - 66), 2.2) * smoothstep(58, 62, x) * smoothstep(102, 96, x);
   const along = TERRACES.slice(1).reduce((sum, t) => sum + strip(Math.abs(z - (t.face - 8) - fray * 2), 1.1) * smoothstep(14, 24, x) * smoothstep(124, 118, x), 0);
-  const gravel = clamp(yard + incline + slip + ways + along * 0.85, 0, 1);
-  const px = x - PIT.x;
-  const pz = (z - PIT.z) * 1.15;
-  const shore = Math.abs(Math.sqrt(px * px + pz * pz) - PIT.radius - 2);
-  const moss = smoothstep(5, 1, shore + fray * 1.5) * 0.9 + smoothstep(0.25, 0.6, stone.at(x / 15 + 20, z / 15)) * 0.55;
-  return { gravel, moss: clamp(moss * (1 - gravel), 0, 1) };
+  return clamp(yard + incline + slip + ways + along * 0.85, 0, 1);
 }

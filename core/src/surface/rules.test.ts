@@ -97,7 +97,7 @@ describe('what a condition goes by', () => {
     level.objects.set('heap', heap);
     level.objects.set('over', { ...heap, id: 'over', order: 2, cut: true, height: 9 });
     const from = { terrain: composeTerrain(level), stack: liftStack(level), tiles: level.tiles };
-    const by = { by: 'lift', band: [0.5, 100], soft: 0, lift: 'heap' } as const;
+    const by: Extract<GroundCondition, { by: 'lift' }> = { by: 'lift', band: [0.5, 100], soft: 0, lift: 'heap' };
     expect(value(by, from, 32, 32)).toBeCloseTo(3, 4);
     expect(value(by, from, 5, 5)).toBe(0);
     expect([share(by, from, 32, 32), share(by, from, 5, 5), share({ ...by, lift: 'none' }, from, 32, 32)]).toEqual([1, 0, 0]);

@@ -14,8 +14,9 @@ export function BandStrip({ condition, above, below }: { condition: GroundCondit
   const x = (v: number) => LEFT + ((Math.min(to, Math.max(from, v)) - from) / (to - from)) * WIDE;
   const [a, b] = low <= from ? [from, from] : [low - soft / 2, low + soft / 2];
   const [c, d] = high >= to ? [to, to] : [high - soft / 2, high + soft / 2];
-  const ticks = Array.from({ length: 7 }, (_, i) => from + ((to - from) * i) / 6);
-  const digits = to - from <= 4 ? 1 : 0;
+  // Round numbers: the range of each kind falls into six or four.
+  const parts = (to - from) % 6 === 0 && to - from >= 6 ? 6 : 4;
+  const ticks = Array.from({ length: parts + 1 }, (_, i) => from + ((to - from) * i) / parts);
   return (
     <svg width="248" height="34" className="block" role="img" aria-label={`${name} from ${low} to ${high}, soft over ${soft}`}>
       <defs>
@@ -30,7 +31,7 @@ export function BandStrip({ condition, above, below }: { condition: GroundCondit
       <image href={below} x={LEFT} y={0} width={WIDE} height={16} preserveAspectRatio="xMidYMid slice" />
       <image href={above} x={LEFT} y={0} width={WIDE} height={16} preserveAspectRatio="xMidYMid slice" mask={`url(#${id}-mask)`} />
       <rect x={LEFT} y={0.5} width={WIDE} height={15.5} fill="none" stroke="var(--ink)" />
-      {ticks.map((v) => <g key={v}><path d={`M${x(v)} 16v4`} stroke="var(--ink)" /><text x={x(v)} y={31} className="fig" fontSize="12" textAnchor="middle" fill="var(--ink-2)">{v.toFixed(digits)}{unitOf(condition.by) === '°' ? '°' : ''}</text></g>)}
+      {ticks.map((v) => <g key={v}><path d={`M${x(v)} 16v4`} stroke="var(--ink)" /><text x={x(v)} y={31} className="fig" fontSize="12" textAnchor="middle" fill="var(--ink-2)">{Number(v.toFixed(2))}{unitOf(condition.by) === '°' ? '°' : ''}</text></g>)}
     </svg>
   );
 }

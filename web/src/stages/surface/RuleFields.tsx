@@ -19,7 +19,7 @@ export function RuleFields({ session, rule, surfaces }: { session: Session; rule
     if (made) put([...rule.where, made]);
   };
   return (
-    <div className="grid gap-1 border-t px-3 py-1.5" style={{ borderColor: 'var(--hair)' }} role="group" aria-label={`rule ${rule.name}`}>
+    <div className="grid grid-cols-1 gap-1 border-t px-3 py-1.5" style={{ borderColor: 'var(--hair)' }} role="group" aria-label={`rule ${rule.name}`}>
       <div className="flex items-center gap-2">
         <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="surface the rule lays" value={rule.surface} onChange={(e) => setRule(session, rule, { surface: e.target.value }, `surface of ${rule.name}`)}>{!surface && <option value={rule.surface}>a surface that is gone</option>}{surfaces.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}</select>
         <NumberField label="share the rule lays" hideLabel className="w-[58px]" fill value={rule.share * 100} unit="%" min={0} max={100} step={5} digits={0} onCommit={(v) => setRule(session, rule, { share: v / 100 }, `share of ${rule.name}`)} />
@@ -46,7 +46,7 @@ function ConditionFields({ session, condition: c, above, below, onSet, onRemove 
   const change = (by: ConditionKind) => { const made = firstCondition(session.level, by); if (made) onSet(made); };
   const digits = step < 0.1 ? 2 : step < 1 ? 2 : 1;
   return (
-    <div className="grid gap-0.5 border-t pt-1" style={{ borderColor: 'var(--hair)' }}>
+    <div className="grid grid-cols-1 gap-0.5 border-t pt-1" style={{ borderColor: 'var(--hair)' }}>
       <div className="flex items-center gap-1">
         <select className="textf h-6 w-[88px] min-w-0 px-0.5" aria-label="what the condition goes by" value={c.by} onChange={(e) => change(e.target.value as ConditionKind)}>{CONDITION_KINDS.map((k) => <option key={k} value={k} disabled={!firstCondition(session.level, k)}>{CONDITIONS[k].name}</option>)}</select>
         <NumberField label={`${name} from`} hideLabel className="w-[46px]" fill value={c.band[0]} min={limits[0]} max={c.band[1]} step={step} digits={digits} onCommit={(v) => onSet({ ...c, band: [v, c.band[1]] })} />
@@ -55,7 +55,7 @@ function ConditionFields({ session, condition: c, above, below, onSet, onRemove 
         <button className="icon-btn ml-auto" style={{ width: 20 }} aria-label={`remove the condition ${name}`} onClick={onRemove}><X size={13} /></button>
       </div>
       <BandStrip condition={c} above={above} below={below} />
-      <div className="flex items-center justify-between gap-2">
+      <div className="flex flex-wrap items-center justify-between gap-x-2 gap-y-0.5">
         <NumberField label="soft over" value={c.soft} unit={unit} min={0} max={widest} step={step} digits={digits} onCommit={(soft) => onSet({ ...c, soft })} />
         {c.by === 'curvature' && <NumberField label="across" value={c.over} unit="m" min={0.25} max={200} step={0.5} onCommit={(over) => onSet({ ...c, over })} />}
         {c.by === 'noise' && <NumberField label="size" value={c.scale} unit="m" min={0.5} max={5000} step={1} onCommit={(scale) => onSet({ ...c, scale })} />}

@@ -19,7 +19,7 @@ export function SurfaceTable({ session, surfaces, surface, own }: { session: Ses
     <Table label="surfaces" rows={surfaces} empty=""
       header={
         <>
-          <span className="label mr-auto">paint with</span>
+          <span className="label mr-auto whitespace-nowrap">paint with</span>
           {own && (
             <>
               <button className="icon-btn" aria-label="earlier in the list" disabled={place < 1} onClick={() => placeSurface(session, surface, place - 1)}><ArrowUp size={14} /></button>
