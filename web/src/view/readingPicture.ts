@@ -4,10 +4,13 @@ import { curvature } from '@rammer/core/earth/readings/curvature';
 import { islands } from '@rammer/core/earth/readings/islands';
 import { runoff } from '@rammer/core/earth/readings/runoff';
 import { barred, type WaterBody } from '@rammer/core/earth/water';
+import { TEXELS_COARSE, TEXELS_FINE } from '@rammer/core/body/texel';
+import { GLARING, repeats, SEEN } from '@rammer/core/surface/readings/repeats';
+import { texelRatio } from '@rammer/core/surface/readings/texels';
 import { strongestOf, type GroundRaster } from '@rammer/core/surface/ground';
 
 /** Readings that are a picture over the ground, worked out from the level. */
-export const PICTURED = ['height', 'curvature', 'water depth', 'ground', 'cut and fill', 'runoff', 'islands'] as const;
+export const PICTURED = ['height', 'curvature', 'water depth', 'ground', 'cut and fill', 'runoff', 'islands', 'repeat', 'texels'] as const;
 export type Pictured = (typeof PICTURED)[number];
 
 export interface ReadingInput {
@@ -18,6 +21,7 @@ export interface ReadingInput {
   before?: Float32Array;
   wade: number;
   maxSlope: number;
+  eye: number;
   home?: [number, number];
 }
 
@@ -145,6 +149,29 @@ export function readingPicture(kind: Pictured, input: ReadingInput): ReadingResu
       const least = 25 * terrain.grid.spacing;
       for (let i = 0; i < drained.length; i++) if (drained[i] > least) put(i, DEEP, Math.min(235, 60 + 55 * Math.log10(drained[i] / least)));
       return result([{ colour: hex(DEEP), text: `where water gathers, over ${least} m² of ground` }]);
+    }
+    case 'repeat': {
+      const { of, surfaces } = repeats(input.ground);
+      of.forEach((k, i) => { if (k > SEEN) put(i, k > GLARING ? OXIDE : OCHRE, k > GLARING ? HATCH : Math.round(90 + ((k - SEEN) / (GLARING - SEEN)) * 110)); });
+      const worst = surfaces.map((s, i) => ({ ...s, ...input.ground.surfaces[i] })).filter((s) => s.most > SEEN).sort((a, b) => b.most - a.most);
+      return result(worst.length === 0
+        ? [{ colour: hex(PAPER), text: 'no surface shows that it repeats' }]
+        : worst.slice(0, 4).map((s) => ({ colour: hex(s.most > GLARING ? OXIDE : OCHRE), hatched: s.most > GLARING, text: `${s.name}: ${s.most.toFixed(0)} tiles of ${s.tile} m side by side; lay it ${s.laying === 'two scales' ? 'scattered' : 'at two scales'}, or break it up` })));
+    }
+    case 'texels': {
+      const ratio = texelRatio(input.ground, barred(terrain, input.waters, input.wade), { maxSlope: input.maxSlope, eye: input.eye }, input.home);
+      let [coarse, fine] = [0, 0];
+      ratio.forEach((k, i) => {
+        if (k < TEXELS_COARSE) { coarse++; put(i, OXIDE, HATCH); }
+        else if (k > TEXELS_FINE) { fine++; put(i, OCHRE, Math.round(Math.min(220, 90 + (k - TEXELS_FINE) * 30))); }
+        else put(i, SHALLOW, 150);
+      });
+      const share = (n: number) => `${((n / ratio.length) * 100).toFixed(0)} %`;
+      return result([
+        { colour: hex(OXIDE), hatched: true, text: `coarse, under half of what the nearest eye wants: ${share(coarse)}` },
+        { colour: hex(SHALLOW), text: `as wanted: ${share(ratio.length - coarse - fine)}` },
+        { colour: hex(OCHRE), text: `over twice as fine: ${share(fine)}` },
+      ]);
     }
     case 'islands': {
       const found = islands(barred(terrain, input.waters, input.wade), input.maxSlope, input.home);

@@ -42,10 +42,10 @@ export class ReadingsOnGround {
     if (!kind) return;
     this.running = true;
     const { terrain, made, level } = session;
-    const { wade, maxSlope } = playerBody(level).figures;
+    const { wade, maxSlope, eye } = playerBody(level).figures;
     const entry = marker(level, 'entry')?.at;
     try {
-      const result = await earthWorker().reading(kind, { terrain: { grid: terrain.grid, heights: terrain.heights, noise: new Map() }, ground: made.ground, waters: made.waters, before: session.before, wade, maxSlope, home: entry && [entry[0], entry[2]] });
+      const result = await earthWorker().reading(kind, { terrain: { grid: terrain.grid, heights: terrain.heights, noise: new Map() }, ground: made.ground, waters: made.waters, before: session.before, wade, maxSlope, eye, home: entry && [entry[0], entry[2]] });
       if (kind === this.kind) this.show(kind, result, terrain.grid.nx, terrain.grid.nz);
     } catch (error) {
       session.say(`the reading could not be made: ${(error as Error).message}`, true);

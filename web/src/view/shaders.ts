@@ -120,6 +120,26 @@ vec3 surfaces(float w[COUNT], vec2 at) {
   return sum / max(total, 1e-4);
 #endif
 }
+/**
+ * The surfaces from above, from the east and from the south, mixed by where the ground faces, so that no
+ * seam runs along a slope; what faces one way takes one of them. QUICK: the nearest way alone.
+ */
+vec3 surfacesRound(float w[COUNT], vec3 p, vec3 n) {
+#ifdef QUICK
+  return surfaces(w, tileAt(p, n));
+#else
+  vec3 k = abs(n) * vec3(0.92, 1.0, 0.92);
+  k *= k; k *= k; k *= k;
+  k /= k.x + k.y + k.z;
+  if (k.y > 0.88) return surfaces(w, p.xz);
+  k = max(k - 0.12, 0.0);
+  vec3 sum = vec3(0.0);
+  if (k.y > 0.0) sum += surfaces(w, p.xz) * k.y;
+  if (k.x > 0.0) sum += surfaces(w, vec2(p.z, -p.y)) * k.x;
+  if (k.z > 0.0) sum += surfaces(w, vec2(p.x, -p.y)) * k.z;
+  return sum / (k.x + k.y + k.z);
+#endif
+}
 /** Shares of the surfaces at a place of their pictures. */
 void sharesAt(sampler2DArray pictures, vec2 at, out float w[COUNT]) {
   for (int p = 0; p < PICTURES; p++) {
@@ -176,7 +196,7 @@ void main() {
   // The broad grain frays the seams and breaks the repeat.
   float w[COUNT];
   sharesAt(uShares, at + (broad.rg - 0.5) * 0.012, w);
-  vec3 colour = surfaces(w, tileAt(vPlace, n)) * (0.78 + 0.44 * broad.b);
+  vec3 colour = surfacesRound(w, vPlace, n) * (0.78 + 0.44 * broad.b);
 #ifndef QUICK
   float away = distance(vPlace, uEye);
   if (away < 16.0) {
