@@ -1,15 +1,21 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { composeTerrain } from '@rammer/core/earth/compose';
-import { underWater } from '@rammer/core/earth/water';
+import { composeTerrain, wholeRect } from '@rammer/core/earth/compose';
 import { loadSolidKernel } from '@rammer/core/block/loadKernel';
 import { assemble } from '@rammer/core/cost/parts';
 import { PLANT_STRIDE } from '@rammer/core/growth/grow';
 import { readAssets } from '@rammer/core/io/readAssets';
-import { groundNameAt } from '@rammer/core/surface/ground';
+import { composeGround, groundNameAt, makeGround, strongestOf } from '@rammer/core/surface/ground';
+import { surfacesOf } from '@rammer/core/surface/surfaces';
+import { routeLine } from '@rammer/core/earth/routeLine';
+import { aroundLift } from '@rammer/core/earth/volume';
+import { underWater, waterBodies } from '@rammer/core/earth/water';
+import { weatherHash } from '@rammer/core/earth/weather/weatherLift';
+import type { Route, Weather } from '@rammer/core/level/objects';
+import { makeLargeDemo } from './large';
 import { heightAt, slopeAt } from '@rammer/core/earth/sample';
 import { readPackage, writePackage } from '@rammer/core/io/package';
-import { marker, presentBlocks } from '@rammer/core/level/level';
+import { liftStack, marker, ofKind, presentBlocks } from '@rammer/core/level/level';
 import { makeSmallDemo } from './make';
 import { PIT, TERRACES } from './quarry';
 
@@ -65,5 +71,36 @@ describe('the small demo', () => {
     // Where gravel frays into turf the rule lets a few through.
     expect(onGravel).toBeLessThan(60);
     expect(parts.pieces.length).toBeGreaterThan(60);
+  });
+});
+
+describe('the large demo', () => {
+  const shipped = new Uint8Array(readFileSync(new URL('../harrow-ledge-large.rammer.zip', import.meta.url)));
+  const opened = readPackage(shipped);
+  if (!opened.ok) throw new Error(opened.message);
+  const large = opened.value;
+
+  it('is what its script makes, byte for byte; its rain is not stale', () => {
+    expect(Buffer.compare(Buffer.from(writePackage(makeLargeDemo(large))), Buffer.from(shipped))).toBe(0);
+    const rain = large.object('rain') as Weather;
+    const { below } = aroundLift(large, composeTerrain(large), 'rain')!;
+    expect(weatherHash(rain, below.heights, below.grid)).toBe(rain.made);
+  });
+
+  it('is a kilometre of lifts alone: a lake that holds, a road no steeper than it says, seven grounds by rule', () => {
+    const ground = composeTerrain(large);
+    expect([ground.grid.width, ground.grid.depth]).toEqual([1024, 1024]);
+    expect([...large.tiles.keys()].every((k) => k.startsWith('rain/'))).toBe(true);
+    const { bodies } = waterBodies(ground, ofKind(large, 'water'));
+    expect(bodies[0].leak).toBeUndefined();
+    expect(bodies[0].area).toBeGreaterThan(50_000);
+    const road = routeLine(large.object('road') as Route);
+    for (let i = 1; i < road.count; i++) expect(Math.abs(road.y[i] - road.y[i - 1]) / Math.hypot(road.x[i] - road.x[i - 1], road.z[i] - road.z[i - 1])).toBeLessThan(0.1205);
+    const { surfaces, rules } = surfacesOf(large);
+    const made = makeGround(ground.grid, surfaces);
+    composeGround(made, { terrain: ground, stack: liftStack(large), tiles: large.tiles, waters: bodies, rules }, wholeRect(ground.grid));
+    const counts = surfaces.map(() => 0);
+    for (let i = 0; i < ground.heights.length; i++) counts[strongestOf(made, i)]++;
+    counts.forEach((n, i) => expect([surfaces[i].name, n / ground.heights.length > 0.01]).toEqual([surfaces[i].name, true]));
   });
 });

@@ -10,6 +10,7 @@ import { gridOf } from '@rammer/core/level/tiles';
 import { toFixed } from '@rammer/core/num/fixed';
 import { SHIPPED_MOODS } from '@rammer/core/mood/moods';
 import { quarryGrounds } from './grounds';
+import { makeLargeDemo } from './large';
 import { KitYard } from './kitShed';
 import { INCLINE, PIT, quarryGround, quarryLifts, quarryPaint } from './quarry';
 import { shippedAssets } from './shippedAssets';
@@ -112,8 +113,9 @@ export function makeSmallDemo(): Level {
 }
 
 if (process.argv[1]?.endsWith('make.ts')) {
-  const file = new URL('../harrow-ledge-small.rammer.zip', import.meta.url);
-  const bytes = writePackage(makeSmallDemo());
-  writeFileSync(file, bytes);
-  console.log(`wrote demo/harrow-ledge-small.rammer.zip, ${bytes.length} bytes`);
+  for (const [name, make] of [['small', makeSmallDemo], ['large', makeLargeDemo]] as const) {
+    const bytes = writePackage(make());
+    writeFileSync(new URL(`../harrow-ledge-${name}.rammer.zip`, import.meta.url), bytes);
+    console.log(`wrote demo/harrow-ledge-${name}.rammer.zip, ${bytes.length} bytes`);
+  }
 }

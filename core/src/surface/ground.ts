@@ -1,5 +1,5 @@
 import type { Rect } from '../earth/compose';
-import { grownRect, overTiles } from '../earth/rect';
+import { grownRect, overTiles, sharedRect } from '../earth/rect';
 import { quadAt } from '../earth/sample';
 import { routeCover } from '../earth/lifts/route';
 import type { GroundRule, Route, Surface } from '../level/objects';
@@ -83,11 +83,12 @@ export function composeGround(ground: GroundRaster, source: GroundSource, rect: 
     const tops = surfaces.map((s) => source.tiles.get(tileKey(s.id, 'top', tx, tz)));
     const painted = paint.some(Boolean);
     const topped = tops.some(Boolean);
+    const here = rules.filter((r) => !r.rect || sharedRect(r.rect, own));
     for (let z = own.z0; z <= own.z1; z++) {
       for (let x = own.x0; x <= own.x1; x++) {
         mix.fill(0);
         mix[0] = 1;
-        for (let r = 0; r < rules.length; r++) lay(rules[r].of, rules[r].share(x, z));
+        for (let r = 0; r < here.length; r++) lay(here[r].of, here[r].share(x, z));
         for (let r = 0; r < routes.length; r++) {
           const { rect: at, of, share } = routes[r];
           if (x >= at.x0 && x <= at.x1 && z >= at.z0 && z <= at.z1) lay(of, share(x * grid.spacing, z * grid.spacing));
@@ -120,26 +121,30 @@ function cover(mix: Float64Array, paint: (Int32Array | undefined)[], local: numb
   for (let i = 0; i < mix.length; i++) mix[i] = mix[i] * rest + (paint[i] ? paint[i]![local] * scale : 0);
 }
 
-const _kept = new Uint8Array(SLOTS);
+const _kept = new Uint8Array(MOST_SURFACES);
 
 /** Keeps the strongest surfaces of a mix and rounds them to bytes that sum to `total`; what rounding leaves over goes to the largest. */
 function toBytes(mix: Float64Array, of: Uint8Array, out: Uint8Array, at: number, total: number): void {
   let whole = 1;
   if (mix.length > SLOTS) {
-    let kept = 0;
-    let all = 0;
-    // The strongest, of equal ones the first; then by their place, so that neighbours share slots.
-    for (let k = 0; k < SLOTS; k++) {
-      let most = -1;
-      for (let i = 0; i < mix.length; i++) if (!taken(i, k) && (most < 0 || mix[i] > mix[most])) most = i;
-      _kept[k] = most;
-      kept += mix[most];
+    let count = 0;
+    for (let i = 0; i < mix.length; i++) if (mix[i] > 0) _kept[count++] = i;
+    if (count > SLOTS) whole = keepStrongest(mix, count);
+    // Slots that are not needed name a surface that is there, with no share of it.
+    for (let k = 0; k < SLOTS; k++) of[at + k] = k < count ? _kept[k] : count > 0 ? _kept[Math.min(count, SLOTS) - 1] : 0;
+    if (count < SLOTS) {
+      let sum = 0;
+      let most = 0;
+      for (let k = 0; k < SLOTS; k++) {
+        const b = k < count ? Math.min(255, Math.round(mix[_kept[k]] * 255)) : 0;
+        out[at + k] = b;
+        sum += b;
+        if (k < count && mix[_kept[k]] > mix[_kept[most]]) most = k;
+      }
+      out[at + most] = clamp(out[at + most] + total - sum, 0, 255);
+      return;
     }
-    for (let i = 0; i < mix.length; i++) all += mix[i];
-    _kept.sort();
-    for (let k = 0; k < SLOTS; k++) of[at + k] = _kept[k];
-    if (kept > 0) whole = all / kept;
-  } else for (let k = 0; k < SLOTS; k++) of[at + k] = k;
+  }
   let sum = 0;
   let most = 0;
   for (let k = 0; k < SLOTS; k++) {
@@ -152,9 +157,20 @@ function toBytes(mix: Float64Array, of: Uint8Array, out: Uint8Array, at: number,
   out[at + most] = clamp(out[at + most] + total - sum, 0, 255);
 }
 
-function taken(i: number, count: number): boolean {
-  for (let k = 0; k < count; k++) if (_kept[k] === i) return true;
-  return false;
+/** Leaves the strongest `SLOTS` of `_kept`, of equal ones the first, ascending. @returns by what they grow to be the whole again */
+function keepStrongest(mix: Float64Array, count: number): number {
+  let all = 0;
+  for (let k = 0; k < count; k++) all += mix[_kept[k]];
+  let left = count;
+  while (left > SLOTS) {
+    let least = 0;
+    for (let k = 1; k < left; k++) if (mix[_kept[k]] <= mix[_kept[least]]) least = k;
+    _kept.copyWithin(least, least + 1, left);
+    left--;
+  }
+  let kept = 0;
+  for (let k = 0; k < SLOTS; k++) kept += mix[_kept[k]];
+  return all / kept;
 }
 
 /**

@@ -26,6 +26,8 @@ export interface Field {
   end?(v: number): number;
   /** the value in the condition's own unit, where that is not what `at` gives */
   read?(v: number): number;
+  /** samples outside which the value is 0 */
+  within?: Rect | 'nowhere';
   /** ends of the band beyond which there is none */
   open?: { below?: number; above?: number };
 }
@@ -37,6 +39,8 @@ export type FieldMaker<C extends GroundCondition> = (condition: C, source: RuleS
 export interface FieldKind<C extends GroundCondition> {
   unit: string;
   make: FieldMaker<C>;
+  /** the cheaper, the earlier it is asked: a condition that lets nothing in spares the rest */
+  cost: number;
   /** metres around a sample whose heights it looks at */
   around?(condition: C, spacing: number): number;
   /** looks at waters, or at lifts, wherever they are */

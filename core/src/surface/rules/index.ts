@@ -1,4 +1,4 @@
-import type { Rect } from '../../earth/rect';
+import { sharedRect, type Rect } from '../../earth/rect';
 import type { ConditionKind, GroundCondition, GroundRule } from '../../level/objects';
 import { inBand, type BandEnds } from '../../num/band';
 import { curvature } from './curvature';
@@ -26,16 +26,18 @@ export interface ReadyCondition {
   condition: GroundCondition;
   share(x: number, z: number): number;
   value(x: number, z: number): number;
+  /** samples outside which it lets nothing in, where that is known */
+  within?: Rect | 'nowhere';
 }
 
 export function readyCondition(condition: GroundCondition, source: RuleSource, rect: Rect): ReadyCondition {
-  const { at, end = (v) => v, read = (v) => v, open = {} } = kindOf(condition).make(condition, source, rect);
+  const { at, end = (v) => v, read = (v) => v, open = {}, within } = kindOf(condition).make(condition, source, rect);
   const { band: [low, high], soft } = condition;
   const ends: BandEnds = [
     ...(open.below !== undefined && low <= open.below ? [-Infinity, -Infinity] as const : [end(low - soft / 2), end(low + soft / 2)] as const),
     ...(open.above !== undefined && high >= open.above ? [Infinity, Infinity] as const : [end(high - soft / 2), end(high + soft / 2)] as const),
   ];
-  return { condition, share: (x, z) => inBand(ends, at(x, z)), value: (x, z) => read(at(x, z)) };
+  return { condition, share: (x, z) => inBand(ends, at(x, z)), value: (x, z) => read(at(x, z)), within: within !== undefined && inBand(ends, 0) === 0 ? within : undefined };
 }
 
 /** A rule made ready: `of` is the place of its surface in the level's list. */
@@ -43,9 +45,14 @@ export interface ReadyRule {
   rule: GroundRule;
   of: number;
   conditions: ReadyCondition[];
+  /** samples outside which it lays nothing, where that is known */
+  rect?: Rect;
   /** Share of its surface at a sample, 0 to 1: the product of its conditions. */
   share(x: number, z: number): number;
 }
+
+/** Holds no sample. */
+const NOWHERE: Rect = { x0: 0, z0: 0, x1: -1, z1: -1 };
 
 /** Rules that are on and whose surface the level has, in the order given. */
 export function readyRules(rules: readonly GroundRule[], surfaces: readonly { id: string }[], source: RuleSource, rect: Rect): ReadyRule[] {
@@ -53,9 +60,17 @@ export function readyRules(rules: readonly GroundRule[], surfaces: readonly { id
     const of = surfaces.findIndex((s) => s.id === rule.surface);
     if (!rule.on || of < 0 || rule.share === 0) return [];
     const conditions = rule.where.map((c) => readyCondition(c, source, rect));
-    return [{ rule, of, conditions, share(x: number, z: number) {
+    const asked = [...conditions].sort((a, b) => kindOf(a.condition).cost - kindOf(b.condition).cost);
+    let within: Rect | undefined;
+    for (const c of conditions) {
+      if (c.within === undefined) continue;
+      const left = c.within === 'nowhere' ? undefined : sharedRect(c.within, within ?? c.within);
+      if (!left) return [{ rule, of, conditions, rect: NOWHERE, share: () => 0 }];
+      within = left;
+    }
+    return [{ rule, of, conditions, rect: within, share(x: number, z: number) {
       let share = rule.share;
-      for (let i = 0; i < conditions.length && share > 0; i++) share *= conditions[i].share(x, z);
+      for (let i = 0; i < asked.length && share > 0; i++) share *= asked[i].share(x, z);
       return share;
     } }];
   });

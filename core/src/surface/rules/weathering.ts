@@ -23,7 +23,7 @@ function marks({ terrain: { grid }, stack, tiles }: RuleSource, mark: Mark): (x:
   };
 }
 
-const markKind = <K extends Mark>(mark: K, unit: string): FieldKind<ConditionOf<K>> => ({ unit, looksAt: 'lifts', make: (_, source) => ({ at: marks(source, mark), ...(mark === 'runoff' ? { open: { above: 1 } } : {}) }) });
+const markKind = <K extends Mark>(mark: K, unit: string): FieldKind<ConditionOf<K>> => ({ unit, cost: 5, looksAt: 'lifts', make: (_, source) => ({ at: marks(source, mark), ...(mark === 'runoff' ? { open: { above: 1 } } : {}) }) });
 
 export const scour = markKind('scour', 'm');
 export const settle = markKind('settle', 'm');
