@@ -2,8 +2,10 @@ import { beginStroke, BRUSH_DEFAULTS, strokeTiles } from '@rammer/core/earth/bru
 import { dab } from '@rammer/core/earth/dab';
 import { composeRect, composeTerrain, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
 import { terrainPositions, terrainVertexCount, tileNormals } from '@rammer/core/earth/mesh';
+import { HYDRAULIC_DEFAULTS, hydraulic, type HydraulicSettings } from '@rammer/core/earth/weather/hydraulic';
+import { hashUnit } from '@rammer/core/num/hash';
 import { liftStack, makeLevel, type Level } from '@rammer/core/level/level';
-import { TILE_QUADS, TILE_SAMPLES, TILE_SIDE, tileKey } from '@rammer/core/level/tiles';
+import { TILE_QUADS, TILE_SAMPLES, TILE_SIDE, tileKey, type Grid } from '@rammer/core/level/tiles';
 import { SHIPPED_BODIES } from '@rammer/core/body/bodies';
 import { changedRect } from '@rammer/core/earth/changed';
 import { parseObject, type Landform, type Lift } from '@rammer/core/level/objects';
@@ -53,7 +55,7 @@ function dabOnCorner(level: Level, terrain: Terrain, tiles: number): void {
 }
 
 /** A 1025 level of ten lifts: noise, four landforms (one with a mask by slope), two routes, two pads, hand work. */
-function tenLifts(): { level: Level; terrain: Terrain } {
+export function tenLifts(): { level: Level; terrain: Terrain } {
   const { level } = worked(16);
   const lift = (given: Record<string, unknown>) => {
     const parsed = parseObject({ version: 1, kind: 'lift', name: String(given.id), ...given });
@@ -116,5 +118,85 @@ export function earthPairs(): (() => Pair)[] {
         baseline: () => many(8, () => dabOnCorner(small.level, small.terrain, 16)),
       };
     },
+    () => {
+      const { level, terrain } = tenLifts();
+      return {
+        name: 'earth/recompose', pairs: 7,
+        note: 'ten lifts of a 1025 level composed whole with the noise cached, against all of it from the lifts alone',
+        ours: () => { composeRect(terrain, liftStack(level), level.tiles, wholeRect(terrain.grid)); },
+        baseline: () => { composeTerrain(level); },
+      };
+    },
+    () => {
+      const { terrain: { grid, heights } } = worked(16);
+      const share = new Float32Array(heights.length).fill(1);
+      const settings = { ...HYDRAULIC_DEFAULTS, droplets: 200_000 };
+      const marks = () => ({ scour: new Float32Array(heights.length), settle: new Float32Array(heights.length), runoff: new Float32Array(heights.length) });
+      return {
+        name: 'earth/droplets', pairs: 7,
+        note: '200,000 droplets at 1025 over flat arrays with one brush, against the same drops over an object a sample that look for their brush at each step',
+        ours: () => { hydraulic(Float64Array.from(heights), grid, settings, share, marks()); },
+        baseline: () => { plainDroplets(heights, grid, settings); },
+      };
+    },
   ];
+}
+
+/** The droplets of `earth/weather/hydraulic` as they come to mind: a record a sample, a brush worked out at each step. */
+function plainDroplets(from: Float32Array, { nx, nz, spacing }: Grid, s: HydraulicSettings): void {
+  const rows = Array.from({ length: nz }, (_, z) => Array.from({ length: nx }, (_u, x) => ({ height: from[z * nx + x], scour: 0, settle: 0, runoff: 0 })));
+  const heightAt = (x: number, z: number) => {
+    const [ix, iz] = [Math.floor(x), Math.floor(z)];
+    const [u, v] = [x - ix, z - iz];
+    const [a, b, c, d] = [rows[iz][ix].height, rows[iz][ix + 1].height, rows[iz + 1][ix].height, rows[iz + 1][ix + 1].height];
+    return { height: a * (1 - u) * (1 - v) + b * u * (1 - v) + c * (1 - u) * v + d * u * v, gx: (b - a) * (1 - v) + (d - c) * v, gz: (c - a) * (1 - u) + (d - b) * u };
+  };
+  const lay = (x: number, z: number, metres: number) => {
+    const [ix, iz] = [Math.min(nx - 2, Math.floor(x)), Math.min(nz - 2, Math.floor(z))];
+    const [u, v] = [x - ix, z - iz];
+    for (const [i, j, k] of [[0, 0, (1 - u) * (1 - v)], [1, 0, u * (1 - v)], [0, 1, (1 - u) * v], [1, 1, u * v]]) {
+      const cell = rows[iz + j][ix + i];
+      cell.height += metres * k;
+      cell.settle += metres * k;
+    }
+  };
+  const radius = Math.max(1, s.radius / spacing);
+  for (let drop = 0; drop < s.droplets; drop++) {
+    let [x, z] = [1 + hashUnit(s.seed, drop, 1) * (nx - 3), 1 + hashUnit(s.seed, drop, 2) * (nz - 3)];
+    let [dx, dz, speed, water, carried] = [0, 0, 1, 1, 0];
+    for (let life = 0; life < 80; life++) {
+      const here = heightAt(x, z);
+      rows[Math.floor(z)][Math.floor(x)].runoff += water;
+      dx = dx * s.inertia - here.gx * (1 - s.inertia);
+      dz = dz * s.inertia - here.gz * (1 - s.inertia);
+      const l = Math.sqrt(dx * dx + dz * dz);
+      if (l < 1e-9) break;
+      const [px, pz] = [x + dx / l, z + dz / l];
+      [dx, dz] = [dx / l, dz / l];
+      if (px < 1 || pz < 1 || px > nx - 2.001 || pz > nz - 2.001) break;
+      const fall = here.height - heightAt(px, pz).height;
+      const room = Math.max((fall / spacing) * speed * water * s.capacity, 0.01) * spacing * 0.25;
+      if (carried > room || fall < 0) {
+        const drops = fall < 0 ? Math.min(carried, -fall) : (carried - room) * s.settle;
+        carried -= drops;
+        lay(x, z, drops);
+      } else {
+        const takes = Math.min((room - carried) * s.scour, fall);
+        const brush: { x: number; z: number; k: number }[] = [];
+        for (let j = -Math.ceil(radius); j <= radius; j++) for (let i = -Math.ceil(radius); i <= radius; i++) { const k = radius - Math.hypot(i, j); if (k > 0) brush.push({ x: Math.floor(x) + i, z: Math.floor(z) + j, k }); }
+        const sum = brush.reduce((a, b) => a + b.k, 0);
+        for (const b of brush) {
+          const cell = rows[b.z]?.[b.x];
+          if (!cell) continue;
+          cell.height -= (takes * b.k) / sum;
+          cell.scour += (takes * b.k) / sum;
+          carried += (takes * b.k) / sum;
+        }
+      }
+      speed = Math.sqrt(Math.max(0, speed * speed + (fall / spacing) * 4));
+      water *= 1 - s.dries;
+      [x, z] = [px, pz];
+    }
+    if (carried > 0) lay(x, z, carried);
+  }
 }

@@ -5,6 +5,7 @@ import { earthPairs } from './earth';
 import { growthPairs } from './growth';
 import { measure, type Row } from './measure';
 import { savePairs } from './save';
+import { surfacePairs } from './surface';
 import { viewRows } from './view';
 
 /** `npm run bench -- [--json] [--only PREFIX]` */
@@ -19,6 +20,7 @@ const add = (row: Row): void => {
 
 if (wanted('block/')) for (const pair of await blockPairs()) add(await measure(pair()));
 if (wanted('earth/')) for (const pair of earthPairs()) add(await measure(pair()));
+if (wanted('surface/')) for (const pair of surfacePairs()) add(await measure(pair()));
 if (wanted('growth/')) for (const pair of growthPairs()) add(await measure(pair()));
 if (wanted('cost/')) for (const pair of costPairs()) add(await measure(pair()));
 if (wanted('save/')) {

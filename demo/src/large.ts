@@ -36,7 +36,7 @@ function lifts(): LevelObject[] {
     { id: 'far-shore', lift: 'landform', name: 'far shore', line: [[-120, 700], [60, 760], [170, 900], [420, 960], [640, 930], [780, 800], [880, 700], [1150, 640], [1150, 1180], [-120, 1180]], height: 26, foot: 180, crown: 'domed', ragged: 30, seed: 14 },
     { id: 'basin', lift: 'landform', name: 'lake basin', line: [[250, 700], [360, 668], [470, 700], [560, 690], [640, 740], [620, 840], [500, 900], [340, 890], [230, 810]], height: 22, cut: true, foot: 70, crown: 'dished', ragged: 16, seed: 9 },
     { id: 'rain', lift: 'weather', name: 'rain on the mountain', seed: 5, droplets: 90_000, strength: 1.2, radius: 3, talus: 38, rounds: 30, mask: { outline: { line: [[60, 40], [700, 30], [960, 120], [940, 480], [700, 560], [360, 560], [110, 470]], soft: 60 } } },
-    ...[heap(1, 352, 640, 30, 11), heap(2, 700, 622, 26, 9), heap(3, 668, 520, 20, 8), heap(4, 372, 486, 18, 7), heap(5, 404, 400, 15, 6), heap(6, 640, 440, 14, 5)],
+    heap(1, 352, 640, 30, 11), heap(2, 700, 622, 26, 9), heap(3, 668, 520, 20, 8), heap(4, 372, 486, 18, 7), heap(5, 404, 400, 15, 6), heap(6, 640, 440, 14, 5),
     ...TERRACES.map((t, i) => ({ id: `terrace-${i}`, lift: 'pad', name: t.name, outline: t.outline, height: t.height, batter: i === 0 ? 42 : 68, margin: 2 })),
     { id: 'head', lift: 'pad', name: 'winding house ledge', outline: [[660, 316], [694, 316], [694, 346], [660, 346]], height: HEAD.height, batter: 40, margin: 1 },
     { id: 'incline', lift: 'route', name: 'tramway incline', line: [[646, 24, 596], [654, 34, 540], [664, 52, 440], [674, 74, 346]], width: 6, shoulder: 1, grade: 36, crossfall: 0, batter: 50, ground: 'gravel' },

@@ -7,7 +7,7 @@ export type { Mesh };
 
 
 /** Quads a side of a terrain tile at each LOD. */
-export const TERRAIN_LOD_STRIDES = [1, 2, 4, 8] as const;
+export const TERRAIN_LOD_STRIDES = [1, 2, 4, 8, 16, 32] as const;
 
 /** Triangles of a terrain tile at a LOD, skirt included. */
 export function terrainTriangles(lod: number): number {

@@ -1,0 +1,129 @@
+import type { Vec3 } from '@rammer/core/num/vec';
+import { expect, Sheet, test } from './sheet';
+
+/** Stage Surface by hand: more surfaces, rules in order, what wins over paint, the brushes, filling, why, and what the readings say. */
+test('ground is laid by rules, painted, smudged, replaced and filled, and says why it is what it is', async ({ page, rammer }) => {
+  test.setTimeout(240_000);
+  const sheet = new Sheet(page);
+  const bench = page.locator('aside[aria-label=bench]');
+  const message = page.getByTestId('message');
+  const rules = sheet.rows('rules of the ground');
+  const surfaces = sheet.rows('surfaces');
+  const tab = (name: RegExp) => page.getByRole('group', { name: 'what the table lists' }).getByRole('button', { name }).click();
+  const ground = async (p: Vec3) => { await sheet.heightAt(p); return /ground\s+(.+?)\s{2,}|ground\s+(\S.*)/.exec(await page.getByLabel('status').innerText())?.[0] ?? ''; };
+  const pick = (name: string) => page.getByRole('grid', { name: 'surfaces' }).getByText(name, { exact: true }).click();
+
+  await sheet.newLevel(rammer.base, 'Grounds');
+  await sheet.flatYard();
+  await sheet.plan(80, 80, 60, { stage: 'surface' });
+
+  await test.step('surfaces are added, laid at two scales, filled in their hollows, and a used one is not deleted', async () => {
+    await expect(surfaces).toHaveCount(4);
+    await bench.getByLabel('add a surface').selectOption('scree');
+    await bench.getByLabel('add a surface').selectOption('mud');
+    await expect(surfaces).toHaveCount(6);
+    await bench.getByLabel('laid', { exact: true }).selectOption('two scales');
+    await bench.getByLabel('in its hollows').selectOption('moss');
+    await sheet.type('filled to', '30');
+    await sheet.type('tile', '4');
+    await expect(bench).toContainText('512 px/m');
+    await pick('slate');
+    await bench.getByRole('button', { name: 'delete the surface' }).click();
+    await expect(message).toContainText('slate is used by the rule steep ground: change that first');
+    await expect(surfaces).toHaveCount(6);
+  });
+
+  await test.step('a rule by height lies everywhere here; a lower place in the order does not cover it', async () => {
+    await pick('scree');
+    await tab(/rules/);
+    await bench.getByRole('button', { name: 'rule', exact: true }).click();
+    await expect(rules).toHaveCount(2);
+    await bench.getByLabel('what the condition goes by').selectOption('height');
+    await sheet.type('height from', '-5');
+    await sheet.type('height to', '5');
+    await expect.poll(() => ground([80, 0, 80])).toContain('scree');
+    await bench.getByRole('button', { name: 'condition', exact: true }).click();
+    await bench.getByLabel('what the condition goes by').nth(1).selectOption('noise');
+    await sheet.type('patches from', '1');
+    await sheet.type('patches to', '1');
+    await expect.poll(() => ground([80, 0, 80])).not.toContain('scree');
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+z');
+    await expect.poll(() => ground([80, 0, 80])).toContain('scree');
+    await rules.first().getByRole('button', { name: /turn .* off/ }).click();
+    await expect.poll(() => ground([80, 0, 80])).toContain('turf');
+    await rules.first().getByRole('button', { name: /turn .* on/ }).click();
+  });
+
+  await test.step('paint covers a rule, a rule that wins covers paint', async () => {
+    await tab(/surfaces/);
+    await pick('gravel');
+    await sheet.tool('paint');
+    await sheet.type('strength', '100');
+    for (let i = 0; i < 3; i++) await sheet.drag([70, 0, 80], [74, 0, 80]);
+    await expect.poll(() => ground([72, 0, 80])).toContain('gravel');
+    await tab(/rules/);
+    await rules.first().getByText('scree 1').click();
+    await bench.getByLabel('over paint').check();
+    await expect.poll(() => ground([72, 0, 80])).toContain('scree');
+    await expect(rules.first()).toContainText('wins');
+    await bench.getByLabel('over paint').uncheck();
+    await expect.poll(() => ground([72, 0, 80])).toContain('gravel');
+  });
+
+  await test.step('smudge drags gravel along, replace makes it mud and leaves the scree', async () => {
+    await sheet.tool('smudge');
+    for (let i = 0; i < 3; i++) await sheet.drag([72, 0, 80], [84, 0, 80], 14);
+    await expect.poll(() => ground([78.5, 0, 80])).toContain('gravel');
+    await sheet.tool('replace');
+    await tab(/surfaces/);
+    await pick('mud');
+    await bench.getByLabel('goes', { exact: true }).selectOption({ label: 'gravel' });
+    for (let i = 0; i < 4; i++) await sheet.drag([70, 0, 80], [78, 0, 80], 10);
+    await expect.poll(() => ground([72, 0, 80])).toContain('mud');
+    expect(await ground([72, 0, 90])).toContain('scree');
+  });
+
+  await test.step('an outline is filled, a crossing one refused; erasing brings the rules back', async () => {
+    await pick('moss');
+    await sheet.tool('fill outline');
+    for (const p of [[84, 0, 90], [96, 0, 98], [96, 0, 90], [84, 0, 98]] as Vec3[]) await sheet.click(p);
+    await page.keyboard.press('Enter');
+    await expect(message).toContainText('the outline crosses itself');
+    await page.keyboard.press('Escape');
+    await sheet.tool('fill outline');
+    for (const p of [[84, 0, 90], [96, 0, 90], [96, 0, 98], [84, 0, 98]] as Vec3[]) await sheet.click(p);
+    await page.keyboard.press('Enter');
+    await expect.poll(() => ground([90, 0, 94])).toContain('moss');
+    expect(await ground([90, 0, 101])).toContain('scree');
+    await sheet.tool('erase to rules');
+    for (let i = 0; i < 3; i++) await sheet.drag([88, 0, 94], [92, 0, 94]);
+    await expect.poll(() => ground([90, 0, 94])).toContain('scree');
+  });
+
+  await test.step('why this ground tells rules, values and paint', async () => {
+    await sheet.tool('why this ground');
+    await sheet.click([72, 0, 80]);
+    const why = page.getByTestId('why-ground');
+    await expect(why).toContainText('mud: mud');
+    await expect(why).toContainText(/scree.*scree 1.*100 %/);
+    await expect(why).toContainText(/height.*0\.00 m, in -5 to 5 m/);
+    await expect(why).toContainText('paint');
+  });
+
+  await test.step('the readings tell what repeats and how fine it is; all of it comes back after a reload', async () => {
+    await page.getByLabel('reading', { exact: true }).selectOption('repeat');
+    await expect(page.getByTestId('reading')).toContainText(/scree: \d+ tiles of 6 m side by side; lay it at two scales, or break it up/);
+    await page.getByLabel('reading', { exact: true }).selectOption('texels');
+    await expect(page.getByTestId('reading')).toContainText('as wanted');
+    await page.getByLabel('reading', { exact: true }).selectOption('none');
+    await sheet.saved();
+    await page.reload();
+    await sheet.ready();
+    await expect.poll(() => ground([72, 0, 80])).toContain('mud');
+    expect(await ground([90, 0, 94])).toContain('scree');
+    await tab(/rules/);
+    await expect(rules).toHaveCount(2);
+  });
+});
