@@ -245,5 +245,5 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
 /** A square picture of heights as a 16-bit PNG. */
 function picture(side: number, height: (x: number) => number): Buffer {
   const heights = Float32Array.from({ length: side * side }, (_, i) => height(i % side));
-  return Buffer.from(heightsPng({ grid: { tilesX: 1, tilesZ: 1, spacing: 1, nx: side, nz: side, width: side - 1, depth: side - 1 }, heights, noise: new Map() }).png);
+  return Buffer.from(heightsPng({ grid: { tilesX: 1, tilesZ: 1, spacing: 1, nx: side, nz: side, width: side - 1, depth: side - 1, ox: 0, oz: 0 }, heights, noise: new Map() }).png);
 }

@@ -302,6 +302,21 @@ describe('migrations', () => {
   });
 });
 
+describe('another size', () => {
+  it('is a copy that opens, beside the level as it was; a size there is not is refused', async () => {
+    const { id } = (await upload(demo)).body;
+    const made = await s.call('POST', `/api/levels/${id}/reshape`, { name: 'wider', tilesX: 7, tilesZ: 6, spacing: 0.5, west: 32, north: 0 });
+    expect([made.status, made.body.outside]).toEqual([201, 0]);
+    const [old, wide] = [(await objectsOf(id)).objects, (await objectsOf(made.body.id)).objects];
+    const entry = (list: { id: string; at: number[] }[]) => list.find((o) => o.id === 'entry')!.at;
+    expect(entry(wide)).toEqual([entry(old)[0] + 32, entry(old)[1], entry(old)[2]]);
+    expect(wide.find((o: { id: string }) => o.id === 'settings')).toMatchObject({ name: 'wider', tilesX: 7, tilesZ: 6, origin: [-32, 0] });
+    expect((await s.call('GET', `/api/levels/${made.body.id}/package`)).status).toBe(200);
+    expect(await s.call('POST', `/api/levels/${id}/reshape`, { name: 'x', tilesX: 1, tilesZ: 6, spacing: 0.5 })).toMatchObject({ status: 400, body: { code: 'body-invalid' } });
+    expect(await s.call('POST', `/api/levels/${randomUUID()}/reshape`, { name: 'x', tilesX: 4, tilesZ: 6, spacing: 0.5 })).toMatchObject({ status: 404 });
+  });
+});
+
 describe('a level kept by version 5', () => {
   it('has its one rule of the ground become two when the server starts', async () => {
     const { body: { id } } = await s.call('POST', '/api/levels', { ...NEW, name: 'old rules' });

@@ -1,6 +1,6 @@
 import { extendZodWithOpenApi, OpenAPIRegistry, OpenApiGeneratorV31 } from '@asteasolutions/zod-to-openapi';
 import { z } from 'zod';
-import { editsSchema, leaseSchema, newLevelSchema } from './routes/levels';
+import { editsSchema, leaseSchema, newLevelSchema, reshapeSchema } from './routes/levels';
 
 extendZodWithOpenApi(z);
 
@@ -28,6 +28,7 @@ export function openApi(): unknown {
   path('delete', '/api/levels/{id}', 'Deletes a level', { params: id, status: 204 });
   path('get', '/api/levels/{id}/tiles', 'The raster tiles of a level, packed, in base64', { params: id });
   path('get', '/api/levels/{id}/package', 'The level as a package', { params: id, type: 'application/zip' });
+  path('post', '/api/levels/{id}/reshape', 'Makes a copy of a level at another size', { params: id, body: reshapeSchema, status: 201 });
   path('get', '/api/levels/{id}/plan.png', 'A small shaded plan of the level', { params: id, type: 'image/png' });
   path('get', '/api/levels/{id}/edits', 'The edit log after a version', { params: id });
   path('post', '/api/levels/{id}/edits', 'Applies edits in order', { params: id, body: editsSchema });

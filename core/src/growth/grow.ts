@@ -147,7 +147,7 @@ export const MOST_SOWN = 4;
  * @param only samples outside which nothing is looked at: a part for a preview
  */
 export function grow(input: GrowthInput, only?: Rect): Plants[] {
-  const { width, depth, spacing: sample } = input.terrain.grid;
+  const { width, depth, spacing: sample, ox, oz } = input.terrain.grid;
   const part = only ? { x0: only.x0 * sample, z0: only.z0 * sample, x1: only.x1 * sample, z1: only.z1 * sample } : { x0: 0, z0: 0, x1: width, z1: depth };
   const cell = clamp(2 * Math.max(...input.species.map((s) => s.clearance), 0.25), 0.5, 16);
   const near = new NearPoints(width, depth, cell);
@@ -175,12 +175,12 @@ export function grow(input: GrowthInput, only?: Rect): Plants[] {
       const scale = species.density / 100 / (p.count / (period * period));
       const masks = masksOf(species, input.ground.surfaces.map((s) => s.id));
       const most = scale * ((masks.on ? 1 : 0) + (sown.any ? MOST_SOWN : 0));
-      for (let cz = Math.floor(part.z0 / period); cz * period < part.z1; cz++) {
-        for (let cx = Math.floor(part.x0 / period); cx * period < part.x1; cx++) {
+      for (let cz = Math.floor((part.z0 + oz) / period); cz * period - oz < part.z1; cz++) {
+        for (let cx = Math.floor((part.x0 + ox) / period); cx * period - ox < part.x1; cx++) {
           const copy = hashInts(species.seed, cx, cz, 5);
           for (let slot = 0; slot < p.count; slot++) {
-            const x = cx * period + p.x[slot] * r;
-            const z = cz * period + p.z[slot] * r;
+            const x = cx * period + p.x[slot] * r - ox;
+            const z = cz * period + p.z[slot] * r - oz;
             if (x < part.x0 || z < part.z0 || x >= part.x1 || z >= part.z1) continue;
             const chance = drawOf(copy, slot);
             if (chance >= most) continue;

@@ -28,13 +28,14 @@ export function whyHere(input: GrowthInput, grown: readonly Plants[], speciesId:
   if (!species) return undefined;
   const p = pattern(species.seed);
   const period = p.side * species.spacing;
+  const { ox, oz } = input.terrain.grid;
   // The candidate nearest to the point: one of the pattern's points within a spacing or so.
   let best = { d: Infinity, x: px, z: pz, cx: 0, cz: 0, slot: -1 };
-  for (const cz of [-1, 0, 1].map((k) => Math.floor(pz / period) + k)) {
-    for (const cx of [-1, 0, 1].map((k) => Math.floor(px / period) + k)) {
+  for (const cz of [-1, 0, 1].map((k) => Math.floor((pz + oz) / period) + k)) {
+    for (const cx of [-1, 0, 1].map((k) => Math.floor((px + ox) / period) + k)) {
       for (let slot = 0; slot < p.count; slot++) {
-        const x = cx * period + p.x[slot] * species.spacing;
-        const z = cz * period + p.z[slot] * species.spacing;
+        const x = cx * period + p.x[slot] * species.spacing - ox;
+        const z = cz * period + p.z[slot] * species.spacing - oz;
         const d = (x - px) * (x - px) + (z - pz) * (z - pz);
         if (d < best.d) best = { d, x, z, cx, cz, slot };
       }

@@ -26,6 +26,8 @@ export const settingsObject = z.object({
   tilesX: tileCount,
   tilesZ: tileCount,
   spacing: z.union([z.literal(0.25), z.literal(0.5), z.literal(1), z.literal(2)]),
+  /** where noise and patterns of plants count from: metres east and south of it lies the north-west corner; [0, 0] where absent */
+  origin: vec2.optional(),
   /** id of the player's body */
   player: objectId,
   device: z.enum(['pocket-30', 'den-60', 'visor-72']).default('den-60'),

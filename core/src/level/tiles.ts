@@ -67,16 +67,21 @@ export interface Grid {
   /** metres */
   width: number;
   depth: number;
+  /** metres from where noise and patterns count to the north-west corner, see settings.origin */
+  ox: number;
+  oz: number;
 }
 
-export function gridOf(settings: Pick<Settings, 'tilesX' | 'tilesZ' | 'spacing'>): Grid {
-  const { tilesX, tilesZ, spacing } = settings;
+export function gridOf(settings: Pick<Settings, 'tilesX' | 'tilesZ' | 'spacing' | 'origin'>): Grid {
+  const { tilesX, tilesZ, spacing, origin = [0, 0] } = settings;
   return {
     tilesX, tilesZ, spacing,
     nx: tilesX * TILE_QUADS + 1,
     nz: tilesZ * TILE_QUADS + 1,
     width: tilesX * TILE_QUADS * spacing,
     depth: tilesZ * TILE_QUADS * spacing,
+    ox: origin[0],
+    oz: origin[1],
   };
 }
 

@@ -9,6 +9,7 @@ import { blockGrid } from '@rammer/core/block/grid';
 import { composeTerrain } from '@rammer/core/earth/compose';
 import { pictureToPng } from '@rammer/core/io/rasterPng';
 import { SHIPPED_MOODS } from '@rammer/core/mood/moods';
+import { outside, reshape } from '@rammer/core/level/reshape';
 import { groundDefaults } from '@rammer/core/surface/surfaces';
 import { planPicture } from '@rammer/core/surface/planPicture';
 import { applyEdits, createLevel, deleteLevel, dropLease, levelVersion, listLevels, readEdits, readLevel, readTiles, takeLease } from '../db/levelStore';
@@ -31,6 +32,15 @@ export const newLevelSchema = z.object({
   spacing: z.union([z.literal(0.25), z.literal(0.5), z.literal(1), z.literal(2)]),
   body: z.object({ name: z.string().trim().min(1).max(120), figures: bodyFigures }),
   seed: z.number().int().min(0).max(2_147_483_647),
+});
+
+/** Another size of a level, see core/level/reshape. */
+export const reshapeSchema = z.object({
+  name: z.string().trim().min(1).max(120),
+  tilesX: tiles, tilesZ: tiles,
+  spacing: z.union([z.literal(0.25), z.literal(0.5), z.literal(1), z.literal(2)]),
+  west: z.number().finite().min(-8192).max(8192).default(0),
+  north: z.number().finite().min(-8192).max(8192).default(0),
 });
 
 const client = z.string().regex(/^[A-Za-z0-9-]{8,64}$/, 'a client names itself with 8 to 64 letters, digits or -');
@@ -96,6 +106,15 @@ export function levelRoutes(db: Database, jobs: Jobs): Router {
     if (!level) throw missing();
     const file = settingsOf(level).name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'level';
     res.type('application/zip').set('Content-Disposition', `attachment; filename="${file}.rammer.zip"`).send(Buffer.from(writePackage(level)));
+  });
+
+  router.post('/:id/reshape', json, async (req, res) => {
+    const { name, ...size } = parse(reshapeSchema, req.body);
+    const level = await readLevel(db, levelId(req), true);
+    if (!level) throw missing();
+    const made = reshape(level, size);
+    made.objects.set('settings', { ...settingsOf(made), name });
+    res.status(201).json({ id: await createLevel(db, made), outside: outside(made) });
   });
 
   router.get('/:id/plan.png', async (req, res) => {

@@ -54,7 +54,7 @@ export const landformPass: PassMaker<Landform> = (lift, { grid }) => {
             const [dx, dz] = [px - lift.line[0][0], pz - lift.line[0][1]];
             inside = lift.radius - Math.sqrt(dx * dx + dz * dz);
           }
-          if (lift.ragged > 0) inside += lift.ragged * wander.at(px / scale, pz / scale);
+          if (lift.ragged > 0) inside += lift.ragged * wander.at((px + grid.ox) / scale, (pz + grid.oz) / scale);
           out[i] = inside <= 0 ? NaN : base + sign * lift.height * landformProfile(lift, inside);
         }
       }

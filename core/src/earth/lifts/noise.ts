@@ -5,8 +5,8 @@ import { hashText } from '../../num/hash';
 import type { PassMaker } from './pass';
 
 /** What a noise lift's raster depends on; two equal hashes give equal rasters. */
-export function noiseLiftHash(lift: NoiseLift, grid: Pick<Grid, 'nx' | 'nz' | 'spacing'>): string {
-  return hashText(JSON.stringify(['noise', lift.seed, lift.height, lift.scale, lift.octaves, lift.style ?? 'fractal', lift.warp ?? 0, grid.nx, grid.nz, grid.spacing]));
+export function noiseLiftHash(lift: NoiseLift, grid: Pick<Grid, 'nx' | 'nz' | 'spacing' | 'ox' | 'oz'>): string {
+  return hashText(JSON.stringify(['noise', lift.seed, lift.height, lift.scale, lift.octaves, lift.style ?? 'fractal', lift.warp ?? 0, grid.nx, grid.nz, grid.spacing, grid.ox, grid.oz]));
 }
 
 /** Largest forms of the field that pushes places about, against those of the noise itself. */
@@ -21,7 +21,7 @@ const WARP_SCALE = 0.7;
  * @param onRow called after each row with the share done; return false to stop early
  * @returns the raster, or `undefined` when stopped
  */
-export function noiseLiftRaster(lift: NoiseLift, grid: Pick<Grid, 'nx' | 'nz' | 'spacing'>, onRow?: (done: number) => boolean): Float32Array | undefined {
+export function noiseLiftRaster(lift: NoiseLift, grid: Pick<Grid, 'nx' | 'nz' | 'spacing' | 'ox' | 'oz'>, onRow?: (done: number) => boolean): Float32Array | undefined {
   const { style = 'fractal', warp = 0 } = lift;
   const noise = fractalNoise(lift.seed, lift.octaves);
   const east = fractalNoise(lift.seed ^ 0x51ed27, 2);
@@ -29,10 +29,11 @@ export function noiseLiftRaster(lift: NoiseLift, grid: Pick<Grid, 'nx' | 'nz' | 
   const out = new Float32Array(grid.nx * grid.nz);
   const step = grid.spacing / lift.scale;
   const push = warp / lift.scale;
+  const [ou, ov] = [grid.ox / lift.scale, grid.oz / lift.scale];
   for (let z = 0, i = 0; z < grid.nz; z++) {
     for (let x = 0; x < grid.nx; x++, i++) {
-      let u = x * step;
-      let v = z * step;
+      let u = x * step + ou;
+      let v = z * step + ov;
       if (push > 0) {
         const [a, b] = [u / WARP_SCALE, v / WARP_SCALE];
         u += push * east.at(a, b);

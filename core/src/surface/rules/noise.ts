@@ -11,6 +11,6 @@ export const noise: FieldKind<ConditionOf<'noise'>> = {
   make({ seed, scale }, { terrain: { grid } }) {
     const made = fractalNoise(seed, 3);
     const per = grid.spacing / scale;
-    return { at: (x, z) => clamp(0.5 + made.at(x * per, z * per) * STRETCH, 0, 1), open: { below: 0, above: 1 } };
+    return { at: (x, z) => clamp(0.5 + made.at(x * per + grid.ox / scale, z * per + grid.oz / scale) * STRETCH, 0, 1), open: { below: 0, above: 1 } };
   },
 };

@@ -11,6 +11,7 @@ import { NumberField } from '../../ui/NumberField';
 import type { Pose } from '@rammer/core/level/objects';
 import type { LevelView } from '../../view/LevelView';
 import { BodyDrawing } from './BodyDrawing';
+import { OtherSize } from './OtherSize';
 import { References } from './References';
 
 export const FIGURES: { key: keyof BodyFigures; label: string; unit: string; min: number; max: number }[] = [
@@ -80,6 +81,7 @@ export function BriefBench({ session, view, onPose }: { session: Session; view?:
         <button className="act" disabled={body.id === settings.player} onClick={() => setSettings({ player: body.id }, `${body.name} is the player`)}>make it the player</button>
         <button className="act" disabled={body.id === settings.player} onClick={() => { if (session.commit({ kind: 'remove', ids: [body.id] }, `delete ${body.name}`)) choose(settings.player); }}>delete</button>
       </div>
+      <OtherSize session={session} />
       <References session={session} view={view} onPose={onPose} />
     </div>
   );
