@@ -3,7 +3,7 @@ import { expect, Sheet, test } from './sheet';
 
 /** Stage Surface by hand: more surfaces, rules in order, what wins over paint, the brushes, filling, why, and what the readings say. */
 test('ground is laid by rules, painted, smudged, replaced and filled, and says why it is what it is', async ({ page, rammer }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(120_000);
   const sheet = new Sheet(page);
   const bench = page.locator('aside[aria-label=bench]');
   const message = page.getByTestId('message');

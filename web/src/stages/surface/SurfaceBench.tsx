@@ -39,7 +39,7 @@ export function SurfaceBench({ session }: { session: Session }) {
       <div className="min-h-0 shrink overflow-y-auto" style={{ maxHeight: '56%' }}>
         {brush && (
           <GroundBrushFields session={session}>
-            {tool === 'replace' && <label className="flex items-center justify-between gap-2"><span className="label">goes</span><select className="textf h-6 min-w-0 px-1" value={replaced ?? ''} onChange={(e) => set({ replaced: e.target.value })}><option value="" disabled>pick one</option>{surfaces.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}</select></label>}
+            {tool === 'replace' && <label className="flex items-center justify-between gap-2"><span className="label">goes</span><select className="textf h-6 min-w-0 px-1" aria-label="goes" value={replaced ?? ''} onChange={(e) => set({ replaced: e.target.value })}><option value="" disabled>pick one</option>{surfaces.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}</select></label>}
           </GroundBrushFields>
         )}
         {tool === 'fill' && (

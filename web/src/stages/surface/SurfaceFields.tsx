@@ -25,7 +25,7 @@ export function SurfaceFields({ session, surface }: { session: Session; surface:
       </div>
       <div className="flex items-center gap-2">
         <label className="flex min-w-0 flex-1 items-center gap-2"><span className="label whitespace-nowrap">in its hollows</span>
-          <select className="textf h-6 min-w-0 flex-1 px-1" value={hollows?.texture ?? ''} onChange={(e) => patch({ hollows: e.target.value ? { level: 0.45, soft: 0.2, ...hollows, texture: e.target.value as Surface['texture'] } : null }, 'hollows')}>
+          <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="in its hollows" value={hollows?.texture ?? ''} onChange={(e) => patch({ hollows: e.target.value ? { level: 0.45, soft: 0.2, ...hollows, texture: e.target.value as Surface['texture'] } : null }, 'hollows')}>
             <option value="">nothing else</option>{TEXTURES.filter((t) => t !== surface.texture).map((t) => <option key={t}>{t}</option>)}
           </select>
         </label>
@@ -43,7 +43,7 @@ export function SurfaceFields({ session, surface }: { session: Session; surface:
 function Choice<T extends string>({ label, value, options, onPick }: { label: string; value: T; options: readonly T[]; onPick(value: T): void }) {
   return (
     <label className="flex items-center justify-between gap-2"><span className="label">{label}</span>
-      <select className="textf h-6 min-w-0 max-w-[76px] px-0.5" value={value} onChange={(e) => onPick(e.target.value as T)}>{options.map((o) => <option key={o}>{o}</option>)}</select>
+      <select className="textf h-6 min-w-0 max-w-[76px] px-0.5" aria-label={label} value={value} onChange={(e) => onPick(e.target.value as T)}>{options.map((o) => <option key={o}>{o}</option>)}</select>
     </label>
   );
 }
