@@ -127,3 +127,30 @@ test('ground is laid by rules, painted, smudged, replaced and filled, and says w
     await expect(rules).toHaveCount(2);
   });
 });
+
+test('another size is a copy with everything where it was on the ground', async ({ page, rammer }) => {
+  test.setTimeout(120_000);
+  const sheet = new Sheet(page);
+  const bench = page.locator('aside[aria-label=bench]');
+  await sheet.newLevel(rammer.base, 'Too small');
+  await sheet.plan(80, 80, 60, { stage: 'earth' });
+  await sheet.tool('raise');
+  await sheet.drag([76, 0, 80], [84, 0, 80]);
+  const raised = await sheet.heightAt([80, 0, 80]);
+  const beside = await sheet.heightAt([80, 0, 95]);
+  await sheet.saved();
+  await sheet.stage('Brief');
+  await bench.getByRole('button', { name: /another size/ }).click();
+  await expect(bench.getByRole('button', { name: 'make the copy' })).toBeDisabled();
+  await sheet.type('tiles across', '1');
+  await expect(sheet.field('tiles across')).toHaveAttribute('aria-invalid', 'true');
+  await sheet.type('tiles across', '6');
+  await sheet.type('add in the west', '32');
+  await expect(bench).toContainText('192 x 160 m');
+  await bench.getByRole('button', { name: 'make the copy' }).click();
+  await expect(bench.getByLabel('level', { exact: true })).toHaveValue('Too small, 192 x 160 m', { timeout: 30_000 });
+  await sheet.ready();
+  await sheet.plan(112, 80, 60, { stage: 'earth' });
+  expect(await sheet.heightAt([112, 0, 80])).toBeCloseTo(raised, 1);
+  expect(await sheet.heightAt([112, 0, 95])).toBeCloseTo(beside, 1);
+});

@@ -227,7 +227,7 @@ describe('why this ground', () => {
       { what: '· slope', value: '26.6°, in 20 to 90°', factor: 1 },
       { what: '· height', value: '10.0 m, in 0 to 50 m', factor: 1 },
       { what: 'moss', value: 'moss rule', factor: 0 },
-      { what: '· shore', value: 'none here, in 0 to 5 m', factor: 0 },
+      { what: '· from shore', value: 'none here, in 0 to 5 m', factor: 0 },
       { what: 'paint', value: 'moss 25 %', factor: 0.25 },
       { what: 'gravel', value: 'gravel rule, over paint, everywhere', factor: 0.25 },
     ]);

@@ -37,6 +37,8 @@ export type FieldMaker<C extends GroundCondition> = (condition: C, source: RuleS
 
 /** How a kind of condition reaches farther than its own sample. */
 export interface FieldKind<C extends GroundCondition> {
+  /** in words, where its name in the document is not one for a person */
+  name?: string;
   unit: string;
   make: FieldMaker<C>;
   /** the cheaper, the earlier it is asked: a condition that lets nothing in spares the rest */

@@ -21,6 +21,9 @@ const kindOf = (c: GroundCondition): FieldKind<GroundCondition> => KINDS[c.by] a
 /** What a condition's band is given in: `m`, `°` or nothing. */
 export const unitOf = (by: ConditionKind): string => KINDS[by].unit;
 
+/** What a kind of condition is called. */
+export const conditionName = (by: ConditionKind): string => KINDS[by].name ?? by;
+
 /** A condition made ready: the share it lets in at a sample, and the value it goes by in its own unit. */
 export interface ReadyCondition {
   condition: GroundCondition;

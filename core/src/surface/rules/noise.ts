@@ -7,7 +7,7 @@ const STRETCH = 0.8;
 
 /** Seeded patches, 0 to 1. */
 export const noise: FieldKind<ConditionOf<'noise'>> = {
-  unit: '', cost: 9,
+  name: 'patches', unit: '', cost: 9,
   make({ seed, scale }, { terrain: { grid } }) {
     const made = fractalNoise(seed, 3);
     const per = grid.spacing / scale;

@@ -3,7 +3,7 @@ import type { ConditionOf, FieldKind } from './field';
 
 /** Distance to the nearest shore. */
 export const shore: FieldKind<ConditionOf<'shore'>> = {
-  unit: 'm', cost: 2, looksAt: 'waters',
+  name: 'from shore', unit: 'm', cost: 2, looksAt: 'waters',
   make(_, { terrain, waters }) {
     const found = shores(terrain.grid, waters);
     const { nx } = terrain.grid;

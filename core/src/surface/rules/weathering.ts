@@ -23,8 +23,8 @@ function marks({ terrain: { grid }, stack, tiles }: RuleSource, mark: Mark): (x:
   };
 }
 
-const markKind = <K extends Mark>(mark: K, unit: string): FieldKind<ConditionOf<K>> => ({ unit, cost: 5, looksAt: 'lifts', make: (_, source) => ({ at: marks(source, mark), ...(mark === 'runoff' ? { open: { above: 1 } } : {}) }) });
+const markKind = <K extends Mark>(mark: K, unit: string, name: string): FieldKind<ConditionOf<K>> => ({ name, unit, cost: 5, looksAt: 'lifts', make: (_, source) => ({ at: marks(source, mark), ...(mark === 'runoff' ? { open: { above: 1 } } : {}) }) });
 
-export const scour = markKind('scour', 'm');
-export const settle = markKind('settle', 'm');
-export const runoff = markKind('runoff', '');
+export const scour = markKind('scour', 'm', 'scoured');
+export const settle = markKind('settle', 'm', 'settled');
+export const runoff = markKind('runoff', '', 'runoff');

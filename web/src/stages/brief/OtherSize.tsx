@@ -39,10 +39,12 @@ export function OtherSize({ session }: { session: Session }) {
           <div className="grid grid-cols-2 gap-x-3 gap-y-1">
             <NumberField label="tiles across" value={size.tilesX} min={2} max={64} step={1} digits={0} onCommit={(v) => setTyped({ ...typed, tilesX: Math.round(v) })} />
             <NumberField label="tiles down" value={size.tilesZ} min={2} max={64} step={1} digits={0} onCommit={(v) => setTyped({ ...typed, tilesZ: Math.round(v) })} />
+            </div>
+          <div className="grid gap-y-1">
             <NumberField label="add in the west" value={typed.west} unit="m" min={-8192} max={8192} step={32} onCommit={(west) => setTyped({ ...typed, west })} />
             <NumberField label="add in the north" value={typed.north} unit="m" min={-8192} max={8192} step={32} onCommit={(north) => setTyped({ ...typed, north })} />
           </div>
-          <div className="flex items-center gap-2"><span className="label" id="other-spacing">metres between heights</span><div className="seg ml-auto" role="group" aria-labelledby="other-spacing">{GRID_SPACINGS.map((s) => <button key={s} className="act fig" style={{ padding: '0 6px', minHeight: 22 }} aria-pressed={size.spacing === s} onClick={() => setTyped({ ...typed, spacing: s })}>{s}</button>)}</div></div>
+          <div className="flex items-center gap-2"><span className="label" id="other-spacing">between heights, m</span><div className="seg ml-auto" role="group" aria-labelledby="other-spacing">{GRID_SPACINGS.map((s) => <button key={s} className="act fig" style={{ padding: '0 6px', minHeight: 22 }} aria-pressed={size.spacing === s} onClick={() => setTyped({ ...typed, spacing: s })}>{s}</button>)}</div></div>
           <p className="m-0"><b className="fig">{grid.width} x {grid.depth} m</b> <span className="label">{grid.nx} x {grid.nz} heights, across in {Math.round(derived.crossWalk)} s at a walk</span></p>
           <p className="label m-0">A copy is made; this level stays as it is. What is left outside comes back when the copy grows again, but for hand work and paint.</p>
           <button className="act main justify-self-start" disabled={same || waits || state.busy} title={same ? 'it has this size already' : waits ? 'waits until everything is saved' : undefined} onClick={() => void make()}>{state.busy ? 'making it' : 'make the copy'}</button>

@@ -1,6 +1,6 @@
 import { useId } from 'react';
 import type { GroundCondition } from '@rammer/core/level/objects';
-import { unitOf } from '@rammer/core/surface/rules/index';
+import { conditionName, unitOf } from '@rammer/core/surface/rules/index';
 import { CONDITIONS } from './conditions';
 
 const LEFT = 10;
@@ -9,7 +9,7 @@ const WIDE = 224;
 /** A condition drawn along the values it goes by: the surface where it holds, with its soft ends, over what lies below. */
 export function BandStrip({ condition, above, below }: { condition: GroundCondition; above: string; below: string }) {
   const id = useId();
-  const { drawn: [from, to], name } = CONDITIONS[condition.by];
+  const { drawn: [from, to] } = CONDITIONS[condition.by];
   const { band: [low, high], soft } = condition;
   const x = (v: number) => LEFT + ((Math.min(to, Math.max(from, v)) - from) / (to - from)) * WIDE;
   const [a, b] = low <= from ? [from, from] : [low - soft / 2, low + soft / 2];
@@ -18,7 +18,7 @@ export function BandStrip({ condition, above, below }: { condition: GroundCondit
   const parts = (to - from) % 6 === 0 && to - from >= 6 ? 6 : 4;
   const ticks = Array.from({ length: parts + 1 }, (_, i) => from + ((to - from) * i) / parts);
   return (
-    <svg width="248" height="34" className="block" role="img" aria-label={`${name} from ${low} to ${high}, soft over ${soft}`}>
+    <svg width="248" height="34" className="block" role="img" aria-label={`${conditionName(condition.by)} from ${low} to ${high}, soft over ${soft}`}>
       <defs>
         <linearGradient id={`${id}-in`}><stop offset="0" stopColor="#fff" stopOpacity="0" /><stop offset="1" stopColor="#fff" /></linearGradient>
         <linearGradient id={`${id}-out`}><stop offset="0" stopColor="#fff" /><stop offset="1" stopColor="#fff" stopOpacity="0" /></linearGradient>

@@ -1,7 +1,7 @@
 import { Plus, X } from 'lucide-react';
 import { liftStack } from '@rammer/core/level/level';
 import type { ConditionKind, GroundCondition, GroundRule, Surface } from '@rammer/core/level/objects';
-import { unitOf } from '@rammer/core/surface/rules/index';
+import { conditionName, unitOf } from '@rammer/core/surface/rules/index';
 import type { Session } from '../../store/session';
 import { setRule } from '../../tools/grounds';
 import { NumberField } from '../../ui/NumberField';
@@ -40,7 +40,8 @@ export function RuleFields({ session, rule, surfaces }: { session: Session; rule
 interface ConditionProps { session: Session; condition: GroundCondition; above: string; below: string; onSet(next: GroundCondition): void; onRemove(): void }
 
 function ConditionFields({ session, condition: c, above, below, onSet, onRemove }: ConditionProps) {
-  const { name, limits, widest, step } = CONDITIONS[c.by];
+  const { limits, widest, step } = CONDITIONS[c.by];
+  const name = conditionName(c.by);
   const unit = unitOf(c.by) || undefined;
   const lifts = liftStack(session.level);
   const change = (by: ConditionKind) => { const made = firstCondition(session.level, by); if (made) onSet(made); };
@@ -48,7 +49,7 @@ function ConditionFields({ session, condition: c, above, below, onSet, onRemove 
   return (
     <div className="grid grid-cols-1 gap-0.5 border-t pt-1" style={{ borderColor: 'var(--hair)' }}>
       <div className="flex items-center gap-1">
-        <select className="textf h-6 w-[88px] min-w-0 px-0.5" aria-label="what the condition goes by" value={c.by} onChange={(e) => change(e.target.value as ConditionKind)}>{CONDITION_KINDS.map((k) => <option key={k} value={k} disabled={!firstCondition(session.level, k)}>{CONDITIONS[k].name}</option>)}</select>
+        <select className="textf h-6 w-[88px] min-w-0 px-0.5" aria-label="what the condition goes by" value={c.by} onChange={(e) => change(e.target.value as ConditionKind)}>{CONDITION_KINDS.map((k) => <option key={k} value={k} disabled={!firstCondition(session.level, k)}>{conditionName(k)}</option>)}</select>
         <NumberField label={`${name} from`} hideLabel className="w-[46px]" fill value={c.band[0]} min={limits[0]} max={c.band[1]} step={step} digits={digits} onCommit={(v) => onSet({ ...c, band: [v, c.band[1]] })} />
         <span className="label">to</span>
         <NumberField label={`${name} to`} hideLabel className="w-[46px]" fill value={c.band[1]} min={c.band[0]} max={limits[1]} step={step} digits={digits} onCommit={(v) => onSet({ ...c, band: [c.band[0], v] })} />
