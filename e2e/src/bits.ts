@@ -2,12 +2,29 @@ import { SHIPPED_BODIES } from '@rammer/core/body/bodies';
 import { assemble } from '@rammer/core/cost/parts';
 import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
 import { shippedPlants } from '@rammer/core/kit/plants';
-import { groundDefaults } from '@rammer/core/surface/surfaces';
+import { groundDefaults, surfaceFrom } from '@rammer/core/surface/surfaces';
 import { surfaceTexture } from '@rammer/core/surface/textures';
 import { composeTerrain } from '@rammer/core/earth/compose';
 import { newLevel } from '@rammer/core/level/level';
+import { parseObject } from '@rammer/core/level/objects';
 import { hashBytes } from '@rammer/core/num/hash';
 import { atan2Deg, sinCosDeg } from '@rammer/core/num/trig';
+
+const rule = (id: string, order: number, surface: string, where: object[]) => ({ id, kind: 'groundRule', order, surface, share: 0.8, where });
+const GROUND: { id: string; kind: string; [field: string]: unknown }[] = [
+  { id: 'heap', kind: 'lift', lift: 'landform', order: 10, visible: true, line: [[60, 20], [84, 22], [80, 44]], height: 5, foot: 7, crown: 'domed', ragged: 2, seed: 3, mask: { slope: { band: [0, 40], soft: 8 } } },
+  { id: 'hole', kind: 'lift', lift: 'landform', order: 11, visible: true, line: [[24, 40]], radius: 14, height: 5, cut: true, foot: 9, seed: 5 },
+  { id: 'rain', kind: 'lift', lift: 'weather', order: 20, visible: true },
+  { id: 'way', kind: 'lift', lift: 'route', order: 110, visible: true, line: [[4, 0, 8], [40, 1, 12], [90, 2, 56]], width: 3, ground: 'gravel' },
+  { id: 'yard', kind: 'lift', lift: 'pad', order: 120, visible: true, outline: [[44, 44], [60, 44], [60, 58], [44, 58]], height: 1 },
+  { id: 'pool', kind: 'water', form: 'pool', height: -1.5, seed: [24, 40] },
+  { ...surfaceFrom('scree', 'scree', 5, 'scree') }, { ...surfaceFrom('mud', 'mud', 6, 'mud') },
+  rule('by-noise', 20, 'moss', [{ by: 'noise', band: [0.5, 1], soft: 0.2, seed: 3, scale: 12 }, { by: 'height', band: [-1, 5], soft: 1 }]),
+  rule('by-shore', 30, 'mud', [{ by: 'shore', band: [-50, 3], soft: 2 }, { by: 'water', band: [-2, 3], soft: 1 }]),
+  rule('by-rain', 40, 'gravel', [{ by: 'scour', band: [0.2, 50], soft: 0.5 }]), rule('by-runs', 41, 'scree', [{ by: 'runoff', band: [0.3, 1], soft: 0.4 }]), rule('by-mud', 42, 'mud', [{ by: 'settle', band: [0.3, 50], soft: 0.4 }]),
+  rule('by-lift', 50, 'scree', [{ by: 'lift', band: [0.5, 50], soft: 1, lift: 'heap' }, { by: 'curvature', band: [-5, 0.2], soft: 0.1, over: 2 }]),
+  rule('by-way', 60, 'moss', [{ by: 'route', band: [0, 2], soft: 1 }]),
+];
 
 /** What must come out the same wherever it runs; bundled and run in the browser by the test beside it. */
 export function bits(): { terrain: string; angles: string; ground: string; plants: string[]; texture: string } {
@@ -16,10 +33,19 @@ export function bits(): { terrain: string; angles: string; ground: string; plant
   for (const o of groundDefaults()) level.objects.set(o.id, o);
   const assets = new Map([...shippedPlants()].map((a) => [a.name, a]));
   for (const [i, name] of ['birch', 'gorse', 'heather'].entries()) level.objects.set(name, speciesFrom({ id: name, name }, name, i, 11 + i));
+  // Every kind of lift but those of rasters alone, a pool, and a rule by every kind of condition.
+  for (const given of GROUND) {
+    const parsed = parseObject({ version: 1, name: given.id, ...given });
+    if (!parsed.ok) throw new Error(parsed.message);
+    level.objects.set(given.id, parsed.object);
+  }
+  level.tiles.set('rain/runoff/0,0', Int32Array.from({ length: 65 * 65 }, (_, i) => (i * 37) % 1024));
+  level.tiles.set('rain/scour/1,0', Int32Array.from({ length: 65 * 65 }, (_, i) => (i * 91) % 2048));
+  level.tiles.set('rain/settle/1,1', Int32Array.from({ length: 65 * 65 }, (_, i) => (i * 53) % 2048));
   level.tiles.set('heather/sown/1,0', new Int32Array(65 * 65).fill(700));
   const parts = assemble(level, assets);
   return {
-    terrain: hashBytes(new Uint8Array(composeTerrain(level).heights.buffer)), angles: hashBytes(new Uint8Array(angles.buffer)), ground: hashBytes(parts.ground.weights),
+    terrain: hashBytes(new Uint8Array(composeTerrain(level).heights.buffer)), angles: hashBytes(new Uint8Array(angles.buffer)), ground: hashBytes(parts.ground.weights) + hashBytes(parts.ground.of),
     plants: parts.grown.map((g) => `${g.species} ${g.count} ${hashBytes(new Uint8Array(g.place.buffer))} ${hashBytes(new Uint8Array(g.id.buffer))}`),
     texture: hashBytes(surfaceTexture('slate', 64)),
   };

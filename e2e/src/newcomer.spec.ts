@@ -18,7 +18,7 @@ test('ten minutes from an empty level', async ({ page, rammer, faults }) => {
     await sheet.plan(80, 80, 40, { stage: 'surface' });
   });
 
-  await test.step('Surface: a gravel yard is painted, a corner of it erased to the rule; undo gives it back', async () => {
+  await test.step('Surface: a gravel yard is painted, a corner of it erased to the rules; undo gives it back', async () => {
     await expect(sheet.rows('surfaces')).toHaveCount(4);
     expect(await ground([80, 0, 80])).toBe('turf');
     await sheet.rows('surfaces').filter({ hasText: 'gravel' }).click();
@@ -26,13 +26,15 @@ test('ten minutes from an empty level', async ({ page, rammer, faults }) => {
     await sheet.type('strength', '100');
     await sheet.drag([76, 0, 80], [86, 0, 80], 8);
     await expect.poll(() => ground([80, 0, 80])).toBe('gravel');
-    await sheet.tool('erase to rule');
+    await sheet.tool('erase to rules');
     await sheet.drag([86, 0, 80], [87, 0, 80], 3);
     await expect.poll(() => ground([86, 0, 80])).toBe('turf');
     await page.keyboard.press('Control+z');
     await expect.poll(() => ground([86, 0, 80])).toBe('gravel');
-    await sheet.type('from', '40');
-    await expect(sheet.field('from')).toHaveValue('40');
+    await bench.getByRole('button', { name: /^rules/ }).click();
+    await page.getByRole('grid', { name: 'rules of the ground' }).getByText('steep ground').click();
+    await sheet.type('slope from', '40');
+    await expect(sheet.field('slope from')).toHaveValue('40');
   });
 
   await test.step('Build: a wall, a door wall and a roof join on the grid, one is turned, sunk and dropped', async () => {

@@ -58,6 +58,8 @@ try {
   await page.waitForTimeout(1500);
   await shot('contours');
   await sheet.look({ view: 'orbit', target: [96, 1, 118], yaw: 330, pitch: -26, distance: 42 }, { stage: 'surface', reading: 'none' });
+  await page.getByRole('group', { name: 'what the table lists' }).getByRole('button', { name: /rules/ }).click();
+  await page.getByRole('grid', { name: 'rules of the ground' }).getByText('wet edge of the pit').click();
   await sheet.point([92, 1, 128]);
   await shot('surface');
   await sheet.look({ view: 'orbit', target: [74, 1.5, 104], yaw: 28, pitch: -16, distance: 17 }, { stage: 'build' });

@@ -203,6 +203,7 @@ export class LevelView {
     if (change.blocks) this.blocks.refresh();
     if (change.pieces || change.plants) this.refreshInstances();
     if (change.pieces || change.rect) this.refreshWater();
+    if (change.rect || change.ground) this.look.setContact(this.session.terrain, this.session.made.ground);
     if (change.rect || change.ground || change.pieces || change.objects) this.readings.refresh();
     if (change.objects) {
       this.refreshMood();
@@ -236,6 +237,7 @@ export class LevelView {
     if (missing) void earthWorker().textures(missing).then((data) => {
       this.look.setTextures(missing, data);
       this.refreshSurfaces();
+      this.look.setContact(this.session.terrain, this.session.made.ground);
       this.request();
     });
   }

@@ -18,7 +18,8 @@ export function assetPicture(renderer: WebGLRenderer, shared: Record<string, IUn
   if (known) return known;
   const { min, max } = assetBounds(asset);
   const scene = new Scene();
-  const uniforms = { ...shared, uWork: { value: 1 }, uEye: { value: new Vector3() } };
+  // It stands on no ground: the level's is out of reach.
+  const uniforms = { ...shared, uWork: { value: 1 }, uEye: { value: new Vector3() }, uGroundLow: { value: 1e4 } };
   const material = instanceMaterial(uniforms, asset.role === 'piece' ? 'piece' : 'plant', true);
   const meshes = asset.lods[0].map((p) => {
     const mesh = new InstancedMesh(primitiveGeometry(p), material, 1);

@@ -1,10 +1,11 @@
-import { DataArrayTexture, LinearFilter, LinearMipmapNearestFilter, RepeatWrapping, Vector2, Vector3, type DataTexture, type IUniform, type ShaderMaterial, type Texture } from 'three';
+import { DataArrayTexture, DataTexture, DataUtils, HalfFloatType, LinearFilter, LinearMipmapNearestFilter, RedFormat, RepeatWrapping, Vector2, Vector3, type IUniform, type ShaderMaterial, type Texture } from 'three';
 import { LAYINGS, type Mood, type Surface } from '@rammer/core/level/objects';
+import type { Terrain } from '@rammer/core/earth/compose';
 import type { Grid } from '@rammer/core/level/tiles';
 import { rgb } from '@rammer/core/mood/moods';
 import { sunDirection } from '@rammer/core/mood/sunlit';
 import { wholeRect } from '@rammer/core/earth/rect';
-import type { GroundRaster } from '@rammer/core/surface/ground';
+import { SLOTS, type GroundRaster } from '@rammer/core/surface/ground';
 import { sharePictures } from '@rammer/core/surface/shares';
 import { TEXTURE_SIDE, weaveKey, type Weave } from '@rammer/core/surface/textures';
 import { grainTexture } from './grain';
@@ -17,6 +18,8 @@ export class Look {
   private surfaces: readonly Surface[] = [];
   /** where the texture of each weave lies in the array, by its key */
   private layers: ReadonlyMap<string, number> = new Map();
+  /** mean colour of each of them, red, green and blue, 0 to 1 */
+  private colours: readonly (readonly [number, number, number])[] = [];
 
   constructor(grid: Grid) {
     const plain = (value: number, channels: 2 | 4) => levelTexture(new Uint8Array(channels).fill(value), 1, 1, channels);
@@ -25,6 +28,7 @@ export class Look {
       uSunlight: { value: new Vector3() }, uFill: { value: new Vector3() }, uBounce: { value: new Vector3() }, uHaze: { value: new Vector3() }, uZenith: { value: new Vector3() }, uThick: { value: 0 }, uGrade: { value: new Vector3(1, 1, 1) },
       uGrain: { value: this.grain }, uSurfaces: { value: flatSurfaces() }, ...paletteUniforms(),
       uPlaceLight: { value: plain(255, 2) }, uTops: { value: sharesTexture(new Uint8Array(4), 1, 1, 1) }, uLevelSize: { value: new Vector2(grid.width, grid.depth) },
+      uGroundHeight: { value: levelHeights(new Uint16Array(1), 1, 1) }, uGroundColour: { value: plain(0, 4) }, uGroundLow: { value: -1e4 },
     };
   }
 
@@ -83,12 +87,43 @@ export class Look {
     return count;
   }
 
+  /** Height and colour of the ground over the whole level, for what stands in it: its foot takes on some of what lies there. */
+  setContact({ grid, heights }: Terrain, ground: GroundRaster): void {
+    if (this.colours.length === 0) return;
+    let low = Infinity;
+    for (const h of heights) if (h < low) low = h;
+    const half = Uint16Array.from(heights, (h) => DataUtils.toHalfFloat(h - low));
+    const of = ground.surfaces.map((s) => {
+      const mean = this.colours[this.layers.get(weaveKey(s)) ?? 0];
+      const tint = rgb(s.tint);
+      return [mean[0] * tint[0], mean[1] * tint[1], mean[2] * tint[2]] as const;
+    });
+    const colour = new Uint8Array(heights.length * 4);
+    for (let i = 0; i < heights.length; i++) {
+      let [r, g, b] = [0, 0, 0];
+      for (let k = i * SLOTS; k < (i + 1) * SLOTS; k++) {
+        const c = of[ground.of[k]];
+        if (!c || ground.weights[k] === 0) continue;
+        r += c[0] * ground.weights[k];
+        g += c[1] * ground.weights[k];
+        b += c[2] * ground.weights[k];
+      }
+      colour[i * 4] = r;
+      colour[i * 4 + 1] = g;
+      colour[i * 4 + 2] = b;
+    }
+    this.uniforms.uGroundLow.value = low;
+    this.swap('uGroundHeight', levelHeights(half, grid.nx, grid.nz));
+    this.swap('uGroundColour', levelTexture(colour, grid.nx, grid.nz, 4));
+  }
+
   /** Sun and open sky over the whole level, two bytes a sample. */
   setPlaceLight(light: Uint8Array, grid: Grid): void { this.swap('uPlaceLight', levelTexture(light, grid.nx, grid.nz, 2)); }
 
   /** Textures of surfaces, one after the other, as `setSurfaces` asked for them. */
   setTextures(weaves: readonly Weave[], data: Uint8Array): void {
     this.layers = new Map(weaves.map((w, i) => [weaveKey(w), i]));
+    this.colours = weaves.map((_, i) => meanColour(data, i * TEXTURE_SIDE * TEXTURE_SIDE * 4, TEXTURE_SIDE * TEXTURE_SIDE));
     const texture = new DataArrayTexture(data, TEXTURE_SIDE, TEXTURE_SIDE, weaves.length);
     texture.wrapS = texture.wrapT = RepeatWrapping;
     texture.magFilter = LinearFilter;
@@ -100,7 +135,7 @@ export class Look {
 
   dispose(): void {
     this.grain.dispose();
-    for (const name of ['uSurfaces', 'uPlaceLight', 'uTops']) (this.uniforms[name].value as Texture).dispose();
+    for (const name of ['uSurfaces', 'uPlaceLight', 'uTops', 'uGroundHeight', 'uGroundColour']) (this.uniforms[name].value as Texture).dispose();
   }
 
   private swap(name: string, texture: DataTexture | DataArrayTexture): void {
@@ -130,6 +165,22 @@ export function sharesTexture(data: Uint8Array, nx: number, nz: number, count: n
   texture.unpackAlignment = 1;
   texture.needsUpdate = true;
   return texture;
+}
+
+/** Heights over the whole level as half floats, a sampler mixes them. */
+function levelHeights(data: Uint16Array, nx: number, nz: number): DataTexture {
+  const texture = new DataTexture(data, nx, nz, RedFormat, HalfFloatType);
+  texture.magFilter = texture.minFilter = LinearFilter;
+  texture.unpackAlignment = 1;
+  texture.needsUpdate = true;
+  return texture;
+}
+
+/** Mean of a run of pixels of four bytes, 0 to 1. */
+function meanColour(data: Uint8Array, from: number, pixels: number): [number, number, number] {
+  const sum: [number, number, number] = [0, 0, 0];
+  for (let i = from; i < from + pixels * 4; i += 4) for (let c = 0; c < 3; c++) sum[c] += data[i + c];
+  return sum.map((v) => v / pixels / 255) as [number, number, number];
 }
 
 /** One plain colour, until the textures are made. */

@@ -152,11 +152,25 @@ void sharesAt(sampler2DArray pictures, vec2 at, out float w[COUNT]) {
 }
 `;
 
+/** The foot of what stands in the ground takes on its colour, frayed over half a metre. */
+export const CONTACT = /* glsl */ `
+uniform highp sampler2D uGroundHeight;
+uniform sampler2D uGroundColour;
+uniform float uGroundLow;
+vec3 groundedFoot(vec3 own, vec3 p) {
+  vec2 size = vec2(textureSize(uGroundHeight, 0));
+  vec2 at = (p.xz / uLevelSize * (size - 1.0) + 0.5) / size;
+  float over = p.y - uGroundLow - texture(uGroundHeight, at).r;
+  if (over > 0.8 || over < -4.0) return own;
+  float fray = texture(uGrain, vec2(p.x + p.z, p.y * 1.3) / 1.9).g;
+  return mix(own, texture(uGroundColour, at).rgb * 1.1, (1.0 - smoothstep(0.0, 0.72, over + fray * 0.3)) * 0.95);
+}
+`;
+
 /** The paint on tops of blocks and pieces over their own colour. PAINTED only where a level has any: a software renderer pays for the code on every fragment. */
 export const PAINTED_TOPS = /* glsl */ `
 #ifdef PAINTED
 uniform highp sampler2DArray uTops;
-uniform vec2 uLevelSize;
 ${SURFACES_GLSL}
 #endif
 vec3 top(vec3 own, vec3 p, float strength) {
@@ -237,8 +251,10 @@ in vec4 vFace;
 in float vCourse;
 uniform vec3 uColour;
 uniform sampler2D uGrain;
+uniform vec2 uLevelSize;
 out vec4 outColour;
 ${LIGHT}
+${CONTACT}
 ${PAINTED_TOPS}
 float mark(float metres, float width) {
   float px = max(fwidth(metres), 1e-5);
@@ -249,6 +265,7 @@ void main() {
   float contact = 0.72 + 0.28 * smoothstep(0.0, 0.7, vCourse);
   vec3 base = uColour;
   if (n.y > 0.5) base = top(base, vPlace, 1.18);
+  else if (vCourse < 2.5) base = groundedFoot(base, vPlace);
 #ifdef STILL
   // Still blockout: ochre in broad bands that lean, so that it is told from what is built by more than its hue.
   base = mix(vec3(0.80, 0.52, 0.10), vec3(0.93, 0.86, 0.68), step(0.5, fract((vPlace.x + vPlace.y + vPlace.z) * 0.7)));
@@ -386,7 +403,9 @@ out vec4 outColour;
 in vec3 vPlace;
 in vec3 vNormal;
 uniform sampler2D uGrain;
+uniform vec2 uLevelSize;
 ${LIGHT}
+${CONTACT}
 ${PAINTED_TOPS}
 #endif
 void main() {
@@ -402,6 +421,7 @@ void main() {
     float seam = smoothstep(0.0, 0.10, fract(vPlace.y / 0.17)) * smoothstep(0.0, 0.05, fract((along + row * 0.37) / 0.46));
     float near = 1.0 - smoothstep(14.0, 55.0, distance(vPlace, uEye));
     colour *= mix(1.0, (0.72 + 0.56 * stone) * (0.78 + 0.22 * seam), 0.35 + 0.65 * near);
+    colour = groundedFoot(colour, vPlace);
   } else {
     colour = top(colour * (0.84 + 0.32 * texture(uGrain, vPlace.xz / 1.7).g), vPlace, 1.0);
   }
