@@ -38,6 +38,8 @@ export interface Drawn {
 }
 
 const LIGHT_DELAY_MS = 160;
+/** So long after a change the feet of things are mixed with their ground again, milliseconds. */
+const CONTACT_MS = 250;
 
 /**
  * The level drawn: three passes on one renderer. Level (exactly the batch list, so that its counts can
@@ -84,6 +86,7 @@ export class LevelView {
   /** pictures over the ground */
   readonly readings: ReadingsOnGround;
   private reading = 'none';
+  private contactTimer?: ReturnType<typeof setTimeout>;
   private lightTimer?: ReturnType<typeof setTimeout>;
   private lightTicket = 0;
   private readonly options = drawOptions();
@@ -132,6 +135,7 @@ export class LevelView {
   dispose(): void {
     this.unsubscribe();
     clearTimeout(this.lightTimer);
+    clearTimeout(this.contactTimer);
     this.governor.dispose();
     this.terrainView.dispose();
     this.blocks.dispose();
@@ -203,7 +207,7 @@ export class LevelView {
     if (change.blocks) this.blocks.refresh();
     if (change.pieces || change.plants) this.refreshInstances();
     if (change.pieces || change.rect) this.refreshWater();
-    if (change.rect || change.ground) this.look.setContact(this.session.terrain, this.session.made.ground);
+    if (change.rect || change.ground || change.blocks || change.pieces) this.scheduleContact();
     if (change.rect || change.ground || change.pieces || change.objects) this.readings.refresh();
     if (change.objects) {
       this.refreshMood();
@@ -214,6 +218,16 @@ export class LevelView {
     }
     this.scheduleLight();
     this.request();
+  }
+
+  /** The ground at the feet of what stands in it, a moment after the last change; nothing stands in it, nothing is done. */
+  private scheduleContact(): void {
+    clearTimeout(this.contactTimer);
+    if (this.session.made.blocks.length + this.session.made.pieces.length === 0) return;
+    this.contactTimer = setTimeout(() => {
+      this.look.setContact(this.session.terrain, this.session.made.ground);
+      this.request();
+    }, CONTACT_MS);
   }
 
   private refreshMood(): void { this.look.setMood(this.moodShown ?? moodOf(this.session.level)); }
@@ -237,7 +251,7 @@ export class LevelView {
     if (missing) void earthWorker().textures(missing).then((data) => {
       this.look.setTextures(missing, data);
       this.refreshSurfaces();
-      this.look.setContact(this.session.terrain, this.session.made.ground);
+      this.scheduleContact();
       this.request();
     });
   }

@@ -11,6 +11,9 @@ import { TEXTURE_SIDE, weaveKey, type Weave } from '@rammer/core/surface/texture
 import { grainTexture } from './grain';
 import { levelTexture } from './waterView';
 
+/** Samples a side of the picture of the ground that the feet of things are mixed with, at most. */
+const CONTACT_SIDE = 1024;
+
 /** What every shader of the level shares: light and grade of the mood, the surfaces, and what lies over the whole level in plan. */
 export class Look {
   readonly uniforms: Record<string, IUniform>;
@@ -77,7 +80,11 @@ export class Look {
   setTops(ground: GroundRaster): number {
     const { tops, grid } = ground;
     (this.uniforms.uLevelSize.value as Vector2).set(grid.width, grid.depth);
-    if (!tops.some((v) => v > 0)) {
+    // Four bytes at a time: a large level has tens of millions, mostly none of them painted.
+    const four = new Uint32Array(tops.buffer, tops.byteOffset, tops.length / 4);
+    let any = false;
+    for (let i = 0; i < four.length && !any; i++) any = four[i] !== 0;
+    if (!any) {
       this.swap('uTops', sharesTexture(new Uint8Array(4), 1, 1, 1));
       return 0;
     }
@@ -92,15 +99,22 @@ export class Look {
     if (this.colours.length === 0) return;
     let low = Infinity;
     for (const h of heights) if (h < low) low = h;
-    const half = Uint16Array.from(heights, (h) => DataUtils.toHalfFloat(h - low));
+    // A large level by every second sample, or fourth: it is for the foot of things, not for the ground.
+    const step = 2 ** Math.max(0, Math.ceil(Math.log2((Math.max(grid.nx, grid.nz) - 1) / CONTACT_SIDE)));
+    const [w, d] = [(grid.nx - 1) / step + 1, (grid.nz - 1) / step + 1];
+    const half = new Uint16Array(w * d);
     const of = ground.surfaces.map((s) => {
       const mean = this.colours[this.layers.get(weaveKey(s)) ?? 0];
       const tint = rgb(s.tint);
       return [mean[0] * tint[0], mean[1] * tint[1], mean[2] * tint[2]] as const;
     });
-    const colour = new Uint8Array(heights.length * 4);
-    for (let i = 0; i < heights.length; i++) {
-      let [r, g, b] = [0, 0, 0];
+    const colour = new Uint8Array(w * d * 4);
+    for (let o = 0; o < half.length; o++) {
+      const i = Math.floor(o / w) * step * grid.nx + (o % w) * step;
+      half[o] = DataUtils.toHalfFloat(heights[i] - low);
+      let r = 0;
+      let g = 0;
+      let b = 0;
       for (let k = i * SLOTS; k < (i + 1) * SLOTS; k++) {
         const c = of[ground.of[k]];
         if (!c || ground.weights[k] === 0) continue;
@@ -108,13 +122,13 @@ export class Look {
         g += c[1] * ground.weights[k];
         b += c[2] * ground.weights[k];
       }
-      colour[i * 4] = r;
-      colour[i * 4 + 1] = g;
-      colour[i * 4 + 2] = b;
+      colour[o * 4] = r;
+      colour[o * 4 + 1] = g;
+      colour[o * 4 + 2] = b;
     }
     this.uniforms.uGroundLow.value = low;
-    this.swap('uGroundHeight', levelHeights(half, grid.nx, grid.nz));
-    this.swap('uGroundColour', levelTexture(colour, grid.nx, grid.nz, 4));
+    this.swap('uGroundHeight', levelHeights(half, w, d));
+    this.swap('uGroundColour', levelTexture(colour, w, d, 4));
   }
 
   /** Sun and open sky over the whole level, two bytes a sample. */
