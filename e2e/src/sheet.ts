@@ -63,10 +63,18 @@ export class Sheet {
     return this.look({ view: 'plan', target: [x, 0, z], yaw: 0, pitch: -90, distance: metres }, more);
   }
 
-  /** The pose in the link, once it has been written there. */
+  /** The pose of the last picture, once no other comes after it. */
   async pose(): Promise<Pose> {
-    await this.page.waitForTimeout(700);
-    const [view, ...n] = new URL(this.page.url()).searchParams.get('pose')!.split('_');
+    const drawn = this.page.getByTestId('drawn');
+    const read = async () => [await drawn.getAttribute('data-pose'), await drawn.getAttribute('data-frames')];
+    let now = await read();
+    for (let i = 0; i < 20; i++) {
+      await this.page.waitForTimeout(140);
+      const next = await read();
+      if (next[0] === now[0] && next[1] === now[1]) break;
+      now = next;
+    }
+    const [view, ...n] = now[0]!.split('_');
     const v = n.map(Number);
     return { view: view as Pose['view'], target: [v[0], v[1], v[2]], yaw: v[3], pitch: v[4], distance: v[5] };
   }

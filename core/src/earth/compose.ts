@@ -60,9 +60,9 @@ export type LiftWatcher = (lift: Lift, below: Float32Array, window: Window, own:
 export function composeRect(terrain: Terrain, stack: readonly Lift[], tiles: Tiles, rect: Rect, watch?: LiftWatcher): Rect {
   const { grid } = terrain;
   const ready: Ready[] = [];
-  for (const lift of stack) {
+  for (const [at, lift] of stack.entries()) {
     const pass = passOf(lift, { grid, tiles, noise: terrain.noise });
-    if (pass) ready.push({ lift, pass, blend: lift.blend ?? pass.blend, weight: lift.weight ?? 1, mask: lift.mask && maskOf(lift.mask, grid), around: looksAround(lift.mask) });
+    if (pass) ready.push({ lift, pass, blend: lift.blend ?? pass.blend, weight: lift.weight ?? 1, mask: lift.mask && maskOf(lift.mask, grid, tiles, stack.slice(0, at)), around: looksAround(lift.mask) });
   }
   const rings = ready.filter((r) => r.around).length;
   const area = grownRect(rect, rings, grid);

@@ -1,11 +1,12 @@
-import type { LiftMask } from '../level/objects';
-import type { Grid } from '../level/tiles';
+import type { Lift, LiftMask } from '../level/objects';
+import type { Grid, Tiles } from '../level/tiles';
 import type { Point2 } from '../num/outline';
 import { slopeDeg } from '../num/trig';
 import { smoothstep } from '../num/vec';
 import type { Window } from './lifts/pass';
 import type { Rect } from './rect';
 import { outlineRow, stretchesOf } from './stretches';
+import { rasterReader, weatherMarks } from './weather/marks';
 
 /** Share inside a band of values, 0 to 1, with an edge `soft` wide about either end. */
 export function bandShare([low, high]: readonly [number, number], soft: number, value: number): number {
@@ -18,10 +19,14 @@ export const looksAround = (mask: LiftMask | undefined): boolean => mask?.slope 
 
 /**
  * Makes a mask ready: writes the share of each sample of a part, 0 to 1, laid out as the window.
- * Slope and height are those of the ground below the lift.
+ * Slope, height and weathering are those of the ground below the lift.
+ *
+ * @param below the lifts under it
  */
-export function maskOf(mask: LiftMask, grid: Grid): (window: Window, part: Rect, out: Float32Array) => void {
-  const { outline, slope, height } = mask;
+export function maskOf(mask: LiftMask, grid: Grid, tiles: Tiles, below: readonly Lift[]): (window: Window, part: Rect, out: Float32Array) => void {
+  const { outline, slope, height, weathering, painted } = mask;
+  const marked = weathering && weatherMarks(below, tiles, grid, weathering.mark);
+  const paint = painted === undefined ? undefined : rasterReader(tiles, grid, painted, 'paint');
   const sides = outline && stretchesOf(outline.line as Point2[], true, Math.max(outline.soft / 2, 0.001));
   const row = new Float64Array(grid.nx);
   return (window, part, out) => {
@@ -33,6 +38,8 @@ export function maskOf(mask: LiftMask, grid: Grid): (window: Window, part: Rect,
         let share = 1;
         if (outline) share = outline.soft <= 0 ? (row[k] >= 0 ? 1 : 0) : smoothstep(-outline.soft / 2, outline.soft / 2, row[k]);
         if (height && share > 0) share *= bandShare(height.band, height.soft, window.heights[i]);
+        if (marked && share > 0) share *= bandShare(weathering!.band, weathering!.soft, marked(part.x0 + k, z));
+        if (paint && share > 0) share *= Math.min(1, paint(part.x0 + k, z));
         if (slope && share > 0) share *= bandShare(slope.band, slope.soft, slopeIn(window, part.x0 + k, z, grid.spacing));
         out[i] = share;
       }

@@ -35,6 +35,10 @@ export const liftMask = z.object({
   slope: z.object({ band, soft: finite.min(0).max(60) }).optional(),
   /** between two heights, metres; soft in metres */
   height: z.object({ band, soft: finite.min(0).max(500) }).optional(),
+  /** where weathering below it took or laid down so many metres, or so much of its water ran */
+  weathering: z.object({ mark: z.enum(['scour', 'settle', 'runoff']), band, soft: finite.min(0).max(50) }).optional(),
+  /** where a surface is painted, by how far: what rules lay is not asked, it follows from the heights */
+  painted: objectId.optional(),
 });
 export type LiftMask = z.infer<typeof liftMask>;
 

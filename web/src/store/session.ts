@@ -201,7 +201,11 @@ export class Session {
     for (const key of changes.tiles.keys()) {
       const channel = parseTileKey(key)!.channel;
       if (channel === 'sown') sown = true;
-      else if (channel === 'paint' || channel === 'top') change.ground = uniteRects(change.ground, tileRect(key));
+      else if (channel === 'paint' || channel === 'top') {
+        change.ground = uniteRects(change.ground, tileRect(key));
+        // A lift may count only where this surface is painted.
+        if (channel === 'paint' && this.stack.some((l) => l.mask?.painted === parseTileKey(key)!.lift)) change.rect = uniteRects(change.rect, tileRect(key));
+      }
       else change.rect = uniteRects(change.rect, tileRect(key));
     }
     if (change.blocks) this.made.refreshBlocks();

@@ -6,6 +6,7 @@ import { useUi } from '../store/ui';
 import { useWalkArea } from '../store/walkArea';
 import type { Tool } from '../tools/tool';
 import type { LevelView } from './LevelView';
+import { poseToText } from './rig';
 import { useDrawnFrame } from './useFrame';
 
 /** Marks over the view: tool rings and labels, markers, the way, the north arrow, the scale bar. Double strokes, so that they read on grass and on rock. */
@@ -82,7 +83,7 @@ export function Marks({ session, view, tool }: { session: Session; view: LevelVi
       </svg>
       <output
         className="hidden" data-testid="drawn" data-list-draws={drawn?.listed.draws} data-list-triangles={drawn?.listed.triangles} data-drawn-draws={drawn?.counted.draws} data-drawn-triangles={drawn?.counted.triangles}
-        data-frame-ms={last?.whole.toFixed(1)} data-own-ms={last?.own.toFixed(2)} data-frames={view.governor.count} data-recent={times.slice(-60).map((t) => `${t.whole.toFixed(0)}/${t.own.toFixed(1)}`).join(' ')} data-ratio={drawn?.ratio}
+        data-frame-ms={last?.whole.toFixed(1)} data-own-ms={last?.own.toFixed(2)} data-frames={view.governor.count} data-recent={times.slice(-60).map((t) => `${t.whole.toFixed(0)}/${t.own.toFixed(1)}`).join(' ')} data-ratio={drawn?.ratio} data-pose={poseToText(view.pose)}
       />
     </>
   );

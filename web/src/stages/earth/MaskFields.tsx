@@ -1,4 +1,6 @@
+import { liftStack } from '@rammer/core/level/level';
 import type { Lift, LiftMask } from '@rammer/core/level/objects';
+import { surfacesOf } from '@rammer/core/surface/surfaces';
 import type { Session } from '../../store/session';
 import { useUi } from '../../store/ui';
 import { NumberField } from '../../ui/NumberField';
@@ -11,11 +13,27 @@ export function MaskFields({ session, lift, set }: { session: Session; lift: Lif
   const without = (key: keyof LiftMask) => { const { [key]: _gone, ...rest } = mask; put(rest); };
   // Outlines there are: of the level's pads and landforms, and what is selected in the stack.
   const outlines = [...session.level.objects.values()].flatMap((o) => (o.kind === 'lift' && o.id !== lift.id ? (o.lift === 'pad' ? [{ name: o.name, line: o.outline }] : o.lift === 'landform' && o.line.length > 2 ? [{ name: o.name, line: o.line }] : []) : o.kind === 'rim' ? [{ name: o.name, line: o.outline }] : []));
+  const { surfaces } = surfacesOf(session.level);
+  const stack = liftStack(session.level);
+  const weathered = stack.slice(0, stack.findIndex((l) => l.id === lift.id)).some((l) => l.lift === 'weather');
   return (
     <div className="grid gap-1 border-t px-3 py-1.5" style={{ borderColor: 'var(--hair)' }}>
       <span className="label">{lift.mask ? 'counts only where' : 'counts everywhere; only where'}</span>
       <Band name="slope" unit="°" value={mask.slope} first={{ band: [0, Math.round(useUi.getState().reading === 'slope' ? 45 : 30)], soft: 6 }} limits={[0, 90]} onSet={(slope) => put({ ...mask, slope })} onClear={() => without('slope')} />
       <Band name="height" unit="m" value={mask.height} first={{ band: [0, 10], soft: 2 }} limits={[-2000, 3000]} onSet={(height) => put({ ...mask, height })} onClear={() => without('height')} />
+      {(weathered || mask.weathering) && (
+        <>
+          <Band name="weather" unit={mask.weathering?.mark === 'runoff' ? '' : 'm'} value={mask.weathering} first={{ band: [0.1, 50], soft: 0.1 }} limits={[0, 500]} onSet={(v) => put({ ...mask, weathering: { mark: mask.weathering?.mark ?? 'scour', ...v } })} onClear={() => without('weathering')} />
+          {mask.weathering && (
+            <label className="label flex items-center gap-1">what it left<select className="textf h-6 px-1" aria-label="what weathering left" value={mask.weathering.mark} onChange={(e) => { const mark = e.target.value as NonNullable<LiftMask['weathering']>['mark']; put({ ...mask, weathering: { mark, band: mark === 'runoff' ? [0.3, 1] : [0.1, 50], soft: mark === 'runoff' ? 0.2 : 0.1 } }); }}>
+              <option value="scour">scoured</option><option value="settle">settled</option><option value="runoff">runoff</option>
+            </select></label>
+          )}
+        </>
+      )}
+      <label className="label flex items-center gap-1"><input type="checkbox" checked={mask.painted !== undefined} onChange={(e) => { if (e.target.checked) put({ ...mask, painted: surfaces[0].id }); else without('painted'); }} />where painted
+        {mask.painted !== undefined && <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="surface of the mask" value={mask.painted} onChange={(e) => put({ ...mask, painted: e.target.value })}>{surfaces.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}</select>}
+      </label>
       <div className="flex items-center gap-2">
         <label className="label flex items-center gap-1"><input type="checkbox" checked={mask.outline !== undefined} disabled={!mask.outline && outlines.length === 0} onChange={(e) => { if (e.target.checked) put({ ...mask, outline: { line: outlines[0].line, soft: 2 } }); else without('outline'); }} />inside</label>
         {mask.outline ? (
