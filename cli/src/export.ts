@@ -4,6 +4,7 @@ import { assemble } from '@rammer/core/cost/parts';
 import { levelToGlb } from '@rammer/core/io/glb';
 import { blocksToObj } from '@rammer/core/io/obj';
 import { contoursSvg } from '@rammer/core/io/contoursSvg';
+import { terrainLodsToGlb } from '@rammer/core/io/terrainGlb';
 import { groundIndexPng, heightsPng, heightsRaw, weightsPng } from '@rammer/core/io/rasters';
 import type { Command } from './command';
 
@@ -19,6 +20,7 @@ export const exportLevel: Command = async (level, { assets, kernel, out }) => {
   };
   put('level.glb', await levelToGlb(level, parts.terrain, { parts, built: parts.built }));
   put('level-instanced.glb', await levelToGlb(level, parts.terrain, { parts, built: parts.built, instanced: true }));
+  put('terrain-lods.glb', (await terrainLodsToGlb(parts.terrain)).glb);
   const heights = heightsPng(parts.terrain);
   put('heights.png', heights.png);
   put('heights.json', `${JSON.stringify(heights.sidecar, null, 1)}\n`);

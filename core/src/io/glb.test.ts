@@ -13,6 +13,7 @@ import { testAssets } from '../testing/assets';
 import { testSpecies } from '../testing/growth';
 import { levelToGlb } from './glb';
 import { blocksToObj } from './obj';
+import { terrainLodsToGlb } from './terrainGlb';
 import { groundIndexPng, heightsPng, heightsRaw, weightsPng } from './rasters';
 import { contoursSvg } from './contoursSvg';
 import { readHeightRaw } from './heightmap';
@@ -61,6 +62,25 @@ function readGlb(bytes: Uint8Array) {
     return { name: node.name as string, scale: node.scale, points, indices: accessor(p.indices) };
   }) as { name: string; scale?: number[]; points: Vec3[]; indices: number[] }[];
 }
+
+describe('the terrain by levels of detail', () => {
+  it('has no fault for the validator; each LOD is the heights at its own samples, halved each time', async () => {
+    const { glb, lods } = await terrainLodsToGlb(terrain);
+    const report = await validateBytes(glb);
+    expect(report.issues.messages.filter((m) => m.severity < 2)).toEqual([]);
+    expect(lods.map((l) => [l.name, l.stride, l.triangles])).toEqual([1, 2, 4, 8, 16, 32].map((s, i) => [`terrain_LOD${i}`, s, (128 / s) ** 2 * 2]));
+    const { json, floats } = split(glb);
+    json.meshes.forEach((mesh: any, i: number) => {
+      const p = floats(mesh.primitives[0].attributes.POSITION);
+      const w = 128 / lods[i].stride + 1;
+      for (const [x, z] of [[0, 0], [w - 1, 0], [1, 2], [w - 1, w - 1]]) {
+        const at = (z * w + x) * 3;
+        expect(p.slice(at, at + 3)).toEqual([x * lods[i].stride * 0.5, terrain.heights[z * lods[i].stride * 129 + x * lods[i].stride], z * lods[i].stride * 0.5].map(Math.fround));
+      }
+      expect(json.accessors[mesh.primitives[0].attributes.TEXCOORD_0]).toMatchObject({ type: 'VEC2', count: w * w });
+    });
+  });
+});
 
 describe('the GLB of a level', () => {
   it('has no fault for the Khronos validator', async () => {

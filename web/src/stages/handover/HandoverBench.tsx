@@ -41,7 +41,7 @@ export function HandoverBench({ session }: { session: Session }) {
       <section className="grid gap-1.5">
         <h2 className="m-0 text-[14px] font-semibold">glTF binary</h2>
         <p className="label m-0">Metres, Y up, the terrain at full resolution, one node a block by its name, in a node of its group: <span className="fig">{blocks.length + 1} nodes, {triangles.toLocaleString('en').replace(/,/g, '\u202f')} triangles</span>; with {made.pieces.length} pieces and {plants} plants, each a node, or a node a kind with EXT_mesh_gpu_instancing.</p>
-        <div className="flex gap-2">{([['glb', 'download GLB', false], ['instanced', 'instanced GLB', true]] as const).map(([id, word, instanced]) => (
+        <div className="flex flex-wrap gap-2">{([['glb', 'download GLB', false], ['instanced', 'instanced GLB', true]] as const).map(([id, word, instanced]) => (
           <button key={id} className={instanced ? 'act' : 'act main'} disabled={busy !== undefined} onClick={() => run(id, async () => {
             await made.settled();
             const bytes = await exportWorker().glb([...session.level.objects.values()], session.terrain.grid, session.terrain.heights, { instanced, built: [...made.built.values()], parts: { assets: made.assets, grown: made.grown, species: made.species } });
@@ -49,7 +49,12 @@ export function HandoverBench({ session }: { session: Session }) {
             download(bytes as BlobPart, 'model/gltf-binary', file);
             return `${file}, ${(bytes.byteLength / (1 << 20)).toFixed(1)} MB`;
           })}>{busy === id ? 'writing' : word}</button>
-        ))}</div>
+        ))}
+          <button className="act" disabled={busy !== undefined} title="the terrain alone, a node a level of detail" onClick={() => run('terrain', async () => {
+            const { glb, lods } = await exportWorker().terrain(session.terrain.grid, session.terrain.heights);
+            download(glb as BlobPart, 'model/gltf-binary', `${slug(name)}-terrain-lods.glb`);
+            return `${lods.length} LODs of the terrain, ${lods[0].triangles.toLocaleString('en').replace(/,/g, '\u202f')} to ${lods[lods.length - 1].triangles} triangles`;
+          })}>{busy === 'terrain' ? 'writing' : 'terrain LODs'}</button></div>
       </section>
       <hr className="rule" />
       <section className="grid gap-1.5">
