@@ -3,7 +3,7 @@ import { blockPairs } from './block';
 import { costPairs } from './cost';
 import { earthPairs } from './earth';
 import { growthPairs } from './growth';
-import { measure, type Row } from './measure';
+import { measure, type Pair, type Row } from './measure';
 import { savePairs } from './save';
 import { surfacePairs } from './surface';
 import { viewRows } from './view';
@@ -18,15 +18,23 @@ const add = (row: Row): void => {
   if (!values.json) console.log(`${row.name.padEnd(18)} ${row.ratio.toFixed(2).padStart(8)} x  (${row.low.toFixed(2)} to ${row.high.toFixed(2)})  target ${row.target ?? '-'}   ours ${row.ours.toFixed(2)} ${row.unit}, baseline ${row.baseline.toFixed(2)} ${row.unit}\n${' '.repeat(19)}${row.note}`);
 };
 
-if (wanted('block/')) for (const pair of await blockPairs()) add(await measure(pair()));
-if (wanted('earth/')) for (const pair of earthPairs()) add(await measure(pair()));
-if (wanted('surface/')) for (const pair of surfacePairs()) add(await measure(pair()));
-if (wanted('growth/')) for (const pair of growthPairs()) add(await measure(pair()));
-if (wanted('cost/')) for (const pair of costPairs()) add(await measure(pair()));
+/** Measures the rows that are asked for: making one ready is cheap, measuring it is not. */
+const run = async (pairs: readonly (() => Pair | Promise<Pair>)[]): Promise<void> => {
+  for (const make of pairs) {
+    const pair = await make();
+    if (pair.name.startsWith(values.only!)) add(await measure(pair));
+  }
+};
+
+if (wanted('block/')) await run(await blockPairs());
+if (wanted('earth/')) await run(earthPairs());
+if (wanted('surface/')) await run(surfacePairs());
+if (wanted('growth/')) await run(growthPairs());
+if (wanted('cost/')) await run(costPairs());
 if (wanted('save/')) {
   const { pairs, close } = await savePairs();
   try {
-    for (const pair of pairs) add(await measure(await pair()));
+    await run(pairs);
   } finally {
     await close();
   }
