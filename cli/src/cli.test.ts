@@ -116,7 +116,7 @@ describe('rammer export', () => {
     const { status, stdout } = rammer('export', demo, '--out', out, '--json');
     expect(status).toBe(0);
     const report = JSON.parse(stdout);
-    expect(report.files.map((f: any) => f.file)).toEqual(['level.glb', 'level-instanced.glb', 'terrain-lods.glb', 'heights.png', 'heights.json', 'heights.raw', 'heights-raw.json', 'contours.svg', 'ground.png', 'ground.json', 'weights.png', 'weights.json', 'blocks.obj']);
+    expect(report.files.map((f: any) => f.file)).toEqual(['level.glb', 'level-instanced.glb', 'terrain-lods.glb', 'heights.png', 'heights.json', 'heights.raw', 'heights-raw.json', 'contours.svg', 'ground.png', 'ground.json', 'weights.png', 'weights-2.png', 'weights.json', 'blocks.obj']);
     for (const { file: name, bytes } of report.files) expect(readFileSync(join(out, name)).length).toBe(bytes);
     expect(readFileSync(join(out, 'blocks.obj'), 'utf8').match(/^o /gm)).toHaveLength(report.blocks);
     expect(rammer('export', demo).stderr).toMatch(/needs a folder/);
