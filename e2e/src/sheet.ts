@@ -68,10 +68,10 @@ export class Sheet {
     const drawn = this.page.getByTestId('drawn');
     const read = async () => [await drawn.getAttribute('data-pose'), await drawn.getAttribute('data-frames')];
     let now = await read();
-    for (let i = 0; i < 20; i++) {
-      await this.page.waitForTimeout(140);
+    for (let i = 0, still = 0; i < 24 && still < 2; i++) {
+      await this.page.waitForTimeout(130);
       const next = await read();
-      if (next[0] === now[0] && next[1] === now[1]) break;
+      still = next[0] === now[0] && next[1] === now[1] ? still + 1 : 0;
       now = next;
     }
     const [view, ...n] = now[0]!.split('_');
