@@ -1,7 +1,7 @@
 import { FIXED_ONE } from '../num/fixed';
 import { makeLevel, settingsOf, type Level } from './level';
 import type { LevelObject, Lift, Settings } from './objects';
-import { gridOf, ownedRange, parseTileKey, TILE_QUADS, TILE_SAMPLES, TILE_SIDE, tileKey, type Channel, type Grid } from './tiles';
+import { gridOf, ownedRange, ownerTile, parseTileKey, TILE_QUADS, TILE_SAMPLES, TILE_SIDE, tileKey, type Channel, type Grid } from './tiles';
 
 /** Another size of a level. */
 export interface Reshape {
@@ -34,9 +34,11 @@ export function reshape(level: Level, to: Reshape): Level {
   const rasters = new Set([...level.tiles.keys()].map((key) => { const { lift, channel } = parseTileKey(key)!; return `${lift}/${channel}`; }));
   for (const raster of rasters) {
     const [owner, channel] = raster.split('/') as [string, Channel];
+    const read = readerOf(level, owner, channel, from);
+    const weight = channel === 'held' ? readerOf(level, owner, 'weight', from) : undefined;
     for (let tz = 0; tz < grid.tilesZ; tz++) {
       for (let tx = 0; tx < grid.tilesX; tx++) {
-        const tile = tileAt(level, owner, channel, from, grid, to, tx, tz);
+        const tile = tileAt(read, weight, from, grid, to, tx, tz);
         if (tile) tiles.set(tileKey(owner, channel, tx, tz), tile);
       }
     }
@@ -53,14 +55,14 @@ export function outside(level: Level): number {
 }
 
 /** One tile of a raster at the new size, or nothing where all of it is zero. */
-function tileAt(level: Level, owner: string, channel: Channel, from: Grid, grid: Grid, to: Reshape, tx: number, tz: number): Int32Array | undefined {
+function tileAt(read: Reader, weight: Reader | undefined, from: Grid, grid: Grid, to: Reshape, tx: number, tz: number): Int32Array | undefined {
   const out = new Int32Array(TILE_SAMPLES);
   let any = false;
   const [cols, rows] = [ownedRange(tx), ownedRange(tz)];
   for (let z = rows.first; z <= rows.last; z++) {
     const fz = (z * grid.spacing - to.north) / from.spacing;
     for (let x = cols.first; x <= cols.last; x++) {
-      const v = between(level, owner, channel, from, (x * grid.spacing - to.west) / from.spacing, fz);
+      const v = between(read, weight, from, (x * grid.spacing - to.west) / from.spacing, fz);
       if (v === 0) continue;
       out[(z - tz * TILE_QUADS) * TILE_SIDE + x - tx * TILE_QUADS] = v;
       any = true;
@@ -73,7 +75,7 @@ function tileAt(level: Level, owner: string, channel: Channel, from: Grid, grid:
  * A raster at a place between its samples, bilinear; 0 outside. A held height counts by its weight: where
  * nothing is held its zero is no height.
  */
-function between(level: Level, owner: string, channel: Channel, grid: Grid, fx: number, fz: number): number {
+function between(read: Reader, weightOf: Reader | undefined, grid: Grid, fx: number, fz: number): number {
   if (fx < 0 || fz < 0 || fx > grid.nx - 1 || fz > grid.nz - 1) return 0;
   const [ix, iz] = [Math.min(grid.nx - 2, Math.floor(fx)), Math.min(grid.nz - 2, Math.floor(fz))];
   const [u, v] = [fx - ix, fz - iz];
@@ -81,17 +83,23 @@ function between(level: Level, owner: string, channel: Channel, grid: Grid, fx: 
   let held = 0;
   for (const [dx, dz, k] of [[0, 0, (1 - u) * (1 - v)], [1, 0, u * (1 - v)], [0, 1, (1 - u) * v], [1, 1, u * v]] as const) {
     if (k === 0) continue;
-    const value = sampleOf(level, owner, channel, ix + dx, iz + dz);
-    const weight = channel === 'held' ? k * sampleOf(level, owner, 'weight', ix + dx, iz + dz) / FIXED_ONE : k;
+    const value = read(ix + dx, iz + dz);
+    const weight = weightOf ? (k * weightOf(ix + dx, iz + dz)) / FIXED_ONE : k;
     sum += value * weight;
     held += weight;
   }
-  return Math.round(channel === 'held' ? (held > 0 ? sum / held : 0) : sum);
+  return Math.round(weightOf ? (held > 0 ? sum / held : 0) : sum);
 }
 
-function sampleOf(level: Level, owner: string, channel: Channel, x: number, z: number): number {
-  const [tx, tz] = [x === 0 ? 0 : Math.floor((x - 1) / TILE_QUADS), z === 0 ? 0 : Math.floor((z - 1) / TILE_QUADS)];
-  return level.tiles.get(tileKey(owner, channel, tx, tz))?.[(z - tz * TILE_QUADS) * TILE_SIDE + x - tx * TILE_QUADS] ?? 0;
+type Reader = (x: number, z: number) => number;
+
+/** Reads a raster by sample; its tiles are looked up once, not by a key a sample. */
+function readerOf(level: Level, owner: string, channel: Channel, grid: Grid): Reader {
+  const tiles = Array.from({ length: grid.tilesX * grid.tilesZ }, (_, i) => level.tiles.get(tileKey(owner, channel, i % grid.tilesX, Math.floor(i / grid.tilesX))));
+  return (x, z) => {
+    const [tx, tz] = [ownerTile(x), ownerTile(z)];
+    return tiles[tz * grid.tilesX + tx]?.[(z - tz * TILE_QUADS) * TILE_SIDE + x - tx * TILE_QUADS] ?? 0;
+  };
 }
 
 type V2 = [number, number];
