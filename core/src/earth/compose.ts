@@ -22,21 +22,16 @@ export interface Terrain {
 }
 
 /** Noise lifts of a level whose raster is not in `noise` yet, with their hashes. */
-export function missingNoise(level: Level, noise: ReadonlyMap<string, Float32Array>): { hash: string; lift: NoiseLift }[] {
-  const grid = gridOf(settingsOf(level));
-  const missing: { hash: string; lift: NoiseLift }[] = [];
-  for (const lift of liftStack(level)) {
-    if (lift.lift !== 'noise' || !lift.visible || lift.weight === 0) continue;
-    const hash = noiseLiftHash(lift, grid);
-    if (!noise.has(hash)) missing.push({ hash, lift });
-  }
-  return missing;
-}
+export const missingNoise = (level: Level, noise: ReadonlyMap<string, Float32Array>): { hash: string; lift: NoiseLift }[] => noiseOf(liftStack(level), gridOf(settingsOf(level))).filter(({ hash }) => !noise.has(hash));
+
+/** Noise lifts of a stack that take part in it, with the hashes of their rasters. */
+export const noiseOf = (stack: readonly Lift[], grid: Grid): { hash: string; lift: NoiseLift }[] =>
+  stack.flatMap((lift) => (lift.lift === 'noise' && lift.visible && lift.weight !== 0 ? [{ hash: noiseLiftHash(lift, grid), lift }] : []));
 
 /** Composes the whole terrain of a level, making what noise rasters are missing. */
 export function composeTerrain(level: Level, noise: Map<string, Float32Array> = new Map()): Terrain {
   const grid = gridOf(settingsOf(level));
-  for (const { hash, lift } of missingNoise(level, noise)) noise.set(hash, noiseLiftRaster(lift, grid)!);
+  for (const { hash, lift } of missingNoise(level, noise)) noise.set(hash, noiseLiftRaster(lift, grid));
   const terrain: Terrain = { grid, heights: new Float32Array(grid.nx * grid.nz), noise };
   composeRect(terrain, liftStack(level), level.tiles, wholeRect(grid));
   return terrain;

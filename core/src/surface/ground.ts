@@ -1,5 +1,5 @@
 import type { Rect } from '../earth/compose';
-import { grownRect, overTiles, sharedRect } from '../earth/rect';
+import { grownRect, overTiles, sharedRect, wholeRect } from '../earth/rect';
 import { quadAt } from '../earth/sample';
 import { routeCover } from '../earth/lifts/route';
 import type { GroundRule, Route, Surface } from '../level/objects';
@@ -35,9 +35,10 @@ export interface GroundSource extends RuleSource {
   rules: readonly GroundRule[];
 }
 
-export function makeGround(grid: Grid, surfaces: Surface[]): GroundRaster {
+/** @param rect rows that will be composed: the rest stays untouched memory, which costs nothing */
+export function makeGround(grid: Grid, surfaces: Surface[], rect: Rect = wholeRect(grid)): GroundRaster {
   const n = grid.nx * grid.nz * SLOTS;
-  const slots = () => { const of = new Uint8Array(n); for (let i = 0; i < n; i++) of[i] = i % SLOTS; return of; };
+  const slots = () => { const of = new Uint8Array(n); for (let i = rect.z0 * grid.nx * SLOTS; i < (rect.z1 + 1) * grid.nx * SLOTS; i++) of[i] = i % SLOTS; return of; };
   return { grid, surfaces, of: slots(), weights: new Uint8Array(n), topOf: slots(), tops: new Uint8Array(n) };
 }
 

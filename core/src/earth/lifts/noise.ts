@@ -12,39 +12,44 @@ export function noiseLiftHash(lift: NoiseLift, grid: Pick<Grid, 'nx' | 'nz' | 's
 /** Largest forms of the field that pushes places about, against those of the noise itself. */
 const WARP_SCALE = 0.7;
 
+type NoiseGrid = Pick<Grid, 'nx' | 'nz' | 'spacing' | 'ox' | 'oz'>;
+
 /**
  * Raster of a noise lift, metres, one float32 a sample, row by row (z outer).
  *
  * Ridged folds the noise at zero so that its zero lines become crests, 1 - 2 |n|; billow folds it the
  * other way into round bumps. Warp reads it `warp` metres off, by two noises of their own.
- *
- * @param onRow called after each row with the share done; return false to stop early
- * @returns the raster, or `undefined` when stopped
  */
-export function noiseLiftRaster(lift: NoiseLift, grid: Pick<Grid, 'nx' | 'nz' | 'spacing' | 'ox' | 'oz'>, onRow?: (done: number) => boolean): Float32Array | undefined {
+export function noiseLiftRaster(lift: NoiseLift, grid: NoiseGrid): Float32Array {
+  const out = new Float32Array(grid.nx * grid.nz);
+  noiseLiftRows(lift, grid, out, 0, grid.nz - 1);
+  return out;
+}
+
+/** Writes rows z0 to z1 of that raster into one of the whole grid. */
+export function noiseLiftRows(lift: NoiseLift, grid: NoiseGrid, out: Float32Array, z0: number, z1: number): void {
   const { style = 'fractal', warp = 0 } = lift;
   const noise = fractalNoise(lift.seed, lift.octaves);
   const east = fractalNoise(lift.seed ^ 0x51ed27, 2);
   const south = fractalNoise(lift.seed ^ 0x2c1b3c, 2);
-  const out = new Float32Array(grid.nx * grid.nz);
   const step = grid.spacing / lift.scale;
   const push = warp / lift.scale;
-  const [ou, ov] = [grid.ox / lift.scale, grid.oz / lift.scale];
-  for (let z = 0, i = 0; z < grid.nz; z++) {
+  const ou = grid.ox / lift.scale;
+  const ov = grid.oz / lift.scale;
+  for (let z = z0, i = z0 * grid.nx; z <= z1; z++) {
     for (let x = 0; x < grid.nx; x++, i++) {
       let u = x * step + ou;
       let v = z * step + ov;
       if (push > 0) {
-        const [a, b] = [u / WARP_SCALE, v / WARP_SCALE];
+        const a = u / WARP_SCALE;
+        const b = v / WARP_SCALE;
         u += push * east.at(a, b);
         v += push * south.at(a, b);
       }
       const n = noise.at(u, v);
       out[i] = lift.height * (style === 'fractal' ? n : style === 'ridged' ? 1 - 2 * Math.abs(n) : 2 * Math.abs(n) - 1);
     }
-    if (onRow && !onRow((z + 1) / grid.nz)) return undefined;
   }
-  return out;
 }
 
 /** Its `write` throws when the raster is not there; callers make it first, see missingNoise. */

@@ -10,6 +10,7 @@ import { aroundLift } from '../volume';
 import { hydraulic, HYDRAULIC_DEFAULTS, type WeatherMarks } from './hydraulic';
 import { thermal } from './thermal';
 import { keepWeather, weather, weatherHash } from './weatherLift';
+import { expectBits } from '../../testing/bits';
 
 const marksFor = (n: number): WeatherMarks => ({ scour: new Float32Array(n), settle: new Float32Array(n), runoff: new Float32Array(n) });
 const everywhere = (n: number) => new Float32Array(n).fill(1);
@@ -141,7 +142,7 @@ describe('a weather lift', () => {
     const applied = applyEdit(fresh, keepWeather(lift, weather(lift, below.heights, terrain.grid)!, '2', terrain.grid, fresh.tiles));
     if (!applied.ok) throw new Error(applied.message);
     commitChanges(fresh, applied.changes);
-    expect(composeTerrain(l).heights).toEqual(composeTerrain(fresh).heights);
+    expectBits(composeTerrain(l).heights, composeTerrain(fresh).heights);
     expect(weather(rain(l), below.heights, terrain.grid, (done) => done < 0.4)).toBeUndefined();
   });
 });

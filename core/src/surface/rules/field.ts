@@ -4,13 +4,16 @@ import type { WaterBody } from '../../earth/water';
 import type { ConditionKind, GroundCondition, Lift } from '../../level/objects';
 import type { Tiles } from '../../level/tiles';
 
+/** What rules look at of a water. */
+export type Wet = Pick<WaterBody, 'rect' | 'wet' | 'height'>;
+
 /** What the rules of the ground look at. */
 export interface RuleSource {
   terrain: Terrain;
   /** the lifts the terrain is composed from, lowest first */
   stack: readonly Lift[];
   tiles: Tiles;
-  waters: readonly WaterBody[];
+  waters: readonly Wet[];
 }
 
 /**

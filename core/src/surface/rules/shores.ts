@@ -1,6 +1,6 @@
-import type { WaterBody } from '../../earth/water';
 import type { Grid } from '../../level/tiles';
 import { distanceToMarked, nearestMarked } from '../../num/nearest';
+import type { Wet } from './field';
 
 /** One entry a sample: metres from the nearest shore, negative in the water, and the height of the water there, metres. */
 export interface Shores {
@@ -8,7 +8,7 @@ export interface Shores {
   level: Float32Array;
 }
 
-const known = new WeakMap<readonly WaterBody[], Shores>();
+const known = new WeakMap<readonly Wet[], Shores>();
 
 /**
  * Where the shores are, to half a sample: a shore lies midway between a wet sample and a dry one.
@@ -16,7 +16,7 @@ const known = new WeakMap<readonly WaterBody[], Shores>();
  *
  * @returns nothing where there is no water; the same object as long as the list of waters is the same
  */
-export function shores(grid: Grid, waters: readonly WaterBody[]): Shores | undefined {
+export function shores(grid: Grid, waters: readonly Wet[]): Shores | undefined {
   if (waters.length === 0) return undefined;
   const old = known.get(waters);
   if (old) return old;

@@ -27,7 +27,7 @@ function Thumb({ session, lift, seed, onPick }: { session: Session; lift: NoiseL
     if (!ctx) return;
     const grid = gridOf(settingsOf(session.level));
     const spacing = Math.max(grid.width, grid.depth) / SIDE;
-    const raster = noiseLiftRaster({ ...lift, seed, height: 1 }, { ...grid, nx: SIDE, nz: SIDE, spacing })!;
+    const raster = noiseLiftRaster({ ...lift, seed, height: 1 }, { ...grid, nx: SIDE, nz: SIDE, spacing });
     const image = ctx.createImageData(SIDE, SIDE);
     for (let z = 0, o = 0; z < SIDE; z++) {
       for (let x = 0; x < SIDE; x++, o += 4) {

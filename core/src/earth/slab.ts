@@ -1,0 +1,111 @@
+import type { Lift } from '../level/objects';
+import { ownerTile, parseTileKey, TILE_QUADS, type Grid, type Tiles } from '../level/tiles';
+import { composeRect, noiseOf, type Terrain } from './compose';
+import { noiseLiftRows } from './lifts/noise';
+import { looksAround } from './mask';
+import { grownRect, type Rect } from './rect';
+
+/** Rows of a raster of the whole grid: `data` holds those of `rect`, which spans its width. */
+export interface Rows {
+  rect: Rect;
+  data: Float32Array;
+}
+
+/**
+ * A part of a level to be composed by itself, in a worker of its own: whole rows of samples, with all that
+ * is needed for them and nothing else.
+ */
+export interface SlabJob {
+  grid: Grid;
+  stack: readonly Lift[];
+  tiles: [key: string, samples: Int32Array][];
+  rect: Rect;
+  /** rows of the noise rasters that are there already, by hash; those that are not are made */
+  noise: [hash: string, rows: Rows][];
+}
+
+export interface SlabResult extends Rows {
+  /** the same rows of each noise raster that was made */
+  made: [hash: string, data: Float32Array][];
+}
+
+/** What slabs are cut from. */
+export type SlabSource = Pick<Terrain, 'grid' | 'noise'> & { stack: readonly Lift[]; tiles: Tiles };
+
+/** The level's rows in `count` parts of whole tiles, from the north. */
+export function slabRects({ nx, tilesZ }: Grid, count: number): Rect[] {
+  const parts = Math.max(1, Math.min(count, tilesZ));
+  const end = (i: number) => Math.round((i * tilesZ) / parts) * TILE_QUADS;
+  return Array.from({ length: parts }, (_, i) => ({ x0: 0, z0: i === 0 ? 0 : end(i) + 1, x1: nx - 1, z1: end(i + 1) }));
+}
+
+/** Rows of a raster of the whole grid, as a copy: a view would take the whole of it along to the worker. */
+export const rowsOf = (raster: Float32Array, rect: Rect, { nx }: Grid): Rows => ({ rect, data: raster.slice(rect.z0 * nx, (rect.z1 + 1) * nx) });
+
+/** The tiles of some owners on the rows of a rectangle. */
+export function tilesOn(tiles: Tiles, rect: Rect, owners: ReadonlySet<string>): [string, Int32Array][] {
+  const first = ownerTile(rect.z0);
+  const last = ownerTile(rect.z1);
+  return [...tiles].filter(([key]) => {
+    const { lift, tz } = parseTileKey(key)!;
+    return tz >= first && tz <= last && owners.has(lift);
+  });
+}
+
+/** What lifts are made from beside themselves: their own tiles, and the paint their masks go by. */
+const ownersOf = (stack: readonly Lift[]): Set<string> => new Set(stack.flatMap((l) => [l.id, ...(l.mask?.painted === undefined ? [] : [l.mask.painted])]));
+
+/** Rows whose noise is looked at when `rect` is composed: twice as far around as masks look, see composeRect. */
+export const noiseRect = (stack: readonly Lift[], rect: Rect, grid: Grid): Rect => grownRect(rect, 2 * stack.filter((l) => l.visible && looksAround(l.mask)).length, grid);
+
+/** The whole of a level as jobs, one a part. */
+export function slabJobs({ grid, noise, stack, tiles }: SlabSource, count: number): SlabJob[] {
+  const owners = ownersOf(stack);
+  return slabRects(grid, count).map((rect) => {
+    const around = noiseRect(stack, rect, grid);
+    return {
+      grid, stack, rect, tiles: tilesOn(tiles, around, owners),
+      noise: noiseOf(stack, grid).flatMap(({ hash }) => { const raster = noise.get(hash); return raster ? [[hash, rowsOf(raster, around, grid)] as [string, Rows]] : []; }),
+    };
+  });
+}
+
+/** Puts rows back at their place in a raster of the whole grid; what is not there stays 0. */
+export function spread({ rect, data }: Rows, { nx, nz }: Grid): Float32Array {
+  const raster = new Float32Array(nx * nz);
+  raster.set(data, rect.z0 * nx);
+  return raster;
+}
+
+/** Composes one slab: the bits of the same rows of the whole. */
+export function composeSlab({ grid, stack, tiles, rect, noise: known }: SlabJob): SlabResult {
+  const around = noiseRect(stack, rect, grid);
+  const noise = new Map(known.map(([hash, rows]) => [hash, spread(rows, grid)]));
+  const made: string[] = [];
+  for (const { hash, lift } of noiseOf(stack, grid)) {
+    if (noise.has(hash)) continue;
+    const raster = new Float32Array(grid.nx * grid.nz);
+    noiseLiftRows(lift, grid, raster, around.z0, around.z1);
+    noise.set(hash, raster);
+    made.push(hash);
+  }
+  const heights = new Float32Array(grid.nx * grid.nz);
+  composeRect({ grid, heights, noise }, stack, new Map(tiles), rect);
+  const cut = (raster: Float32Array) => rowsOf(raster, rect, grid).data;
+  return { rect, data: cut(heights), made: made.map((hash) => [hash, cut(noise.get(hash)!)]) };
+}
+
+/** Puts a level together from its slabs; noise that was made joins that in `noise`. */
+export function joinSlabs(grid: Grid, noise: Map<string, Float32Array>, slabs: readonly SlabResult[]): Terrain {
+  const heights = new Float32Array(grid.nx * grid.nz);
+  const made = new Map<string, Float32Array>();
+  for (const slab of slabs) {
+    heights.set(slab.data, slab.rect.z0 * grid.nx);
+    for (const [hash, data] of slab.made) {
+      if (!made.has(hash)) made.set(hash, new Float32Array(grid.nx * grid.nz));
+      made.get(hash)!.set(data, slab.rect.z0 * grid.nx);
+    }
+  }
+  for (const [hash, raster] of made) noise.set(hash, raster);
+  return { grid, heights, noise };
+}
