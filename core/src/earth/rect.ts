@@ -13,6 +13,9 @@ export const uniteRects = (a: Rect | undefined, b: Rect): Rect => (a ? { x0: Mat
 
 export const wholeRect = (grid: Grid): Rect => ({ x0: 0, z0: 0, x1: grid.nx - 1, z1: grid.nz - 1 });
 
+/** How many samples a rectangle holds. */
+export const samplesIn = ({ x0, z0, x1, z1 }: Rect): number => (x1 - x0 + 1) * (z1 - z0 + 1);
+
 /** What two rectangles share, or `undefined`. */
 export function sharedRect(a: Rect, b: Rect): Rect | undefined {
   const r = { x0: Math.max(a.x0, b.x0), z0: Math.max(a.z0, b.z0), x1: Math.min(a.x1, b.x1), z1: Math.min(a.z1, b.z1) };

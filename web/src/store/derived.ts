@@ -18,6 +18,9 @@ import { composeGround, makeGround, type GroundRaster, type GroundSource } from 
 import { surfacesOf } from '@rammer/core/surface/surfaces';
 import { blockWorker, growthWorker, replaceBlockWorker } from '../workers/pool';
 
+/** Waters on the ground, and those that lie nowhere. */
+export type Waters = ReturnType<typeof waterBodies>;
+
 /** Read meshes by content hash: the same file is fetched once a page. */
 const files = new Map<string, Promise<Asset>>();
 
@@ -82,10 +85,12 @@ export class Derived {
 
   dispose(): void { this.closed = true; clearTimeout(this.timer); this.ticket++; }
 
-  /** Everything anew: another level, another terrain size, other surfaces. */
-  rebuild(): void {
-    this.refreshWaters();
-    this.refreshGround();
+  /** Another level, or its ground composed anew as a whole: takes on what was made of it, and makes the rest again. */
+  rebuild(ground: GroundRaster, waters: Waters): void {
+    this.ground = ground;
+    this.waters = waters.bodies;
+    this.groundWaters = waters.bodies;
+    this.dryWaters = waters.dry;
     this.refreshPieces();
     void this.loadAssets();
     this.regrow();
@@ -110,6 +115,9 @@ export class Derived {
     const { terrain, stack, level } = this.source;
     return { terrain, stack, tiles, waters: this.groundWaters, rules: surfacesOf(level).rules };
   }
+
+  /** The waters of the level on a terrain. */
+  watersOn(terrain: Terrain): Waters { return waterBodies(terrain, ofKind(this.source.level, 'water')); }
 
   /**
    * Blocks changed. A solid that is to be built stands as it was until its mesh comes from the worker; one
@@ -224,7 +232,7 @@ export class Derived {
 
   /** The terrain or a water changed: pools are filled anew. */
   refreshWaters(): void {
-    const { bodies, dry } = waterBodies(this.source.terrain, ofKind(this.source.level, 'water'));
+    const { bodies, dry } = this.watersOn(this.source.terrain);
     this.waters = bodies;
     this.dryWaters = dry;
   }

@@ -1,19 +1,16 @@
 import { applyEdit, commitChanges, makeEdit, type AnyEditBody, type Changes } from '@rammer/core/level/edits/index';
-import { liftStack, settingsOf, type Level } from '@rammer/core/level/level';
+import { settingsOf, type Level } from '@rammer/core/level/level';
 import type { Block, Lift } from '@rammer/core/level/objects';
-import { gridOf, parseTileKey, TILE_QUADS } from '@rammer/core/level/tiles';
-import { changedRect } from '@rammer/core/earth/changed';
-import { composeRect, missingNoise, uniteRects, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
-import { noiseLiftHash } from '@rammer/core/earth/lifts/noise';
-import { rulesLookAt } from '@rammer/core/surface/rules/index';
+import { parseTileKey } from '@rammer/core/level/tiles';
+import { wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
 import type { BlockGrid } from '@rammer/core/block/grid';
 import { call, loadLevel, loggedEdits } from './api';
+import { Composer } from './composer';
 import { Derived } from './derived';
 import { flushOutbox, type SaveState } from '../outbox/outbox';
 import { readOutbox, readUndo, removeFromOutbox, writeStep, type Step } from '../outbox/disk';
 import { UndoList } from '../outbox/undoList';
 import { Writer } from '../outbox/writer';
-import { earthWorker } from '../workers/pool';
 
 /** What changed, for those who draw or compute from the level. */
 export interface LevelChange {
@@ -41,19 +38,14 @@ const RETRY_MS = 1200;
  */
 export class Session {
   level!: Level;
-  terrain!: Terrain;
-  /** the lifts the terrain is composed from now; those of a preview while there is one */
-  stack: readonly Lift[] = [];
+  /** the terrain, as it is composed and shown */
+  readonly composer: Composer;
   /** ground, solids, pieces and plants: what is made from the level */
   readonly made: Derived;
-  /** heights the reading of cut and fill compares with: as the level was opened, or as they were marked */
-  before?: Float32Array;
   /** counts changes; a cheap key for what is derived */
   revision = 0;
   save: SaveState = { kind: 'saved', at: new Date() };
   undo: UndoList;
-  /** edits that are in the level but not yet composed (a new noise raster is on its way) */
-  composing = false;
   message?: { text: string; bad: boolean };
   writable = false;
 
@@ -70,11 +62,12 @@ export class Session {
   private kicked = false;
   private timer?: ReturnType<typeof setTimeout>;
   private heartbeat?: ReturnType<typeof setInterval>;
-  private closed = false;
+  closed = false;
 
   private constructor(readonly id: string) {
     this.undo = new UndoList(id);
     this.writer = new Writer(id, () => this.lose());
+    this.composer = new Composer(this, (change) => this.tell(change));
     this.made = new Derived(this, ({ blocks = false, pieces, plants }) => this.tell({ blocks, objects: false, play: true, pieces, plants }), (text) => this.say(text, true));
   }
 
@@ -126,11 +119,10 @@ export class Session {
   /** whether every edit is on this browser's disk: from then on no crash can lose it */
   get kept(): boolean { return this.unwritten === 0; }
 
-  /** Cut and fill count from the ground as it is now. */
-  markBefore(): void {
-    this.before = this.terrain.heights.slice();
-    this.tell({ rect: { x0: 0, z0: 0, x1: 0, z1: 0 }, blocks: false, objects: false, play: false });
-  }
+  get terrain(): Terrain { return this.composer.terrain; }
+  get stack(): readonly Lift[] { return this.composer.stack; }
+  get composing(): boolean { return this.composer.composing; }
+  get before(): Float32Array | undefined { return this.composer.before; }
 
   /** blocks whose solid is plain; those with voids and other shapes are among `made.placed` */
   get blocks(): Block[] { return this.made.plain; }
@@ -189,87 +181,23 @@ export class Session {
   }
 
   private put(changes: Changes): void {
-    const kinds = new Set<string | undefined>([...changes.objects].map(([id, o]) => (o ?? this.level.object(id))?.kind));
     const before = settingsOf(this.level);
+    const kinds = new Set<string | undefined>([...changes.objects].map(([id, o]) => (o ?? this.level.object(id))?.kind));
     commitChanges(this.level, changes);
     const after = settingsOf(this.level);
     const resized = before.tilesX !== after.tilesX || before.tilesZ !== after.tilesZ || before.spacing !== after.spacing;
     const any = (...of: string[]) => of.some((k) => kinds.has(k));
     const blocks = any('block', 'copy', 'assembly');
     const change: LevelChange = { blocks, objects: changes.objects.size > 0, pieces: any('piece', 'asset', 'water'), play: blocks || any('lift', 'marker', 'body', 'settings', 'piece', 'asset', 'plant', 'water', 'gap', 'rim') };
-    let sown = false;
-    for (const key of changes.tiles.keys()) {
-      const channel = parseTileKey(key)!.channel;
-      if (channel === 'sown') sown = true;
-      else if (channel === 'paint' || channel === 'top') {
-        change.ground = uniteRects(change.ground, tileRect(key));
-        // A lift may count only where this surface is painted.
-        if (channel === 'paint' && this.stack.some((l) => l.mask?.painted === parseTileKey(key)!.lift)) change.rect = uniteRects(change.rect, tileRect(key));
-      }
-      else change.rect = uniteRects(change.rect, tileRect(key));
-    }
     if (change.blocks) this.made.refreshBlocks();
-    const stack = liftStack(this.level);
-    if (resized || (kinds.has('lift') && missingNoise(this.level, this.terrain.noise).length > 0)) void this.composeAll();
-    else if (!this.composing) {
-      // Pads follow blocks and pieces: these too may change lifts.
-      const moved = changedRect(this.stack, stack, this.terrain, this.level.tiles);
-      if (moved) change.rect = uniteRects(change.rect, moved);
-      this.stack = stack;
-      if (change.rect) change.rect = composeRect(this.terrain, stack, this.level.tiles, change.rect);
-    }
+    const sown = [...changes.tiles.keys()].some((key) => parseTileKey(key)!.channel === 'sown');
+    Object.assign(change, this.composer.changed(changes.tiles.keys(), any, resized));
     if (change.rect) change.play = true;
-    // Waters first: rules of the ground may look at their shores.
-    if (change.rect || any('water')) this.made.refreshWaters();
-    const { rules } = this.made.groundSource();
-    const everywhere = any('surface', 'groundRule') || (rulesLookAt(rules, 'waters') && this.made.shoresMoved) || (any('lift') && rulesLookAt(rules, 'lifts'));
-    if (everywhere && !this.composing) {
-      this.made.refreshGround();
-      change.ground = wholeRect(this.terrain.grid);
-    } else {
-      if (change.ground) change.ground = this.made.updateGround(change.ground);
-      if (change.rect) change.ground = uniteRects(change.ground, this.made.updateGround(change.rect));
-    }
     if (change.pieces) this.made.refreshPieces();
     if (kinds.has('asset')) void this.made.loadAssets();
     if (change.rect || change.ground || sown || blocks || any('piece', 'water', 'species', 'plant')) this.made.regrow();
     this.message = undefined;
     this.tell(change);
-  }
-
-  /** Composes everything again, with missing noise made in the worker; the old ground stays until then. */
-  private async composeAll(): Promise<void> {
-    this.composing = true;
-    const level = this.level;
-    const noise = this.terrain?.noise ?? new Map<string, Float32Array>();
-    const grid = gridOf(settingsOf(level));
-    for (const { hash, lift } of missingNoise(level, noise)) noise.set(hash, await earthWorker().noise(lift, grid));
-    if (this.closed || level !== this.level || missingNoise(this.level, noise).length > 0) return;
-    const stack = liftStack(this.level);
-    const used = new Set(stack.flatMap((l) => (l.lift === 'noise' ? [noiseLiftHash(l, grid)] : [])));
-    for (const key of [...noise.keys()].slice(0, -8)) if (!used.has(key)) noise.delete(key);
-    const terrain: Terrain = { grid, heights: new Float32Array(grid.nx * grid.nz), noise };
-    composeRect(terrain, stack, this.level.tiles, wholeRect(grid));
-    this.terrain = terrain;
-    this.stack = stack;
-    this.composing = false;
-    if (this.before?.length !== terrain.heights.length) this.before = terrain.heights.slice();
-    this.made.rebuild();
-    this.tell({ rect: wholeRect(grid), ground: wholeRect(grid), blocks: true, objects: true, play: true, pieces: true });
-  }
-
-  /**
-   * Shows the ground as it would be with lifts as given, while they are dragged; without any, as the level
-   * has it. Only what differs is composed.
-   *
-   * @returns the samples that changed
-   */
-  previewLifts(changed?: ReadonlyMap<string, Lift>): Rect | undefined {
-    if (this.composing) return undefined;
-    const stack = liftStack(this.level).map((l) => changed?.get(l.id) ?? l);
-    const rect = changedRect(this.stack, stack, this.terrain, this.level.tiles);
-    this.stack = stack;
-    return rect && composeRect(this.terrain, stack, this.level.tiles, rect);
   }
 
   // ---- saving --------------------------------------------------------------------------------
@@ -342,7 +270,7 @@ export class Session {
     const waiting = await this.addWaiting(level);
     this.level = level;
     this.made.refreshBlocks();
-    await this.composeAll();
+    await this.composer.all();
     if (!this.writable) this.save = { kind: 'read-only', waiting };
     else if (this.save.kind !== 'conflict') {
       if (waiting === 0 && this.unwritten === 0) this.save = { kind: 'saved', at: new Date() };
@@ -425,8 +353,3 @@ export class Session {
   private leave = (): void => { if (this.writable) this.writer.leave(); };
 }
 
-
-function tileRect(key: string): Rect {
-  const { tx, tz } = parseTileKey(key)!;
-  return { x0: tx * TILE_QUADS, z0: tz * TILE_QUADS, x1: (tx + 1) * TILE_QUADS, z1: (tz + 1) * TILE_QUADS };
-}

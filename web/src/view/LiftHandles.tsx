@@ -29,7 +29,7 @@ export function LiftHandles({ session, view, frame }: { session: Session; view: 
     return [e.clientX - box.left, e.clientY - box.top];
   };
   const show = (next?: Lift) => {
-    const rect = session.previewLifts(next && new Map([[next.id, next]]));
+    const rect = session.composer.preview(next && new Map([[next.id, next]]));
     if (rect) view.terrainPreview(rect);
     view.request();
   };

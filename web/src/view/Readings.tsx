@@ -23,7 +23,7 @@ export function Readings({ session, view }: { session: Session; view: LevelView 
         {shown.keys.map((k) => (
           <span key={k.text} className="flex items-center gap-2"><svg width="18" height="14" className="shrink-0" aria-hidden><rect x="0.5" y="0.5" width="17" height="13" fill={k.hatched ? 'var(--raised)' : k.colour} stroke="var(--ink)" />{k.hatched && <path d="M-2 10L8 0M3 14L14 3M10 16L20 6" stroke={k.colour} strokeWidth="3" />}</svg>{k.text}</span>
         ))}
-        {reading === 'cut and fill' && <button className="act" style={{ padding: '1px 7px', minHeight: 24 }} title="compare with the ground as it is now" onClick={() => session.markBefore()}>from now on</button>}
+        {reading === 'cut and fill' && <button className="act" style={{ padding: '1px 7px', minHeight: 24 }} title="compare with the ground as it is now" onClick={() => session.composer.markBefore()}>from now on</button>}
       </div>
     </>
   );

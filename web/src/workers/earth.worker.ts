@@ -1,11 +1,10 @@
 import { expose, transfer } from 'comlink';
-import { noiseLiftRaster } from '@rammer/core/earth/lifts/noise';
 import { occluderHeights, sunDirection, sunlit } from '@rammer/core/mood/sunlit';
 import type { Rect, Terrain } from '@rammer/core/earth/compose';
 import { proposeRoute, type ProposalSettings } from '@rammer/core/earth/proposeRoute';
 import type { PlacedMesh } from '@rammer/core/block/placedMesh';
 import { TEXTURE_SIDE, weave, weaveKey, type Weave } from '@rammer/core/surface/textures';
-import type { Block, NoiseLift } from '@rammer/core/level/objects';
+import type { Block } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { readingPicture, type Pictured, type ReadingInput, type ReadingResult } from '../view/readingPicture';
 
@@ -13,10 +12,6 @@ import { readingPicture, type Pictured, type ReadingInput, type ReadingResult } 
 const woven = new Map<string, Uint8Array>();
 
 const api = {
-  noise(lift: NoiseLift, grid: Grid): Float32Array {
-    const raster = noiseLiftRaster(lift, grid)!;
-    return transfer(raster, [raster.buffer]);
-  },
   /** Sunlight and open sky of a rectangle of samples, two bytes each. */
   sunlit(grid: Grid, heights: Float32Array, blocks: Block[], pieces: PlacedMesh[], crowns: Float32Array, sun: { azimuth: number; elevation: number }, rect: Rect): Uint8Array {
     const terrain = { grid, heights, noise: new Map() };
