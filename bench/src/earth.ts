@@ -1,7 +1,10 @@
+import { once } from 'node:events';
+import { Worker } from 'node:worker_threads';
 import { beginStroke, BRUSH_DEFAULTS, strokeTiles } from '@rammer/core/earth/brush';
 import { dab } from '@rammer/core/earth/dab';
 import { composeRect, composeTerrain, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
 import { terrainPositions, terrainVertexCount, tileNormals } from '@rammer/core/earth/mesh';
+import { joinSlabs, slabJobs, type SlabResult } from '@rammer/core/earth/slab';
 import { HYDRAULIC_DEFAULTS, hydraulic, type HydraulicSettings } from '@rammer/core/earth/weather/hydraulic';
 import { hashUnit } from '@rammer/core/num/hash';
 import { liftStack, makeLevel, type Level } from '@rammer/core/level/level';
@@ -128,6 +131,30 @@ export function earthPairs(): (() => Pair)[] {
       };
     },
     () => {
+      const { level, terrain: { grid } } = tenLifts();
+      const workers = [startWorker(), startWorker()];
+      const compose = async (hands: Worker[], parts: number) => {
+        const noise = new Map<string, Float32Array>();
+        const jobs = slabJobs({ grid, noise, stack: liftStack(level), tiles: level.tiles }, parts);
+        const slabs: SlabResult[] = [];
+        let next = 0;
+        await Promise.all(hands.map(async (worker) => {
+          while (next < jobs.length) {
+            const at = next++;
+            worker.postMessage(jobs[at]);
+            slabs[at] = (await once(worker, 'message'))[0] as SlabResult;
+          }
+        }));
+        joinSlabs(grid, noise, slabs);
+      };
+      return {
+        name: 'earth/workers', target: 1.5, pairs: 15,
+        note: 'ten lifts of a 1025 level composed whole with their noise in four slabs by two workers, tiles sent and rows returned, against one worker',
+        ours: () => compose(workers, 4),
+        baseline: () => compose(workers.slice(0, 1), 4),
+      };
+    },
+    () => {
       const { terrain: { grid, heights } } = worked(16);
       const share = new Float32Array(heights.length).fill(1);
       const settings = { ...HYDRAULIC_DEFAULTS, droplets: 200_000 };
@@ -140,6 +167,14 @@ export function earthPairs(): (() => Pair)[] {
       };
     },
   ];
+}
+
+/** A worker that does not keep the process waiting. */
+function startWorker(): Worker {
+  // A worker does not take over how its parent reads TypeScript: it is told itself.
+  const worker = new Worker(`import('tsx/esm/api').then((tsx) => { tsx.register(); return import(${JSON.stringify(new URL('./slabWorker.ts', import.meta.url).href)}); })`, { eval: true });
+  worker.unref();
+  return worker;
 }
 
 /** The droplets of `earth/weather/hydraulic` as they come to mind: a record a sample, a brush worked out at each step. */
