@@ -46,6 +46,7 @@ function lifts(): LevelObject[] {
     { id: 'way-3', lift: 'route', name: 'way to the third terrace', line: [[438, 52, 450], [400, 56, 430], [402, 62, 386], [456, 66, 380]], width: 3.4, shoulder: 0.6, grade: 16, crossfall: 2, batter: 46, ground: 'gravel' },
     { id: 'way-4', lift: 'route', name: 'way to the winding house', line: [[590, 66, 374], [630, 70, 356], [664, 74, 338]], width: 3.4, shoulder: 0.6, grade: 16, crossfall: 2, batter: 46, ground: 'gravel' },
     { id: 'shore-path', lift: 'route', name: 'shore path', line: [[800, 9, 720], [700, 0, 716], [600, 0, 680], [500, 0, 664], [420, 0, 650], [398, 23, 612]], width: 1.8, shoulder: 0.5, grade: 18, crossfall: 2, batter: 34, ground: 'gravel' },
+    { id: 'beck-bed', lift: 'route', name: 'bed of the beck', line: [[206, 0, 300], [240, 0, 372], [226, 0, 440], [262, 0, 512], [244, 0, 590], [270, 0, 650], [262, 0, 700], [296, 0, 742]], width: 2.4, shoulder: 0, grade: 60, crossfall: 0, sunk: 1, batter: 46 },
     { id: 'hand', lift: 'hand', name: 'hand work' },
   ];
   return given.map((g, i): LevelObject => {
@@ -80,13 +81,14 @@ export function makeLargeDemo(rained?: Level): Level {
     ...lifts(), ...valleyGrounds(['spoil-1', 'spoil-2', 'spoil-3', 'spoil-4', 'spoil-5', 'spoil-6']),
     ...SHIPPED_MOODS.map((m) => (m.id === 'mood-day' ? { ...m, haze: 2600, sun: { azimuth: 232, elevation: 34 } } : m)),
     ...assets.map((a) => a.object), ...species(),
+    { id: 'beck', version: 1, kind: 'water', form: 'stream', name: 'beck', height: 0.35, route: 'beck-bed', hidden: false, out: false, look: { colour: '#426668', clarity: 1.6, foam: 0.7, waves: 0.7 } },
     { id: 'lake', version: 1, kind: 'water', form: 'pool', name: 'lake', height: -3, seed: [430, 790], hidden: false, out: false },
   ] as LevelObject[], [], 0, assets.map((a) => [a.object.hash, a.bytes]));
   if (rained) {
     for (const [key, tile] of rained.tiles) level.tiles.set(key, tile);
     level.objects.set('rain', rained.object('rain')!);
   } else rain(level);
-  layOnGround(level, ['shore-path']);
+  layOnGround(level, ['shore-path', 'beck-bed']);
   const terrain = composeTerrain(level);
   const ground = (x: number, z: number) => heightAt(terrain, x, z);
   const yard = new Yard(ground);

@@ -1,7 +1,7 @@
 import { PLANT_STRIDE, type Plants } from '../growth/grow';
 import { assetBounds, assetFacts, type Asset } from '../kit/asset';
 import type { Assets } from '../kit/placement';
-import type { WaterBody } from '../earth/water';
+import { surfaceRange, type WaterBody } from '../earth/water';
 import type { AssetObject, Piece, Species } from '../level/objects';
 import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
@@ -158,7 +158,7 @@ export function instanceDrawables(cells: readonly InstanceCell[], assets: Assets
 
 /** Surfaces of water, one draw each. */
 export const waterDrawables = (waters: Iterable<WaterBody>): Drawable[] => [...waters].filter((w) => !w.hidden).map((w): Drawable => ({
-  key: `water/${w.id}`, course: 'water', of: w.name, min: [(w.rect.x0 - 1) * w.spacing, w.height, (w.rect.z0 - 1) * w.spacing], max: [(w.rect.x1 + 1) * w.spacing, w.height, (w.rect.z1 + 1) * w.spacing],
+  key: `water/${w.id}`, course: 'water', of: w.name, min: [(w.rect.x0 - 1) * w.spacing, surfaceRange(w).low, (w.rect.z0 - 1) * w.spacing], max: [(w.rect.x1 + 1) * w.spacing, w.height, (w.rect.z1 + 1) * w.spacing],
   triangles: [w.mesh.indices.length / 3], vertices: [w.mesh.positions.length / 3], draws: [1],
   bytes: 4 * 12, instances: 0, radius: 0, cutoff: 0, casts: false, alphaArea: [0],
 }));

@@ -51,7 +51,7 @@ export const needsKernel = (level: Level): boolean => splitBlocks(presentBlocks(
 export function assemble(level: Level, assets: Assets, kernel?: SolidKernel, composed?: Terrain): LevelParts {
   const terrain = composed ?? composeTerrain(level);
   const { surfaces, rules } = surfacesOf(level);
-  const waters = waterBodies(terrain, ofKind(level, 'water')).bodies;
+  const waters = waterBodies(terrain, ofKind(level, 'water'), liftStack(level)).bodies;
   const ground = makeGround(terrain.grid, surfaces);
   composeGround(ground, { terrain, stack: liftStack(level), tiles: level.tiles, waters, rules }, wholeRect(terrain.grid));
   const present = presentBlocks(level);

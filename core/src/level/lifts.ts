@@ -116,6 +116,8 @@ const routeLift = z.object({
   grade: finite.min(0).max(100).default(12),
   /** metres down to the right on 100 m; negative to the left */
   crossfall: finite.min(-20).max(20).default(0),
+  /** metres that the way lies below its line: the bed of a stream */
+  sunk: finite.min(0).max(50).optional(),
   /** of the earth it cuts or heaps beside it, degrees */
   batter: batter.default(40),
   /** surface it carries */

@@ -166,13 +166,15 @@ export const moodObject = z.object({
   saturation: finite.min(0).max(2),
 });
 
-/** Still water: a pool that fills its basin from a seed, a sea that comes in from the level's edge, or a plain rectangle. */
+/** Water: a pool that fills its basin from a seed, a sea that comes in from the level's edge, a stream along a route, or a plain rectangle. */
 export const waterObject = z.object({
   ...base,
   kind: z.literal('water'),
-  form: z.enum(['plane', 'pool', 'sea']).default('plane'),
-  /** of its surface, metres */
+  form: z.enum(['plane', 'pool', 'sea', 'stream']).default('plane'),
+  /** of its surface, metres; of a stream its depth over the middle of its bed */
   height: coordinate,
+  /** of a stream: the route whose way is its bed */
+  route: objectId.optional(),
   /** of a pool: the place it is filled from, x and z */
   seed: vec2.optional(),
   /** of a plane: its rectangle */
@@ -185,7 +187,7 @@ export const waterObject = z.object({
   out: z.boolean().default(false),
 }).superRefine((water, context) => {
   const has = [water.x0, water.z0, water.x1, water.z1].every((v) => v !== undefined);
-  const fault = water.form === 'pool' && !water.seed ? 'a pool has a seed, the place it is filled from' : water.form === 'plane' && !has ? 'a plane of water has a rectangle: x0, z0, x1 and z1' : undefined;
+  const fault = water.form === 'pool' && !water.seed ? 'a pool has a seed, the place it is filled from' : water.form === 'plane' && !has ? 'a plane of water has a rectangle: x0, z0, x1 and z1' : water.form === 'stream' && !water.route ? 'a stream has a route, the way it runs along' : water.form === 'stream' && !(water.height > 0 && water.height <= 50) ? 'a stream is more than 0 and at most 50 m deep' : undefined;
   if (fault) context.addIssue({ code: 'custom', message: fault });
 });
 

@@ -31,7 +31,7 @@ export interface GroundSlab extends Pick<GroundRaster, 'of' | 'weights' | 'topOf
 export function groundSlabJobs(surfaces: Surface[], source: GroundSource, count: number): GroundSlabJob[] {
   const { terrain: { grid, heights, noise }, stack, rules } = source;
   const reach = rulesReach(rules, grid.spacing);
-  const waters = source.waters.map(({ rect, wet, height }) => ({ rect, wet, height }));
+  const waters = source.waters.map(({ rect, wet, height, levels }) => ({ rect, wet, height, levels }));
   const owners = new Set([...surfaces.map((s) => s.id), ...stack.map((l) => l.id)]);
   const byLift = rules.some((r) => r.on && r.where.some((c) => c.by === 'lift'));
   return slabRects(grid, count).map((rect) => {

@@ -55,7 +55,7 @@ export function Section({ session, view, width, height }: { session: Session; vi
       pieces: made.placed.filter((m) => m.of !== 'block').flatMap((m) => cutMesh(m, line)),
       built: [...made.built.values()].map((m) => cutLoops(m, line)).filter((loops) => loops.length > 0),
       plants: plantsAlong(made.grown, made.speciesById, made.assets, line, from, to),
-      water: made.waters.flatMap((w) => waterAlong(w, line, from, to).map((span) => ({ ...span, height: w.height }))),
+      water: made.waters.flatMap((w) => waterAlong(w, line, from, to)),
       fine: sectionAlong(session.terrain, session.blocks, line, from, to, body.figures.maxSlope), whole: sectionAlong(session.terrain, [], line, -far, far, 90),
     };
   // `key` holds all of it; the arrays are made anew each time.

@@ -1,5 +1,6 @@
 import { ledgeVerdict } from '@rammer/core/body/checks';
 import type { BodyFigures } from '@rammer/core/body/bodies';
+import { stretchHeight, type WaterStretch } from '@rammer/core/earth/water';
 import type { CutPlant } from '@rammer/core/growth/plantsAlong';
 import type { Section as Cut } from '@rammer/core/surface/section';
 
@@ -20,8 +21,8 @@ export interface SectionPicture {
   /** blocks with voids or shapes of their own: the outlines of each one's cut, solid inside an odd number of them */
   built: readonly (readonly (readonly [along: number, height: number][])[])[];
   plants: readonly CutPlant[];
-  /** surfaces of water: from, to and height */
-  water: readonly { from: number; to: number; height: number }[];
+  /** surfaces of water */
+  water: readonly WaterStretch[];
   /** ground under the figure, metres */
   feet: number;
   /** where the pointer in the view meets the line, and where the loupe is */
@@ -149,18 +150,29 @@ function paintPlant(ctx: CanvasRenderingContext2D, plant: CutPlant, px: number, 
 }
 
 /** Water over the ground it covers: its surface, and dashes for its body. */
-function paintWater(ctx: CanvasRenderingContext2D, cut: Cut, water: { from: number; to: number; height: number }, x: (s: number) => number, y: (h: number) => number): void {
+function paintWater(ctx: CanvasRenderingContext2D, cut: Cut, water: WaterStretch, x: (s: number) => number, y: (h: number) => number): void {
   const body = new Path2D();
-  let open = false;
-  for (let i = 0; i < cut.ground.length; i += 2) {
-    const s = cut.ground[i];
-    const wet = s >= water.from && s <= water.to && cut.ground[i + 1] < water.height;
-    if (wet && !open) body.moveTo(x(s), y(water.height));
-    if (wet) body.lineTo(x(s), y(cut.ground[i + 1]));
-    if (!wet && open) { body.lineTo(x(s), y(water.height)); body.closePath(); }
-    open = wet;
+  const { ground } = cut;
+  let open = -1;
+  /** Back along the surface from the last wet point of the ground to the first. */
+  const close = (last: number) => {
+    for (let k = last; k >= open; k -= 2) body.lineTo(x(ground[k]), y(stretchHeight(water, ground[k])));
+    body.closePath();
+    open = -1;
+  };
+  for (let i = 0; i < ground.length; i += 2) {
+    const s = ground[i];
+    const wet = s >= water.from && s <= water.to && ground[i + 1] < stretchHeight(water, s);
+    if (!wet) {
+      if (open >= 0) close(i - 2);
+      continue;
+    }
+    if (open < 0) {
+      open = i;
+      body.moveTo(x(s), y(ground[i + 1]));
+    } else body.lineTo(x(s), y(ground[i + 1]));
   }
-  if (open) { body.lineTo(x(cut.ground[cut.ground.length - 2]), y(water.height)); body.closePath(); }
+  if (open >= 0) close(ground.length - 2);
   ctx.fillStyle = C.blue;
   ctx.globalAlpha = 0.16;
   ctx.fill(body);

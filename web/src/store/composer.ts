@@ -115,7 +115,7 @@ export class Composer {
       const noise = this.terrain?.noise ?? new Map<string, Float32Array>();
       const terrain = heights ? await composeInSlabs({ grid: gridOf(settingsOf(level)), noise, stack, tiles: level.tiles }) : this.terrain;
       if (overtaken()) return;
-      const waters = made.watersOn(terrain);
+      const waters = made.watersOn(terrain, stack);
       const { surfaces, rules } = surfacesOf(level);
       const ground = await groundInSlabs(surfaces, { terrain, stack, tiles: level.tiles, waters: waters.bodies, rules });
       if (overtaken()) return;
@@ -143,7 +143,7 @@ export class Composer {
     this.composing = false;
     if (this.before?.length !== terrain.heights.length) this.before = terrain.heights.slice();
     if (late) composeRect(terrain, now, level.tiles, late);
-    made.rebuild(ground, again ? made.watersOn(terrain) : waters);
+    made.rebuild(ground, again ? made.watersOn(terrain, now) : waters);
     if (again) made.refreshGround();
     this.tell({ rect: wholeRect(grid), ground: wholeRect(grid), blocks: true, objects: true, play: true, pieces: true });
   }

@@ -117,7 +117,7 @@ export class Derived {
   }
 
   /** The waters of the level on a terrain. */
-  watersOn(terrain: Terrain): Waters { return waterBodies(terrain, ofKind(this.source.level, 'water')); }
+  watersOn(terrain: Terrain, stack = this.source.stack): Waters { return waterBodies(terrain, ofKind(this.source.level, 'water'), stack); }
 
   /**
    * Blocks changed. A solid that is to be built stands as it was until its mesh comes from the worker; one

@@ -112,7 +112,7 @@ export function readingPicture(kind: Pictured, input: ReadingInput): ReadingResu
         for (let k = 0; k < b.wet.length; k++) {
           if (!b.wet[k]) continue;
           const i = (b.rect.z0 + Math.floor(k / w)) * nx + b.rect.x0 + (k % w);
-          const depth = b.height - heights[i];
+          const depth = (b.levels ? b.levels[k] : b.height) - heights[i];
           deepest = Math.max(deepest, depth);
           put(i, mix(SHALLOW, DEEP, Math.min(1, depth / 4)), b.closed || depth > input.wade ? HATCH : 200);
         }

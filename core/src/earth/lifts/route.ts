@@ -64,6 +64,7 @@ export const routePass: PassMaker<Route> = (lift, { grid }) => {
   const stretches = stretchesOf(plan, false, edge + BATTER_REACH);
   const rise = tanDeg(lift.batter);
   const fall = lift.crossfall / 100;
+  const { sunk = 0 } = lift;
   const near = noNear();
   return {
     blend: 'replace', rect,
@@ -76,7 +77,7 @@ export const routePass: PassMaker<Route> = (lift, { grid }) => {
             out[i] = NaN;
             continue;
           }
-          const middle = line.y[id] + (line.y[id + 1] - line.y[id]) * t;
+          const middle = line.y[id] + (line.y[id + 1] - line.y[id]) * t - sunk;
           const way = middle - fall * side * Math.min(distance, half) - SHOULDER_FALL * clamp(distance - half, 0, lift.shoulder);
           out[i] = distance <= edge ? way : battered(window.heights[i], way, distance - edge, rise);
         }

@@ -5,7 +5,7 @@ import type { ConditionKind, GroundCondition, Lift } from '../../level/objects';
 import type { Tiles } from '../../level/tiles';
 
 /** What rules look at of a water. */
-export type Wet = Pick<WaterBody, 'rect' | 'wet' | 'height'>;
+export type Wet = Pick<WaterBody, 'rect' | 'wet' | 'height' | 'levels'>;
 
 /** What the rules of the ground look at. */
 export interface RuleSource {

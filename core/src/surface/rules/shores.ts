@@ -23,13 +23,14 @@ export function shores(grid: Grid, waters: readonly Wet[]): Shores | undefined {
   const { nx, nz, spacing } = grid;
   const wet = new Uint8Array(nx * nz);
   const level = new Float32Array(nx * nz).fill(-Infinity);
-  for (const { rect, wet: own, height } of waters) {
+  for (const { rect, wet: marks, height, levels } of waters) {
     const w = rect.x1 - rect.x0 + 1;
-    for (let k = 0; k < own.length; k++) {
-      if (own[k] === 0) continue;
+    for (let k = 0; k < marks.length; k++) {
+      if (marks[k] === 0) continue;
       const i = (rect.z0 + Math.floor(k / w)) * nx + rect.x0 + (k % w);
       wet[i] = 1;
-      if (height > level[i]) level[i] = height;
+      const own = levels ? levels[k] : height;
+      if (own > level[i]) level[i] = own;
     }
   }
   const near = nearestMarked(wet, nx, nz);

@@ -72,6 +72,7 @@ function RouteFields({ session, lift, set }: { session: Session; lift: Route; se
       <NumberField label="shoulder" value={lift.shoulder} unit="m" min={0} max={30} step={0.25} onCommit={(shoulder) => set({ shoulder }, 'shoulder')} />
       <NumberField label="grade" value={lift.grade} unit="%" min={0} max={100} step={1} digits={1} onCommit={(grade) => set({ grade }, 'grade')} />
       <NumberField label="crossfall" value={lift.crossfall} unit="%" min={-20} max={20} step={0.5} digits={1} onCommit={(crossfall) => set({ crossfall }, 'crossfall')} />
+      <NumberField label="sunk" value={lift.sunk ?? 0} unit="m" min={0} max={50} step={0.25} onCommit={(sunk) => set({ sunk: sunk || null }, 'depth below its line')} />
       <NumberField label="batter" value={lift.batter} unit="°" min={5} max={85} step={5} digits={0} onCommit={(batter) => set({ batter }, 'batter')} />
       <label className="flex items-center justify-between gap-2"><span className="label">ground</span>
         <select className="textf h-6 w-[84px] px-1" aria-label="ground it carries" value={lift.ground ?? ''} onChange={(e) => set({ ground: e.target.value || null }, 'ground')}>

@@ -1,0 +1,72 @@
+import type { Route, Water } from '../level/objects';
+import { tanDeg } from '../num/trig';
+import type { Vec3 } from '../num/vec';
+import type { Terrain } from './compose';
+import { routePlan } from './lifts/route';
+import { rectAround, type Rect } from './rect';
+import { routeLine, type RouteLine } from './routeLine';
+import { nearestStretch, noNear, stretchesOf } from './stretches';
+
+/** Where a stream runs: wet samples of a rectangle, and the height of its water at each, metres. */
+export interface Course {
+  rect: Rect;
+  wet: Uint8Array;
+  levels: Float32Array;
+  /** of the first wet sample over which it leaves its banks */
+  leak?: Vec3;
+}
+
+/**
+ * Heights of a stream's water along its bed: `depth` over the bed, and never higher than upstream. It runs
+ * from the higher end to the lower one.
+ *
+ * @returns one entry a station of the line
+ */
+export function streamLevels(line: RouteLine, sunk: number, depth: number): Float64Array {
+  const { count, y } = line;
+  const levels = Float64Array.from(y, (v) => v - sunk + depth);
+  const down = y[0] >= y[count - 1];
+  for (let k = 1; k < count; k++) {
+    const i = down ? k : count - 1 - k;
+    levels[i] = Math.min(levels[i], levels[down ? i - 1 : i + 1]);
+  }
+  return levels;
+}
+
+/**
+ * The course of a stream along a route: level across its way, as wide as its banks let it be. Where the
+ * banks lie lower than the water it ends at their foot, which is told as a leak.
+ *
+ * @returns why there is none, where nothing is wet
+ */
+export function streamCourse({ grid, heights }: Terrain, water: Water, route: Route | undefined): Course | string {
+  if (!route) return 'its route is not there any more: choose another one';
+  if (!route.visible || route.weight === 0) return `its route ${route.name} is hidden: show it, or choose another one`;
+  const line = routeLine(route);
+  const along = streamLevels(line, route.sunk ?? 0, water.height);
+  const reach = route.width / 2 + route.shoulder + water.height / Math.max(tanDeg(route.batter), 0.05) + 2 * grid.spacing;
+  const plan = routePlan(route);
+  const rect = rectAround(plan, reach, grid);
+  if (!rect) return `its route ${route.name} lies outside the level`;
+  // One sample more than can be wet: a shore is cut with its neighbour's level.
+  const stretches = stretchesOf(plan, false, reach + 3 * grid.spacing);
+  const w = rect.x1 - rect.x0 + 1;
+  const wet = new Uint8Array(w * (rect.z1 - rect.z0 + 1));
+  const levels = new Float32Array(wet.length).fill(NaN);
+  const near = noNear();
+  let count = 0;
+  let leak: Vec3 | undefined;
+  for (let z = rect.z0, i = 0; z <= rect.z1; z++) {
+    for (let x = rect.x0; x <= rect.x1; x++, i++) {
+      const { id, t, distance } = nearestStretch(stretches, x * grid.spacing, z * grid.spacing, near);
+      if (id < 0) continue;
+      levels[i] = along[id] + (along[id + 1] - along[id]) * t;
+      if (distance > reach || heights[z * grid.nx + x] >= levels[i]) continue;
+      wet[i] = 1;
+      count++;
+      if (!leak && distance > reach - grid.spacing) leak = [x * grid.spacing, levels[i], z * grid.spacing];
+    }
+  }
+  if (count === 0) return `its bed along ${route.name} lies above its water: sink the route, or make the stream deeper`;
+  return { rect, wet, levels, ...(leak ? { leak } : {}) };
+}
