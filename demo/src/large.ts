@@ -1,5 +1,6 @@
 import { SHIPPED_BODIES } from '@rammer/core/body/bodies';
 import { composeTerrain } from '@rammer/core/earth/compose';
+import { routeLine } from '@rammer/core/earth/routeLine';
 import { heightAt } from '@rammer/core/earth/sample';
 import { aroundLift } from '@rammer/core/earth/volume';
 import { keepWeather, weather, weatherHash } from '@rammer/core/earth/weather/weatherLift';
@@ -46,7 +47,7 @@ function lifts(): LevelObject[] {
     { id: 'way-3', lift: 'route', name: 'way to the third terrace', line: [[438, 52, 450], [400, 56, 430], [402, 62, 386], [456, 66, 380]], width: 3.4, shoulder: 0.6, grade: 16, crossfall: 2, batter: 46, ground: 'gravel' },
     { id: 'way-4', lift: 'route', name: 'way to the winding house', line: [[590, 66, 374], [630, 70, 356], [664, 74, 338]], width: 3.4, shoulder: 0.6, grade: 16, crossfall: 2, batter: 46, ground: 'gravel' },
     { id: 'shore-path', lift: 'route', name: 'shore path', line: [[800, 9, 720], [700, 0, 716], [600, 0, 680], [500, 0, 664], [420, 0, 650], [398, 23, 612]], width: 1.8, shoulder: 0.5, grade: 18, crossfall: 2, batter: 34, ground: 'gravel' },
-    { id: 'beck-bed', lift: 'route', name: 'bed of the beck', line: [[206, 0, 300], [240, 0, 372], [226, 0, 440], [262, 0, 512], [244, 0, 590], [270, 0, 650], [262, 0, 700], [296, 0, 742]], width: 2.4, shoulder: 0, grade: 60, crossfall: 0, sunk: 1, batter: 46 },
+    { id: 'beck-bed', lift: 'route', name: 'bed of the beck', line: [[240, 0, 372], [226, 0, 440], [262, 0, 512], [244, 0, 590], [270, 0, 650], [262, 0, 700], [296, 0, 742]], width: 2.4, shoulder: 0, grade: 60, crossfall: 0, sunk: 2, batter: 46 },
     { id: 'hand', lift: 'hand', name: 'hand work' },
   ];
   return given.map((g, i): LevelObject => {
@@ -81,7 +82,7 @@ export function makeLargeDemo(rained?: Level): Level {
     ...lifts(), ...valleyGrounds(['spoil-1', 'spoil-2', 'spoil-3', 'spoil-4', 'spoil-5', 'spoil-6']),
     ...SHIPPED_MOODS.map((m) => (m.id === 'mood-day' ? { ...m, haze: 2600, sun: { azimuth: 232, elevation: 34 } } : m)),
     ...assets.map((a) => a.object), ...species(),
-    { id: 'beck', version: 1, kind: 'water', form: 'stream', name: 'beck', height: 0.35, route: 'beck-bed', hidden: false, out: false, look: { colour: '#426668', clarity: 1.6, foam: 0.7, waves: 0.7 } },
+    { id: 'beck', version: 1, kind: 'water', form: 'stream', name: 'beck', height: 0.3, route: 'beck-bed', hidden: false, out: false, look: { colour: '#426668', clarity: 1.6, foam: 0.7, waves: 0.7 } },
     { id: 'lake', version: 1, kind: 'water', form: 'pool', name: 'lake', height: -3, seed: [430, 790], hidden: false, out: false },
   ] as LevelObject[], [], 0, assets.map((a) => [a.object.hash, a.bytes]));
   if (rained) {
@@ -89,6 +90,7 @@ export function makeLargeDemo(rained?: Level): Level {
     level.objects.set('rain', rained.object('rain')!);
   } else rain(level);
   layOnGround(level, ['shore-path', 'beck-bed']);
+  downhill(level, 'beck-bed');
   const terrain = composeTerrain(level);
   const ground = (x: number, z: number) => heightAt(terrain, x, z);
   const yard = new Yard(ground);
@@ -123,6 +125,19 @@ function layOnGround(level: Level, ids: readonly string[]): void {
     const route = level.object(id) as Route;
     level.objects.set(id, { ...route, line: route.line.map(([x, y, z]): [number, number, number] => [x, y === 0 ? Math.round(heightAt(terrain, x, z) * 10) / 10 : y, z]) });
   }
+}
+
+/** Gives a route a point each ten metres on the ground, none higher than the one before: the bed of a stream. */
+function downhill(level: Level, id: string): void {
+  const route = level.object(id) as Route;
+  const { x, z, count, step } = routeLine(route);
+  const terrain = composeTerrain(makeLevel([...level.objects.values()].filter((o) => o.id !== id), level.tiles));
+  const line: [number, number, number][] = [];
+  for (let i = 0; i < count; i += Math.round(10 / step)) {
+    const ground = Math.round(heightAt(terrain, x[i], z[i]) * 10) / 10;
+    line.push([Math.round(x[i] * 10) / 10, line.length > 0 ? Math.min(ground, line[line.length - 1][1]) : ground, Math.round(z[i] * 10) / 10]);
+  }
+  level.objects.set(id, { ...route, line });
 }
 
 /** Lets it rain as the stage does: the rasters come into the level by the same edit. */

@@ -1,3 +1,4 @@
+import { surfaceOver } from '@rammer/core/earth/water';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
@@ -14,18 +15,19 @@ export function WaterMarks({ session, view }: { session: Session; view: LevelVie
   const body = stage === 'earth' ? session.made.waters.find((w) => w.id === id) : undefined;
   if (!body) return null;
   const at = (p: Vec3) => view.project(p);
+  const on = (x: number, z: number) => at([x, surfaceOver(body, x, z), z]);
   let d = '';
   for (let i = 0; i < body.shore.length; i += 4) {
-    const [a, b] = [at([body.shore[i], body.height, body.shore[i + 1]]), at([body.shore[i + 2], body.height, body.shore[i + 3]])];
+    const [a, b] = [on(body.shore[i], body.shore[i + 1]), on(body.shore[i + 2], body.shore[i + 3])];
     if (a && b) d += `M${a.x.toFixed(1)} ${a.y.toFixed(1)}L${b.x.toFixed(1)} ${b.y.toFixed(1)}`;
   }
-  const leak = body.leak && at([body.leak[0], body.height, body.leak[2]]);
+  const leak = body.leak && on(body.leak[0], body.leak[2]);
   const spill = body.spill && at(body.spill.at);
   const label = (x: number, y: number, text: string, colour: string) => <text x={x + 10} y={y - 8} className="fig" fontSize={13} fontWeight={600} fill={colour} stroke="var(--raised)" strokeWidth={4} paintOrder="stroke">{text}</text>;
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full" data-testid="water-marks" aria-hidden>
       <g fill="none"><path d={d} stroke="var(--raised)" strokeWidth={5} /><path d={d} stroke="var(--blue)" strokeWidth={2} /></g>
-      {leak && <g><path d={`M${leak.x} ${leak.y - 7}l7 12h-14z`} fill="var(--oxide)" stroke="var(--raised)" strokeWidth={1.5} />{label(leak.x, leak.y, 'runs out of the level', 'var(--oxide)')}</g>}
+      {leak && <g><path d={`M${leak.x} ${leak.y - 7}l7 12h-14z`} fill="var(--oxide)" stroke="var(--raised)" strokeWidth={1.5} />{label(leak.x, leak.y, body.levels ? 'runs over its banks' : 'runs out of the level', 'var(--oxide)')}</g>}
       {spill && <g><path d={`M${spill.x - 7} ${spill.y}h14M${spill.x} ${spill.y - 7}v14`} stroke="var(--raised)" strokeWidth={5} /><path d={`M${spill.x - 7} ${spill.y}h14M${spill.x} ${spill.y - 7}v14`} stroke="var(--ink)" strokeWidth={2} />{label(spill.x, spill.y, `runs over at ${body.spill!.height.toFixed(2)} m`, 'var(--ink)')}</g>}
     </svg>
   );
