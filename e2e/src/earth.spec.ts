@@ -239,6 +239,47 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
     await page.keyboard.press('Control+z');
     await expect(bench).toContainText(/it runs over at [\d.]+ m/);
   });
+
+  await test.step('a stream runs down along the route, whose way is sunk for it; where its banks are too low it runs over', async () => {
+    const edits = await sheet.undoCount();
+    await sheet.lift('route 1');
+    await bench.getByRole('button', { name: 'stream', exact: true }).click();
+    expect(await sheet.undoCount()).toBe(edits + 1);
+    await expect(sheet.rows('waters')).toHaveCount(2);
+    await expect(bench.getByLabel('route it runs along')).toContainText('route 1');
+    // The survey was made lower since the route was proposed: it stands on a bank there, and the water would leave it.
+    await expect(bench).toContainText('it runs over its banks: sink its route, or make it shallower');
+    await sheet.lift('route 1');
+    expect(await sheet.number('sunk')).toBe(0.8);
+    await sheet.type('sunk', '12');
+    await sheet.rows('waters').getByText('stream 1').click();
+    await expect(bench).toContainText('waded through, at most 0.9 m');
+    await sheet.type('depth', '1.5');
+    await expect(bench).toContainText('too deep to wade: 0.9 m');
+  });
+
+  await test.step('a print is set once a press, one made from a mesh too; the weather brush wears it down', async () => {
+    await tool('print');
+    await bench.getByLabel('file of a print').setInputFiles({ name: 'broken.obj', mimeType: 'text/plain', buffer: Buffer.from('v 0 0 0\nf 1 2 3') });
+    await expect(bench.getByRole('alert')).toContainText('broken.obj, line 2: a face names a corner that is not there');
+    await bench.getByLabel('file of a print').setInputFiles({ name: 'wedge.obj', mimeType: 'text/plain', buffer: Buffer.from('v 0 0 0\nv 10 4 0\nv 10 4 10\nv 0 0 10\nf 1 4 3 2') });
+    await expect(bench.getByLabel('what is printed')).toHaveValue('own');
+    await sheet.type('height', '3');
+    await sheet.type('hardness', '90');
+    const at: Vec3 = [123, 18.4, 134];
+    const [before, edits] = [await sheet.heightAt(at), await sheet.undoCount()];
+    await sheet.drag([120, 18, 134], [122, 18.3, 134]);
+    expect(await sheet.undoCount()).toBe(edits + 1);
+    // Three quarters of the way across a wedge 12 m wide.
+    expect(await sheet.heightAt(at) - before).toBeCloseTo(2.25, 1);
+    const printed = await sheet.heightAt([125, 18.7, 134]);
+    await tool('weather');
+    await sheet.drag([124, 18, 134], [127, 18, 134], 12);
+    expect(await sheet.heightAt([125, 18.7, 134])).toBeLessThan(printed - 0.1);
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+z');
+    expect(await sheet.heightAt(at)).toBeCloseTo(before, 1);
+  });
   expect(faults).toEqual([]);
 });
 

@@ -2,7 +2,7 @@ import { smoothstep } from '../num/vec';
 import { ownerTile, TILE_QUADS, TILE_SAMPLES, TILE_SIDE, tileKey, type Channel, type Grid } from '../level/tiles';
 import type { Rect } from './compose';
 
-export const BRUSHES = ['raise', 'lower', 'level', 'smooth', 'sharpen', 'noise', 'terrace', 'erase'] as const;
+export const BRUSHES = ['raise', 'lower', 'level', 'smooth', 'sharpen', 'noise', 'terrace', 'weather', 'print', 'erase'] as const;
 export type BrushKind = (typeof BRUSHES)[number];
 
 export interface BrushSettings {
@@ -21,12 +21,17 @@ export interface BrushSettings {
   rise: number;
   /** size of the forms of `noise`, metres */
   grain: number;
+  /** steepest that ground lies after `weather`, degrees */
+  talus: number;
+  /** of `print`: metres from nothing to its full height, and how far it is turned, degrees */
+  tall: number;
+  turn: number;
   /** each dab is set a second time, mirrored at the level's middle line that runs north-south or east-west */
   mirror: 'none' | 'east-west' | 'north-south';
 }
 
 /** Sized from the body: numbers.md gives 0.15 m a dab at a radius of 6 m, dabs every quarter of it. */
-export const BRUSH_DEFAULTS: Readonly<BrushSettings> = Object.freeze({ kind: 'raise', radius: 6, strength: 0.15, hardness: 0.3, levelTo: 0, spacing: 0.25, rise: 2, grain: 5, mirror: 'none' });
+export const BRUSH_DEFAULTS: Readonly<BrushSettings> = Object.freeze({ kind: 'raise', radius: 6, strength: 0.15, hardness: 0.3, levelTo: 0, spacing: 0.25, rise: 2, grain: 5, talus: 34, tall: 2, turn: 0, mirror: 'none' });
 
 /** Falloff over r/R: 1 up to the hardness, 0 at the rim, a smoothstep between. */
 export function falloff(share: number, hardness: number): number {

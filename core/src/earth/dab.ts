@@ -1,9 +1,12 @@
 import type { Tiles } from '../level/tiles';
 import { FIXED_ONE } from '../num/fixed';
 import { fractalNoise } from '../num/noise';
+import { sinCosDeg } from '../num/trig';
 import { clamp, smoothstep } from '../num/vec';
-import { dabRect, overDab, workTile, type BrushKind, type BrushSettings, type StrokeBuffer } from './brush';
+import { dabRect, falloff, overDab, workTile, type BrushKind, type BrushSettings, type StrokeBuffer } from './brush';
 import type { Rect, Terrain } from './compose';
+import { surveyHeight, type HeightPicture, type SurveyPlace } from './survey';
+import { thermal } from './weather/thermal';
 
 /** Working tiles of the sample a dab is at, and where in them it is. */
 interface Spot {
@@ -13,10 +16,10 @@ interface Spot {
   at: number;
 }
 
-/** What a brush looks at: the ground as it is and its mean around each sample, where asked for. */
+/** What a brush looks at: the ground as it is, and what was made ready for it around the dab, see `READY`. */
 interface Look {
   now: number;
-  mean: number;
+  ready: number;
   x: number;
   z: number;
 }
@@ -67,12 +70,15 @@ const fade = (value: number, share: number): number => Math.trunc(value * (1 - s
 const CHANGES: Record<BrushKind, Change> = {
   raise: relative((_, f, b) => b.strength * f),
   lower: relative((_, f, b) => -b.strength * f),
-  smooth: relative(({ now, mean }, f, b) => shareOf(b, f) * (mean - now)),
+  smooth: relative(({ now, ready: mean }, f, b) => shareOf(b, f) * (mean - now)),
   // Away from the mean, no faster than a dab raises.
-  sharpen: relative(({ now, mean }, f, b) => clamp(shareOf(b, f) * (now - mean), -b.strength * f, b.strength * f)),
+  sharpen: relative(({ now, ready: mean }, f, b) => clamp(shareOf(b, f) * (now - mean), -b.strength * f, b.strength * f)),
   noise: relative(({ x, z }, f, b) => b.strength * f * grain.at(x / b.grain, z / b.grain)),
   level: holds((_, b) => b.levelTo),
   terrace: holds(({ now }, b) => terraced(now, b.rise)),
+  // How far each sample slides is in what was made ready: a share of it here would not keep the mass.
+  weather: relative(({ now, ready }) => ready - now),
+  print: relative(({ ready }, f, b) => b.tall * f * ready),
   erase: ({ delta, held, weight, at }, _, f, b) => {
     const share = shareOf(b, f);
     delta[at] = fade(delta[at], share);
@@ -82,26 +88,27 @@ const CHANGES: Record<BrushKind, Change> = {
 };
 const grain = fractalNoise(17, 4);
 
-/** Brushes that look at the ground around each sample. */
-const AROUND: readonly BrushKind[] = ['smooth', 'sharpen'];
+/** What some brushes work out over the whole dab first: one number a sample of the rectangle, row by row. */
+const READY: Partial<Record<BrushKind, (terrain: Terrain, rect: Rect, brush: BrushSettings, x: number, z: number, print?: HeightPicture) => Float32Array>> = { smooth: meanAround, sharpen: meanAround, weather: slid, print: printed };
 
 /**
  * Sets one dab of a brush into the stroke buffer of a hand lift.
  *
  * @param terrain composed heights as they are now
+ * @param print what `print` lays down
  * @returns the touched rectangle, to be recomposed; `undefined` outside the level
  */
-export function dab(buffer: StrokeBuffer, tiles: Tiles, terrain: Terrain, brush: BrushSettings, x: number, z: number): Rect | undefined {
+export function dab(buffer: StrokeBuffer, tiles: Tiles, terrain: Terrain, brush: BrushSettings, x: number, z: number, print?: HeightPicture): Rect | undefined {
   const { grid } = buffer;
   const rect = dabRect(grid, x, z, brush.radius);
   if (!rect) return undefined;
-  const means = AROUND.includes(brush.kind) ? meanAround(terrain, rect) : undefined;
+  const ready = READY[brush.kind]?.(terrain, rect, brush, x, z, print);
   const change = CHANGES[brush.kind];
   const w = rect.x1 - rect.x0 + 1;
   // One tile serves many samples in a row: it is looked up only where it changes.
   let [lastX, lastZ] = [-1, -1];
   const spot = { at: 0 } as Spot;
-  const look: Look = { now: 0, mean: 0, x: 0, z: 0 };
+  const look: Look = { now: 0, ready: 0, x: 0, z: 0 };
   overDab(grid, rect, x, z, brush.radius, brush.hardness, (tx, tz, local, f, sample) => {
     if (tx !== lastX || tz !== lastZ) {
       [lastX, lastZ] = [tx, tz];
@@ -113,7 +120,7 @@ export function dab(buffer: StrokeBuffer, tiles: Tiles, terrain: Terrain, brush:
     const sx = sample % grid.nx;
     const sz = (sample - sx) / grid.nx;
     look.now = terrain.heights[sample];
-    look.mean = means ? means[(sz - rect.z0) * w + sx - rect.x0] : 0;
+    look.ready = ready ? ready[(sz - rect.z0) * w + sx - rect.x0] : 0;
     look.x = sx * grid.spacing;
     look.z = sz * grid.spacing;
     change(spot, look, f, brush);
@@ -166,6 +173,48 @@ function meanAround(terrain: Terrain, rect: Rect): Float32Array {
         for (let dx = -2; dx <= 2; dx++) sum += terrain.heights[row + clamp(x + dx, 0, nx - 1)];
       }
       out[o] = sum / 25;
+    }
+  }
+  return out;
+}
+
+/** Rounds of sliding in a dab of full strength. */
+const SLIDES = 8;
+
+/** Ground of the rectangle after what stands steeper than the talus angle slid, within the dab; none is lost. */
+function slid({ grid, heights }: Terrain, rect: Rect, brush: BrushSettings, x: number, z: number): Float32Array {
+  // A rim of its own around it: sliding leaves the outermost samples alone.
+  const [w, d] = [rect.x1 - rect.x0 + 3, rect.z1 - rect.z0 + 3];
+  const ground = new Float64Array(w * d);
+  const share = new Float32Array(w * d);
+  for (let j = 0, i = 0; j < d; j++) {
+    for (let k = 0; k < w; k++, i++) {
+      const [sx, sz] = [rect.x0 - 1 + k, rect.z0 - 1 + j];
+      ground[i] = heights[clamp(sz, 0, grid.nz - 1) * grid.nx + clamp(sx, 0, grid.nx - 1)];
+      if (sx < rect.x0 || sx > rect.x1 || sz < rect.z0 || sz > rect.z1) continue;
+      const [dx, dz] = [sx * grid.spacing - x, sz * grid.spacing - z];
+      share[i] = Math.min(1, shareOf(brush, falloff(Math.sqrt(dx * dx + dz * dz) / brush.radius, brush.hardness)) * 4);
+    }
+  }
+  thermal(ground, { nx: w, nz: d, spacing: grid.spacing }, { talus: brush.talus, rounds: SLIDES }, share);
+  const out = new Float32Array((w - 2) * (d - 2));
+  for (let j = 0; j < d - 2; j++) for (let k = 0; k < w - 2; k++) out[j * (w - 2) + k] = ground[(j + 1) * w + k + 1];
+  return out;
+}
+
+/** Values of a picture laid over the dab, its longer side the dab's width, turned about its middle; 0 beside it. */
+function printed({ grid }: Terrain, rect: Rect, brush: BrushSettings, x: number, z: number, print?: HeightPicture): Float32Array {
+  const w = rect.x1 - rect.x0 + 1;
+  const out = new Float32Array(w * (rect.z1 - rect.z0 + 1));
+  if (!print) return out;
+  const long = Math.max(print.width, print.height) - 1;
+  const [width, depth] = [(2 * brush.radius * (print.width - 1)) / long, (2 * brush.radius * (print.height - 1)) / long];
+  const place: SurveyPlace = { x: -width / 2, z: -depth / 2, width, depth, low: 0, high: 1 };
+  const [sin, cos] = sinCosDeg(brush.turn);
+  for (let sz = rect.z0, i = 0; sz <= rect.z1; sz++) {
+    for (let sx = rect.x0; sx <= rect.x1; sx++, i++) {
+      const [dx, dz] = [sx * grid.spacing - x, sz * grid.spacing - z];
+      out[i] = surveyHeight(print, place, dx * cos + dz * sin, dz * cos - dx * sin) ?? 0;
     }
   }
   return out;

@@ -14,7 +14,7 @@ export interface SurveyPlace {
   high: number;
 }
 
-/** A picture of heights, 0 to 1, row by row, the top row in the north. */
+/** A picture of heights, 0 to 1, row by row, the top row in the north; NaN where it has none. */
 export interface HeightPicture {
   width: number;
   height: number;
@@ -22,7 +22,7 @@ export interface HeightPicture {
 }
 
 /**
- * Height of a picture at a place in the level, metres; `undefined` beside it. Pixels are samples: the first
+ * Height of a picture at a place in the level, metres; `undefined` beside it, and where a pixel around it is NaN. Pixels are samples: the first
  * and last lie on the edges of its real size, between them it runs straight (bilinear).
  */
 export function surveyHeight(picture: HeightPicture, place: SurveyPlace, x: number, z: number): number | undefined {
@@ -35,7 +35,8 @@ export function surveyHeight(picture: HeightPicture, place: SurveyPlace, x: numb
   const h = picture.values;
   const top = h[i] + (h[i + 1] - h[i]) * (u - ix);
   const bottom = h[i + picture.width] + (h[i + picture.width + 1] - h[i + picture.width]) * (u - ix);
-  return place.low + (top + (bottom - top) * (v - iz)) * (place.high - place.low);
+  const share = top + (bottom - top) * (v - iz);
+  return share === share ? place.low + share * (place.high - place.low) : undefined;
 }
 
 /** The part of an edit that lays a picture of heights into a survey lift that has none yet. */

@@ -20,6 +20,7 @@ const extrasSchema = z.object({
 
 /** The most an asset may have. */
 export const ASSET_LIMITS = Object.freeze({ bytes: 16 << 20, triangles: 200_000, nodes: 1000, lods: 6, pictureSide: 4096, metres: 500 });
+type Limits = Readonly<Record<keyof typeof ASSET_LIMITS, number>>;
 
 export async function writeAsset(asset: Asset): Promise<Uint8Array> {
   const document = new Document();
@@ -54,10 +55,10 @@ export async function writeAsset(asset: Asset): Promise<Uint8Array> {
  * Reads an asset that nobody vouches for. Headers and counts are checked before anything is decoded;
  * every fault is named and nothing is made.
  */
-export async function readAsset(bytes: Uint8Array, name = 'asset'): Promise<Outcome<Asset>> {
-  const json = glbJson(bytes, name);
+export async function readAsset(bytes: Uint8Array, name = 'asset', limits: Limits = ASSET_LIMITS): Promise<Outcome<Asset>> {
+  const json = glbJson(bytes, name, limits);
   if (!json.ok) return json;
-  const sound = checkGltf(json.value.json, json.value.binary, name);
+  const sound = checkGltf(json.value.json, json.value.binary, name, limits);
   if (!sound.ok) return sound;
   let document: Document;
   try {
@@ -72,19 +73,19 @@ export async function readAsset(bytes: Uint8Array, name = 'asset'): Promise<Outc
   if (!extras.success) return fault('glb-extras', `${name}: extras.rammer.${extras.error.issues[0].path.join('.')}: ${extras.error.issues[0].message}`);
   const children = scene.listChildren();
   const ranked = children.some((n) => /^lod\d$/.test(n.getName())) ? children.filter((n) => /^(lod\d|billboard)$/.test(n.getName())) : undefined;
-  if (ranked && ranked.length > ASSET_LIMITS.lods) return fault('glb-too-large', `${name} has ${ranked.length} LODs; at most ${ASSET_LIMITS.lods} are read`);
+  if (ranked && ranked.length > limits.lods) return fault('glb-too-large', `${name} has ${ranked.length} LODs; at most ${limits.lods} are read`);
   const lods: Primitive[][] = [];
   for (const group of ranked ? ranked.map((n) => [n]) : [children]) {
     const lod: Primitive[] = [];
     for (const node of group) {
-      const got = gather(node, name, lod);
+      const got = gather(node, name, lod, limits);
       if (!got.ok) return got;
     }
     if (lod.reduce((s, p) => s + p.indices.length, 0) === 0) return fault('glb-no-triangles', `${name} has no triangles${ranked ? ` in ${group[0].getName()}` : ''}: there is nothing to place`);
     lods.push(lod);
   }
   const total = lods.flat().reduce((s, p) => s + p.indices.length / 3, 0);
-  if (total > ASSET_LIMITS.triangles) return fault('glb-too-large', `${name} has ${total} triangles; at most ${ASSET_LIMITS.triangles} are read`);
+  if (total > limits.triangles) return fault('glb-too-large', `${name} has ${total} triangles; at most ${limits.triangles} are read`);
   let top = 0;
   for (const p of lods[0]) for (let i = 1; i < p.positions.length; i += 3) top = Math.max(top, p.positions[i]);
   const e = extras.data;
@@ -93,22 +94,22 @@ export async function readAsset(bytes: Uint8Array, name = 'asset'): Promise<Outc
   return { ok: true, value: { name: scene.getName() || name, role: e.role, collider: e.collider, real: e.real ?? [top * 0.8, top * 1.25], tags: e.tags, trunk: e.trunk, lods, textureBytes } };
 }
 
-function gather(node: Node, name: string, out: Primitive[]): Outcome<true> {
+function gather(node: Node, name: string, out: Primitive[], limits: Limits): Outcome<true> {
   const m = node.getWorldMatrix();
   for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
     if (primitive.getMode() !== GltfPrimitive.Mode.TRIANGLES) continue;
-    const read = readPrimitive(primitive, m, name);
+    const read = readPrimitive(primitive, m, name, limits);
     if (!read.ok) return read;
     out.push(read.value);
   }
   for (const child of node.listChildren()) {
-    const got = gather(child, name, out);
+    const got = gather(child, name, out, limits);
     if (!got.ok) return got;
   }
   return { ok: true, value: true };
 }
 
-function readPrimitive(primitive: Prim, m: readonly number[], name: string): Outcome<Primitive> {
+function readPrimitive(primitive: Prim, m: readonly number[], name: string, limits: Limits): Outcome<Primitive> {
   const position = primitive.getAttribute('POSITION');
   if (!position) return fault('glb-invalid', `${name} has a mesh without positions`);
   const count = position.getCount();
@@ -129,7 +130,7 @@ function readPrimitive(primitive: Prim, m: readonly number[], name: string): Out
     for (let k = 0; k < 3; k++) {
       const p = m[k] * v[0] + m[4 + k] * v[1] + m[8 + k] * v[2] + m[12 + k];
       if (!Number.isFinite(p)) return fault('glb-not-finite', `${name} has a vertex that is not a number (vertex ${i})`);
-      if (Math.abs(p) > ASSET_LIMITS.metres) return fault('glb-size', `${name} reaches ${Math.round(Math.abs(p))} m from its pivot; at most ${ASSET_LIMITS.metres} m are read. Is it in centimetres?`);
+      if (Math.abs(p) > limits.metres) return fault('glb-size', `${name} reaches ${Math.round(Math.abs(p))} m from its pivot; at most ${limits.metres} m are read. Is it in centimetres?`);
       positions[i * 3 + k] = p;
     }
     if (uvs) {
@@ -178,9 +179,9 @@ interface Gltf {
 }
 
 /** The two chunks of a GLB; lengths are those of the file, not what it says of itself. */
-function glbJson(bytes: Uint8Array, name: string): Outcome<{ json: Gltf; binary: Uint8Array }> {
+function glbJson(bytes: Uint8Array, name: string, limits: Limits): Outcome<{ json: Gltf; binary: Uint8Array }> {
   if (bytes.length === 0) return fault('glb-invalid', `${name} is empty`);
-  if (bytes.length > ASSET_LIMITS.bytes) return fault('glb-too-large', `${name} is larger than ${ASSET_LIMITS.bytes >> 20} MB`);
+  if (bytes.length > limits.bytes) return fault('glb-too-large', `${name} is larger than ${limits.bytes >> 20} MB`);
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (bytes.length < 20 || view.getUint32(0, true) !== 0x46546c67) return fault('glb-invalid', `${name} is not a binary glTF file (.glb)`);
   if (view.getUint32(4, true) !== 2) return fault('glb-invalid', `${name} is glTF ${view.getUint32(4, true)}; version 2 is read`);
@@ -203,10 +204,10 @@ const COMPONENT_BYTES: Record<number, number> = { 5120: 1, 5121: 1, 5122: 2, 512
 const COMPONENTS: Record<string, number> = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4, MAT2: 4, MAT3: 9, MAT4: 16 };
 
 /** Counts, ranges, node loops and pictures, before any of it is believed. */
-function checkGltf(json: Gltf, binary: Uint8Array, name: string): Outcome<true> {
+function checkGltf(json: Gltf, binary: Uint8Array, name: string, limits: Limits): Outcome<true> {
   if (json.extensionsRequired?.length) return fault('glb-extension', `${name} needs ${json.extensionsRequired.join(', ')}, which is not read: export it without`);
   const nodes = json.nodes ?? [];
-  if (nodes.length > ASSET_LIMITS.nodes) return fault('glb-too-large', `${name} has ${nodes.length} nodes; at most ${ASSET_LIMITS.nodes} are read`);
+  if (nodes.length > limits.nodes) return fault('glb-too-large', `${name} has ${nodes.length} nodes; at most ${limits.nodes} are read`);
   const state = new Uint8Array(nodes.length);
   const loops = (i: number): boolean => {
     if (!nodes[i] || state[i] === 2) return false;

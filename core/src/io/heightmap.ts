@@ -10,8 +10,8 @@ export interface Heightmap {
   width: number;
   height: number;
   values: Float32Array;
-  /** bits a pixel */
-  depth: number;
+  /** bits a pixel; none of a mesh */
+  depth?: number;
   /** heights of 0 and 1, metres, where the file says */
   range?: [low: number, high: number];
   /** metres between two pixels, where the file says */

@@ -1,5 +1,7 @@
 import { create } from 'zustand';
 import { BRUSH_DEFAULTS, BRUSHES, type BrushKind, type BrushSettings } from '@rammer/core/earth/brush';
+import type { PrintName } from '@rammer/core/earth/prints';
+import type { HeightPicture } from '@rammer/core/earth/survey';
 import type { Why } from '@rammer/core/growth/why';
 import type { WhyGround } from '@rammer/core/surface/why';
 import { DRAWN_DEFAULTS, type DrawnShape } from '@rammer/core/level/drawn';
@@ -70,6 +72,9 @@ interface Ui {
   handle: HandleMode;
   snap: number;
   brush: BrushSettings;
+  /** what the print brush lays down, and the last picture that was opened for it */
+  print: PrintName | 'own';
+  ownPrint?: { name: string; picture: HeightPicture };
   /** id of the chosen lift, and of the one that is shown alone */
   lift?: string;
   solo?: string;
@@ -170,6 +175,7 @@ export const useUi = create<Ui>((set, get) => ({
   handle: 'move',
   snap: 0.5,
   brush: { ...BRUSH_DEFAULTS },
+  print: 'outcrop',
   landform: { height: 3, foot: 5, crown: 'flat', cut: false, ragged: 0 },
   route: { width: 3, shoulder: 0.5, grade: 12, crossfall: 0, batter: 40 },
   pad: { batter: 40, margin: 1 },

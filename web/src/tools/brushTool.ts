@@ -1,7 +1,10 @@
-import { beginStroke, dabsAlong, endStroke, mirrored, strokeTiles, type BrushKind, type StrokeBuffer } from '@rammer/core/earth/brush';
+import { beginStroke, dabsAlong, endStroke, mirrored, strokeTiles, type BrushKind, type BrushSettings, type StrokeBuffer } from '@rammer/core/earth/brush';
 import { dab } from '@rammer/core/earth/dab';
-import { composeRect, uniteRects, type Rect } from '@rammer/core/earth/compose';
+import { composeRect, uniteRects, type Rect, type Terrain } from '@rammer/core/earth/compose';
+import { shippedPrint } from '@rammer/core/earth/prints';
 import { heightAt } from '@rammer/core/earth/sample';
+import type { HeightPicture } from '@rammer/core/earth/survey';
+import { sinCosDeg } from '@rammer/core/num/trig';
 import { packRaster, toBase64 } from '@rammer/core/num/fixed';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { useUi } from '../store/ui';
@@ -13,7 +16,7 @@ const REVERSED: Partial<Record<BrushKind, BrushKind>> = { raise: 'lower', lower:
 
 /**
  * Sculpts the hand lift. Each dab is in the next drawn frame; the whole stroke is one edit. Shift
- * reverses raise and lower, smooth and sharpen; Alt picks the height that `level` goes to.
+ * reverses raise and lower, smooth and sharpen, and presses a print in; Alt picks the height that `level` goes to.
  */
 export function brushTool({ session, view }: ToolContext): Tool {
   let stroke: StrokeBuffer | undefined;
@@ -27,9 +30,11 @@ export function brushTool({ session, view }: ToolContext): Tool {
     if (e.shift) brush.kind = REVERSED[brush.kind] ?? brush.kind;
     // A pen presses; a mouse always presses fully.
     brush.strength *= e.pressure ?? 1;
+    if (brush.kind === 'print' && e.shift) brush.tall = -brush.tall;
+    const print = brush.kind === 'print' ? printAtHand() : undefined;
     let area: Rect | undefined;
     for (const [x, z] of points.flatMap((p) => mirrored(p, brush.mirror, session.terrain.grid))) {
-      const rect = dab(stroke, session.level.tiles, session.terrain, brush, x, z);
+      const rect = dab(stroke, session.level.tiles, session.terrain, brush, x, z, print);
       if (!rect) continue;
       // Composed after each dab: smooth looks at the ground the one before left.
       area = uniteRects(area, composeRect(session.terrain, session.stack, strokeTiles(stroke, session.level.tiles), rect));
@@ -66,7 +71,8 @@ export function brushTool({ session, view }: ToolContext): Tool {
     },
     move(e) {
       over = e.pick?.point;
-      if (!stroke || !last || !e.pick) return;
+      // A print is set once a press.
+      if (!stroke || !last || !e.pick || useUi.getState().brush.kind === 'print') return;
       const points = dabsAlong(last, [e.pick.point[0], e.pick.point[2]], useUi.getState().brush.radius, useUi.getState().brush.spacing);
       if (points.length === 0) return;
       last = points[points.length - 1];
@@ -97,10 +103,30 @@ export function brushTool({ session, view }: ToolContext): Tool {
         draped.push([x, heightAt(session.terrain, x, z) + 0.05, z]);
         flat.push([x, over[1], z]);
       }
+      if (brush.kind === 'print') {
+        const frame = printFrame(over, brush, session.terrain);
+        return [{ kind: 'ring', points: draped, dashed: true }, { kind: 'ring', points: frame, dashed: false }, { kind: 'label', at: frame[0], text: `${(brush.radius * 2).toFixed(1)} m` }];
+      }
       const marks: ToolMark[] = [{ kind: 'ring', points: flat, dashed: true }, { kind: 'ring', points: draped, dashed: false }, { kind: 'label', at: draped[0], text: `${brush.radius.toFixed(1)} m` }];
       if (brush.kind === 'level') marks.push({ kind: 'label', at: [over[0], over[1], over[2]], text: `to ${brush.levelTo.toFixed(2)} m` });
       if (brush.kind === 'terrace') marks.push({ kind: 'label', at: [over[0], over[1], over[2]], text: `steps of ${brush.rise.toFixed(2)} m` });
       return marks;
     },
   };
+}
+
+/** The picture the print brush lays down. */
+function printAtHand(): HeightPicture {
+  const { print, ownPrint } = useUi.getState();
+  return print === 'own' && ownPrint ? ownPrint.picture : shippedPrint(print === 'own' ? 'outcrop' : print);
+}
+
+/** The edge of the print on the ground, and a tick at the middle of its upper edge: it shows how it is turned. */
+function printFrame([x, , z]: Vec3, { radius, turn }: BrushSettings, terrain: Terrain): Vec3[] {
+  const { width, height } = printAtHand();
+  const long = Math.max(width, height) - 1;
+  const [w, d] = [(radius * (width - 1)) / long, (radius * (height - 1)) / long];
+  const [sin, cos] = sinCosDeg(turn);
+  const corners = [[0, -d * 1.2], [0, -d], [w, -d], [w, d], [-w, d], [-w, -d], [0, -d]];
+  return corners.map(([u, v]) => { const [px, pz] = [x + u * cos - v * sin, z + u * sin + v * cos]; return [px, heightAt(terrain, px, pz) + 0.05, pz]; });
 }

@@ -15,6 +15,8 @@ const SECTIONS: Record<EarthTool, { name: string; before: string; after: string 
   sharpen: { name: 'sharpen', before: 'M0 16C20 13 30 14 48 13S90 14 118 12', after: 'M0 17C24 17 36 14 46 17L59 3L72 17C84 14 96 16 118 16' },
   noise: { name: 'noise', before: 'M0 15H118', after: 'M0 15L30 15L37 10L42 16L48 8L54 14L60 7L66 16L73 10L80 16L88 15H118' },
   terrace: { name: 'terrace', before: 'M0 21L118 3', after: 'M0 21H36L39 15H54L57 10H73L76 5H118' },
+  weather: { name: 'weather', before: 'M0 20H36V4H82V20H118', after: 'M0 20H20L40 12L48 6C52 4 66 4 70 6L78 12L98 20H118' },
+  print: { name: 'print', before: 'M0 19H118', after: 'M0 19H26L32 11L38 13L44 5H58L62 9H72L76 4L84 12L90 19H118' },
   'earth-ramp': { name: 'ramp', before: 'M0 20H46C52 20 50 6 60 6H118', after: 'M0 20H32L86 6H118' },
   erase: { name: 'erase', before: 'M0 19H34C46 19 48 5 59 5S72 19 84 19H118', after: 'M0 19H36C44 19 47 16 52 16S58 19 64 19H118' },
   landform: { name: 'landform', before: 'M0 19H118', after: 'M0 19H30L44 6H74L88 19H118' },

@@ -1,14 +1,16 @@
 import { ArrowDown, ArrowDownToLine, ArrowUp, Copy, Eye, EyeOff, Focus, Lock, LockOpen, Trash2 } from 'lucide-react';
 import { useRef, useState } from 'react';
+import { HEIGHT_FILES } from '@rammer/core/io/heightFile';
 import { liftStack } from '@rammer/core/level/level';
 import type { Lift } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
 import { useUi } from '../../store/ui';
+import { openHeightFile, type HeightFile } from '../../tools/heightFile';
 import { addLift, copyLift, mergeLift, placeLift, removeLift, setLift } from '../../tools/lifts';
 import { NameCell } from '../../ui/NameCell';
 import { Row, Table } from '../../ui/Table';
 import { LiftSwatch } from './LiftSwatch';
-import { SurveyDialog, type HeightFile } from './SurveyDialog';
+import { SurveyDialog } from './SurveyDialog';
 import { useVolumes } from './useVolumes';
 
 /** The stack as strata, top one wins: dragged to reorder, with what each cuts and fills by itself. */
@@ -85,10 +87,15 @@ export function LiftTable({ session }: { session: Session }) {
 /** Opens a file of heights. */
 function FileButton({ onFile }: { onFile(file: HeightFile): void }) {
   const input = useRef<HTMLInputElement>(null);
+  const [reading, setReading] = useState(false);
+  const open = (file: File) => {
+    setReading(true);
+    void openHeightFile(file).then(onFile).finally(() => setReading(false));
+  };
   return (
     <>
-      <button className="act fig" style={{ padding: '0 4px', minHeight: 22 }} title="heights from a picture: PNG of 8 or 16 bits, RAW of 16, GeoTIFF" onClick={() => input.current?.click()}>survey</button>
-      <input ref={input} type="file" accept=".png,.raw,.r16,.tif,.tiff" className="hidden" aria-label="file of heights" onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ''; if (file) void file.arrayBuffer().then((b) => onFile({ name: file.name, bytes: new Uint8Array(b) })); }} />
+      <button className="act fig" style={{ padding: '0 4px', minHeight: 22 }} title="heights from a picture (PNG of 8 or 16 bits, RAW of 16, GeoTIFF) or a mesh of ground (OBJ, GLB)" disabled={reading} onClick={() => input.current?.click()}>{reading ? 'reading' : 'survey'}</button>
+      <input ref={input} type="file" accept={HEIGHT_FILES} className="hidden" aria-label="file of heights" onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ''; if (file) open(file); }} />
     </>
   );
 }

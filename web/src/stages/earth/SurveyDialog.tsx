@@ -1,20 +1,16 @@
 import { useEffect, useRef, useState } from 'react';
 import { insertLift } from '@rammer/core/earth/stack';
 import { surveyStroke } from '@rammer/core/earth/survey';
-import { rawSizes, readHeightPng, readHeightRaw, type Heightmap } from '@rammer/core/io/heightmap';
-import { readGeoTiff } from '@rammer/core/io/geotiff';
+import { isRaw } from '@rammer/core/io/heightFile';
+import { rawSizes, readHeightRaw, type Heightmap } from '@rammer/core/io/heightmap';
 import type { Outcome } from '@rammer/core/io/fault';
 import { liftStack, playerBody } from '@rammer/core/level/level';
 import type { Survey } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
+import type { HeightFile } from '../../tools/heightFile';
 import { useUi } from '../../store/ui';
 import { newId, nextName } from '../../tools/names';
 import { NumberField } from '../../ui/NumberField';
-
-export interface HeightFile {
-  name: string;
-  bytes: Uint8Array;
-}
 
 const W = 460;
 const H = 130;
@@ -24,14 +20,13 @@ export function SurveyDialog({ session, file, onDone }: { session: Session; file
   const dialog = useRef<HTMLDialogElement>(null);
   const { grid } = session.terrain;
   const body = playerBody(session.level).figures;
-  const raw = /\.(raw|r16)$/i.test(file.name);
+  const raw = isRaw(file.name);
   const [sizes] = useState(() => (raw ? rawSizes(file.bytes.length) : []));
   const [size, setSize] = useState(0);
   const [bigEndian, setBigEndian] = useState(false);
   const [read, setRead] = useState<Outcome<Heightmap>>(() => readFile());
   function readFile(index = 0, big = false): Outcome<Heightmap> {
-    if (/\.tiff?$/i.test(file.name)) return readGeoTiff(file.name, file.bytes);
-    if (!raw) return readHeightPng(file.name, file.bytes);
+    if (file.read) return file.read;
     if (sizes.length === 0) return readHeightRaw(file.name, file.bytes, 2, 2, big);
     return readHeightRaw(file.name, file.bytes, sizes[index].width, sizes[index].height, big);
   }
@@ -69,7 +64,7 @@ export function SurveyDialog({ session, file, onDone }: { session: Session; file
         )}
         {map && (
           <>
-            <p className="label m-0">{`${map.width} x ${map.height} pixels of ${map.depth} bits; the level is ${grid.width} x ${grid.depth} m, a sample each ${grid.spacing} m`}</p>
+            <p className="label m-0">{`${map.width} x ${map.height} pixels${map.depth ? ` of ${map.depth} bits` : ', its top sampled'}; the level is ${grid.width} x ${grid.depth} m, a sample each ${grid.spacing} m`}</p>
             <div className="grid grid-cols-3 gap-x-4">
               <NumberField label="width" value={width} unit="m" min={1} max={100_000} step={10} digits={1} onCommit={setWidth} />
               <NumberField label="lowest" value={low} unit="m" min={-2000} max={9000} step={1} onCommit={setLow} />
@@ -91,7 +86,7 @@ function Profile({ map, width, low, high, body }: { map: Heightmap; width: numbe
   const shown = Math.min(width, W / k);
   const row = Math.floor(map.height / 2) * map.width;
   const at = (m: number) => map.values[row + Math.round((m / width) * (map.width - 1))];
-  const y = (v: number) => H - 8 - (v * (high - low)) * k;
+  const y = (v: number) => H - 8 - ((v === v ? v : 0) * (high - low)) * k;
   const line = Array.from({ length: 231 }, (_, i) => { const m = (i / 230) * shown; return `${(m * k).toFixed(1)} ${y(at(m)).toFixed(1)}`; }).join('L');
   return (
     <svg width={W} height={H} className="border" style={{ borderColor: 'var(--hair)' }} role="img" aria-label={`its middle row beside a ${body} m figure, ${shown.toFixed(0)} m of it`}>
