@@ -67,12 +67,13 @@ export function sownTiles(tiles: Tiles, terrain: Terrain, species: string): Sown
 /** Density of what is sown by hand, as a share of the species' own, at a point: the nearest sample. */
 export function sownAt(sown: Sown, terrain: Terrain, x: number, z: number): number {
   const { nx, nz, spacing, tilesX } = terrain.grid;
-  const sx = clamp(Math.round(x / spacing), 0, nx - 1);
-  const sz = clamp(Math.round(z / spacing), 0, nz - 1);
+  // Whole numbers all the way: this is asked for each candidate.
+  const sx = Math.min(nx - 1, (Math.max(0, x) / spacing + 0.5) | 0);
+  const sz = Math.min(nz - 1, (Math.max(0, z) / spacing + 0.5) | 0);
   const tx = ownerTile(sx);
   const tz = ownerTile(sz);
   const tile = sown.tiles[tz * tilesX + tx];
-  return tile ? tile[(sz - tz * TILE_QUADS) * TILE_SIDE + sx - tx * TILE_QUADS] / 1024 : 0;
+  return tile === undefined ? 0 : tile[(sz - tz * TILE_QUADS) * TILE_SIDE + sx - tx * TILE_QUADS] / 1024;
 }
 
 /** What a candidate finds where it would stand. */
@@ -150,7 +151,7 @@ export function grow(input: GrowthInput, only?: Rect): Plants[] {
   const { width, depth, spacing: sample, ox, oz } = input.terrain.grid;
   const part = only ? { x0: only.x0 * sample, z0: only.z0 * sample, x1: only.x1 * sample, z1: only.z1 * sample } : { x0: 0, z0: 0, x1: width, z1: depth };
   const cell = clamp(2 * Math.max(...input.species.map((s) => s.clearance), 0.25), 0.5, 16);
-  const near = new NearPoints(width, depth, cell);
+  const near = new NearPoints(width, depth, cell, Math.ceil((width * depth * input.species.reduce((sum, s) => sum + Math.min(s.density, 100), 0)) / 200));
   const handOf = new Map<string, PlantObject[]>();
   const moved = new Map<string, Set<string>>();
   for (const p of input.plants) {
@@ -216,7 +217,12 @@ export const drawOf = (copy: number, slot: number): number => mix32(copy ^ Math.
 /** The n-th number of a plant's own, 0 to 1. */
 const unit = (seed: number, n: number): number => mix32(seed + Math.imul(n, 0x85ebca77)) / 4294967296;
 
-/** Plants while they are chosen; arrays double as they fill. */
+/** Room that species are grown in one after the other; it doubles as it fills and is kept. */
+let _place = new Float32Array(0);
+let _tint = new Uint8Array(0);
+let _id = new Int32Array(0);
+
+/** Plants while they are chosen. One species at a time: all share the same room until they are `done`. */
 class Growing {
   count = 0;
   place: Float32Array;
@@ -225,10 +231,16 @@ class Growing {
   private readonly hand: string[] = [];
   /** @param expected about how many there will be */
   constructor(private readonly species: string, expected: number) {
-    const n = Math.max(64, expected);
-    this.place = new Float32Array(n * PLANT_STRIDE);
-    this.tint = new Uint8Array(n);
-    this.id = new Int32Array(n * 3);
+    if (_tint.length < Math.max(64, expected)) this.room(Math.max(64, expected));
+    this.place = _place;
+    this.tint = _tint;
+    this.id = _id;
+  }
+
+  private room(n: number): void {
+    _place = new Float32Array(n * PLANT_STRIDE);
+    _tint = new Uint8Array(n);
+    _id = new Int32Array(n * 3);
   }
 
   add(x: number, y: number, z: number, seed: number, s: Species, asset: number, cx: number, cz: number, slot: number): void {
@@ -260,15 +272,13 @@ class Growing {
   }
 
   private double(): void {
-    const place = new Float32Array(this.place.length * 2);
-    place.set(this.place);
-    this.place = place;
-    const tint = new Uint8Array(this.tint.length * 2);
-    tint.set(this.tint);
-    this.tint = tint;
-    const id = new Int32Array(this.id.length * 2);
-    id.set(this.id);
-    this.id = id;
+    this.room(this.tint.length * 2);
+    _place.set(this.place);
+    _tint.set(this.tint);
+    _id.set(this.id);
+    this.place = _place;
+    this.tint = _tint;
+    this.id = _id;
   }
 
   done(): Plants {

@@ -6,16 +6,25 @@ export class NearPoints {
   private readonly across: number;
   private readonly down: number;
   private readonly head: Int32Array;
-  private next = new Int32Array(256);
-  private x = new Float64Array(256);
-  private z = new Float64Array(256);
-  private radius = new Float64Array(256);
-  private owner = new Int32Array(256);
+  private next: Int32Array;
+  private x: Float64Array;
+  private z: Float64Array;
+  private radius: Float64Array;
+  private owner: Int32Array;
   private count = 0;
   private widest = 0;
 
-  /** @param cell side of a cell, metres; about the largest distance that is asked for */
-  constructor(width: number, depth: number, private readonly cell: number) {
+  /**
+   * @param cell side of a cell, metres; about the largest distance that is asked for
+   * @param expected about how many there will be
+   */
+  constructor(width: number, depth: number, private readonly cell: number, expected = 256) {
+    const room = Math.max(256, expected);
+    this.next = new Int32Array(room);
+    this.x = new Float64Array(room);
+    this.z = new Float64Array(room);
+    this.radius = new Float64Array(room);
+    this.owner = new Int32Array(room);
     this.across = Math.max(1, Math.ceil(width / cell));
     this.down = Math.max(1, Math.ceil(depth / cell));
     this.head = new Int32Array(this.across * this.down).fill(-1);

@@ -52,7 +52,15 @@ export function terrainSpot(terrain: Terrain, ground: GroundRaster, masks: Masks
   const c = j * SLOTS;
   let north = 0;
   let south = 0;
-  for (let k = 0; k < SLOTS; k++) {
+  // Of up to four surfaces each has its slot everywhere: the same products, without a look at whose they are.
+  if (ground.surfaces.length <= SLOTS) {
+    for (let k = 0; k < SLOTS; k++) {
+      const counts = g[k];
+      if (counts === 0) continue;
+      north += w[a + k] * counts * (1 - u) + w[a + SLOTS + k] * counts * u;
+      south += w[c + k] * counts * (1 - u) + w[c + SLOTS + k] * counts * u;
+    }
+  } else for (let k = 0; k < SLOTS; k++) {
     north += w[a + k] * g[of[a + k]] * (1 - u) + w[a + SLOTS + k] * g[of[a + SLOTS + k]] * u;
     south += w[c + k] * g[of[c + k]] * (1 - u) + w[c + SLOTS + k] * g[of[c + SLOTS + k]] * u;
   }

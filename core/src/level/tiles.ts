@@ -55,7 +55,7 @@ export function parseTileKey(key: string): { lift: string; channel: Channel; tx:
 }
 
 /** Which tile owns a sample column or row. */
-export const ownerTile = (sample: number): number => (sample === 0 ? 0 : Math.floor((sample - 1) / TILE_QUADS));
+export const ownerTile = (sample: number): number => (sample === 0 ? 0 : ((sample - 1) / TILE_QUADS) | 0);
 
 /** The level's sample grid. `nx` x `nz` samples, `spacing` metres apart. */
 export interface Grid {
