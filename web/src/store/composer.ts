@@ -3,9 +3,10 @@ import { liftStack, settingsOf } from '@rammer/core/level/level';
 import type { Lift } from '@rammer/core/level/objects';
 import { gridOf, parseTileKey, TILE_QUADS } from '@rammer/core/level/tiles';
 import { changedRect } from '@rammer/core/earth/changed';
-import { composeRect, missingNoise, uniteRects, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
-import { noiseLiftHash } from '@rammer/core/earth/lifts/noise';
+import { composeRect, missingNoise, noiseOf, uniteRects, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
+import { noiseLiftHash, noiseLiftRows } from '@rammer/core/earth/lifts/noise';
 import { samplesIn } from '@rammer/core/earth/rect';
+import { noiseRect } from '@rammer/core/earth/slab';
 import type { GroundRaster } from '@rammer/core/surface/ground';
 import { rulesLookAt } from '@rammer/core/surface/rules/index';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
@@ -160,6 +161,27 @@ export class Composer {
     const rect = changedRect(this.stack, stack, this.terrain, this.host.level.tiles);
     this.stack = stack;
     return rect && composeRect(this.terrain, stack, this.host.level.tiles, rect);
+  }
+
+  /**
+   * Shows lifts as given inside a rectangle of samples only; without any, that rectangle as the level has it.
+   * Noise that is not there is made for its rows alone.
+   *
+   * @returns the samples that were composed
+   */
+  previewIn(rect: Rect, changed?: ReadonlyMap<string, Lift>): Rect | undefined {
+    if (this.composing) return undefined;
+    const { grid } = this.terrain;
+    const stack = changed ? this.stack.map((l) => changed.get(l.id) ?? l) : this.stack;
+    const noise = new Map(this.terrain.noise);
+    const rows = noiseRect(stack, rect, grid);
+    for (const { hash, lift } of noiseOf(stack, grid)) {
+      if (noise.has(hash)) continue;
+      const raster = new Float32Array(grid.nx * grid.nz);
+      noiseLiftRows(lift, grid, raster, rows.z0, rows.z1);
+      noise.set(hash, raster);
+    }
+    return composeRect({ ...this.terrain, noise }, stack, this.host.level.tiles, rect);
   }
 }
 

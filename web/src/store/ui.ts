@@ -23,7 +23,7 @@ export const STAGES = [
 ] as const;
 export type StageId = (typeof STAGES)[number]['id'];
 
-export const TOOLS = ['select', 'span', 'figures', 'section', 'rim', ...SHAPES, ...BRUSHES, 'earth-ramp', 'landform', 'route', 'propose', 'pad', 'pool', 'paint', 'unpaint', 'smudge', 'replace', 'fill', 'ask-ground', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
+export const TOOLS = ['select', 'span', 'figures', 'section', 'rim', ...SHAPES, ...BRUSHES, 'earth-ramp', 'landform', 'route', 'propose', 'pad', 'mask', 'pool', 'paint', 'unpaint', 'smudge', 'replace', 'fill', 'ask-ground', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
 export type ToolId = (typeof TOOLS)[number];
 
 export const SNAPS = [0.25, 0.5, 1, 2, 0] as const;
@@ -63,6 +63,13 @@ export interface WallBefore {
   label: string;
 }
 
+/** A lift with other fields, shown inside an area (metres) until it is run everywhere. */
+export interface WorkWindow {
+  lift: string;
+  area: { x0: number; z0: number; x1: number; z1: number };
+  fields: Record<string, unknown>;
+}
+
 interface Ui {
   stage: StageId;
   tool: ToolId;
@@ -78,6 +85,8 @@ interface Ui {
   /** id of the chosen lift, and of the one that is shown alone */
   lift?: string;
   solo?: string;
+  /** a lift being tuned in a part of the level only */
+  workWindow?: WorkWindow;
   /** id of the chosen water, and how deep the next pool stands where it is clicked, metres */
   water?: string;
   poolDepth: number;

@@ -6,6 +6,7 @@ import { fillTool } from './fillTool';
 import { lineTool } from './lineTool';
 import { landformTool, padTool, routeTool } from './liftTools';
 import { markerTool } from './markerTool';
+import { maskTool } from './maskTool';
 import { paintTool, whyGroundTool } from './paintTool';
 import { pieceTool } from './pieceTool';
 import { askTool, plantTool } from './plantTool';
@@ -53,6 +54,7 @@ export function makeTool(id: ToolId, context: ToolContext): Tool {
     case 'route': return routeTool(context);
     case 'propose': return proposeTool(context);
     case 'pad': return padTool(context);
+    case 'mask': return maskTool(context);
     case 'pool': return poolTool(context);
     case 'earth-ramp': return rampTool(context);
     case 'select': return selectTool(context);

@@ -17,19 +17,21 @@ interface Props {
   preview(line?: readonly Vec3[]): void;
   commit(line: readonly Vec3[], verb: string): void;
   refuse(why: string): void;
+  /** its corners are as many as they are */
+  fixed?: boolean;
 }
 
 /** Corners of a line or outline: dragged; the small marks between them become corners; Alt and a click takes one out. */
-export function CornerHandles({ view, corners, loop, what, at, place, preview, commit, refuse }: Props) {
+export function CornerHandles({ view, corners, loop, what, at, place, preview, commit, refuse, fixed = false }: Props) {
   const drag = useRef<{ index: number; from: Vec3[]; line: Vec3[]; added: boolean; moved: boolean }>(undefined);
   const middles = corners.flatMap((p, i) => {
-    if (corners.length < 2 || (i === corners.length - 1 && !loop)) return [];
+    if (fixed || corners.length < 2 || (i === corners.length - 1 && !loop)) return [];
     const q = corners[(i + 1) % corners.length];
     return [{ after: i, p: [0, 1, 2].map((k) => (p[k] + q[k]) / 2) as Vec3 }];
   });
   const start = (index: number, from: Vec3[], added = false) => (e: PointerEvent<SVGElement>) => {
     e.stopPropagation();
-    if (e.altKey && !added) {
+    if (e.altKey && !added && !fixed) {
       const least = loop ? 3 : 2;
       if (corners.length <= least) refuse(`a ${what} keeps at least ${least} corners`);
       else commit(corners.filter((_, i) => i !== index), 'take a corner out of');
@@ -65,7 +67,7 @@ export function CornerHandles({ view, corners, loop, what, at, place, preview, c
       })}
       {corners.map((p, i) => {
         const s = view.project(p);
-        return s && <rect key={i} x={s.x - 7} y={s.y - 7} width={14} height={14} fill="var(--raised)" stroke="var(--blue)" strokeWidth={2} style={{ pointerEvents: 'auto', cursor: 'grab' }} data-handle={`corner ${i + 1}`} onPointerDown={start(i, [...corners])} onPointerMove={move} onPointerUp={end}><title>{`corner ${i + 1}: drag it, Alt and a click takes it out`}</title></rect>;
+        return s && <rect key={i} x={s.x - 7} y={s.y - 7} width={14} height={14} fill="var(--raised)" stroke="var(--blue)" strokeWidth={2} style={{ pointerEvents: 'auto', cursor: 'grab' }} data-handle={`corner ${i + 1}`} onPointerDown={start(i, [...corners])} onPointerMove={move} onPointerUp={end}><title>{fixed ? `corner ${i + 1}: drag it` : `corner ${i + 1}: drag it, Alt and a click takes it out`}</title></rect>;
       })}
     </g>
   );

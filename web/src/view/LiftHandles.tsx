@@ -10,19 +10,37 @@ import { chosenLift, setLift } from '../tools/lifts';
 import { mm } from '../tools/things';
 import { CornerHandles } from './CornerHandles';
 import type { LevelView } from './LevelView';
+import { OutlineHandles } from './OutlineHandles';
 import { rayPlane } from './project';
 import { useDrawnFrame } from './useFrame';
+import { WindowHandles } from './WindowHandles';
 
-/** The chosen lift in the view: its outline on the ground, and its corners to be dragged. */
+/** The chosen lift in the view: its outline on the ground and that of its mask, and their corners to be dragged. */
 export function LiftHandles({ session, view, frame }: { session: Session; view: LevelView; frame: RefObject<HTMLDivElement | null> }) {
   useDrawnFrame(view);
   useSession(session);
   const stage = useUi((s) => s.stage);
   const tool = useUi((s) => s.tool);
   const id = useUi((s) => s.lift);
+  const work = useUi((s) => s.workWindow);
   // As it is being dragged, where it is.
   const lift = stage === 'earth' ? session.stack.find((l) => l.id === id) ?? chosenLift(session, id) : undefined;
-  if (!lift || lift.lift === 'noise' || lift.lift === 'hand' || lift.lift === 'weather' || lift.lift === 'survey') return null;
+  if (!lift) return null;
+  const shaped = lift.lift === 'noise' || lift.lift === 'hand' || lift.lift === 'weather' || lift.lift === 'survey' ? undefined : lift;
+  const mask = lift.mask?.outline;
+  const open = tool === 'select' && !lift.locked && session.writable;
+  if (!shaped && !mask && work?.lift !== lift.id) return null;
+  return (
+    <svg className="pointer-events-none absolute inset-0 h-full w-full" data-testid="lift-handles" aria-hidden>
+      {mask && <OutlineHandles session={session} view={view} frame={frame} outline={mask.line} what="mask" dash="6 4" colour="var(--blue)" open={open && !shaped} commit={(line, verb) => setLift(session, lift, { mask: { ...lift.mask, outline: { ...mask, line } } }, `${verb} the mask of ${lift.name}`)} />}
+      {shaped && <ShapeHandles session={session} view={view} frame={frame} lift={shaped} open={open && !work} />}
+      {work?.lift === lift.id && <WindowHandles session={session} view={view} frame={frame} work={work} />}
+    </svg>
+  );
+}
+
+/** The outline of a lift that has one. */
+function ShapeHandles({ session, view, frame, lift, open }: { session: Session; view: LevelView; frame: RefObject<HTMLDivElement | null>; lift: Landform | Route | Pad; open: boolean }) {
   const shape = shapeOf(session, lift);
   const at = (e: PointerEvent): [number, number] => {
     const box = frame.current!.getBoundingClientRect();
@@ -40,9 +58,9 @@ export function LiftHandles({ session, view, frame }: { session: Session; view: 
   const path = shape.path.flatMap((p) => { const s = view.project(p); return s ? [`${s.x.toFixed(1)} ${s.y.toFixed(1)}`] : []; });
   const d = path.length > 1 ? `M${path.join('L')}${shape.loop ? 'z' : ''}` : '';
   return (
-    <svg className="pointer-events-none absolute inset-0 h-full w-full" data-testid="lift-handles" aria-hidden>
+    <>
       <g fill="none"><path d={d} stroke="var(--raised)" strokeWidth={5} /><path d={d} stroke="var(--blue)" strokeWidth={2} strokeDasharray={lift.locked ? '2 4' : undefined} /></g>
-      {tool === 'select' && !lift.locked && shape.corners.length > 0 && (
+      {open && shape.corners.length > 0 && (
         <CornerHandles
           view={view} corners={shape.corners} loop={shape.loop} what={lift.lift} at={at} refuse={(why) => session.say(why, true)}
           place={(x, y, from, free) => {
@@ -54,7 +72,7 @@ export function LiftHandles({ session, view, frame }: { session: Session; view: 
           commit={(line, verb) => setLift(session, lift, shape.fields(line), `${verb} ${lift.name}`)}
         />
       )}
-    </svg>
+    </>
   );
 }
 

@@ -179,7 +179,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
       {view && <ReferencePictures session={session} view={view} />}
       {view && <Marks session={session} view={view} tool={tool} />}
       {view && <Voids session={session} view={view} />}
-      {view && <Lines session={session} view={view} />}
+      {view && <Lines session={session} view={view} frame={frame} />}
       {view && <LiftHandles session={session} view={view} frame={frame} />}
       {view && <WaterMarks session={session} view={view} />}
       {view && <FigureRows session={session} view={view} />}

@@ -39,7 +39,7 @@ export function EarthBench({ session, view }: { session: Session; view?: LevelVi
       {brushing && <BrushFields session={session} />}
       {(tool === 'landform' || tool === 'route' || tool === 'propose' || tool === 'pad') && <NextLift kind={tool === 'propose' ? 'route' : tool} />}
       <LiftTable session={session} />
-      {!brushing && lift && <LiftFields session={session} lift={lift} />}
+      {!brushing && lift && <LiftFields session={session} view={view} lift={lift} />}
       <WaterList session={session} />
       {brushing && <p className="label m-0 border-t px-3 py-1.5" style={{ borderColor: 'var(--hair)' }}>A new seed keeps hand work: raised ground stays raised by as much, levelled ground stays at its height.</p>}
     </>

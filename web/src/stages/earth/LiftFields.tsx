@@ -5,22 +5,27 @@ import type { Session } from '../../store/session';
 import { setLift } from '../../tools/lifts';
 import { mm } from '../../tools/things';
 import { NumberField } from '../../ui/NumberField';
+import type { LevelView } from '../../view/LevelView';
 import { LandformFields } from './LandformFields';
 import { MaskFields } from './MaskFields';
 import { SeedGallery } from './SeedGallery';
 import { WeatherFields } from './WeatherFields';
+import { useWorkWindow, WorkBar } from './workWindow';
 
 const BLEND_WORDS = { add: 'adds', max: 'the higher', min: 'the lower', replace: 'replaces' } as const;
 
 /** What can be set of the chosen lift: its own numbers, how it joins what lies below, and where it counts. */
-export function LiftFields({ session, lift }: { session: Session; lift: Lift }) {
-  const set = (fields: Record<string, unknown>, label: string) => setLift(session, lift, fields, `${label} of ${lift.name}`);
+export function LiftFields({ session, view, lift: kept }: { session: Session; view?: LevelView; lift: Lift }) {
+  const work = useWorkWindow(session, view, kept);
+  const lift = work.lift;
+  const set = (fields: Record<string, unknown>, label: string) => (work.on ? work.tune(fields) : setLift(session, lift, fields, `${label} of ${lift.name}`));
   const differs = lift.lift === 'noise' || lift.lift === 'landform' || lift.lift === 'survey';
   const adds = lift.lift === 'noise' || lift.lift === 'landform';
   const own = adds ? 'add' : 'replace';
   const blend = lift.blend ?? own;
   return (
     <section aria-label={`fields of ${lift.name}`} className="max-h-[46%] shrink-0 overflow-y-auto border-t" style={{ borderColor: 'var(--hair)' }}>
+      {lift.lift !== 'hand' && lift.lift !== 'survey' && lift.lift !== 'weather' && <WorkBar work={work} disabled={!session.writable || kept.locked === true} />}
       {lift.lift === 'landform' && <LandformFields session={session} lift={lift} set={set} />}
       <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3 py-2">
         {lift.lift === 'noise' && <NoiseFields session={session} lift={lift} set={set} />}

@@ -9,6 +9,7 @@ import type { SetFields } from './LiftFields';
 /** Where the lift counts: by slope and height of what lies below it, and inside an outline drawn before. */
 export function MaskFields({ session, lift, set }: { session: Session; lift: Lift; set: SetFields }) {
   const mask = lift.mask ?? {};
+  const tool = useUi((s) => s.tool);
   const put = (next: LiftMask) => set({ mask: Object.keys(next).length > 0 ? next : null }, 'mask');
   const without = (key: keyof LiftMask) => { const { [key]: _gone, ...rest } = mask; put(rest); };
   // Outlines there are: of the level's pads and landforms, and what is selected in the stack.
@@ -34,16 +35,18 @@ export function MaskFields({ session, lift, set }: { session: Session; lift: Lif
       <label className="label flex items-center gap-1"><input type="checkbox" checked={mask.painted !== undefined} onChange={(e) => { if (e.target.checked) put({ ...mask, painted: surfaces[0].id }); else without('painted'); }} />where painted
         {mask.painted !== undefined && <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="surface of the mask" value={mask.painted} onChange={(e) => put({ ...mask, painted: e.target.value })}>{surfaces.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}</select>}
       </label>
-      <div className="flex items-center gap-2">
+      <div className="flex flex-wrap items-center gap-x-2 gap-y-1">
         <label className="label flex items-center gap-1"><input type="checkbox" checked={mask.outline !== undefined} disabled={!mask.outline && outlines.length === 0} onChange={(e) => { if (e.target.checked) put({ ...mask, outline: { line: outlines[0].line, soft: 2 } }); else without('outline'); }} />inside</label>
         {mask.outline ? (
           <>
             <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="outline of the mask" value={outlines.find((o) => JSON.stringify(o.line) === JSON.stringify(mask.outline!.line))?.name ?? ''} onChange={(e) => { const o = outlines.find((x) => x.name === e.target.value); if (o) put({ ...mask, outline: { line: o.line, soft: mask.outline!.soft } }); }}>
               <option value="" disabled>an outline of its own</option>{outlines.map((o) => <option key={o.name} value={o.name}>{o.name}</option>)}
             </select>
-            <NumberField label="soft edge of the outline" hideLabel value={mask.outline.soft} unit="m" min={0} max={500} step={0.5} onCommit={(soft) => put({ ...mask, outline: { ...mask.outline!, soft } })} />
+            <span className="w-full" />
+            <span className="label">soft edge</span><NumberField label="soft edge of the outline" hideLabel value={mask.outline.soft} unit="m" min={0} max={500} step={0.5} onCommit={(soft) => put({ ...mask, outline: { ...mask.outline!, soft } })} />
           </>
-        ) : <span className="label">{outlines.length === 0 ? 'an outline: draw a landform, pad or rim first' : 'an outline'}</span>}
+        ) : <span className="label">{outlines.length === 0 ? 'an outline' : 'an outline there is'}</span>}
+        <button className="act ml-auto" style={{ padding: '1px 7px', minHeight: 24 }} aria-pressed={tool === 'mask'} title="click its corners on the ground, the first again to close it" onClick={() => useUi.getState().setTool('mask')}>draw</button>
       </div>
     </div>
   );
