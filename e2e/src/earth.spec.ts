@@ -280,6 +280,41 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
     await page.keyboard.press('Control+z');
     expect(await sheet.heightAt(at)).toBeCloseTo(before, 1);
   });
+
+  await test.step('a lift is tuned in a work window: nothing is changed outside it, nor kept, until it is run everywhere', async () => {
+    await sheet.lift('rough ground');
+    const [inside, outside] = [[70, 10, 74], [30, 5, 40]] as Vec3[];
+    const [edits, before, far] = [await sheet.undoCount(), await sheet.heightAt(inside), await sheet.heightAt(outside)];
+    await bench.getByRole('button', { name: 'work window' }).click();
+    await sheet.type('height', '60');
+    await sheet.type('scale', '30');
+    await expect(bench).toContainText('tuned in the window');
+    await expect.poll(async () => Math.abs(await sheet.heightAt(inside) - before)).toBeGreaterThan(0.3);
+    expect(await sheet.heightAt(outside)).toBeCloseTo(far, 2);
+    expect(await sheet.undoCount()).toBe(edits);
+    await bench.getByRole('button', { name: 'drop' }).click();
+    await expect.poll(() => sheet.heightAt(inside)).toBeCloseTo(before, 2);
+    await bench.getByRole('button', { name: 'work window' }).click();
+    await sheet.type('height', '60');
+    await bench.getByRole('button', { name: 'run everywhere' }).click();
+    expect(await sheet.undoCount()).toBe(edits + 1);
+    await expect.poll(async () => Math.abs(await sheet.heightAt(outside) - far)).toBeGreaterThan(0.1);
+  });
+
+  await test.step('a mask is drawn where the lift counts, and its corner dragged', async () => {
+    const edits = await sheet.undoCount();
+    await bench.getByRole('button', { name: 'draw', exact: true }).click();
+    for (const p of [[100, 14, 20], [130, 17, 20], [130, 17, 50], [100, 14, 50], [100, 14, 20]] as Vec3[]) await sheet.click(p);
+    expect(await sheet.undoCount()).toBe(edits + 1);
+    await expect(bench.getByLabel('outline of the mask')).toBeVisible();
+    const corner = page.getByTestId('lift-handles').locator('[data-handle="corner 1"]');
+    const box = (await corner.boundingBox())!;
+    await page.mouse.move(box.x + 7, box.y + 7);
+    await page.mouse.down();
+    await page.mouse.move(box.x - 40, box.y + 7, { steps: 4 });
+    await page.mouse.up();
+    expect(await sheet.undoCount()).toBe(edits + 2);
+  });
   expect(faults).toEqual([]);
 });
 

@@ -67,7 +67,8 @@ export function WaterList({ session }: { session: Session }) {
           })}
         </div>
       )}
-      {chosen && <WaterFields session={session} water={chosen} onChange={(fields, label) => change(chosen, fields, label)} />}
+      {/* The hands are full with a brush: its numbers take this room. */}
+      {chosen && (tool === 'select' || tool === 'pool') && <WaterFields session={session} water={chosen} onChange={(fields, label) => change(chosen, fields, label)} />}
     </section>
   );
 }
