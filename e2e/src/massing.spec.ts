@@ -190,6 +190,23 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
     for (const p of [[66, 0, 66], [94, 0, 66], [94, 0, 93], [66, 0, 93]] as const) await sheet.click([...p]);
     await page.keyboard.press('Enter');
     await expect(page.getByText('rim, 4 corners')).toBeVisible();
+    // Its corners are dragged; one that would make it cross itself stays.
+    const corner = async (from: number, x: number, y: number) => {
+      const box = (await page.getByTestId('lines').locator(`[data-handle="corner ${from}"]`).boundingBox())!;
+      await page.mouse.move(box.x + 7, box.y + 7);
+      await page.mouse.down();
+      await page.mouse.move(box.x + 7 + x, box.y + 7 + y, { steps: 5 });
+      await page.mouse.up();
+    };
+    await page.keyboard.press('Escape');
+    const drawn = await sheet.undoCount();
+    await corner(2, 24, -16);
+    expect(await sheet.undoCount()).toBe(drawn + 1);
+    await page.keyboard.press('Control+z');
+    const [[wx, wy], [ex, ey]] = await sheet.pixels([80, 0, 99], [94, 0, 66]);
+    await corner(2, wx - ex, wy - ey);
+    await expect(page.getByTestId('message')).toContainText('the rim would cross itself');
+    expect(await sheet.undoCount()).toBe(drawn);
     await page.getByTestId('bake').click();
     await expect(sheet.rows('snags').filter({ hasText: /rim can be walked off: \d+ m² outside it are reached from the entry/ })).toHaveCount(1, { timeout: 60_000 });
     await expect(sheet.rows('snags').filter({ hasText: /the level's edge is seen against the sky/ })).toHaveCount(1);
