@@ -1,5 +1,6 @@
 import { parseArgs } from 'node:util';
 import { blockPairs } from './block';
+import { blockRows } from './blocks';
 import { costPairs } from './cost';
 import { earthPairs } from './earth';
 import { growthPairs } from './growth';
@@ -39,5 +40,6 @@ if (wanted('save/')) {
     await close();
   }
 }
-if (wanted('view/')) for (const row of await viewRows()) add(row);
+if (wanted('view/blocks')) for (const row of await blockRows()) add(row);
+if (wanted('view/') && values.only !== 'view/blocks') for (const row of await viewRows()) add(row);
 if (values.json) console.log(JSON.stringify(rows, null, 1));

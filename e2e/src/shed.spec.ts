@@ -103,6 +103,9 @@ test('a two-storey shed is massed out, walked through, and fails at a low door',
     await expect(page.getByTestId('spans')).toContainText('3.00 m');
     await page.keyboard.press('Escape');
     console.log(`shed: ${actions} actions`);
+    // In the section the figure stands on the first terrace and sees the jump.
+    await sheet.look({ view: 'orbit', target: [88, 1.2, 84], yaw: 90, pitch: -30, distance: 20 }, { stage: 'block' });
+    await expect(page.getByTestId('section')).toHaveAttribute('data-gaps', '3.00 tight');
   });
 
   await test.step('in at the door and up the stair', async () => {

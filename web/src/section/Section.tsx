@@ -6,6 +6,7 @@ import { cutMesh } from '@rammer/core/block/cutMesh';
 import { plantsAlong } from '@rammer/core/growth/plantsAlong';
 import { heightAt } from '@rammer/core/earth/sample';
 import { waterAlong } from '@rammer/core/earth/water';
+import { surfaceUnder, walkLine } from '@rammer/core/surface/walkLine';
 import { sectionAlong } from '@rammer/core/surface/section';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
@@ -62,7 +63,12 @@ export function Section({ session, view, width, height }: { session: Session; vi
   // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key]);
 
-  const feet = walking ? target[1] : heightAt(session.terrain, target[0], target[2]);
+  const things = { solids: built, segments: pieces };
+  // The figure stands on what is there near the point looked at, not inside it.
+  const stood = walking ? undefined : surfaceUnder(fine, things, 0, target[1] + 1) ?? surfaceUnder(fine, things, 0, Infinity);
+  const feet = stood?.height ?? (walking ? target[1] : heightAt(session.terrain, target[0], target[2]));
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const walked = useMemo(() => walkLine(fine, things, feet, body.figures), [fine, built, pieces, feet, body]);
   const { room } = scaleOf({ from, to, width, height, middle: 0 });
   // The profile is kept inside its window: centred on its own middle where it fits, on the figure where not.
   const middle = (fine.high - fine.low) * px < room * 0.92
@@ -70,7 +76,7 @@ export function Section({ session, view, width, height }: { session: Session; vi
     : Math.min(Math.max(feet + 1, fine.low + room / px / 2 - 1), fine.high - room / px / 2 + 2);
   const across = hover ? (hover.point[0] - target[0]) * -forward[2] + (hover.point[2] - target[2]) * forward[0] : Infinity;
   const near = hover && Math.abs(across) < 4 ? (hover.point[0] - target[0]) * forward[0] + (hover.point[2] - target[2]) * forward[2] : undefined;
-  const picture: SectionPicture = { fine, whole, from, to, width, height, middle, body: body.figures, feet, pieces, built, plants, water, near, loupe: pointer === undefined ? undefined : from + pointer / px };
+  const picture: SectionPicture = { fine, whole, from, to, width, height, middle, body: body.figures, feet, pieces, built, plants, water, walked, near, loupe: pointer === undefined ? undefined : from + pointer / px };
 
   useEffect(() => {
     const el = canvas.current;
@@ -86,7 +92,7 @@ export function Section({ session, view, width, height }: { session: Session; vi
   });
 
   return (
-    <div className="own-layer relative overflow-hidden" style={{ height, background: 'var(--raised)' }} data-testid="section" data-too-steep={fine.tooSteep.length} data-blocks={fine.blocks.length + built.length} data-plants={plants.length} data-pieces={pieces.length / 4}
+    <div className="own-layer relative overflow-hidden" style={{ height, background: 'var(--raised)' }} data-testid="section" data-too-steep={fine.tooSteep.length} data-blocks={fine.blocks.length + built.length} data-plants={plants.length} data-pieces={pieces.length / 4} data-gaps={walked.gaps.map((g) => `${Math.abs(g.to - g.from).toFixed(2)} ${g.verdict}`).join(', ')} data-low={walked.low.map((l) => `${l.clearance.toFixed(2)} ${l.verdict}`).join(', ')}
       onPointerMove={(e) => {
         if (drag.current !== undefined) {
           const by = (e.clientX - drag.current) / px;

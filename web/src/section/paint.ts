@@ -1,8 +1,10 @@
 import { ledgeVerdict } from '@rammer/core/body/checks';
 import type { BodyFigures } from '@rammer/core/body/bodies';
+import { takeOffSpeed } from '@rammer/core/body/jump';
 import { stretchHeight, type WaterStretch } from '@rammer/core/earth/water';
 import type { CutPlant } from '@rammer/core/growth/plantsAlong';
 import type { Section as Cut } from '@rammer/core/surface/section';
+import type { LowStretch, SectionGap, WalkLine } from '@rammer/core/surface/walkLine';
 
 /** What a section shows, in metres along the line and of height; pixels only at the very end. */
 export interface SectionPicture {
@@ -21,6 +23,8 @@ export interface SectionPicture {
   /** blocks with voids or shapes of their own: the outlines of each one's cut, solid inside an odd number of them */
   built: readonly (readonly (readonly [along: number, height: number][])[])[];
   plants: readonly CutPlant[];
+  /** how the body gets along: gaps it has to jump, and where there is little room over its head */
+  walked: WalkLine;
   /** surfaces of water */
   water: readonly WaterStretch[];
   /** ground under the figure, metres */
@@ -108,6 +112,8 @@ export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): 
     const at = left ?? x(t.from) - 10 - ctx.measureText(text).width;
     label(ctx, Math.min(Math.max(at, 4), width - ctx.measureText(text).width - 4), Math.min(Math.max(y((a + b) / 2) + 4, HEADER + 12), height - 24), text, '600 12px', C.ochreText);
   }
+  for (const gap of p.walked.gaps) paintGap(ctx, gap, p.body, x, y);
+  for (const low of p.walked.low) paintLow(ctx, low, x, y);
   figure(ctx, x(0), y(p.feet), p.body.height * px);
   if (p.near !== undefined) stroke(ctx, new Path2D(`M${x(p.near)} ${HEADER}V${height - 16}`), C.ink, 1, [2, 3]);
   ctx.restore();
@@ -130,6 +136,47 @@ export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): 
       label(ctx, Math.min(x(p.loupe) + 9, width - 160), Math.max(HEADER + 14, y(h) - 8), `${p.loupe.toFixed(1)} m along, height ${h.toFixed(2)} m`, '600 13px', C.ink);
     }
   }
+}
+
+const VERDICT_COLOUR = { easy: 'lichen', tight: 'ochreText', impossible: 'oxide', blocked: 'oxide', crouch: 'ochreText' } as const;
+
+/** The arcs of a jump over a gap: at a run, solid, and at a walk, dashed; its width and verdict above. */
+function paintGap(ctx: CanvasRenderingContext2D, gap: SectionGap, body: BodyFigures, x: (s: number) => number, y: (h: number) => number): void {
+  const width = Math.abs(gap.to - gap.from);
+  const way = Math.sign(gap.to - gap.from);
+  const up = takeOffSpeed(body);
+  const arc = (speed: number) => {
+    const path = new Path2D();
+    path.moveTo(x(gap.from), y(gap.height));
+    for (let d = 0.05; d <= width + 1e-9; d += 0.05) {
+      const t = d / speed;
+      path.lineTo(x(gap.from + way * d), y(gap.height + up * t - (body.gravity * t * t) / 2));
+    }
+    return path;
+  };
+  const colour = C[VERDICT_COLOUR[gap.verdict]];
+  ctx.save();
+  // Below its landing a jump has missed it.
+  ctx.beginPath();
+  ctx.rect(x(Math.min(gap.from, gap.to)) - 2, -1000, Math.abs(x(gap.to) - x(gap.from)) + 4, 1000 + y(Math.min(gap.height, gap.height + gap.rise) - 0.6));
+  ctx.clip();
+  stroke(ctx, arc(body.walk), C.faint, 1, [3, 3]);
+  stroke(ctx, arc(body.run), C.paper, 4);
+  stroke(ctx, arc(body.run), colour, 1.75);
+  ctx.restore();
+  for (const [s, h] of [[gap.from, gap.height], [gap.to, gap.height + gap.rise]]) stroke(ctx, new Path2D(`M${x(s)} ${y(h) - 5}v10`), C.ink, 1.5);
+  const text = `${width.toFixed(2)} m gap: ${gap.verdict}${gap.back === gap.verdict ? '' : `, back ${gap.back}`}`;
+  ctx.font = `600 12px ${FIGURES}`;
+  label(ctx, (x(gap.from) + x(gap.to)) / 2 - ctx.measureText(text).width / 2, y(Math.max(gap.height, gap.height + gap.rise) + body.jumpApex) - 5, text, '600 12px', colour);
+}
+
+/** The lowest place of a stretch with little room: a dimension line from floor to ceiling. */
+function paintLow(ctx: CanvasRenderingContext2D, low: LowStretch, x: (s: number) => number, y: (h: number) => number): void {
+  const [top, floor] = [y(low.floor + low.clearance), y(low.floor)];
+  const line = new Path2D(`M${x(low.at)} ${top}V${floor}M${x(low.at) - 4} ${top}h8M${x(low.at) - 4} ${floor}h8`);
+  stroke(ctx, line, C.paper, 4);
+  stroke(ctx, line, C[VERDICT_COLOUR[low.verdict]], 1.5);
+  label(ctx, x(low.at) + 7, (top + floor) / 2 + 4, `${low.clearance.toFixed(2)} m: ${low.verdict}`, '600 12px', C[VERDICT_COLOUR[low.verdict]]);
 }
 
 /** A plant as its outline at true scale: a crown, on a stem where it has a trunk. */

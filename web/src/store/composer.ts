@@ -38,6 +38,8 @@ export class Composer {
   private run = 0;
   /** of the one that goes on: whether it makes heights, and what was changed meanwhile */
   private missed: { heights: boolean; rect?: Rect; ground: boolean } = { heights: false, ground: false };
+  /** hashes of the noise rasters it makes */
+  private making = new Set<string>();
 
   constructor(private readonly host: Host, private readonly tell: (change: LevelChange) => void) {}
 
@@ -70,7 +72,8 @@ export class Composer {
       }
     }
     const stack = liftStack(level);
-    if (resized || (any('lift') && missingNoise(level, this.terrain.noise).length > 0)) void this.all();
+    const underWay = (hash: string) => this.composing && this.making.has(hash);
+    if (resized || (any('lift') && missingNoise(level, this.terrain.noise).some(({ hash }) => !underWay(hash)))) void this.all();
     else if (!this.composing) {
       // Pads follow blocks and pieces: these too may change lifts.
       const moved = changedRect(this.stack, stack, this.terrain, level.tiles);
@@ -114,6 +117,7 @@ export class Composer {
     try {
       const stack = liftStack(level);
       const noise = this.terrain?.noise ?? new Map<string, Float32Array>();
+      this.making = new Set(heights ? missingNoise(level, noise).map(({ hash }) => hash) : []);
       const terrain = heights ? await composeInSlabs({ grid: gridOf(settingsOf(level)), noise, stack, tiles: level.tiles }) : this.terrain;
       if (overtaken()) return;
       const waters = made.watersOn(terrain, stack);
