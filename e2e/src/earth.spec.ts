@@ -105,6 +105,19 @@ test('two islands are linked, a route climbs, a pad follows, and a new seed lose
     await sheet.stage('Earth');
     await sheet.lift('landform 2');
     await sheet.type('crest', '7');
+    // Its side profile stands in the section: the crest is dragged higher there, and back by undo.
+    const side = page.getByTestId('side-profile');
+    await expect(side.getByRole('img')).toHaveAttribute('aria-label', /landform 2: heap 7 m high/);
+    const grip = (await side.locator('[data-handle=crest]').boundingBox())!;
+    const edits = await sheet.undoCount();
+    await page.mouse.move(grip.x + 6, grip.y + 6);
+    await page.mouse.down();
+    await page.mouse.move(grip.x + 6, grip.y - 6, { steps: 4 });
+    await page.mouse.up();
+    expect(await sheet.undoCount()).toBe(edits + 1);
+    expect(await sheet.number('crest')).toBeGreaterThan(7.2);
+    await page.keyboard.press('Control+z');
+    await expect.poll(() => sheet.number('crest')).toBe(7);
     await expect.poll(() => groundAt([116, 4, 78])).toContain('slate');
     expect(await groundAt([97, 7, 76])).toContain('turf');
     expect(await groundAt([104, 1, 100])).toContain('gravel');

@@ -13,6 +13,7 @@ import { Inset } from '../view/Inset';
 import { ViewPane } from '../view/ViewPane';
 import { applySheet } from '../theme/sheetTheme';
 import { LongProfile } from '../section/LongProfile';
+import { SideProfile } from '../section/SideProfile';
 import { Section } from '../section/Section';
 import { Wall } from '../wall/Wall';
 import { BriefBench } from '../stages/brief/BriefBench';
@@ -143,6 +144,7 @@ export function Sheet({ session }: { session: Session }) {
 
   const chosen = ui.stage === 'earth' && ui.tool === 'select' && ui.lift ? session.level.object(ui.lift) : undefined;
   const route = chosen?.kind === 'lift' && chosen.lift === 'route' && !walking.walk ? chosen : undefined;
+  const landform = chosen?.kind === 'lift' && chosen.lift === 'landform' && !walking.walk ? chosen : undefined;
 
   const room = useRoom();
   useEffect(() => { useUi.setState({ benchFolded: room === 'narrow' || room === 'small' }); }, [room]);
@@ -174,7 +176,7 @@ export function Sheet({ session }: { session: Session }) {
           {room !== 'phone' && (
             <section aria-label="section">
               <SectionEdge />
-              {view && (route ? <LongProfile session={session} view={view} route={route} width={size.width} height={ui.sectionHeight} /> : <Section session={session} view={view} width={size.width} height={ui.sectionHeight} />)}
+              {view && (route ? <LongProfile session={session} view={view} route={route} width={size.width} height={ui.sectionHeight} /> : landform ? <SideProfile session={session} view={view} lift={landform} width={size.width} height={ui.sectionHeight} /> : <Section session={session} view={view} width={size.width} height={ui.sectionHeight} />)}
             </section>
           )}
         </div>

@@ -1,7 +1,6 @@
-import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
+import { useMemo, useRef, useState, type PointerEvent } from 'react';
 import { routeLine } from '@rammer/core/earth/routeLine';
 import { heightAt } from '@rammer/core/earth/sample';
-import { aroundLift } from '@rammer/core/earth/volume';
 import { playerBody } from '@rammer/core/level/level';
 import type { Route } from '@rammer/core/level/objects';
 import type { Session } from '../store/session';
@@ -10,6 +9,7 @@ import { setLift } from '../tools/lifts';
 import { mm } from '../tools/things';
 import { useVolumes } from '../stages/earth/useVolumes';
 import type { LevelView } from '../view/LevelView';
+import { useGroundBelow } from './useGroundBelow';
 
 const HEADER = 26;
 const FOOT = 18;
@@ -22,7 +22,8 @@ export function LongProfile({ session, view, route, width, height }: { session: 
   const [draft, setDraft] = useState<Route['line']>();
   const shown = useMemo(() => (draft ? { ...route, line: draft } : route), [draft, route]);
   const way = useMemo(() => routeLine(shown), [shown]);
-  const ground = useGroundBelow(session, route, revision);
+  const below = useGroundBelow(session, route.id, revision);
+  const ground = useMemo(() => { const kept = routeLine(route); return below && Float64Array.from({ length: kept.count }, (_, i) => heightAt(below, kept.x[i], kept.z[i])); }, [below, route]);
   const long = way.step * (way.count - 1);
   const body = playerBody(session.level).figures;
 
@@ -89,19 +90,4 @@ export function LongProfile({ session, view, route, width, height }: { session: 
       <p className="fig absolute right-3 top-1 m-0" style={{ borderBottom: volume ? undefined : '1px dashed' }}>{volume ? `cut ${m3(volume.cut)}, fill ${m3(volume.fill)}` : 'cut and fill …'}</p>
     </div>
   );
-}
-
-/** Heights of the ground below the route at its stations, once the level has been still for a moment. */
-function useGroundBelow(session: Session, route: Route, revision: number): Float64Array | undefined {
-  const [made, setMade] = useState<Float64Array>();
-  useEffect(() => {
-    const timer = setTimeout(() => {
-      const around = session.composing ? undefined : aroundLift(session.level, session.terrain, route.id);
-      if (!around) return;
-      const way = routeLine(route);
-      setMade(Float64Array.from({ length: way.count }, (_, i) => heightAt(around.below, way.x[i], way.z[i])));
-    }, 120);
-    return () => clearTimeout(timer);
-  }, [session, route, revision]);
-  return made;
 }

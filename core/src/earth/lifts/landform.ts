@@ -26,6 +26,33 @@ export function landformProfile({ foot, crown }: Pick<Landform, 'foot' | 'crown'
   return crown === 'domed' ? up * (1 - DOME) + beyond * DOME : up - beyond * DISH;
 }
 
+/** A straight cut through a landform: `at` a place on it, `way` a unit vector, foot to foot from `from` to `to` metres along it. */
+export interface LandformCut {
+  at: Point2;
+  way: Point2;
+  from: number;
+  to: number;
+}
+
+/** The cut through the middle of a landform across its narrower extent; of an outline that is met more than twice the longest stretch inside. */
+export function crossSection({ line, radius }: Pick<Landform, 'line' | 'radius'>): LandformCut {
+  if (line.length === 1) return { at: line[0] as Point2, way: [1, 0], from: -radius, to: radius };
+  const ends = (k: 0 | 1): [number, number] => [Math.min(...line.map((p) => p[k])), Math.max(...line.map((p) => p[k]))];
+  const [[x0, x1], [z0, z1]] = [ends(0), ends(1)];
+  const along = x1 - x0 <= z1 - z0 ? 0 : 1;
+  const across = along === 0 ? 1 : 0;
+  const at: Point2 = [(x0 + x1) / 2, (z0 + z1) / 2];
+  const met: number[] = [];
+  for (let i = 0, j = line.length - 1; i < line.length; j = i++) {
+    const [a, b] = [line[j], line[i]];
+    if (a[across] > at[across] !== b[across] > at[across]) met.push(a[along] + ((b[along] - a[along]) * (at[across] - a[across])) / (b[across] - a[across]) - at[along]);
+  }
+  met.sort((a, b) => a - b);
+  let [from, to] = [met[0], met[1]];
+  for (let i = 2; i + 1 < met.length; i += 2) if (met[i + 1] - met[i] > to - from) [from, to] = [met[i], met[i + 1]];
+  return { at, way: along === 0 ? [1, 0] : [0, 1], from, to };
+}
+
 /** Size of the wanderings of a ragged foot, metres. */
 const raggedScale = (ragged: number): number => Math.max(6, ragged * 4);
 

@@ -11,7 +11,7 @@ import { composeRect, composeTerrain, type Terrain } from '../compose';
 import { routeLine } from '../routeLine';
 import { heightAt, slopeAt } from '../sample';
 import { aroundLift, liftVolumes } from '../volume';
-import { landformProfile } from './landform';
+import { crossSection, landformProfile } from './landform';
 import { expectBits } from '../../testing/bits';
 
 const lift = (given: Record<string, unknown>): Lift => {
@@ -51,6 +51,14 @@ describe('landform', () => {
       expect(Math.abs((cut ? v.cut : v.fill) - cone) / cone).toBeLessThan(0.002);
       expect(cut ? v.fill : v.cut).toBe(0);
     }
+  });
+
+  it('is cut through its middle across its narrower extent, foot to foot, by the longest stretch inside', () => {
+    expect(crossSection(landform({ line: [[32, 32]], radius: 12 }))).toEqual({ at: [32, 32], way: [1, 0], from: -12, to: 12 });
+    expect(crossSection(landform({ line: [[10, 10], [60, 10], [60, 30], [10, 30]] }))).toEqual({ at: [35, 20], way: [0, 1], from: -10, to: 10 });
+    // A U of two arms, the eastern one wider.
+    const u = crossSection(landform({ line: [[0, 0], [10, 0], [10, 30], [14, 30], [14, 0], [30, 0], [30, 40], [0, 40]] }));
+    expect([u.at, u.way, u.from, u.to]).toEqual([[15, 20], [1, 0], -1, 15]);
   });
 
   it('crowns: flat stays, domed goes on rising to its full height, dished sinks to half', () => {

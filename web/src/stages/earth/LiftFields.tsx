@@ -26,7 +26,7 @@ export function LiftFields({ session, view, lift: kept }: { session: Session; vi
   return (
     <section aria-label={`fields of ${lift.name}`} className="max-h-[46%] shrink-0 overflow-y-auto border-t" style={{ borderColor: 'var(--hair)' }}>
       {lift.lift !== 'hand' && lift.lift !== 'survey' && lift.lift !== 'weather' && <WorkBar work={work} disabled={!session.writable || kept.locked === true} />}
-      {lift.lift === 'landform' && <LandformFields session={session} lift={lift} set={set} />}
+      {lift.lift === 'landform' && <LandformFields lift={lift} set={set} />}
       <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3 py-2">
         {lift.lift === 'noise' && <NoiseFields session={session} lift={lift} set={set} />}
         {lift.lift === 'route' && <RouteFields session={session} lift={lift} set={set} />}
