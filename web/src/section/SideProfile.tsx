@@ -78,7 +78,7 @@ export function SideProfile({ session, view, lift, width, height }: { session: S
   );
 
   return (
-    <div className="own-layer relative overflow-hidden" style={{ height, background: 'var(--raised)' }} data-testid="side-profile">
+    <div className="own-layer relative overflow-hidden" style={{ height, background: 'var(--raised)' }} data-testid="side-profile" data-ground={below ? 'below' : undefined}>
       <svg width={width} height={height} style={{ touchAction: 'none' }} role="img" aria-label={`Side profile of ${lift.name}: ${lift.cut ? 'cut' : 'heap'} ${shown.height} m ${lift.cut ? 'deep' : 'high'}, its foot ${shown.foot} m wide, beside a ${body.height} m figure`}>
         <defs><pattern id="landform-earth" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V8" stroke="var(--hair)" /></pattern></defs>
         <path d={`M${path(now)}V${height}H${x(s0)}z`} fill="url(#landform-earth)" />
