@@ -1,4 +1,4 @@
-import { useRef, useState, type PointerEvent } from 'react';
+import { useState, type PointerEvent } from 'react';
 import { crossSection, landformProfile } from '@rammer/core/earth/lifts/landform';
 import { heightAt } from '@rammer/core/earth/sample';
 import { playerBody } from '@rammer/core/level/level';
@@ -24,7 +24,7 @@ export function SideProfile({ session, view, lift, width, height }: { session: S
   const body = playerBody(session.level).figures;
   const [draft, setDraft] = useState<Pick<Landform, 'height' | 'foot'>>();
   // The scale as it was when the crest was taken: it stays under the pointer.
-  const drag = useRef<{ low: number; px: number }>(undefined);
+  const [held, setHeld] = useState<{ low: number; px: number }>();
   const shown = draft ? { ...lift, ...draft } : lift;
   const { at: [cx, cz], way: [dx, dz], from, to } = crossSection(lift);
   const half = (to - from) / 2;
@@ -45,7 +45,7 @@ export function SideProfile({ session, view, lift, width, height }: { session: S
     const [low, high] = [Math.min(...heights), Math.max(...heights) + body.height];
     return { low, px: Math.min((width - 60) / (s1 - s0), (height - HEADER - FOOT - 8) / Math.max(high - low, 1)) };
   };
-  const { low, px } = drag.current ?? fits();
+  const { low, px } = held ?? fits();
   const x = (s: number) => (width - (s1 - s0) * px) / 2 + (s - s0) * px;
   const y = (h: number) => height - FOOT - 4 - (h - low) * px;
   const path = (values: readonly number[]) => values.map((h, i) => `${x(along[i]).toFixed(1)} ${y(h).toFixed(1)}`).join('L');
@@ -56,7 +56,7 @@ export function SideProfile({ session, view, lift, width, height }: { session: S
     setDraft(next);
   };
   const move = (e: PointerEvent<SVGElement>) => {
-    if (!drag.current) return;
+    if (!held) return;
     const box = e.currentTarget.ownerSVGElement!.getBoundingClientRect();
     const s = s0 + (e.clientX - box.left - x(s0)) / px;
     const foot = Number(Math.min(half, Math.max(0.05, s - from)).toFixed(2));
@@ -64,8 +64,8 @@ export function SideProfile({ session, view, lift, width, height }: { session: S
     show({ foot, height: Number(Math.min(500, Math.max(0.05, tall)).toFixed(2)) });
   };
   const end = () => {
-    if (drag.current && draft) setLift(session, lift, { ...draft }, `crest of ${lift.name}`);
-    drag.current = undefined;
+    if (held && draft) setLift(session, lift, { ...draft }, `crest of ${lift.name}`);
+    setHeld(undefined);
     show(undefined);
   };
   const batter = slopeDeg(shown.height / shown.foot);
@@ -90,7 +90,7 @@ export function SideProfile({ session, view, lift, width, height }: { session: S
         <text className="fig" x={x(from + crest) + 6} y={height - FOOT + 6} fontSize="13" fontWeight="600" fill="var(--ink)" stroke="var(--raised)" strokeWidth="4" paintOrder="stroke">{`foot ${shown.foot.toFixed(2)} m`}</text>
         {!lift.locked && session.writable && (
           <circle cx={x(from + crest)} cy={y(top)} r={6.5} fill="var(--raised)" stroke="var(--blue)" strokeWidth="2" style={{ cursor: 'move' }} data-handle="crest"
-            onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); drag.current = { low, px }; }} onPointerMove={move} onPointerUp={end}><title>crest: drag for height and foot</title></circle>
+            onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); setHeld({ low, px }); }} onPointerMove={move} onPointerUp={end}><title>crest: drag for height and foot</title></circle>
         )}
       </svg>
       <h2 className="absolute left-3 top-1 m-0 text-[13px] font-semibold">{lift.name} <span className="label font-normal">{`side profile, ${(to - from).toFixed(1)} m across, ${batter.toFixed(0)}° batter${batter > body.maxSlope ? ', too steep to walk' : ''}`}</span></h2>

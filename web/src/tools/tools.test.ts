@@ -22,16 +22,14 @@ class Bench {
   readonly terrain: Terrain;
   readonly said: string[] = [];
   readonly edits: { body: AnyEditBody; label: string }[] = [];
-  writable = true;
   previews = 0;
   readonly context: ToolContext;
 
   constructor(level = testLevel(2, 0.5)) {
     this.level = level;
     this.terrain = composeTerrain(level);
-    const self = this;
     const session = {
-      level, terrain: this.terrain, get writable() { return self.writable; }, get stack() { return liftStack(level); },
+      level, terrain: this.terrain, writable: true, get stack() { return liftStack(level); },
       made: { blocks: [], built: new Map(), placed: [] },
       say: (text: string) => { this.said.push(text); },
       commit: (body: AnyEditBody, label: string) => {
@@ -46,6 +44,9 @@ class Bench {
     const view = { terrainPreview: () => { this.previews++; }, project: (p: Vec3) => ({ x: p[0] * 10, y: p[2] * 10 }), pixelsPerMetre: () => 10, request: () => {} };
     this.context = { session, view } as never;
   }
+
+  /** Another tab took the level over. */
+  lose(): void { (this.context.session as { writable: boolean }).writable = false; }
 
   tool(id: ToolId): Tool {
     useUi.getState().setTool(id);
@@ -148,7 +149,7 @@ describe('the brush as a tool', () => {
     expect(tool.begin(b.at(20, 20))).toBe(true);
     b.level.objects.set(hand.id, { ...hand, visible: false } as Lift);
     tool.begin(b.at(20, 20));
-    b.writable = false;
+    b.lose();
     tool.begin(b.at(20, 20));
     expect(b.said).toEqual([`${hand.name} is locked: unlock it to sculpt`, 'the hand lift is hidden: show it to sculpt', 'this level is read only here: take over to edit it']);
     expect(b.edits).toEqual([]);
@@ -238,7 +239,7 @@ describe('drawing by corners', () => {
     const tool = b.tool('pool');
     b.click(tool, 20, 24);
     expect(ofKind(b.level, 'water')[0]).toMatchObject({ form: 'pool', seed: [20, 24], height: 1.5, name: 'pool 1' });
-    b.writable = false;
+    b.lose();
     b.click(b.tool('pool'), 30, 24);
     expect([b.said, b.edits.length]).toEqual([['this level is read only here: take over to edit it'], 1]);
   });
