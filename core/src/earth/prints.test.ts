@@ -76,6 +76,19 @@ describe('the weather brush', () => {
     expect(terrain.heights).toEqual(still);
   });
 
+  it('loses none of it where the brush runs out over the slope either', () => {
+    const level = testLevel(2, 0.5);
+    const terrain = composeTerrain(level);
+    const buffer = beginStroke('hand', terrain.grid);
+    const put = (b: Partial<BrushSettings>, x: number) => { const rect = dab(buffer, level.tiles, terrain, { ...BRUSH_DEFAULTS, ...b }, x, 32)!; composeRect(terrain, liftStack(level), strokeTiles(buffer, level.tiles), rect); };
+    for (let i = 0; i < 4; i++) put({ kind: 'raise', radius: 4, hardness: 0.9, strength: 1 }, 32);
+    const before = sum(terrain);
+    for (let i = 0; i < 12; i++) put({ kind: 'weather', radius: 6, hardness: 0, strength: 0.1, talus: 20 }, 36);
+    expect(heightAt(terrain, 32, 32)).toBeLessThan(4);
+    // What is rounded to whole 1024ths of a metre a sample and a dab.
+    expect(Math.abs(sum(terrain) - before) / before).toBeLessThan(0.0005);
+  });
+
   it('at the level\'s edge takes no hurt', () => {
     const t = dabbed({ kind: 'weather', radius: 6, talus: 10 }, [0, 0], 3, undefined, (terrain) => { terrain.heights[0] = 5; });
     expect(t.heights.every(Number.isFinite)).toBe(true);
