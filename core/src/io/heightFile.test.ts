@@ -58,6 +58,14 @@ describe('a mesh as a survey', () => {
     expect(codeOf(meshHeights('wall', [wall.ok ? wall.value : (undefined as never)]))).toBe('survey-size');
   });
 
+  it('of large faces over each other is refused before it holds anything up', () => {
+    const lines = Array.from({ length: 300 }, () => 'v 0 0 0\nv 1000 1 0\nv 0 2 1000\nf -3 -2 -1');
+    const mesh = obj(lines.join('\n'));
+    expect(codeOf(meshHeights('pile', [mesh.ok ? mesh.value : (undefined as never)]))).toBe('survey-overlaid');
+    const few = obj(lines.slice(0, 3).join('\n'));
+    expect(codeOf(meshHeights('few', [few.ok ? few.value : (undefined as never)]))).toBe('ok');
+  });
+
   it('comes from a GLB likewise', async () => {
     const positions = Float32Array.from([0, 0, 0, 30, 6, 0, 30, 6, 30, 0, 0, 30]);
     const bytes = await writeAsset({ name: 'ground', role: 'reference', collider: 'none', real: [1, 2], tags: [], trunk: 0, textureBytes: 0, lods: [[{ positions, normals: new Float32Array(12).fill(0.577), colours: new Float32Array(16), indices: Uint32Array.from([0, 3, 2, 0, 2, 1]), material: 'm', alphaTested: false }]] });

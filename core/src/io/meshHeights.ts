@@ -4,6 +4,8 @@ import type { Heightmap } from './heightmap';
 
 /** Pixels of the longer side of the picture a mesh is sampled into. */
 const SIDE = 1025;
+/** Pixels that all faces together may cover: ground covers each about twice, with both halves of its quads counted. */
+const MOST_COVERED = 40_000_000;
 
 /**
  * The top of a mesh as a picture of heights: for each pixel the highest of the triangles over or under it, NaN
@@ -28,6 +30,7 @@ export function meshHeights(name: string, meshes: readonly Mesh[]): Outcome<Heig
   const width = Math.max(2, Math.round(wide / pixel) + 1);
   const height = Math.max(2, Math.round(deep / pixel) + 1);
   const tops = new Float32Array(width * height).fill(-Infinity);
+  let covered = 0;
   // Points on an edge that two triangles share may be missed by both when rounded: so much nearer counts as inside.
   const hair = 1e-6;
   for (const { positions: p, indices } of meshes) {
@@ -48,6 +51,9 @@ export function meshHeights(name: string, meshes: readonly Mesh[]): Outcome<Heig
       const x1 = Math.min(width - 1, Math.floor(Math.max(ax, bx, cx) + hair));
       const z0 = Math.max(0, Math.ceil(Math.min(az, bz, cz) - hair));
       const z1 = Math.min(height - 1, Math.floor(Math.max(az, bz, cz) + hair));
+      covered += Math.max(0, x1 - x0 + 1) * Math.max(0, z1 - z0 + 1);
+      // Told before the work is done: a small file of large faces would hold the browser for minutes.
+      if (covered > MOST_COVERED) return fault('survey-overlaid', `${name} has faces that lie over each other many times: take the ground alone`);
       for (let z = z0; z <= z1; z++) {
         for (let x = x0; x <= x1; x++) {
           const u = ((bx - x) * (cz - z) - (cx - x) * (bz - z)) / area;
