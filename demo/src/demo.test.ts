@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { composeTerrain, wholeRect } from '@rammer/core/earth/compose';
 import { loadSolidKernel } from '@rammer/core/block/loadKernel';
 import { assemble } from '@rammer/core/cost/parts';
-import { PLANT_STRIDE } from '@rammer/core/growth/grow';
+import { PLANT_STRIDE } from '@rammer/core/growth/plants';
 import { readAssets } from '@rammer/core/io/readAssets';
 import { composeGround, groundNameAt, makeGround, strongestOf } from '@rammer/core/surface/ground';
 import { surfacesOf } from '@rammer/core/surface/surfaces';

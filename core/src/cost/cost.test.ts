@@ -9,7 +9,7 @@ import { batchList, blockDrawables, blocksByCell, BLOCK_VERTEX_BYTES, CASCADES, 
 import { boxInFrustum, cameraOf, directionOf, frustumPlanes, screenSize } from './camera';
 import { baseTerm, DEVICES, frameOf, savesWithout, termOf } from './frame';
 import { instanceMatrix, pieceCells, plantCells } from './instances';
-import { PLANT_STRIDE } from '../growth/grow';
+import { PLANT_STRIDE } from '../growth/plants';
 import { gorsePatch } from '../testing/growth';
 import { testAssets } from '../testing/assets';
 

@@ -1,4 +1,4 @@
-import { PLANT_STRIDE, type Plants } from '../growth/grow';
+import { PLANT_STRIDE, type Plants } from '../growth/plants';
 import { assetBounds, assetFacts, type Asset } from '../kit/asset';
 import type { Assets } from '../kit/placement';
 import { surfaceRange, type WaterBody } from '../earth/water';

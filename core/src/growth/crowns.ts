@@ -1,7 +1,7 @@
 import { assetBounds } from '../kit/asset';
 import type { Assets } from '../kit/placement';
 import type { Species } from '../level/objects';
-import { PLANT_STRIDE, type Plants } from './grow';
+import { PLANT_STRIDE, type Plants } from './plants';
 
 /** Plants lower than this throw no shadow worth looking for, metres. */
 const LOW = 0.6;

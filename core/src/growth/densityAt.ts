@@ -1,4 +1,4 @@
-import { PLANT_STRIDE, type Plants } from './grow';
+import { PLANT_STRIDE, type Plants } from './plants';
 
 /** Radius of a circle of 100 m2. */
 const RADIUS = 5.641895835477563;

@@ -11,14 +11,16 @@ import { testAssets } from '../testing/assets';
 import { growthOn, testSpecies } from '../testing/growth';
 import { terrainOf, testBlock } from '../testing/levels';
 import { densityAt } from './densityAt';
-import { grow, plantId, PLANT_STRIDE, type GrowthInput, type Plants } from './grow';
+import { grow, type GrowthInput } from './grow';
+import { plantId, PLANT_STRIDE, type Plants } from './plants';
 import { inBand } from '../num/band';
+import { candidates } from './candidates';
 import { masksOf, onGround } from './masks';
 import { densest, pattern } from './pattern';
 import { pickPlant } from './pickPlant';
 import { plantsAlong } from './plantsAlong';
 import { sowDab, type SowBrush } from './sow';
-import { terrainSpot } from './terrainSpot';
+import { terrainSpots } from './terrainSpots';
 import { trunkColliders } from './trunks';
 import { whyHere } from './why';
 
@@ -155,12 +157,15 @@ describe('masks', () => {
 describe('one pass over the samples', () => {
   it('gives the bits of the separate functions, rim included', () => {
     const input = growthOn(hills, []);
-    const out = new Float64Array(3);
+    const c = candidates(1);
+    c.count = 1;
     for (const grounds of [[], ['turf'], ['slate', 'moss']]) {
       const masks = masksOf({ rule: { ...everywhere, grounds } }, input.ground.surfaces.map((s) => s.id));
       fc.assert(fc.property(fc.double({ min: 0, max: 64, noNaN: true }), fc.double({ min: 0, max: 64, noNaN: true }), (x, z) => {
-        terrainSpot(hills, input.ground, masks, x, z, out);
-        expect([...out]).toEqual([heightAt(hills, x, z), steepnessAt(hills, x, z), masks.anyGround ? 1 : onGround(masks, input.ground, x, z, false)]);
+        c.x[0] = x;
+        c.z[0] = z;
+        terrainSpots(hills, input.ground, masks, c);
+        expect([c.height[0], c.steep[0], c.share[0]]).toEqual([heightAt(hills, x, z), steepnessAt(hills, x, z), masks.anyGround ? 1 : onGround(masks, input.ground, x, z, false)]);
       }));
     }
   });

@@ -2,7 +2,7 @@ import { assetBounds } from '../kit/asset';
 import type { Assets } from '../kit/placement';
 import type { Species } from '../level/objects';
 import type { Vec3 } from '../num/vec';
-import { PLANT_STRIDE, type Plants } from './grow';
+import { PLANT_STRIDE, type Plants } from './plants';
 
 /** One plant among the grown: its species' place in the list and its own in the species' arrays. */
 export interface PlantRef {

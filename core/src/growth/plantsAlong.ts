@@ -2,7 +2,7 @@ import type { CutLine } from '../block/cut';
 import { assetBounds } from '../kit/asset';
 import type { Assets } from '../kit/placement';
 import type { Species } from '../level/objects';
-import { PLANT_STRIDE, type Plants } from './grow';
+import { PLANT_STRIDE, type Plants } from './plants';
 
 /** A plant that a section passes through: where, how tall and how wide at the cut, metres. */
 export interface CutPlant {

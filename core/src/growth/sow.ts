@@ -1,6 +1,6 @@
 import { dabRect, overDab, workTile, type StrokeBuffer } from '../earth/brush';
 import type { Rect } from '../earth/compose';
-import { MOST_SOWN } from './grow';
+import { MOST_SOWN } from './sown';
 
 export interface SowBrush {
   /** metres */

@@ -3,7 +3,7 @@ import type { Assets } from '../kit/placement';
 import type { Species } from '../level/objects';
 import type { Mesh } from '../num/mesh';
 import { sinCosDeg } from '../num/trig';
-import { PLANT_STRIDE, type Plants } from './grow';
+import { PLANT_STRIDE, type Plants } from './plants';
 
 /** Height of what stands for a trunk, metres: taller than any body. */
 const TALL = 2.5;

@@ -8,7 +8,7 @@ import type { Vec3 } from '../num/vec';
 import { testBlock, testLevel } from '../testing/levels';
 import { instanceMatrix } from '../cost/instances';
 import { assemble } from '../cost/parts';
-import { PLANT_STRIDE } from '../growth/grow';
+import { PLANT_STRIDE } from '../growth/plants';
 import { testAssets } from '../testing/assets';
 import { testSpecies } from '../testing/growth';
 import { levelToGlb } from './glb';

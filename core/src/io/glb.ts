@@ -6,7 +6,7 @@ import type { LevelParts } from '../cost/parts';
 import { terrainMesh } from '../earth/mesh';
 import type { Terrain } from '../earth/compose';
 import { normalAt } from '../earth/sample';
-import { PLANT_STRIDE } from '../growth/grow';
+import { PLANT_STRIDE } from '../growth/plants';
 import type { Asset } from '../kit/asset';
 import { presentBlocks, presentPieces, settingsOf, type Level } from '../level/level';
 import type { Block } from '../level/objects';

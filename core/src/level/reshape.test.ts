@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { composeTerrain } from '../earth/compose';
 import { heightAt } from '../earth/sample';
 import { grow } from '../growth/grow';
-import { plantId } from '../growth/grow';
+import { plantId } from '../growth/plants';
 import { growthOn, testSpecies } from '../testing/growth';
 import { testLevel } from '../testing/levels';
 import { parseObject, type Landform, type Route } from './objects';

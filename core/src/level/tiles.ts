@@ -10,7 +10,8 @@ import type { LevelObject, Settings } from './objects';
  *
  * Key: `<id of its lift, surface or species>/<channel>/<tx>,<tz>`.
  */
-export const TILE_QUADS = 64;
+const TILE_SHIFT = 6;
+export const TILE_QUADS = 1 << TILE_SHIFT;
 export const TILE_SIDE = TILE_QUADS + 1;
 export const TILE_SAMPLES = TILE_SIDE * TILE_SIDE;
 
@@ -55,7 +56,7 @@ export function parseTileKey(key: string): { lift: string; channel: Channel; tx:
 }
 
 /** Which tile owns a sample column or row. */
-export const ownerTile = (sample: number): number => (sample === 0 ? 0 : ((sample - 1) / TILE_QUADS) | 0);
+export const ownerTile = (sample: number): number => (sample === 0 ? 0 : (sample - 1) >> TILE_SHIFT);
 
 /** The level's sample grid. `nx` x `nz` samples, `spacing` metres apart. */
 export interface Grid {

@@ -1,7 +1,8 @@
 import { blockGrid } from '../block/grid';
 import { NO_MESHES } from '../block/placedMesh';
 import { wholeRect, type Terrain } from '../earth/compose';
-import { grow, type GrowthInput, type Plants } from '../growth/grow';
+import { grow, type GrowthInput } from '../growth/grow';
+import type { Plants } from '../growth/plants';
 import { speciesFrom } from '../growth/shippedSpecies';
 import { assetBounds } from '../kit/asset';
 import type { Species } from '../level/objects';

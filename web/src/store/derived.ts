@@ -5,7 +5,7 @@ import { meshGrid, NO_MESHES, type MeshGrid, type PlacedMesh } from '@rammer/cor
 import { assetHeights } from '@rammer/core/cost/parts';
 import type { Rect, Terrain } from '@rammer/core/earth/compose';
 import { wholeRect } from '@rammer/core/earth/compose';
-import type { Plants } from '@rammer/core/growth/grow';
+import type { Plants } from '@rammer/core/growth/plants';
 import { trunkColliders } from '@rammer/core/growth/trunks';
 import { readAsset } from '@rammer/core/io/assetGlb';
 import type { Asset } from '@rammer/core/kit/asset';

@@ -1,4 +1,4 @@
-import { plantId, PLANT_STRIDE } from '@rammer/core/growth/grow';
+import { plantId, PLANT_STRIDE } from '@rammer/core/growth/plants';
 import { pickPlant } from '@rammer/core/growth/pickPlant';
 import { assetBounds } from '@rammer/core/kit/asset';
 import { speciesOf } from '@rammer/core/level/level';

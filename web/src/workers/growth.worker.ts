@@ -1,7 +1,8 @@
 import { expose } from 'comlink';
 import { blockGrid } from '@rammer/core/block/grid';
 import { meshGrid, type PlacedMesh } from '@rammer/core/block/placedMesh';
-import { grow, type GrowthInput, type Plants } from '@rammer/core/growth/grow';
+import { grow, type GrowthInput } from '@rammer/core/growth/grow';
+import type { Plants } from '@rammer/core/growth/plants';
 import { whyHere, type Why } from '@rammer/core/growth/why';
 import type { Block } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';

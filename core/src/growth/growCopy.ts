@@ -1,0 +1,172 @@
+import { CELL } from '../block/grid';
+import { underWater, type WaterBody } from '../earth/water';
+import type { Species } from '../level/objects';
+import { inBand } from '../num/band';
+import { hashInts, mix32 } from '../num/hash';
+import { clamp } from '../num/vec';
+import { candidates, type Candidates } from './candidates';
+import type { GrowthInput } from './grow';
+import type { Growing } from './growing';
+import type { Masks } from './masks';
+import type { Pattern } from './pattern';
+import { MOST_SOWN, sownAt, type Sown } from './sown';
+import { ruleAt, spotAt, type Hosts, type Spot } from './spot';
+import { standsWithin, type Standing } from './standing';
+import { terrainSpots } from './terrainSpots';
+
+/** What all copies of the pattern of a species share while it grows. */
+export interface Sowing {
+  input: GrowthInput;
+  species: Species;
+  pattern: Pattern;
+  masks: Masks;
+  sown: Sown;
+  hosts: Hosts;
+  /** where plants are wanted, metres */
+  part: { x0: number; z0: number; x1: number; z1: number };
+  /** chance of a candidate where just the species' density is wanted */
+  scale: number;
+  /** height of its asset, metres */
+  asset: number;
+  /** names of its plants that a hand has moved or removed */
+  gone: ReadonlySet<string> | undefined;
+  /** what has its place already, and the distance it keeps to these, metres */
+  others: readonly { standing: Standing; keep: number }[];
+}
+
+/** The number a candidate drew for itself, 0 to 1: fixed by its copy of the pattern and its slot. */
+export const drawOf = (copy: number, slot: number): number => mix32(copy ^ Math.imul(slot + 1, 0x9e3779b1)) / 4294967296;
+
+/** Hash of a copy of a species' pattern, which its candidates draw from. */
+export const copyOf = (seed: number, cx: number, cz: number): number => hashInts(seed, cx, cz, 5);
+
+const _spot: Spot = { height: 0, gradient: 0, top: false };
+let _candidates = candidates(0);
+
+/**
+ * Grows the candidates of one copy of a species' pattern. What holds for the whole copy (no block in
+ * it, no water, all of it inside the part) is asked once.
+ */
+export function growCopy(sowing: Sowing, cx: number, cz: number, out: Growing): void {
+  const { input, species, pattern, sown, part } = sowing;
+  const { ox, oz } = input.terrain.grid;
+  const period = pattern.side * species.spacing;
+  const copy = copyOf(species.seed, cx, cz);
+  const box = { x0: cx * period - ox, z0: cz * period - oz, x1: (cx + 1) * period - ox, z1: (cz + 1) * period - oz };
+  if (_candidates.live.length < pattern.count) _candidates = candidates(pattern.count);
+  const c = _candidates;
+  draw(c, sowing, copy, cx, cz);
+  if (!(box.x0 >= part.x0 && box.z0 >= part.z0 && box.x1 < part.x1 && box.z1 < part.z1)) insideOf(c, part);
+  if (sown.any) addSown(c, sowing);
+  if (c.count === 0) return;
+  terrainSpots(input.terrain, input.ground, sowing.masks, c);
+  rule(c, sowing);
+  if (anyBuilt(sowing.hosts, box)) ruleOnTops(c, sowing);
+  chosen(c, sowing);
+  if (sowing.gone) notByHand(c, sowing.gone, cx, cz);
+  const waters = input.waters.filter((w) => touches(w, box));
+  if (waters.length > 0) dry(c, waters);
+  for (const o of sowing.others) apart(c, o.standing, o.keep);
+  out.addAll(c, copy, species, sowing.asset, cx, cz);
+}
+
+/** Where the candidates stand, those whose number any density could be over. */
+function draw(c: Candidates, { input, species, pattern, masks, sown, scale }: Sowing, copy: number, cx: number, cz: number): void {
+  const { ox, oz } = input.terrain.grid;
+  const r = species.spacing;
+  const period = pattern.side * r;
+  const most = scale * ((masks.on ? 1 : 0) + (sown.any ? MOST_SOWN : 0));
+  let n = 0;
+  for (let slot = 0; slot < pattern.count; slot++) {
+    const drew = drawOf(copy, slot);
+    c.drew[slot] = drew;
+    c.x[slot] = cx * period + pattern.x[slot] * r - ox;
+    c.z[slot] = cz * period + pattern.z[slot] * r - oz;
+    c.sown[slot] = 0;
+    if (drew < most) c.live[n++] = slot;
+  }
+  c.count = n;
+}
+
+function insideOf(c: Candidates, part: Sowing['part']): void {
+  let n = 0;
+  for (let i = 0; i < c.count; i++) {
+    const s = c.live[i];
+    if (c.x[s] >= part.x0 && c.z[s] >= part.z0 && c.x[s] < part.x1 && c.z[s] < part.z1) c.live[n++] = s;
+  }
+  c.count = n;
+}
+
+/** What a hand has sown; drops those that even a rule in full would not let grow with it. */
+function addSown(c: Candidates, { sown, masks, scale }: Sowing): void {
+  const byRule = masks.on ? 1 : 0;
+  let n = 0;
+  for (let i = 0; i < c.count; i++) {
+    const s = c.live[i];
+    const here = sownAt(sown, c.x[s], c.z[s]);
+    c.sown[s] = here;
+    if (c.drew[s] < scale * clamp(byRule + here, 0, MOST_SOWN)) c.live[n++] = s;
+  }
+  c.count = n;
+}
+
+function rule(c: Candidates, { masks }: Sowing): void {
+  for (let i = 0; i < c.count; i++) {
+    const s = c.live[i];
+    c.rule[s] = masks.on ? inBand(masks.slope, c.steep[s]) * inBand(masks.height, c.height[s]) * c.share[s] : 0;
+  }
+}
+
+/** The same where a block or a piece may be the host. */
+function ruleOnTops(c: Candidates, { input, masks, hosts }: Sowing): void {
+  for (let i = 0; i < c.count; i++) {
+    const s = c.live[i];
+    if (hosts.built[Math.floor(c.z[s] / CELL) * hosts.across + Math.floor(c.x[s] / CELL)] === 0) continue;
+    c.rule[s] = ruleAt(input, masks, spotAt(input, hosts, c.x[s], c.z[s], _spot), c.x[s], c.z[s]);
+    c.height[s] = _spot.height;
+  }
+}
+
+function chosen(c: Candidates, { scale }: Sowing): void {
+  let n = 0;
+  for (let i = 0; i < c.count; i++) {
+    const s = c.live[i];
+    if (c.drew[s] < scale * clamp(c.rule[s] + c.sown[s], 0, MOST_SOWN)) c.live[n++] = s;
+  }
+  c.count = n;
+}
+
+function notByHand(c: Candidates, gone: ReadonlySet<string>, cx: number, cz: number): void {
+  let n = 0;
+  for (let i = 0; i < c.count; i++) if (!gone.has(`${cx},${cz}:${c.live[i]}`)) c.live[n++] = c.live[i];
+  c.count = n;
+}
+
+function dry(c: Candidates, waters: readonly WaterBody[]): void {
+  let n = 0;
+  for (let i = 0; i < c.count; i++) {
+    const s = c.live[i];
+    if (!underWater(waters, c.x[s], c.height[s], c.z[s])) c.live[n++] = s;
+  }
+  c.count = n;
+}
+
+/** Drops those nearer than `keep` metres to what stands already. */
+function apart(c: Candidates, others: Standing, keep: number): void {
+  let n = 0;
+  for (let i = 0; i < c.count; i++) {
+    const s = c.live[i];
+    if (!standsWithin(others, c.x[s], c.z[s], keep)) c.live[n++] = s;
+  }
+  c.count = n;
+}
+
+/** A water covers the quads around its wet samples. */
+const touches = ({ rect, spacing }: WaterBody, box: Sowing['part']): boolean => (rect.x0 - 1) * spacing <= box.x1 && (rect.x1 + 1) * spacing >= box.x0 && (rect.z0 - 1) * spacing <= box.z1 && (rect.z1 + 1) * spacing >= box.z0;
+
+function anyBuilt(hosts: Hosts, box: Sowing['part']): boolean {
+  const x1 = Math.min(Math.floor(box.x1 / CELL), hosts.across - 1);
+  const z1 = Math.min(Math.floor(box.z1 / CELL), hosts.down - 1);
+  for (let z = Math.max(0, Math.floor(box.z0 / CELL)); z <= z1; z++) for (let x = Math.max(0, Math.floor(box.x0 / CELL)); x <= x1; x++) if (hosts.built[z * hosts.across + x] === 1) return true;
+  return false;
+}

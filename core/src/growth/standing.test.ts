@@ -1,0 +1,36 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { standing, standsWithin } from './standing';
+
+const metres = (most: number) => fc.double({ min: -2, max: most, noNaN: true });
+const points = fc.array(fc.tuple(metres(42), metres(32)), { maxLength: 60 });
+const sorted = (at: readonly (readonly [number, number])[], cell: number) => standing(Float32Array.from(at.flatMap(([x, z]) => [x, 7, z])), 3, at.length, 40, 30, cell);
+
+describe('plants sorted by cell', () => {
+  it('are found where one of all is near enough, whatever the size of the cells, beside the level too', () => {
+    fc.assert(fc.property(points, points, fc.constantFrom(0.5, 1.3, 4, 50), fc.double({ min: 0, max: 3, noNaN: true }), (at, asked, cell, keep) => {
+      const s = sorted(at, cell);
+      for (const [x, z] of asked) expect(standsWithin(s, x, z, keep)).toBe(at.some(([px, pz]) => (Math.fround(px) - x) ** 2 + (Math.fround(pz) - z) ** 2 < keep * keep));
+    }), { numRuns: 150 });
+  });
+
+  it('are each in the run of their own cell, once', () => {
+    fc.assert(fc.property(points, fc.constantFrom(0.7, 3), (at, cell) => {
+      const s = sorted(at, cell);
+      expect(s.start[0]).toBe(0);
+      expect(s.start[s.start.length - 1]).toBe(at.length);
+      const inCell = (v: number, cells: number) => Math.min(cells - 1, Math.max(0, Math.floor(v / cell)));
+      for (let c = 0; c < s.across * s.down; c++) {
+        for (let e = s.start[c]; e < s.start[c + 1]; e++) expect(inCell(s.at[e * 2 + 1], s.down) * s.across + inCell(s.at[e * 2], s.across)).toBe(c);
+      }
+      const pairs = (from: ArrayLike<number>) => Array.from({ length: from.length / 2 }, (_, i) => `${from[i * 2]} ${from[i * 2 + 1]}`).sort();
+      expect(pairs(s.at)).toEqual(pairs(Float32Array.from(at.flat())));
+    }));
+  });
+
+  it('let equal distances stand; of nobody, nobody is near', () => {
+    const s = sorted([[5, 5]], 1);
+    expect([standsWithin(s, 5.5, 5, 0.5), standsWithin(s, 5.5, 5, 0.51), standsWithin(s, 5, 8, 2.9), standsWithin(s, 5, 8, 3.1)]).toEqual([false, true, false, true]);
+    expect(standsWithin(sorted([], 1), 5, 5, 100)).toBe(false);
+  });
+});
