@@ -262,7 +262,7 @@ test('from a new level to a package and a GLB', async ({ page, rammer, faults })
     await sheet.rows('blocks').first().click();
     const x = await sheet.number('x');
     await page.getByTestId('view').locator('canvas').focus();
-    for (let i = 0; i < 205; i++) await page.keyboard.press('ArrowRight');
+    await sheet.again('ArrowRight', 205);
     await expect.poll(() => sheet.number('x')).toBeCloseTo(x + 205 * 0.5, 3);
     await sheet.saved();
     await page.reload();
@@ -271,7 +271,7 @@ test('from a new level to a package and a GLB', async ({ page, rammer, faults })
     await expect.poll(() => sheet.number('x')).toBeCloseTo(x + 205 * 0.5, 3);
     await expect.poll(() => sheet.undoCount()).toBeGreaterThanOrEqual(205);
     await page.getByTestId('view').locator('canvas').focus();
-    for (let i = 0; i < 205; i++) await page.keyboard.press('Control+z');
+    await sheet.again('Control+z', 205);
     await expect.poll(() => sheet.number('x')).toBeCloseTo(x, 3);
     await sheet.saved();
   });

@@ -159,6 +159,11 @@ export class Sheet {
     return Number(/height\s+(-?[\d.]+) m/.exec(text)![1]);
   }
 
+  /** A key pressed so often, ten without waiting for what each shows: as fast as a hand that does not look. */
+  async again(key: string, times: number): Promise<void> {
+    for (let left = times; left > 0; left -= 10) await Promise.all(Array.from({ length: Math.min(left, 10) }, () => this.page.keyboard.press(key)));
+  }
+
   rows(label: string) { return this.page.getByRole('grid', { name: label }).getByRole('row'); }
   /** Every edit is on the browser's disk; whether the server has it is another matter. */
   async kept(): Promise<void> { await expect(this.page.getByTestId('save')).toHaveAttribute('data-kept', 'true'); }

@@ -54,7 +54,6 @@ export function assemble(level: Level, assets: Assets, kernel?: SolidKernel, com
   const { surfaces, rules } = surfacesOf(level);
   const waters = waterBodies(terrain, ofKind(level, 'water'), liftStack(level)).bodies;
   const ground = makeGround(terrain.grid, surfaces);
-  composeGround(ground, { terrain, stack: liftStack(level), tiles: level.tiles, waters, rules }, wholeRect(terrain.grid));
   const present = presentBlocks(level);
   const { plain: blocks, special } = splitBlocks(present);
   if (special.length > 0 && !kernel) throw new Error('this level has voids or shapes that need the kernel of solids');
@@ -63,6 +62,7 @@ export function assemble(level: Level, assets: Assets, kernel?: SolidKernel, com
   const list = presentPieces(level);
   const pieces = [...placedPieces(list, assets), ...built];
   const meshes = meshGrid(pieces);
+  composeGround(ground, { terrain, stack: liftStack(level), tiles: level.tiles, waters, rules, hosts: { blocks, meshes: pieces } }, wholeRect(terrain.grid));
   const species = speciesOf(level);
   const input: GrowthInput = { terrain, ground, blocks: grid, meshes, waters, species, assetHeights: assetHeights(assets), plants: ofKind(level, 'plant'), tiles: level.tiles };
   const grown = grow(input);

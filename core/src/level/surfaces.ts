@@ -67,6 +67,9 @@ export const groundCondition = z.discriminatedUnion('by', [
 export type GroundCondition = z.infer<typeof groundCondition>;
 export type ConditionKind = GroundCondition['by'];
 
+/** Where a rule lies beside the ground; what it goes by there is the top's own height and slope. */
+export const RULE_LIES = ['tops', 'both'] as const;
+
 /** One rule of the ground. Rules are laid over each other from the lowest order up; then routes, then paint, then rules that win. */
 export const groundRuleObject = z.object({
   ...base,
@@ -77,6 +80,8 @@ export const groundRuleObject = z.object({
   share: finite.min(0).max(1).default(1),
   /** all of them must hold; everywhere where there is none */
   where: z.array(groundCondition).max(8, 'a rule has at most eight conditions').default([]),
+  /** on tops of blocks and pieces, or there and on the ground; on the ground alone where absent */
+  lies: z.enum(RULE_LIES).optional(),
   /** laid over paint as well */
   wins: z.boolean().default(false),
   on: z.boolean().default(true),

@@ -5,18 +5,18 @@ import { routeCover } from '../earth/lifts/route';
 import type { GroundRule, Route, Surface } from '../level/objects';
 import { MOST_SURFACES } from '../level/objects';
 import { TILE_QUADS, TILE_SIDE, tileKey, type Grid } from '../level/tiles';
-import { clamp } from '../num/vec';
+import { layTops, type Hosts } from './layTops';
+import { cover, lay, SLOTS, toBytes } from './mix';
 import { readyRules, rulesReach, type ReadyRule, type RuleSource } from './rules';
 
-/** Surfaces that mix at one sample at most; of more the strongest are kept. */
-export const SLOTS = 4;
+export { SLOTS };
 
 /**
  * What the ground is made of. One entry a sample of the level's grid, row by row, of `SLOTS` bytes each.
  *
  * `of`: places in `surfaces`, ascending; `weights`: their shares, which sum to 255: the rules with the
- * paint over them. `topOf`, `tops`: paint on what stands on the terrain, likewise; what its shares are
- * short of 255 is bare blockout. The tops lie in the level's plan: they do not move with a block.
+ * paint over them. `topOf`, `tops`: what stands on the terrain, likewise: rules that lie on tops with paint
+ * over them; what its shares are short of 255 is bare blockout. The tops lie in the level's plan: they do not move with a block.
  *
  * In a level of up to four surfaces slot k is surface k everywhere.
  */
@@ -33,6 +33,8 @@ export interface GroundRaster {
 export interface GroundSource extends RuleSource {
   /** lowest first */
   rules: readonly GroundRule[];
+  /** what stands on the terrain, for rules that lie on it */
+  hosts?: Hosts;
 }
 
 /** @param rect rows that will be composed: the rest stays untouched memory, which costs nothing */
@@ -51,7 +53,7 @@ export interface GroundLayers {
 }
 
 export function groundLayers({ grid, surfaces }: Pick<GroundRaster, 'grid' | 'surfaces'>, source: GroundSource, rect: Rect): GroundLayers {
-  const ready = readyRules(source.rules, surfaces, source, rect);
+  const ready = readyRules(source.rules.filter((r) => r.lies !== 'tops'), surfaces, source, rect);
   const routes = source.stack.flatMap((lift) => {
     const cover = lift.lift === 'route' ? routeCover(lift, grid) : undefined;
     const of = cover ? surfaces.findIndex((s) => s.id === cover.ground) : -1;
@@ -74,11 +76,6 @@ export function composeGround(ground: GroundRaster, source: GroundSource, rect: 
   const { rules, routes, winning } = groundLayers(ground, source, grown);
   const n = Math.max(surfaces.length, SLOTS);
   const mix = new Float64Array(n);
-  const lay = (of: number, share: number) => {
-    if (share <= 0) return;
-    for (let i = 0; i < n; i++) mix[i] *= 1 - share;
-    mix[of] += share;
-  };
   overTiles(grown, (tx, tz, own) => {
     const paint = surfaces.map((s) => source.tiles.get(tileKey(s.id, 'paint', tx, tz)));
     const tops = surfaces.map((s) => source.tiles.get(tileKey(s.id, 'top', tx, tz)));
@@ -89,14 +86,14 @@ export function composeGround(ground: GroundRaster, source: GroundSource, rect: 
       for (let x = own.x0; x <= own.x1; x++) {
         mix.fill(0);
         mix[0] = 1;
-        for (let r = 0; r < here.length; r++) lay(here[r].of, here[r].share(x, z));
+        for (let r = 0; r < here.length; r++) lay(mix, here[r].of, here[r].share(x, z));
         for (let r = 0; r < routes.length; r++) {
           const { rect: at, of, share } = routes[r];
-          if (x >= at.x0 && x <= at.x1 && z >= at.z0 && z <= at.z1) lay(of, share(x * grid.spacing, z * grid.spacing));
+          if (x >= at.x0 && x <= at.x1 && z >= at.z0 && z <= at.z1) lay(mix, of, share(x * grid.spacing, z * grid.spacing));
         }
         const local = (z - tz * TILE_QUADS) * TILE_SIDE + x - tx * TILE_QUADS;
         if (painted) cover(mix, paint, local);
-        for (let r = 0; r < winning.length; r++) lay(winning[r].of, winning[r].share(x, z));
+        for (let r = 0; r < winning.length; r++) lay(mix, winning[r].of, winning[r].share(x, z));
         const at = (z * grid.nx + x) * SLOTS;
         toBytes(mix, ground.of, ground.weights, at, 255);
         if (topped) {
@@ -109,69 +106,8 @@ export function composeGround(ground: GroundRaster, source: GroundSource, rect: 
       }
     }
   });
+  layTops(ground, source, grown);
   return grown;
-}
-
-/** Lays paint over a mix. Undone strokes can leave more than the whole; then the paint is scaled to it. */
-function cover(mix: Float64Array, paint: (Int32Array | undefined)[], local: number): void {
-  let sum = 0;
-  for (const p of paint) if (p) sum += p[local];
-  if (sum <= 0) return;
-  const scale = sum > 1024 ? 1 / sum : 1 / 1024;
-  const rest = Math.max(0, 1 - sum * scale);
-  for (let i = 0; i < mix.length; i++) mix[i] = mix[i] * rest + (paint[i] ? paint[i]![local] * scale : 0);
-}
-
-const _kept = new Uint8Array(MOST_SURFACES);
-
-/** Keeps the strongest surfaces of a mix and rounds them to bytes that sum to `total`; what rounding leaves over goes to the largest. */
-function toBytes(mix: Float64Array, of: Uint8Array, out: Uint8Array, at: number, total: number): void {
-  let whole = 1;
-  if (mix.length > SLOTS) {
-    let count = 0;
-    for (let i = 0; i < mix.length; i++) if (mix[i] > 0) _kept[count++] = i;
-    if (count > SLOTS) whole = keepStrongest(mix, count);
-    // Slots that are not needed name a surface that is there, with no share of it.
-    for (let k = 0; k < SLOTS; k++) of[at + k] = k < count ? _kept[k] : count > 0 ? _kept[Math.min(count, SLOTS) - 1] : 0;
-    if (count < SLOTS) {
-      let sum = 0;
-      let most = 0;
-      for (let k = 0; k < SLOTS; k++) {
-        const b = k < count ? Math.min(255, Math.round(mix[_kept[k]] * 255)) : 0;
-        out[at + k] = b;
-        sum += b;
-        if (k < count && mix[_kept[k]] > mix[_kept[most]]) most = k;
-      }
-      out[at + most] = clamp(out[at + most] + total - sum, 0, 255);
-      return;
-    }
-  }
-  let sum = 0;
-  let most = 0;
-  for (let k = 0; k < SLOTS; k++) {
-    const v = mix[of[at + k]] * whole;
-    const b = Math.min(255, Math.round(v * 255));
-    out[at + k] = b;
-    sum += b;
-    if (mix[of[at + k]] > mix[of[at + most]]) most = k;
-  }
-  out[at + most] = clamp(out[at + most] + total - sum, 0, 255);
-}
-
-/** Leaves the strongest `SLOTS` of `_kept`, of equal ones the first, ascending. @returns by what they grow to be the whole again */
-function keepStrongest(mix: Float64Array, count: number): number {
-  let all = 0;
-  for (let k = 0; k < count; k++) all += mix[_kept[k]];
-  let left = count;
-  while (left > SLOTS) {
-    let least = 0;
-    for (let k = 1; k < left; k++) if (mix[_kept[k]] <= mix[_kept[least]]) least = k;
-    _kept.copyWithin(least, least + 1, left);
-    left--;
-  }
-  let kept = 0;
-  for (let k = 0; k < SLOTS; k++) kept += mix[_kept[k]];
-  return all / kept;
 }
 
 /**

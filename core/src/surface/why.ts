@@ -1,7 +1,9 @@
 import { ownerTile, TILE_QUADS, TILE_SIDE, tileKey } from '../level/tiles';
 import { clamp } from '../num/vec';
 import { groundLayers, groundNameAt, groundWeightsAt, type GroundRaster, type GroundSource } from './ground';
+import { topLayers } from './layTops';
 import { conditionName, unitOf, type ReadyRule } from './rules';
+import { topsIn } from './tops';
 import { MOST_SURFACES } from '../level/objects';
 
 /** One part of the answer to a "why": what, its value in words, and the factor it gives, where it is a factor. */
@@ -25,7 +27,7 @@ const metric = (v: number): string => (Number.isFinite(v) ? (Math.abs(v) >= 100 
  * Why the ground is what it is at a point: every layer with the values it goes by, in the order they are
  * laid, and the mix they make. Rules and paint are those of the nearest sample.
  *
- * @param top asks for what stands on the terrain, which only paint covers
+ * @param top asks for what stands on the terrain
  */
 export function whyGround(ground: GroundRaster, source: GroundSource, x: number, z: number, top: boolean): WhyGround {
   const { grid, surfaces } = ground;
@@ -37,14 +39,19 @@ export function whyGround(ground: GroundRaster, source: GroundSource, x: number,
   const shares = [...groundWeightsAt(ground, x, z, top, new Float64Array(MOST_SURFACES))].map((share, of) => ({ share, of })).filter((s) => s.share >= 0.005).sort((a, b) => b.share - a.share);
   const bare = top ? 1 - shares.reduce((sum, s) => sum + s.share, 0) : 0;
   const verdict = `${groundNameAt(ground, x, z, top)}: ${[...shares.map((s) => `${name(s.of)} ${percent(s.share)}`), ...(bare >= 0.005 ? [`bare ${percent(bare)}`] : [])].join(', ')}`;
-  if (top) return { verdict, parts: [{ what: 'host', value: 'the top of a block or piece: bare until it is painted' }, ...painted] };
-  const layers = groundLayers(ground, source, { x0: sx, z0: sz, x1: sx, z1: sz });
   // Of a rule that lays nothing, what says no is enough.
   const rulePart = (r: ReadyRule): WhyPart[] => [{ what: name(r.of), value: r.rule.name + (r.rule.wins ? ', over paint' : '') + (r.conditions.length === 0 ? ', everywhere' : ''), factor: r.share(sx, sz) }, ...r.conditions.filter((c) => r.share(sx, sz) > 0 || c.share(sx, sz) === 0).map((c) => {
     const unit = unitOf(c.condition.by);
     const v = c.value(sx, sz);
     return { what: `· ${conditionName(c.condition.by)}`, value: `${Number.isNaN(v) ? 'none here' : `${metric(v)}${unit === '°' ? unit : unit && ` ${unit}`}`}, in ${c.condition.band[0]} to ${c.condition.band[1]}${unit === '°' ? unit : unit && ` ${unit}`}`, factor: c.share(sx, sz) };
   })];
+  const here = { x0: sx, z0: sz, x1: sx, z1: sz };
+  if (top) {
+    const tops = source.hosts && topsIn(grid, source.hosts, here);
+    const { rules, winning } = tops ? topLayers(ground, source, tops) : { rules: [], winning: [] };
+    return { verdict, parts: [{ what: 'host', value: 'the top of a block or piece: bare until it is painted, or a rule lies on tops' }, ...rules.flatMap(rulePart), ...painted, ...winning.flatMap(rulePart)] };
+  }
+  const layers = groundLayers(ground, source, here);
   const routes = layers.routes.map((r): WhyPart => ({ what: name(r.of), value: `carried by ${r.lift.name}`, factor: sx >= r.rect.x0 && sx <= r.rect.x1 && sz >= r.rect.z0 && sz <= r.rect.z1 ? r.share(sx * grid.spacing, sz * grid.spacing) : 0 })).filter((p) => p.factor! > 0);
   return { verdict, parts: [{ what: name(0), value: 'first in the list: where nothing else is' }, ...layers.rules.flatMap(rulePart), ...routes, ...painted, ...layers.winning.flatMap(rulePart)] };
 }

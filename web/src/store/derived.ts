@@ -15,6 +15,8 @@ import { sameShores, waterBodies, type DryWater, type WaterBody } from '@rammer/
 import type { Block, Lift, Piece, Species } from '@rammer/core/level/objects';
 import type { Tiles } from '@rammer/core/level/tiles';
 import { composeGround, makeGround, type GroundRaster, type GroundSource } from '@rammer/core/surface/ground';
+import { layTops, rulesOnTops, type Hosts } from '@rammer/core/surface/layTops';
+import { movedHosts } from '@rammer/core/surface/movedHosts';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
 import { blockWorker, growthWorker, replaceBlockWorker } from '../workers/pool';
 
@@ -79,7 +81,7 @@ export class Derived {
   private timer?: ReturnType<typeof setTimeout>;
   private sown: Tiles | undefined;
 
-  constructor(private readonly source: { level: Level; terrain: Terrain; stack: readonly Lift[] }, private readonly tell: (change: { blocks?: boolean; pieces?: boolean; plants?: boolean }) => void, private readonly fail: (message: string) => void) {}
+  constructor(private readonly source: { level: Level; terrain: Terrain; stack: readonly Lift[] }, private readonly tell: (change: { blocks?: boolean; pieces?: boolean; plants?: boolean; ground?: Rect }) => void, private readonly fail: (message: string) => void) {}
 
   private closed = false;
 
@@ -92,8 +94,23 @@ export class Derived {
     this.groundWaters = waters.bodies;
     this.dryWaters = waters.dry;
     this.refreshPieces();
+    this.topped = this.hosts;
+    layTops(this.ground, this.groundSource(), wholeRect(ground.grid));
     void this.loadAssets();
     this.regrow();
+  }
+
+  /** What the rules on tops were last laid on. */
+  private topped: Hosts = { blocks: [], meshes: [] };
+  private get hosts(): Hosts { return { blocks: this.plain, meshes: this.placed }; }
+
+  /** Lays the rules that lie on tops where blocks and pieces came, went or moved since. @returns the samples that are anew */
+  followTops(): Rect | undefined {
+    const before = this.topped;
+    this.topped = this.hosts;
+    if (!this.ground || !rulesOnTops(surfacesOf(this.source.level).rules)) return undefined;
+    const moved = movedHosts(this.ground.grid, before, this.topped);
+    return moved && this.updateGround(moved);
   }
 
   refreshGround(): void {
@@ -113,7 +130,7 @@ export class Derived {
   /** What the ground is composed from as the level is now. */
   groundSource(tiles: Tiles = this.source.level.tiles): GroundSource {
     const { terrain, stack, level } = this.source;
-    return { terrain, stack, tiles, waters: this.groundWaters, rules: surfacesOf(level).rules };
+    return { terrain, stack, tiles, waters: this.groundWaters, rules: surfacesOf(level).rules, hosts: this.hosts };
   }
 
   /** The waters of the level on a terrain. */
@@ -215,7 +232,7 @@ export class Derived {
     this.standPlain(splitBlocks(blocks));
     // While a level is being opened its terrain may still be on the way; what comes after it looks at the solids too.
     if (!this.source.terrain) return;
-    this.tell({ blocks: true, pieces: true });
+    this.tell({ blocks: true, pieces: true, ground: this.followTops() });
     this.regrow();
   }
 
@@ -255,7 +272,7 @@ export class Derived {
     }));
     if (this.closed) return;
     this.refreshPieces();
-    this.tell({ pieces: true });
+    this.tell({ pieces: true, ground: this.followTops() });
     this.regrow();
   }
 

@@ -2,7 +2,7 @@ import { applyEdit, commitChanges, makeEdit, type AnyEditBody, type Changes } fr
 import { settingsOf, type Level } from '@rammer/core/level/level';
 import type { Block, Lift } from '@rammer/core/level/objects';
 import { parseTileKey } from '@rammer/core/level/tiles';
-import { wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
+import { uniteRects, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
 import type { BlockGrid } from '@rammer/core/block/grid';
 import { call, loadLevel, loggedEdits } from './api';
 import { Composer } from './composer';
@@ -68,7 +68,7 @@ export class Session {
     this.undo = new UndoList(id);
     this.writer = new Writer(id, () => this.lose());
     this.composer = new Composer(this, (change) => this.tell(change));
-    this.made = new Derived(this, ({ blocks = false, pieces, plants }) => this.tell({ blocks, objects: false, play: true, pieces, plants }), (text) => this.say(text, true));
+    this.made = new Derived(this, ({ blocks = false, ...more }) => this.tell({ blocks, objects: false, play: true, ...more }), (text) => this.say(text, true));
   }
 
   static async open(id: string): Promise<Session> {
@@ -194,6 +194,8 @@ export class Session {
     Object.assign(change, this.composer.changed(changes.tiles.keys(), any, resized));
     if (change.rect) change.play = true;
     if (change.pieces) this.made.refreshPieces();
+    const tops = blocks || change.pieces ? this.made.followTops() : undefined;
+    if (tops) change.ground = uniteRects(change.ground, tops);
     if (kinds.has('asset')) void this.made.loadAssets();
     if (change.rect || change.ground || sown || blocks || any('piece', 'water', 'species', 'plant')) this.made.regrow();
     this.message = undefined;

@@ -3,6 +3,7 @@ import type { Rect } from '../../earth/rect';
 import type { WaterBody } from '../../earth/water';
 import type { ConditionKind, GroundCondition, Lift } from '../../level/objects';
 import type { Tiles } from '../../level/tiles';
+import type { Tops } from '../tops';
 
 /** What rules look at of a water. */
 export type Wet = Pick<WaterBody, 'rect' | 'wet' | 'height' | 'levels'>;
@@ -36,7 +37,11 @@ export interface Field {
 }
 
 export type ConditionOf<K extends ConditionKind> = Extract<GroundCondition, { by: K }>;
+export type TopFieldMaker<C extends GroundCondition> = (condition: C, source: RuleSource, tops: Tops) => Field;
 export type FieldMaker<C extends GroundCondition> = (condition: C, source: RuleSource, rect: Rect) => Field;
+
+/** Values of a raster of tops at samples. */
+export const topValues = ({ rect }: Tops, values: Float32Array) => (x: number, z: number): number => values[(z - rect.z0) * (rect.x1 - rect.x0 + 1) + x - rect.x0];
 
 /** How a kind of condition reaches farther than its own sample. */
 export interface FieldKind<C extends GroundCondition> {
@@ -44,6 +49,8 @@ export interface FieldKind<C extends GroundCondition> {
   name?: string;
   unit: string;
   make: FieldMaker<C>;
+  /** the same on tops of what stands on the terrain; what has none looks at the ground alone and lets nothing in there */
+  onTops?: TopFieldMaker<C>;
   /** the cheaper, the earlier it is asked: a condition that lets nothing in spares the rest */
   cost: number;
   /** metres around a sample whose heights it looks at */

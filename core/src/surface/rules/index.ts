@@ -2,7 +2,8 @@ import { sharedRect, type Rect } from '../../earth/rect';
 import type { ConditionKind, GroundCondition, GroundRule } from '../../level/objects';
 import { inBand, type BandEnds } from '../../num/band';
 import { curvature } from './curvature';
-import type { FieldKind, RuleSource } from './field';
+import type { Tops } from '../tops';
+import type { Field, FieldKind, RuleSource } from './field';
 import { height } from './height';
 import { lift } from './lift';
 import { noise } from './noise';
@@ -33,8 +34,9 @@ export interface ReadyCondition {
   within?: Rect | 'nowhere';
 }
 
-export function readyCondition(condition: GroundCondition, source: RuleSource, rect: Rect): ReadyCondition {
-  const { at, end = (v) => v, read = (v) => v, open = {}, within } = kindOf(condition).make(condition, source, rect);
+export function readyCondition(condition: GroundCondition, source: RuleSource, rect: Rect, tops?: Tops): ReadyCondition {
+  const kind = kindOf(condition);
+  const { at, end = (v) => v, read = (v) => v, open = {}, within }: Field = tops ? kind.onTops?.(condition, source, tops) ?? { at: () => NaN, within: 'nowhere' } : kind.make(condition, source, rect);
   const { band: [low, high], soft } = condition;
   const ends: BandEnds = [
     ...(open.below !== undefined && low <= open.below ? [-Infinity, -Infinity] as const : [end(low - soft / 2), end(low + soft / 2)] as const),
@@ -57,12 +59,12 @@ export interface ReadyRule {
 /** Holds no sample. */
 const NOWHERE: Rect = { x0: 0, z0: 0, x1: -1, z1: -1 };
 
-/** Rules that are on and whose surface the level has, in the order given. */
-export function readyRules(rules: readonly GroundRule[], surfaces: readonly { id: string }[], source: RuleSource, rect: Rect): ReadyRule[] {
+/** Rules that are on and whose surface the level has, in the order given. @param tops made ready for these, not for the ground */
+export function readyRules(rules: readonly GroundRule[], surfaces: readonly { id: string }[], source: RuleSource, rect: Rect, tops?: Tops): ReadyRule[] {
   return rules.flatMap((rule) => {
     const of = surfaces.findIndex((s) => s.id === rule.surface);
     if (!rule.on || of < 0 || rule.share === 0) return [];
-    const conditions = rule.where.map((c) => readyCondition(c, source, rect));
+    const conditions = rule.where.map((c) => readyCondition(c, source, rect, tops));
     const asked = [...conditions].sort((a, b) => kindOf(a.condition).cost - kindOf(b.condition).cost);
     let within: Rect | undefined;
     for (const c of conditions) {
@@ -78,6 +80,9 @@ export function readyRules(rules: readonly GroundRule[], surfaces: readonly { id
     } }];
   });
 }
+
+/** Whether a condition has a value on tops of what stands on the terrain. */
+export const holdsOnTops = (by: ConditionKind): boolean => KINDS[by].onTops !== undefined;
 
 /** How many samples around one the rules look at. */
 export function rulesReach(rules: readonly GroundRule[], spacing: number): number {

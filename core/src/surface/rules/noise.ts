@@ -8,6 +8,7 @@ const STRETCH = 0.8;
 /** Seeded patches, 0 to 1. */
 export const noise: FieldKind<ConditionOf<'noise'>> = {
   name: 'patches', unit: '', cost: 9,
+  onTops: (c, source, { rect }) => noise.make(c, source, rect),
   make({ seed, scale }, { terrain: { grid } }) {
     const made = fractalNoise(seed, 3);
     const per = grid.spacing / scale;

@@ -1,13 +1,15 @@
 import { Plus, X } from 'lucide-react';
 import { liftStack } from '@rammer/core/level/level';
 import type { ConditionKind, GroundCondition, GroundRule, Surface } from '@rammer/core/level/objects';
-import { conditionName, unitOf } from '@rammer/core/surface/rules/index';
+import { conditionName, holdsOnTops, unitOf } from '@rammer/core/surface/rules/index';
 import type { Session } from '../../store/session';
 import { setRule } from '../../tools/grounds';
 import { NumberField } from '../../ui/NumberField';
 import { BandStrip } from './BandStrip';
 import { CONDITION_KINDS, CONDITIONS, firstCondition } from './conditions';
 import { swatchOf } from './swatch';
+
+const LIES = { ground: 'the ground', tops: 'tops of blocks and pieces', both: 'the ground and tops' };
 
 /** What a rule lays, how much of it, and where. */
 export function RuleFields({ session, rule, surfaces }: { session: Session; rule: GroundRule; surfaces: readonly Surface[] }) {
@@ -18,6 +20,8 @@ export function RuleFields({ session, rule, surfaces }: { session: Session; rule
     const made = by && firstCondition(session.level, by);
     if (made) put([...rule.where, made]);
   };
+  // Conditions that have no value on a top: a rule with one lays nothing there.
+  const deaf = rule.where.map((c) => c.by).filter((by) => !holdsOnTops(by));
   return (
     <div className="grid grid-cols-1 gap-1 border-t px-3 py-1.5" style={{ borderColor: 'var(--hair)' }} role="group" aria-label={`rule ${rule.name}`}>
       <div className="flex items-center gap-2">
@@ -25,6 +29,14 @@ export function RuleFields({ session, rule, surfaces }: { session: Session; rule
         <NumberField label="share the rule lays" hideLabel className="w-[58px]" fill value={rule.share * 100} unit="%" min={0} max={100} step={5} digits={0} onCommit={(v) => setRule(session, rule, { share: v / 100 }, `share of ${rule.name}`)} />
         <label className="flex items-center gap-1 whitespace-nowrap" title="it lies over paint too: rock stays rock on a cliff"><input type="checkbox" checked={rule.wins} onChange={(e) => setRule(session, rule, { wins: e.target.checked }, `${rule.name}: ${e.target.checked ? 'paint yields to it' : 'paint covers it'}`)} />over paint</label>
       </div>
+      <div className="flex items-center gap-2">
+        <label className="flex min-w-0 items-center gap-1 whitespace-nowrap">lies on
+          <select className="textf h-6 min-w-0 px-1" aria-label="lies on" value={rule.lies ?? 'ground'} onChange={(e) => setRule(session, rule, { lies: e.target.value === 'ground' ? undefined : e.target.value as GroundRule['lies'] }, `${rule.name} lies on ${LIES[e.target.value as keyof typeof LIES]}`)}>
+            {Object.entries(LIES).map(([k, words]) => <option key={k} value={k}>{words}</option>)}
+          </select>
+        </label>
+      </div>
+      {rule.lies && deaf.length > 0 && <div className="text-[13px] leading-tight" style={{ color: 'var(--oxide)' }}>nothing on tops: {deaf.map(conditionName).join(', ')} {deaf.length === 1 ? 'is' : 'are'} of the ground</div>}
       {rule.where.map((c, i) => (
         <ConditionFields key={i} session={session} condition={c} above={swatchOf(surface)} below={swatchOf(surfaces[0])}
           onSet={(next) => put(rule.where.map((o, k) => (k === i ? next : o)))} onRemove={() => put(rule.where.filter((_, k) => k !== i))} />

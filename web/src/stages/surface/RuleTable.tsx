@@ -47,6 +47,7 @@ export function RuleTable({ session, surfaces, chosen }: { session: Session; sur
             <img src={swatchOf(surfaces.find((s) => s.id === r.surface))} width={30} height={16} alt="" style={{ height: 16, width: 30, objectFit: 'cover', border: '1px solid var(--ink)' }} />
             <NameCell name={r.name} onRename={(name) => renameObject(session, r.id, name)} />
             <span className="label min-w-0 shrink truncate" style={{ maxWidth: 108 }}>{r.where.length === 0 ? 'everywhere' : conditionWords(r.where[0])}{r.where.length > 1 ? ` +${r.where.length - 1}` : ''}</span>
+            {r.lies && <span className="fig" title={r.lies === 'tops' ? 'lies on tops of blocks and pieces' : 'lies on the ground and on tops'}>{r.lies === 'tops' ? 'tops' : '+ tops'}</span>}
             {r.wins && <span className="fig" title="lies over paint too">wins</span>}
             <button className="icon-btn shrink-0" style={{ width: 18 }} aria-label={r.on ? `turn ${r.name} off` : `turn ${r.name} on`} aria-pressed={!r.on} onClick={(e) => { e.stopPropagation(); setRule(session, r, { on: !r.on }, r.on ? `${r.name} off` : `${r.name} on`); }}>{r.on ? <Eye size={14} /> : <EyeOff size={14} />}</button>
           </Row>
