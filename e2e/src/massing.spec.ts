@@ -139,6 +139,12 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
     await page.getByRole('button', { name: 'make it move' }).click();
     await sheet.type('stop 2 x', '5');
     await sheet.type('stop 2 y', '0');
+    const stop = (await page.locator('[data-handle="stop 2"]').boundingBox())!;
+    await sheet.dragPixels(stop.x + 7, stop.y + 7, stop.x + 60, stop.y + 7);
+    await expect.poll(() => sheet.number('stop 2 x')).toBeGreaterThan(5.4);
+    expect(await sheet.number('stop 2 y')).toBe(0);
+    await page.keyboard.press('Control+z');
+    await expect.poll(() => sheet.number('stop 2 x')).toBe(5);
     await expect(page.getByTestId('metrics')).toContainText('at its nearest 4.00 m: tight, at its farthest 9.00 m: impossible');
     await page.getByTestId('metrics').getByRole('button', { name: 'easy', exact: true }).click();
     await expect(page.getByTestId('metrics').locator('[data-verdict=bad]')).toHaveCount(1);

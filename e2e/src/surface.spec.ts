@@ -3,7 +3,7 @@ import { expect, Sheet, test } from './sheet';
 
 /** Stage Surface by hand: more surfaces, rules in order, what wins over paint, the brushes, filling, why, and what the readings say. */
 test('ground is laid by rules, painted, smudged, replaced and filled, and says why it is what it is', async ({ page, rammer }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(240_000);
   const sheet = new Sheet(page);
   const bench = page.locator('aside[aria-label=bench]');
   const message = page.getByTestId('message');
@@ -112,6 +112,31 @@ test('ground is laid by rules, painted, smudged, replaced and filled, and says w
     await expect(why).toContainText('paint');
   });
 
+  await test.step('a rule lies on the top of a block and goes with it; what is of the ground is told to lay nothing there', async () => {
+    await sheet.plan(80, 80, 60, { stage: 'block' });
+    await page.keyboard.press('r');
+    await sheet.click([64, 0, 66]);
+    await sheet.plan(80, 80, 60, { stage: 'surface' });
+    await pick('moss');
+    await tab(/rules/);
+    await bench.getByRole('button', { name: 'rule', exact: true }).click();
+    await bench.getByRole('textbox', { name: 'slope from' }).fill('0');
+    await page.keyboard.press('Enter');
+    await bench.getByLabel('lies on', { exact: true }).selectOption('tops');
+    await expect.poll(() => ground([64, 0, 66])).toContain('moss');
+    expect(await ground([68, 0, 66])).not.toContain('moss');
+    await bench.getByLabel('what the condition goes by').selectOption('runoff');
+    await expect(bench).toContainText('nothing on tops: runoff is of the ground');
+    await expect.poll(() => ground([64, 0, 66])).toContain('blockout');
+    await page.keyboard.press('Control+z');
+    await sheet.stage('Block');
+    await sheet.rows('blocks').first().click();
+    await sheet.type('x', '69');
+    await sheet.stage('Surface');
+    await expect.poll(() => ground([69, 0, 66])).toContain('moss');
+    expect(await ground([64, 0, 66])).not.toContain('moss');
+  });
+
   await test.step('the readings tell what repeats and how fine it is; all of it comes back after a reload', async () => {
     await page.getByLabel('reading', { exact: true }).selectOption('repeat');
     await expect(page.getByTestId('reading')).toContainText(/scree: \d+ tiles of 6 m side by side; lay it at two scales, or break it up/);
@@ -123,13 +148,14 @@ test('ground is laid by rules, painted, smudged, replaced and filled, and says w
     await sheet.ready();
     await expect.poll(() => ground([72, 0, 80])).toContain('mud');
     expect(await ground([90, 0, 94])).toContain('scree');
+    expect(await ground([69, 0, 66])).toContain('moss');
     await tab(/rules/);
-    await expect(rules).toHaveCount(2);
+    await expect(rules).toHaveCount(3);
   });
 });
 
 test('another size is a copy with everything where it was on the ground', async ({ page, rammer }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(240_000);
   const sheet = new Sheet(page);
   const bench = page.locator('aside[aria-label=bench]');
   await sheet.newLevel(rammer.base, 'Too small');

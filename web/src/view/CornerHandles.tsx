@@ -19,10 +19,13 @@ interface Props {
   refuse(why: string): void;
   /** its corners are as many as they are */
   fixed?: boolean;
+  /** what one of them is called, and how it is dragged, where that is not a corner's */
+  name?(index: number): string;
+  hint?: string;
 }
 
 /** Corners of a line or outline: dragged; the small marks between them become corners; Alt and a click takes one out. */
-export function CornerHandles({ view, corners, loop, what, at, place, preview, commit, refuse, fixed = false }: Props) {
+export function CornerHandles({ view, corners, loop, what, at, place, preview, commit, refuse, fixed = false, name = (i) => `corner ${i + 1}`, hint = fixed ? 'drag it' : 'drag it, Alt and a click takes it out' }: Props) {
   const drag = useRef<{ index: number; from: Vec3[]; line: Vec3[]; added: boolean; moved: boolean }>(undefined);
   const middles = corners.flatMap((p, i) => {
     if (fixed || corners.length < 2 || (i === corners.length - 1 && !loop)) return [];
@@ -67,7 +70,7 @@ export function CornerHandles({ view, corners, loop, what, at, place, preview, c
       })}
       {corners.map((p, i) => {
         const s = view.project(p);
-        return s && <rect key={i} x={s.x - 7} y={s.y - 7} width={14} height={14} fill="var(--raised)" stroke="var(--blue)" strokeWidth={2} style={{ pointerEvents: 'auto', cursor: 'grab' }} data-handle={`corner ${i + 1}`} onPointerDown={start(i, [...corners])} onPointerMove={move} onPointerUp={end}><title>{fixed ? `corner ${i + 1}: drag it` : `corner ${i + 1}: drag it, Alt and a click takes it out`}</title></rect>;
+        return s && <rect key={i} x={s.x - 7} y={s.y - 7} width={14} height={14} fill="var(--raised)" stroke="var(--blue)" strokeWidth={2} style={{ pointerEvents: 'auto', cursor: 'grab' }} data-handle={name(i)} onPointerDown={start(i, [...corners])} onPointerMove={move} onPointerUp={end}><title>{`${name(i)}: ${hint}`}</title></rect>;
       })}
     </g>
   );
