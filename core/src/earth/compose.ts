@@ -9,6 +9,9 @@ import { grownRect, overTiles, sharedRect, uniteRects, wholeRect, type Rect } fr
 
 export { uniteRects, wholeRect, type Rect };
 
+/** Of a sample that is not barred. */
+export const OPEN = -Infinity;
+
 /**
  * The terrain of a level: its grid and the composed heights, metres, one float32 a sample, row by
  * row (z outer). `noise` keeps the raster of each noise lift under its input hash.
@@ -17,8 +20,8 @@ export interface Terrain {
   grid: Grid;
   heights: Float32Array;
   noise: Map<string, Float32Array>;
-  /** 1 at samples a body may not stand on: water too deep for it, see earth/water */
-  barred?: Uint8Array;
+  /** height in metres under which a body may not stand, at samples whose ground is so deep in water, see earth/water; `OPEN` elsewhere */
+  barred?: Float32Array;
 }
 
 /** Noise lifts of a level whose raster is not in `noise` yet, with their hashes. */

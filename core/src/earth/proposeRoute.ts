@@ -2,7 +2,7 @@ import { Heap } from '../num/heap';
 import { fractalNoise } from '../num/noise';
 import { toStretch } from '../num/outline';
 import { clamp, type Vec3 } from '../num/vec';
-import type { Terrain } from './compose';
+import { OPEN, type Terrain } from './compose';
 import { heightAt } from './sample';
 
 export interface ProposalSettings {
@@ -39,7 +39,7 @@ export function proposeRoute(terrain: Terrain, from: readonly [number, number], 
   for (let z = 0, i = 0; z < nz; z++) {
     for (let x = 0; x < nx; x++, i++) {
       heights[i] = heightAt(terrain, x * step, z * step);
-      if (terrain.barred) shut[i] = terrain.barred[Math.round((z * step) / spacing) * terrain.grid.nx + Math.round((x * step) / spacing)];
+      if (terrain.barred) shut[i] = terrain.barred[Math.round((z * step) / spacing) * terrain.grid.nx + Math.round((x * step) / spacing)] === OPEN ? 0 : 1;
     }
   }
   const at = ([x, z]: readonly [number, number]) => clamp(Math.round(z / step), 0, nz - 1) * nx + clamp(Math.round(x / step), 0, nx - 1);

@@ -4,6 +4,7 @@ import { parseObject, type Water } from '../level/objects';
 import { terrainOf } from '../testing/levels';
 import { EDGES, flood, spillOf } from './flood';
 import { heightAt } from './sample';
+import { OPEN } from './compose';
 import { barred, depthAt, underWater, waterBodies, waterBody, type WaterBody } from './water';
 
 const water = (given: Partial<Water>): Water => {
@@ -149,12 +150,12 @@ describe('what is in the water', () => {
     expect(depthAt(basin, [body], 41, 32)).toBeCloseTo(0.5, 5);
   });
 
-  it('bars the ground that is deeper than a body wades, all of it where nobody may enter', () => {
+  it('bars the ground that is deeper than a body wades up to where it could stand, all of it where nobody may enter', () => {
     const { grid } = basin;
-    const at = (t: typeof basin, x: number, z: number) => t.barred?.[(z / grid.spacing) * grid.nx + x / grid.spacing] ?? 0;
+    const at = (t: typeof basin, x: number, z: number) => t.barred?.[(z / grid.spacing) * grid.nx + x / grid.spacing] ?? OPEN;
     const adult = barred(basin, [body], 0.9);
-    expect([at(adult, 32, 32), at(adult, 40.5, 32), at(adult, 41, 32), at(adult, 60, 32)]).toEqual([1, 1, 0, 0]);
-    expect(at(barred(basin, [{ ...body, closed: true }], 0.9), 41, 32)).toBe(1);
+    expect([at(adult, 32, 32), at(adult, 40.5, 32), at(adult, 41, 32), at(adult, 60, 32)]).toEqual([0.6, 0.6, OPEN, OPEN].map(Math.fround));
+    expect(at(barred(basin, [{ ...body, closed: true }], 0.9), 41, 32)).toBe(1.5);
     expect(barred(basin, [body], 2)).toBe(basin);
   });
 });

@@ -1,7 +1,7 @@
 import type { Lift, Route, Water } from '../level/objects';
 import type { Mesh } from '../num/mesh';
 import { clamp, type Vec3 } from '../num/vec';
-import type { Terrain } from './compose';
+import { OPEN, type Terrain } from './compose';
 import { flood, spillOf } from './flood';
 import type { Rect } from './rect';
 import { heightAt } from './sample';
@@ -299,21 +299,23 @@ export function depthAt(terrain: Terrain, bodies: readonly WaterBody[], x: numbe
 }
 
 /**
- * Terrain on which a body may not stand where water is deeper than it can wade, or where it may not enter.
+ * Terrain on which a body may not stand, nor on what stands there in the water, where water is deeper than
+ * it can wade, or where it may not enter.
  *
  * @param wade metres
  */
 export function barred(terrain: Terrain, bodies: readonly WaterBody[], wade: number): Terrain {
-  let bars: Uint8Array | undefined;
+  let bars: Float32Array | undefined;
   const { nx } = terrain.grid;
   for (const b of bodies) {
     const most = b.closed ? 0 : wade;
     const w = b.rect.x1 - b.rect.x0 + 1;
     for (let i = 0; i < b.wet.length; i++) {
       const sample = (b.rect.z0 + Math.floor(i / w)) * nx + b.rect.x0 + (i % w);
-      if (b.wet[i] === 0 || (b.levels ? b.levels[i] : b.height) - terrain.heights[sample] <= most) continue;
-      bars ??= new Uint8Array(terrain.heights.length);
-      bars[sample] = 1;
+      const surface = b.levels ? b.levels[i] : b.height;
+      if (b.wet[i] === 0 || surface - terrain.heights[sample] <= most) continue;
+      bars ??= new Float32Array(terrain.heights.length).fill(OPEN);
+      bars[sample] = Math.max(bars[sample], surface - most);
     }
   }
   return bars ? { ...terrain, barred: bars } : terrain;

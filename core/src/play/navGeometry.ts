@@ -1,8 +1,9 @@
 import { blockBounds, blockSolid, blockToLevel, solidTriangles } from '../block/solid';
 import type { PlacedMesh } from '../block/placedMesh';
 import { terrainMesh, type Mesh } from '../earth/mesh';
-import type { Terrain } from '../earth/compose';
+import { OPEN, type Terrain } from '../earth/compose';
 import type { Block } from '../level/objects';
+import { openFaces } from './openFaces';
 
 /** Plan rectangle in metres. */
 export interface PlanRect {
@@ -42,6 +43,7 @@ export function navGeometry(terrain: Terrain, blocks: readonly Block[], rect: Pl
     for (const v of mesh.positions) positions.push(v);
     for (const i of mesh.indices) indices.push(at + i);
   }
+  if (terrain.barred) openFaces(terrain, base, positions, indices);
   const all: Mesh = { positions: new Float32Array(ground.positions.length + positions.length), indices: new Uint32Array(ground.indices.length + indices.length) };
   all.positions.set(ground.positions);
   all.positions.set(positions, ground.positions.length);
@@ -57,7 +59,7 @@ function openGround(terrain: Terrain, qx0: number, qz0: number, qx1: number, qz1
   if (!barred) return mesh;
   const [x0, z0] = [Math.max(0, qx0), Math.max(0, qz0)];
   const w = Math.min(grid.nx - 1, qx1) - x0 + 1;
-  const shut = (v: number): boolean => barred[(z0 + Math.floor(v / w)) * grid.nx + x0 + (v % w)] === 1;
+  const shut = (v: number): boolean => barred[(z0 + Math.floor(v / w)) * grid.nx + x0 + (v % w)] !== OPEN;
   const open: number[] = [];
   for (let i = 0; i < mesh.indices.length; i += 3) {
     const [a, b, c] = [mesh.indices[i], mesh.indices[i + 1], mesh.indices[i + 2]];

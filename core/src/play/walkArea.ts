@@ -1,7 +1,7 @@
 import type { NavMesh, NavMeshQuery } from 'recast-navigation';
 import type { BodyFigures } from '../body/bodies';
 import type { PlacedMesh } from '../block/placedMesh';
-import type { Terrain } from '../earth/compose';
+import { OPEN, type Terrain } from '../earth/compose';
 import type { Block } from '../level/objects';
 import { hashBytes } from '../num/hash';
 import type { Vec3 } from '../num/vec';
@@ -141,9 +141,9 @@ export function tileInputHash(terrain: Terrain, blocks: readonly Block[], rect: 
   const w = x1 - x0 + 1;
   const heights = new Float32Array(Math.max(0, w * (z1 - z0 + 1)));
   for (let z = z0; z <= z1; z++) heights.set(terrain.heights.subarray(z * nx + x0, z * nx + x1 + 1), (z - z0) * w);
-  const bars = terrain.barred && new Uint8Array(heights.length);
+  const bars = terrain.barred && new Float32Array(heights.length);
   if (bars) for (let z = z0; z <= z1; z++) bars.set(terrain.barred!.subarray(z * nx + x0, z * nx + x1 + 1), (z - z0) * w);
   const near = blocksIn(blocks, rect).map((b) => [b.shape, b.size, b.at, b.turn]);
-  return hashBytes(new Uint8Array(heights.buffer)) + (bars?.includes(1) ? hashBytes(bars) : '') + (near.length ? JSON.stringify(near) : '')
+  return hashBytes(new Uint8Array(heights.buffer)) + (bars?.some((v) => v !== OPEN) ? hashBytes(new Uint8Array(bars.buffer)) : '') + (near.length ? JSON.stringify(near) : '')
     + meshesIn(meshes, rect).map((m) => hashBytes(new Uint8Array(m.positions.buffer, m.positions.byteOffset, m.positions.byteLength))).join('');
 }

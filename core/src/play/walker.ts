@@ -5,7 +5,7 @@ import { CELL, blockGrid } from '../block/grid';
 import { meshGrid, type PlacedMesh } from '../block/placedMesh';
 import { blockSolid } from '../block/solid';
 import { terrainMesh } from '../earth/mesh';
-import type { Terrain } from '../earth/compose';
+import { OPEN, type Terrain } from '../earth/compose';
 import { moverOffset } from '../block/mover';
 import type { Block, Stop } from '../level/objects';
 import type { Vec3 } from '../num/vec';
@@ -160,12 +160,15 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
     return [x * k, rise * k, z * k];
   };
 
-  /** Whether a place is on barred ground, and not on something that stands over it. */
+  /** Whether a place is on barred ground, or on something that stands there and is as deep in the water. */
   const shut = (x: number, y: number, z: number): boolean => {
     const { barred, grid: g } = ground;
     if (!barred) return false;
     const at = (v: number, n: number) => Math.min(n - 1, Math.max(0, Math.round(v / g.spacing)));
-    return barred[at(z, g.nz) * g.nx + at(x, g.nx)] === 1 && groundAt(ground, grid, [x, y + 0.1, z], { meshes: standing }).host.kind === 'terrain';
+    const least = barred[at(z, g.nz) * g.nx + at(x, g.nx)];
+    if (least === OPEN) return false;
+    const under = groundAt(ground, grid, [x, y + 0.1, z], { meshes: standing });
+    return under.host.kind === 'terrain' || under.height < least;
   };
 
   const move = ([x, y, z]: Vec3, step: number): { x: number; y: number; z: number } => {

@@ -20,7 +20,7 @@ export interface BakeInput {
   grid: Grid;
   heights: Float32Array;
   /** see Terrain */
-  barred?: Uint8Array;
+  barred?: Float32Array;
   blocks: Block[];
   /** pieces and trunks as they stop a body */
   solids: PlacedMesh[];

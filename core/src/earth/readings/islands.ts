@@ -1,5 +1,5 @@
 import { tanDeg } from '../../num/trig';
-import type { Terrain } from '../compose';
+import { OPEN, type Terrain } from '../compose';
 import { EDGE_DX, EDGE_DZ } from '../flood';
 
 /**
@@ -32,7 +32,7 @@ export function islands({ grid, heights, barred }: Terrain, maxSlope: number, ho
     const i = z * nx + x;
     const gx = (heights[z * nx + Math.min(nx - 1, x + 1)] - heights[z * nx + Math.max(0, x - 1)]) / (Math.min(nx - 1, x + 1) - Math.max(0, x - 1));
     const gz = (heights[Math.min(nz - 1, z + 1) * nx + x] - heights[Math.max(0, z - 1) * nx + x]) / (Math.min(nz - 1, z + 1) - Math.max(0, z - 1));
-    return barred?.[i] === 1 || gx * gx + gz * gz > most * most;
+    return (barred !== undefined && barred[i] !== OPEN) || gx * gx + gz * gz > most * most;
   };
   /** group of each sample, 0 not yet, -1 nowhere to stand */
   const group = new Int32Array(n);
