@@ -22,7 +22,7 @@ import { Overlay } from './overlay';
 import { pixelsPerMetre, project, rayAt, type Projected } from './project';
 import { InstanceView } from './instanceView';
 import { ShownBlocks } from './shownBlocks';
-import { SKY_FRAGMENT, SKY_VERTEX } from './shaders';
+import { SKY_FRAGMENT, SKY_VERTEX } from './shaders/sky';
 import { ReadingsOnGround } from './readingsOnGround';
 import { WaterView } from './waterView';
 import { TerrainView } from './terrainView';

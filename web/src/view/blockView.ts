@@ -4,7 +4,7 @@ import type { BuiltBlock } from '@rammer/core/block/build';
 import type { Block } from '@rammer/core/level/objects';
 import { blockGeometry } from './blockMesh';
 import { paintTops } from './look';
-import { BLOCK_FRAGMENT, BLOCK_VERTEX } from './shaders';
+import { BLOCK_FRAGMENT, BLOCK_VERTEX } from './shaders/block';
 
 export const blockMaterial = (shared: Record<string, IUniform>, colour: string): ShaderMaterial =>
   new ShaderMaterial({ glslVersion: GLSL3, vertexShader: BLOCK_VERTEX, fragmentShader: BLOCK_FRAGMENT, uniforms: { ...shared, uColour: { value: new Color(colour) } } });

@@ -3,7 +3,7 @@ import type { InstanceCell } from '@rammer/core/cost/instances';
 import type { Asset, Primitive } from '@rammer/core/kit/asset';
 import type { Assets } from '@rammer/core/kit/placement';
 import { paintTops } from './look';
-import { INSTANCE_FRAGMENT, INSTANCE_VERTEX } from './shaders';
+import { INSTANCE_FRAGMENT, INSTANCE_VERTEX } from './shaders/instance';
 
 export function primitiveGeometry(p: Primitive): BufferGeometry {
   const geometry = new BufferGeometry();

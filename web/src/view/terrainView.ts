@@ -6,7 +6,7 @@ import { TILE_QUADS, TILE_SIDE } from '@rammer/core/level/tiles';
 import type { GroundRaster } from '@rammer/core/surface/ground';
 import { sharePictures, type SharePictures } from '@rammer/core/surface/shares';
 import { paletteUniforms, sharesTexture, type Look } from './look';
-import { TERRAIN_FRAGMENT, TERRAIN_VERTEX } from './shaders';
+import { TERRAIN_FRAGMENT, TERRAIN_VERTEX } from './shaders/terrain';
 
 interface TileView {
   tx: number;

@@ -1,7 +1,7 @@
 import { BufferAttribute, BufferGeometry, Color, DataTexture, GLSL3, LinearFilter, Mesh, NearestFilter, RGFormat, ShaderMaterial, type Group, type IUniform } from 'three';
 import type { Terrain } from '@rammer/core/earth/compose';
 import type { WaterBody } from '@rammer/core/earth/water';
-import { WATER_FRAGMENT, WATER_VERTEX } from './shaders';
+import { WATER_FRAGMENT, WATER_VERTEX } from './shaders/water';
 
 /** Surfaces of water, and the bed under them as a picture of heights in two bytes. */
 export class WaterView {

@@ -1,0 +1,101 @@
+import { LIGHT, PLACE_LIGHT } from './light';
+import { CONTACT, PAINTED_TOPS } from './surfaces';
+
+/**
+ * Pieces and plants: colour a vertex, a tint an instance. MERGED: positions and normals are in the level
+ * already (of billboards from their foot), with foot and tint as attributes. `uBillboard` turns it to the
+ * eye. Plants are lit at their vertices, by the light where they stand: their triangles are small, and in
+ * software the fragments of a wood cost more than all its vertices. STONE is lit a fragment at a time.
+ */
+export const INSTANCE_VERTEX = /* glsl */ `
+in vec4 colour;
+#ifdef MERGED
+in vec3 foot;
+in vec3 tintOf;
+#endif
+uniform float uBillboard;
+uniform vec3 uView;
+out vec3 vColour;
+#ifdef STONE
+uniform vec3 uEye;
+out vec3 vPlace;
+out vec3 vNormal;
+#else
+${LIGHT}
+${PLACE_LIGHT}
+#endif
+void main() {
+  vec3 tint = vec3(1.0);
+  vec3 n;
+#ifdef MERGED
+  vec3 at = foot;
+  vec3 p = position;
+  tint = mix(vec3(1.0), tintOf, colour.a);
+#else
+  vec3 at = instanceMatrix[3].xyz;
+  vec3 p = vec3(position.x * length(instanceMatrix[0].xyz), position.y * length(instanceMatrix[1].xyz), 0.0);
+#ifdef USE_INSTANCING_COLOR
+  tint = mix(vec3(1.0), instanceColor, colour.a);
+#endif
+#endif
+  if (uBillboard > 0.5) {
+    // About Y to the eye; in Plan to the south.
+    vec2 to = uView.y < -0.99 ? vec2(0.0, 1.0) : normalize(uEye.xz - at.xz + 1e-4);
+    p = at + vec3(to.y * p.x, p.y, -to.x * p.x);
+    n = normalize(vec3(to.x * 0.6 + to.y * position.x * 0.5, 0.7, to.y * 0.6 - to.x * position.x * 0.5));
+  } else {
+#ifdef MERGED
+    n = normal;
+#else
+    p = (instanceMatrix * vec4(position, 1.0)).xyz;
+    n = normalize(mat3(instanceMatrix) * normal);
+#endif
+  }
+  vColour = sqrt(max(colour.rgb, vec3(0.0))) * tint;
+#ifdef STONE
+  vPlace = p;
+  vNormal = n;
+#else
+  vec2 light = placeLight(at.xz);
+  vColour = air(lit(vColour * 1.18, n, 0.5 + 0.5 * light.x, 0.6 + 0.4 * light.y), p);
+#endif
+  gl_Position = projectionMatrix * viewMatrix * vec4(p, 1.0);
+}
+`;
+
+export const INSTANCE_FRAGMENT = /* glsl */ `
+precision highp float;
+precision highp sampler2D;
+in vec3 vColour;
+out vec4 outColour;
+#ifdef STONE
+in vec3 vPlace;
+in vec3 vNormal;
+uniform sampler2D uGrain;
+uniform vec2 uLevelSize;
+${LIGHT}
+${CONTACT}
+${PAINTED_TOPS}
+#endif
+void main() {
+  vec3 colour = vColour;
+#ifdef STONE
+  // Laid stone: thin courses, each with stones of its own shade.
+  vec3 n = normalize(vNormal);
+  vec3 a = abs(n);
+  float along = a.x > a.z ? vPlace.z : vPlace.x;
+  if (a.y < 0.6) {
+    float row = floor(vPlace.y / 0.17);
+    float stone = texture(uGrain, vec2(floor((along + row * 0.37) / 0.46) * 0.173, row * 0.119)).r;
+    float seam = smoothstep(0.0, 0.10, fract(vPlace.y / 0.17)) * smoothstep(0.0, 0.05, fract((along + row * 0.37) / 0.46));
+    float near = 1.0 - smoothstep(14.0, 55.0, distance(vPlace, uEye));
+    colour *= mix(1.0, (0.72 + 0.56 * stone) * (0.78 + 0.22 * seam), 0.35 + 0.65 * near);
+    colour = groundedFoot(colour, vPlace);
+  } else {
+    colour = top(colour * (0.84 + 0.32 * texture(uGrain, vPlace.xz / 1.7).g), vPlace, 1.0);
+  }
+  colour = air(lit(colour * 1.18, n, 1.0, 1.0), vPlace);
+#endif
+  outColour = vec4(colour, 1.0);
+}
+`;
