@@ -1,30 +1,31 @@
-import { Group, Mesh, OrthographicCamera, PerspectiveCamera, PlaneGeometry, Scene, ShaderMaterial, GLSL3, Vector2, Vector3, WebGLRenderTarget, type IUniform, type WebGLRenderer } from 'three';
+import { Group, Scene, Vector2, WebGLRenderTarget, type IUniform, type OrthographicCamera, type PerspectiveCamera, type ShaderMaterial, type Vector3, type WebGLRenderer } from 'three';
 import { batchList, tally, terrainDrawables, updateTerrainDrawables, type Batch, type Drawable } from '@rammer/core/cost/batches';
 import { instanceDrawables, pieceCells, plantCells, waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
-import { crowns } from '@rammer/core/growth/crowns';
 import type { Asset } from '@rammer/core/kit/asset';
 import { cameraOf, type Camera } from '@rammer/core/cost/camera';
 import { playerBody } from '@rammer/core/level/level';
 import type { Block, Mood, Piece, Pose } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { moodOf } from '@rammer/core/mood/moods';
-import { tanDeg } from '@rammer/core/num/trig';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { groundAlong, type Ground } from '@rammer/core/surface/groundAt';
-import type { Rect, Terrain } from '@rammer/core/earth/compose';
+import { wholeRect, type Rect } from '@rammer/core/earth/compose';
 import type { LevelChange, Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
 import { assetPicture } from './assetPicture';
+import { Backdrop, tangent } from './backdrop';
+import { drawOptions } from './drawOptions';
+import { Eye } from './eye';
 import { Governor, SLOWEST, type Quality } from './governor';
 import { Look } from './look';
 import { Overlay } from './overlay';
 import { pixelsPerMetre, project, rayAt, type Projected } from './project';
 import { InstanceView } from './instanceView';
 import { ShownBlocks } from './shownBlocks';
-import { SKY_FRAGMENT, SKY_VERTEX } from './shaders/sky';
 import { ReadingsOnGround } from './readingsOnGround';
 import { WaterView } from './waterView';
+import { Sunlight } from './sunlight';
 import { TerrainView } from './terrainView';
 
 export type Pick = Ground & { point: Vec3; distance: number };
@@ -37,18 +38,17 @@ export interface Drawn {
   ratio: number;
 }
 
-const LIGHT_DELAY_MS = 160;
 /** So long after a change the feet of things are mixed with their ground again, milliseconds. */
 const CONTACT_MS = 250;
+
+/** Samples of a level up to which waters follow each dab. */
+const LIVE_WATER = 700 * 700;
 
 /**
  * The level drawn: three passes on one renderer. Level (exactly the batch list, so that its counts can
  * be compared), backdrop (sky, where nothing stands) and overlay (figures, staff, ghost, dots), which is not the level
  * and is not counted.
  */
-/** Samples of a level up to which waters follow each dab. */
-const LIVE_WATER = 700 * 700;
-
 export class LevelView {
   pose: Pose = { view: 'orbit', target: [80, 0, 80], yaw: 0, pitch: -30, distance: 120 };
   width = 1;
@@ -57,14 +57,12 @@ export class LevelView {
   drawn?: Drawn;
   readonly governor: Governor;
 
-  private readonly backdrop = new Scene();
+  private readonly backdrop: Backdrop;
   private readonly scene = new Scene();
   readonly overlay: Overlay;
-  private readonly perspective = new PerspectiveCamera();
-  private readonly ortho = new OrthographicCamera();
+  private readonly eye = new Eye();
   private readonly look: Look;
   private readonly shared: Record<string, IUniform>;
-  private readonly sky: ShaderMaterial;
   private readonly terrainGroup = new Group();
   private readonly blockGroup = new Group();
   private readonly instanceGroup = new Group();
@@ -87,8 +85,7 @@ export class LevelView {
   readonly readings: ReadingsOnGround;
   private reading = 'none';
   private contactTimer?: ReturnType<typeof setTimeout>;
-  private lightTimer?: ReturnType<typeof setTimeout>;
-  private lightTicket = 0;
+  private readonly sunlight: Sunlight;
   private readonly options = drawOptions();
   private readonly frameListeners = new Set<() => void>();
   private readonly unsubscribe: () => void;
@@ -97,13 +94,7 @@ export class LevelView {
     this.look = new Look(session.terrain.grid);
     this.shared = this.look.uniforms;
     this.shared.uLimit.value = playerBody(session.level).figures.maxSlope;
-    this.sky = new ShaderMaterial({
-      glslVersion: GLSL3, vertexShader: SKY_VERTEX, fragmentShader: SKY_FRAGMENT, depthWrite: false,
-      uniforms: { ...this.shared, uForward: { value: new Vector3() }, uRight: { value: new Vector3() }, uUp: { value: new Vector3() }, uTan: { value: new Vector2() } },
-    });
-    const dome = new Mesh(new PlaneGeometry(2, 2), this.sky);
-    dome.frustumCulled = false;
-    this.backdrop.add(dome);
+    this.backdrop = new Backdrop(this.shared);
     this.scene.add(this.terrainGroup, this.blockGroup, this.instanceGroup, this.waterGroup);
     this.readings = new ReadingsOnGround(session, () => this.readingChanged());
     this.overlay = new Overlay(this.shared, () => this.request());
@@ -123,8 +114,13 @@ export class LevelView {
     this.refreshWater();
     this.camera = cameraOf(this.pose, 1, playerBody(session.level).figures.eye);
     this.governor = new Governor(renderer.getContext() as WebGL2RenderingContext, (q) => this.draw(q), () => { for (const l of this.frameListeners) l(); });
+    this.sunlight = new Sunlight(session, () => this.moodShown ?? moodOf(this.session.level), (light, grid) => {
+      this.terrainView.setLight(wholeRect(grid), light);
+      this.look.setPlaceLight(light, grid);
+      this.request();
+    });
     this.unsubscribe = session.subscribe((change) => this.levelChanged(change));
-    this.scheduleLight();
+    this.sunlight.schedule();
   }
 
   onFrame(listener: () => void): () => void {
@@ -134,7 +130,7 @@ export class LevelView {
 
   dispose(): void {
     this.unsubscribe();
-    clearTimeout(this.lightTimer);
+    this.sunlight.dispose();
     clearTimeout(this.contactTimer);
     this.governor.dispose();
     this.terrainView.dispose();
@@ -216,7 +212,7 @@ export class LevelView {
       this.shared.uLimit.value = playerBody(this.session.level).figures.maxSlope;
       this.setPose(this.pose);
     }
-    this.scheduleLight();
+    this.sunlight.schedule();
     this.request();
   }
 
@@ -238,7 +234,7 @@ export class LevelView {
     this.moodShown = mood;
     this.refreshMood();
     const { sun } = mood ?? moodOf(this.session.level);
-    if (sun.azimuth !== before.sun.azimuth || sun.elevation !== before.sun.elevation) this.scheduleLight();
+    if (sun.azimuth !== before.sun.azimuth || sun.elevation !== before.sun.elevation) this.sunlight.schedule();
     this.request();
   }
 
@@ -351,28 +347,6 @@ export class LevelView {
     this.request();
   }
 
-  /** Shadows and open sky are worked out again in the worker once the level has been still for a moment. */
-  private scheduleLight(): void {
-    clearTimeout(this.lightTimer);
-    this.lightTimer = setTimeout(() => {
-      const { grid, heights } = this.session.terrain;
-      const rect = { x0: 0, z0: 0, x1: grid.nx - 1, z1: grid.nz - 1 };
-      const ticket = ++this.lightTicket;
-      // Ridges behind the level throw no shadow into it.
-      const blocks = this.session.blocks.filter((b) => !b.hidden && !b.background);
-      const { made } = this.session;
-      const { sun } = this.moodShown ?? moodOf(this.session.level);
-      const hidden = new Set([...made.pieces, ...made.blocks].filter((p) => p.hidden || (p.kind === 'block' && p.background)).map((p) => p.id));
-      void earthWorker().sunlit(grid, heights, blocks, made.placed.filter((m) => !hidden.has(m.id)), crowns(made.grown, made.speciesById, made.assets), sun, rect).then((light) => {
-        const terrain: Terrain = this.session.terrain;
-        if (ticket !== this.lightTicket || terrain.grid.nx !== grid.nx || terrain.grid.nz !== grid.nz) return;
-        this.terrainView.setLight(rect, light);
-        this.look.setPlaceLight(light, grid);
-        this.request();
-      });
-    }, LIGHT_DELAY_MS);
-  }
-
   // ---- a frame -------------------------------------------------------------------------------
 
   private draw(asked: Quality): void {
@@ -397,18 +371,13 @@ export class LevelView {
     this.blocks.show(new Set(batches.filter((b) => b.course === 'blocks').map((b) => b.key)));
     this.instanceView.show(new Map(batches.filter((b) => b.course === 'kit' || b.course === 'plants').map((b) => [b.key, b.lod])));
     this.waterView.show(this.reading === 'water depth' ? new Set() : new Set(batches.filter((b) => b.course === 'water').map((b) => b.key)));
-    const eye = this.placeCamera();
+    const eye = this.eye.at(camera);
     (this.shared.uView.value as Vector3).set(...camera.forward);
     (this.shared.uEye.value as Vector3).set(...camera.eye);
     if (camera.fov === 0) (this.shared.uEye.value as Vector3).set(camera.eye[0], camera.eye[1] - 1990, camera.eye[2]);
-    const u = this.sky.uniforms;
-    (u.uForward.value as Vector3).set(...camera.forward);
-    (u.uRight.value as Vector3).set(...camera.right);
-    (u.uUp.value as Vector3).set(...camera.up);
-    const t = camera.fov === 0 ? 0.01 : tanDeg(camera.fov / 2);
+    this.backdrop.aim(camera);
     // Texels of the grain (128 over about 6 m) that a pixel covers, for a metre of distance from the eye.
-    this.shared.uBlur.value = camera.fov === 0 ? (2 * camera.halfHeight * 21) / (height * ratio * 10) : (2 * t * 21) / (height * ratio);
-    (u.uTan.value as Vector2).set(t * camera.aspect, t);
+    this.shared.uBlur.value = camera.fov === 0 ? (2 * camera.halfHeight * 21) / (height * ratio * 10) : (2 * tangent(camera) * 21) / (height * ratio);
     const { dots } = this.overlay;
     if (dots) {
       const { uniforms } = dots.material as ShaderMaterial;
@@ -421,7 +390,7 @@ export class LevelView {
     renderer.info.reset();
     renderer.render(this.scene, eye);
     const counted = { draws: renderer.info.render.calls, triangles: renderer.info.render.triangles };
-    renderer.render(this.backdrop, eye);
+    renderer.render(this.backdrop.scene, eye);
     return { eye, counted };
   }
 
@@ -441,32 +410,4 @@ export class LevelView {
     this.request();
     return blob;
   }
-
-  private placeCamera(): PerspectiveCamera | OrthographicCamera {
-    const { camera } = this;
-    const c = camera.fov === 0 ? this.ortho : this.perspective;
-    c.near = camera.near;
-    c.far = camera.far;
-    if (c === this.ortho) {
-      c.top = camera.halfHeight;
-      c.bottom = -camera.halfHeight;
-      c.right = camera.halfHeight * camera.aspect;
-      c.left = -c.right;
-    } else {
-      this.perspective.fov = camera.fov;
-      this.perspective.aspect = camera.aspect;
-    }
-    c.position.set(...camera.eye);
-    c.up.set(...camera.up);
-    c.lookAt(camera.eye[0] + camera.forward[0], camera.eye[1] + camera.forward[1], camera.eye[2] + camera.forward[2]);
-    c.updateProjectionMatrix();
-    c.updateMatrixWorld();
-    return c;
-  }
-}
-
-/** `draw=` of a link, for benchmarks: `fixed` quality, that of a software renderer in motion, `fine` without LODs, `all` without culling, `apart` without instancing. */
-function drawOptions(): { fixed: boolean; fine: boolean; all: boolean; apart: boolean } {
-  const asked = (new URLSearchParams(location.search).get('draw') ?? '').split(',');
-  return { fixed: asked.includes('fixed'), fine: asked.includes('fine'), all: asked.includes('all'), apart: asked.includes('apart') };
 }

@@ -1,0 +1,37 @@
+import { crowns } from '@rammer/core/growth/crowns';
+import type { Mood } from '@rammer/core/level/objects';
+import type { Grid } from '@rammer/core/level/tiles';
+import { wholeRect, type Terrain } from '@rammer/core/earth/compose';
+import type { Session } from '../store/session';
+import { earthWorker } from '../workers/pool';
+
+const DELAY_MS = 160;
+
+/** Shadows and open sky of a level: worked out again in the worker once it has been still for a moment. */
+export class Sunlight {
+  private timer?: ReturnType<typeof setTimeout>;
+  private ticket = 0;
+
+  /** @param shine takes the light of the whole level, as the worker gives it */
+  constructor(private readonly session: Session, private readonly mood: () => Mood, private readonly shine: (light: Uint8Array, grid: Grid) => void) {}
+
+  schedule(): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.run(), DELAY_MS);
+  }
+
+  private async run(): Promise<void> {
+    const { terrain: { grid, heights }, made, blocks } = this.session;
+    const ticket = ++this.ticket;
+    // Ridges behind the level throw no shadow into it.
+    const unlit = new Set([...made.pieces, ...made.blocks].filter((p) => p.hidden || (p.kind === 'block' && p.background)).map((p) => p.id));
+    const light = await earthWorker().sunlit(grid, heights, blocks.filter((b) => !b.hidden && !b.background), made.placed.filter((m) => !unlit.has(m.id)), crowns(made.grown, made.speciesById, made.assets), this.mood().sun, wholeRect(grid));
+    const now: Terrain = this.session.terrain;
+    if (ticket === this.ticket && now.grid.nx === grid.nx && now.grid.nz === grid.nz) this.shine(light, grid);
+  }
+
+  dispose(): void {
+    clearTimeout(this.timer);
+    this.ticket++;
+  }
+}
