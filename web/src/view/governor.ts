@@ -26,11 +26,6 @@ const REST_OF_SLOW: Quality = { ratio: 1, coarseness: 1.5 };
 const SLOW_MS = 120;
 const FAST_MS = 45;
 const REST_MS = 350;
-/**
- * The better frame waits this many times as long as the last one took: what is done next waits for the
- * frame in flight, so that where one takes half a second a short halt in the work must not start it.
- */
-const REST_PATIENCE = 2.5;
 
 export interface FrameTime {
   /** from the start of our own work to the fence, ms */
@@ -46,8 +41,6 @@ export class Governor {
   private resting = false;
   private restTimer?: ReturnType<typeof setTimeout>;
   private fastRun = 0;
-  /** how long the last better frame took, ms */
-  private restCost = 0;
   /** the last frames, oldest first, and how many there were in all */
   readonly times: FrameTime[] = [];
   count = 0;
@@ -101,8 +94,7 @@ export class Governor {
       this.count++;
       this.times.push(time);
       if (this.times.length > 240) this.times.shift();
-      if (resting) this.restCost = whole;
-      else this.adapt(whole);
+      if (!resting) this.adapt(whole);
       this.onFrame(time);
       if (this.wanted) this.schedule();
       else if (!resting) {
@@ -110,7 +102,7 @@ export class Governor {
           this.resting = true;
           this.wanted = true;
           this.schedule();
-        }, Math.max(REST_MS, REST_PATIENCE * this.restCost));
+        }, REST_MS);
       }
     };
     setTimeout(poll, 0);
