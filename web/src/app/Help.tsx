@@ -1,21 +1,21 @@
 import { useEffect, useRef, useState } from 'react';
-import { useKeys } from './keys';
-import { chordOf, type Shortcut } from './shortcuts';
+import { chordOf, keyLabel, useKeys } from '../store/keys';
+import type { Shortcut } from './shortcuts';
 
-const ALWAYS: [string, string][] = [
+const always = (key: (code: string) => string): [string, string][] => [
   ['left drag', 'the tool; on empty ground with select, turns the view'],
   ['middle drag', 'turns the view; with Shift moves it'],
-  ['right drag', 'looks around; with W A S D Q E flies, the wheel sets the speed'],
+  ['right drag', `looks around; with ${'W A S D Q E'.replace(/[A-Z]/g, (k) => key(`Key${k}`))} flies, the wheel sets the speed`],
   ['wheel', 'nearer and farther, towards the pointer'],
   ['Shift, Alt', 'with a brush: reverses it, picks what is under the pointer'],
-  ['Q, E', 'while placing a piece: turn it by a quarter'],
-  ['W A S D, Shift, Space', 'in Walk: walk, run, jump; Q E or right drag turn'],
+  ['Q, E'.replace(/[A-Z]/g, (k) => key(`Key${k}`)), 'while placing a piece: turn it by a quarter'],
+  [`${'W A S D'.replace(/[A-Z]/g, (k) => key(`Key${k}`))}, Shift, Space`, `in Walk: walk, run, jump; ${key('KeyQ')} ${key('KeyE')} or right drag turn`],
 ];
 
 /** The list of keys. A key is changed by clicking it and pressing another, or turned off. */
 export function Help({ shortcuts, onClose }: { shortcuts: Shortcut[]; onClose(): void }) {
   const ref = useRef<HTMLDialogElement>(null);
-  const { changed, set, reset } = useKeys();
+  const { changed, printed, set, reset } = useKeys();
   const [asking, ask] = useState<string>();
   const [taken, setTaken] = useState<string>();
   useEffect(() => { ref.current?.showModal(); }, []);
@@ -57,7 +57,7 @@ export function Help({ shortcuts, onClose }: { shortcuts: Shortcut[]; onClose():
             </li>
           );
         })}
-        {[['arrows', 'nudge the selection by the grid, or turn the view'], ...ALWAYS].map(([k, v]) => <li key={v} className="flex break-inside-avoid gap-3 border-b py-1" style={{ borderColor: 'var(--hair)' }}><b className="fig w-28 shrink-0">{k}</b><span>{v}</span></li>)}
+        {[['arrows', 'nudge the selection by the grid, or turn the view'], ...always((code) => keyLabel(code, printed))].map(([k, v]) => <li key={v} className="flex break-inside-avoid gap-3 border-b py-1" style={{ borderColor: 'var(--hair)' }}><b className="fig w-28 shrink-0">{k}</b><span>{v}</span></li>)}
       </ul>
     </dialog>
   );

@@ -30,7 +30,7 @@ import { Bench } from './Bench';
 import { Finder } from './Finder';
 import { Header } from './Header';
 import { Help } from './Help';
-import { useKeys, withKeys } from './keys';
+import { useKeys, withKeys } from '../store/keys';
 import { shortcutsOf } from './shortcuts';
 import { useMoodBefore } from './useMoodBefore';
 import { useRoom } from './useNarrow';
@@ -138,8 +138,8 @@ export function Sheet({ session }: { session: Session }) {
     view?.setWithout(on ? new Set() : useUi.getState().without);
   }, [view, moodBefore]);
 
-  const keys = useKeys((s) => s.changed);
-  const shortcuts = useMemo(() => withKeys(shortcutsOf(session, view, { setMode, beginWalk: begin, frameSelection, pinNote, switchSheet, holdBefore }), keys), [session, view, setMode, begin, frameSelection, pinNote, switchSheet, holdBefore, keys]);
+  const { changed: keys, printed } = useKeys();
+  const shortcuts = useMemo(() => withKeys(shortcutsOf(session, view, { setMode, beginWalk: begin, frameSelection, pinNote, switchSheet, holdBefore }), keys, printed), [session, view, setMode, begin, frameSelection, pinNote, switchSheet, holdBefore, keys, printed]);
   useShortcuts(shortcuts, walking);
 
   const chosen = ui.stage === 'earth' && ui.tool === 'select' && ui.lift ? session.level.object(ui.lift) : undefined;

@@ -22,8 +22,6 @@ export interface Shortcut {
   own?: string;
 }
 
-export const chordOf = (e: KeyboardEvent): string => `${e.ctrlKey || e.metaKey ? 'Ctrl+' : ''}${e.shiftKey ? 'Shift+' : ''}${e.code}`;
-
 /** Keys are inert in fields, while a dialog is open and while a button of the pointer is held. */
 export function inField(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable], dialog[open]') !== null;

@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { useUi } from '../store/ui';
-import { chordOf, inField, type Shortcut } from './shortcuts';
+import { chordOf } from '../store/keys';
+import { inField, type Shortcut } from './shortcuts';
 import type { Walking } from './useWalk';
 
 /** Listens for the keys of the table; in Walk the body's keys come first and Esc comes back. */

@@ -1,5 +1,6 @@
 import { SHAPES, type Shape } from '@rammer/core/level/objects';
 import { nextOp, setNextOp, useUi, type HandleMode } from '../../store/ui';
+import { useKeyLabel } from '../../store/keys';
 import { Profile } from '../../ui/Profile';
 
 const GROUND = 'M0 19H118';
@@ -10,26 +11,28 @@ const SECTIONS: Record<Shape, string> = {
   cylinder: 'M0 19H42V6Q59 1 76 6V19H118', cone: 'M0 19H38L59 4L80 19H118', arch: 'M0 19H34V4H84V19H74V16Q74 9 59 9Q44 9 44 16V19H118', ring: 'M0 19H34V9H44V19H74V9H84V19H118',
   wall: 'M0 19H54V3H64V19H118', slab: 'M0 19H30V14H88V19H118', tunnel: 'M0 19H24Q30 3 59 3Q88 3 94 19H72V16Q72 9 59 9Q46 9 46 16V19H24',
 };
-const KEYS: Partial<Record<Shape, string>> = { box: 'R', ramp: 'P', stair: 'I', wall: 'K', slab: 'G', tunnel: 'F' };
+const KEYS: Partial<Record<Shape, string>> = { box: 'KeyR', ramp: 'KeyP', stair: 'KeyI', wall: 'KeyK', slab: 'KeyG', tunnel: 'KeyF' };
 
 /** The shapes that can be set, whether the next one adds or cuts, what is measured, and the handles of what is selected. */
 export function BlockTools() {
   const ui = useUi();
+  const label = useKeyLabel();
+  const keyed = (code: string) => { const k = label(code); return k ? ` (${k})` : ''; };
   return (
     <>
       <div className="grid grid-cols-4 border-b" style={{ borderColor: 'var(--ink)' }}>
-        {SHAPES.map((shape) => <Profile narrow key={shape} name={shape} shortcut={KEYS[shape]} before={GROUND} after={SECTIONS[shape]} active={ui.tool === shape} onPick={() => ui.setTool(shape)} />)}
+        {SHAPES.map((shape) => <Profile narrow key={shape} name={shape} shortcut={KEYS[shape] && label(KEYS[shape])} before={GROUND} after={SECTIONS[shape]} active={ui.tool === shape} onPick={() => ui.setTool(shape)} />)}
       </div>
       <div className="flex items-center justify-between border-b px-2 py-0.5" style={{ borderColor: 'var(--hair)' }}>
         <div className="seg" role="group" aria-label="the next block">
-          {(['solid', 'void'] as const).map((op) => <button key={op} className="act fig" style={{ padding: '1px 5px' }} aria-pressed={nextOp(ui) === op} title={op === 'void' ? 'the next block cuts (O)' : 'the next block adds (O)'} onClick={() => setNextOp(op)}>{op}</button>)}
+          {(['solid', 'void'] as const).map((op) => <button key={op} className="act fig" style={{ padding: '1px 5px' }} aria-pressed={nextOp(ui) === op} title={`the next block ${op === 'void' ? 'cuts' : 'adds'}${keyed('KeyO')}`} onClick={() => setNextOp(op)}>{op}</button>)}
         </div>
         <div className="seg" role="group" aria-label="measure">
-          <button className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.tool === 'span'} title="span: measure between two points (U)" onClick={() => ui.setTool('span')}>span</button>
+          <button className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.tool === 'span'} title={`span: measure between two points${keyed('KeyU')}`} onClick={() => ui.setTool('span')}>span</button>
           <button className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.tool === 'figures'} title="a row of figures: standing, crouched, reaching up, at a jump's apex" onClick={() => ui.setTool('figures')}>figures</button>
         </div>
         <div className="seg" role="group" aria-label="select, and handles">
-          {(['move', 'turn', 'size'] as HandleMode[]).map((m) => <button key={m} className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.tool === 'select' && ui.handle === m} title={{ move: 'M', turn: 'T', size: 'Y' }[m]} onClick={() => ui.set({ handle: m, tool: 'select' })}>{m}</button>)}
+          {(['move', 'turn', 'size'] as HandleMode[]).map((m) => <button key={m} className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.tool === 'select' && ui.handle === m} title={label({ move: 'KeyM', turn: 'KeyT', size: 'KeyY' }[m])} onClick={() => ui.set({ handle: m, tool: 'select' })}>{m}</button>)}
         </div>
       </div>
     </>
