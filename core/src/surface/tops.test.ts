@@ -144,5 +144,6 @@ describe('rules that lie on tops', () => {
     const mesh = (x: number) => placeMesh('m', 'm', boxMesh([0, 0, 0], [4, 2, 4]), (px, py, pz) => [px + x, py, pz]);
     expect(movedHosts(grid, on([], [mesh(10)]), on([], [mesh(10)]))).toBeUndefined();
     expect(movedHosts(grid, on([], [mesh(10)]), on([], []))).toEqual({ x0: 19, z0: 0, x1: 29, z1: 9 });
+    expect(movedHosts(grid, on([], [mesh(10)]), on([], [mesh(40)]))).toEqual({ x0: 19, z0: 0, x1: 89, z1: 9 });
   });
 });
