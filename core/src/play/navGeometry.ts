@@ -43,7 +43,7 @@ export function navGeometry(terrain: Terrain, blocks: readonly Block[], rect: Pl
     for (const v of mesh.positions) positions.push(v);
     for (const i of mesh.indices) indices.push(at + i);
   }
-  if (terrain.barred) openFaces(terrain, base, positions, indices);
+  if (terrain.barred) openFaces(terrain, rect, base, positions, indices);
   const all: Mesh = { positions: new Float32Array(ground.positions.length + positions.length), indices: new Uint32Array(ground.indices.length + indices.length) };
   all.positions.set(ground.positions);
   all.positions.set(positions, ground.positions.length);

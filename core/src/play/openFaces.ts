@@ -1,23 +1,29 @@
 import { OPEN, type Terrain } from '../earth/compose';
+import { sharedRect, type Rect } from '../earth/rect';
+import type { PlanRect } from './navGeometry';
 
 /**
  * Takes out of triangles what lies so deep in water that a body may not stand there: faces that look up
  * are cut as fine as the samples where the water reaches them, and the parts that are too deep left out.
  *
  * @param terrain with `barred`
+ * @param rect where it matters, metres: what lies beside it stays whole, so that a wide floor costs a tile no
+ *   more than its own part of it
  * @param base number of the first of `positions`; `indices` count from 0
  */
-export function openFaces({ barred, grid }: Terrain, base: number, positions: number[], indices: number[]): void {
+export function openFaces({ barred, grid }: Terrain, rect: PlanRect, base: number, positions: number[], indices: number[]): void {
   const { nx, nz, spacing } = grid;
   const kept: number[] = [];
   const sample = (v: number, n: number) => Math.min(n - 1, Math.max(0, Math.round(v / spacing)));
+  const sampleRect = (x0: number, z0: number, x1: number, z1: number): Rect => ({ x0: sample(x0, nx), z0: sample(z0, nz), x1: sample(x1, nx), z1: sample(z1, nz) });
   const at = (i: number, k: number) => positions[(i - base) * 3 + k];
-  /** Whether water over some sample under a triangle is too deep for its lowest corner. */
+  const within = sampleRect(rect.x0, rect.z0, rect.x1, rect.z1);
+  /** Whether water over some sample of the rectangle under a triangle is too deep for its lowest corner. */
   const reached = (a: number, b: number, c: number): boolean => {
     const low = Math.min(at(a, 1), at(b, 1), at(c, 1));
-    const [x0, x1] = [sample(Math.min(at(a, 0), at(b, 0), at(c, 0)), nx), sample(Math.max(at(a, 0), at(b, 0), at(c, 0)), nx)];
-    const z1 = sample(Math.max(at(a, 2), at(b, 2), at(c, 2)), nz);
-    for (let z = sample(Math.min(at(a, 2), at(b, 2), at(c, 2)), nz); z <= z1; z++) for (let x = x0; x <= x1; x++) if (low < barred![z * nx + x]) return true;
+    const under = sharedRect(within, sampleRect(Math.min(at(a, 0), at(b, 0), at(c, 0)), Math.min(at(a, 2), at(b, 2), at(c, 2)), Math.max(at(a, 0), at(b, 0), at(c, 0)), Math.max(at(a, 2), at(b, 2), at(c, 2))));
+    if (!under) return false;
+    for (let z = under.z0; z <= under.z1; z++) for (let x = under.x0; x <= under.x1; x++) if (low < barred![z * nx + x]) return true;
     return false;
   };
   const long = (a: number, b: number): number => (at(a, 0) - at(b, 0)) ** 2 + (at(a, 2) - at(b, 2)) ** 2;

@@ -62,11 +62,13 @@ describe('what stands in the water', () => {
 });
 
 describe('faces in the water', () => {
+  let made = 0;
   /** The faces left of a square of 8 m at a height, and the plan area of those that look up. */
-  const left = (terrain: Terrain, y: number, turned = false): number => {
+  const left = (terrain: Terrain, y: number, turned = false, rect = { x0: 0, z0: 0, x1: 64, z1: 64 }): number => {
     const positions = [28, y, 28, 36, y, 28, 36, y, 36, 28, y, 36];
     const indices = turned ? [0, 1, 2, 0, 2, 3] : [0, 2, 1, 0, 3, 2];
-    openFaces(terrain, 0, positions, indices);
+    openFaces(terrain, rect, 0, positions, indices);
+    made = positions.length / 3;
     let area = 0;
     for (let i = 0; i < indices.length; i += 3) {
       const [a, b, c] = [0, 1, 2].map((k) => indices[i + k] * 3);
@@ -81,5 +83,13 @@ describe('faces in the water', () => {
     expect(Math.abs(left(half, 0.5) - 32)).toBeLessThanOrEqual(8 * ditch.grid.spacing);
     expect(left(half, 1)).toBeCloseTo(64, 6);
     expect(left(half, 0.5, true)).toBeCloseTo(-64, 6);
+  });
+
+  it('are cut only in the rectangle that is asked for', () => {
+    left(half, 0.5);
+    const whole = made;
+    expect(left(half, 0.5, false, { x0: 35, z0: 35, x1: 36, z1: 36 })).toBeGreaterThan(56);
+    expect(made).toBeLessThan(whole / 3);
+    expect(left(half, 0.5, false, { x0: 28, z0: 28, x1: 30, z1: 36 })).toBeCloseTo(64, 6);
   });
 });

@@ -1,6 +1,6 @@
 import { blockBounds, blockSolid, faceNormal, solidSpanAt } from '../block/solid';
 import { meshTopAt, type PlacedMesh } from '../block/placedMesh';
-import { uniteRects, type Rect } from '../earth/rect';
+import { sharedRect, uniteRects, type Rect } from '../earth/rect';
 import type { Block } from '../level/objects';
 import type { Grid } from '../level/tiles';
 import type { Vec3 } from '../num/vec';
@@ -34,7 +34,7 @@ export function topsIn(grid: Grid, hosts: Hosts, rect: Rect): Tops | undefined {
   const wide = { x0: rect.x0 - 1, z0: rect.z0 - 1, x1: rect.x1 + 1, z1: rect.z1 + 1 };
   const part = (min: Vec3, max: Vec3) => {
     const at = hostRect(grid, min, max);
-    return at && at.x0 <= wide.x1 && at.x1 >= wide.x0 && at.z0 <= wide.z1 && at.z1 >= wide.z0 ? at : undefined;
+    return at && sharedRect(at, wide);
   };
   const blocks = hosts.blocks.flatMap((block) => {
     const { min, max } = blockBounds(block);
@@ -48,13 +48,12 @@ export function topsIn(grid: Grid, hosts: Hosts, rect: Rect): Tops | undefined {
   let all: Rect | undefined;
   for (const { at } of [...blocks, ...meshes]) all = uniteRects(all, at);
   if (!all) return undefined;
-  all = { x0: Math.max(all.x0, wide.x0), z0: Math.max(all.z0, wide.z0), x1: Math.min(all.x1, wide.x1), z1: Math.min(all.z1, wide.z1) };
   const w = all.x1 - all.x0 + 1;
   const height = new Float32Array(w * (all.z1 - all.z0 + 1)).fill(NaN);
   const steep = new Float32Array(height.length);
   const over = (at: Rect, top: (x: number, z: number) => { height: number; normal: Vec3 } | undefined) => {
-    for (let z = Math.max(at.z0, all.z0); z <= Math.min(at.z1, all.z1); z++) {
-      for (let x = Math.max(at.x0, all.x0); x <= Math.min(at.x1, all.x1); x++) {
+    for (let z = at.z0; z <= at.z1; z++) {
+      for (let x = at.x0; x <= at.x1; x++) {
         const found = top(x * grid.spacing, z * grid.spacing);
         const i = (z - all.z0) * w + x - all.x0;
         // Of NaN nothing is more.
@@ -96,8 +95,8 @@ function withEdges(height: Float32Array, steep: Float32Array, rect: Rect): Tops 
 
 /** The part of tops that lies in a rectangle. */
 function cut({ rect: from, height, steep }: Tops, to: Rect): Tops | undefined {
-  const rect = { x0: Math.max(from.x0, to.x0), z0: Math.max(from.z0, to.z0), x1: Math.min(from.x1, to.x1), z1: Math.min(from.z1, to.z1) };
-  if (rect.x0 > rect.x1 || rect.z0 > rect.z1) return undefined;
+  const rect = sharedRect(from, to);
+  if (!rect) return undefined;
   const w = rect.x1 - rect.x0 + 1;
   const out: Tops = { rect, height: new Float32Array(w * (rect.z1 - rect.z0 + 1)), steep: new Float32Array(w * (rect.z1 - rect.z0 + 1)) };
   for (let z = rect.z0; z <= rect.z1; z++) {

@@ -52,7 +52,8 @@ export function copyRule(session: Session, rule: GroundRule): void {
   if (session.commit(insertInOrder(rules, made, rules.findIndex((r) => r.id === rule.id) + 1), `duplicate ${rule.name}`)) useUi.getState().set({ groundRule: made.id });
 }
 
-export const setRule = (session: Session, rule: GroundRule, set: Partial<GroundRule>, label: string): boolean => session.commit({ kind: 'set', patches: [{ id: rule.id, set }] }, label);
+/** @param set fields; `null` takes an optional one away: what is undefined would be lost on its way to the server */
+export const setRule = (session: Session, rule: GroundRule, set: { [F in keyof GroundRule]?: Exclude<GroundRule[F], undefined> | null }, label: string): boolean => session.commit({ kind: 'set', patches: [{ id: rule.id, set }] }, label);
 
 export const removeRule = (session: Session, rule: GroundRule): boolean => session.commit({ kind: 'remove', ids: [rule.id] }, `delete the rule ${rule.name}`);
 

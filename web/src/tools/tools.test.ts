@@ -4,12 +4,13 @@ import { composeRect, composeTerrain, type Terrain } from '@rammer/core/earth/co
 import { heightAt } from '@rammer/core/earth/sample';
 import { applyEdit, commitChanges, type AnyEditBody } from '@rammer/core/level/edits/index';
 import { liftStack, ofKind, type Level } from '@rammer/core/level/level';
-import type { Lift } from '@rammer/core/level/objects';
+import type { GroundRule, Lift } from '@rammer/core/level/objects';
 import { parseTileKey } from '@rammer/core/level/tiles';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { expectBits } from '../../../core/src/testing/bits';
 import { testLevel } from '../../../core/src/testing/levels';
 import { useUi, type ToolId } from '../store/ui';
+import { setRule } from './grounds';
 import { makeTool } from './index';
 import type { Tool, ToolContext, ToolEvent } from './tool';
 
@@ -242,5 +243,20 @@ describe('drawing by corners', () => {
     b.lose();
     b.click(b.tool('pool'), 30, 24);
     expect([b.said, b.edits.length]).toEqual([['this level is read only here: take over to edit it'], 1]);
+  });
+});
+
+describe('a rule of the ground', () => {
+  it('that lay on tops lies on the ground again on the server too: the field is taken away, not left out', () => {
+    const b = new Bench();
+    const moss: GroundRule = { id: 'r', version: 1, kind: 'groundRule', name: 'moss', order: 1, surface: 'moss', share: 1, where: [], wins: false, on: true };
+    b.context.session.commit({ kind: 'add', objects: [moss] }, 'add');
+    for (const lies of ['tops', null] as const) {
+      setRule(b.context.session, b.level.objects.get('r') as GroundRule, { lies }, 'lies');
+      // What the server gets is what JSON keeps of it.
+      const sent = JSON.parse(JSON.stringify(b.edits[b.edits.length - 1].body)) as { patches: { set: object }[] };
+      expect(sent.patches[0].set).toEqual({ lies });
+    }
+    expect(b.level.objects.get('r')).not.toHaveProperty('lies');
   });
 });

@@ -31,7 +31,7 @@ export function RuleFields({ session, rule, surfaces }: { session: Session; rule
       </div>
       <div className="flex items-center gap-2">
         <label className="flex min-w-0 items-center gap-1 whitespace-nowrap">lies on
-          <select className="textf h-6 min-w-0 px-1" aria-label="lies on" value={rule.lies ?? 'ground'} onChange={(e) => setRule(session, rule, { lies: e.target.value === 'ground' ? undefined : e.target.value as GroundRule['lies'] }, `${rule.name} lies on ${LIES[e.target.value as keyof typeof LIES]}`)}>
+          <select className="textf h-6 min-w-0 px-1" aria-label="lies on" value={rule.lies ?? 'ground'} onChange={(e) => setRule(session, rule, { lies: e.target.value === 'tops' || e.target.value === 'both' ? e.target.value : null }, `${rule.name} lies on ${LIES[e.target.value as keyof typeof LIES]}`)}>
             {Object.entries(LIES).map(([k, words]) => <option key={k} value={k}>{words}</option>)}
           </select>
         </label>
