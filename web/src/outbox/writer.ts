@@ -5,11 +5,25 @@ const RETRY_MS = 120;
 const RETRIES = 12;
 
 /**
+ * The name of this browser to the server, the same in all its tabs and from day to day: a page that is loaded
+ * again holds the lease of the one before it, also where that one could not give it back.
+ */
+function browserId(): string {
+  try {
+    const id = localStorage.getItem('rammer-browser') ?? crypto.randomUUID();
+    localStorage.setItem('rammer-browser', id);
+    return id;
+  } catch {
+    return crypto.randomUUID();
+  }
+}
+
+/**
  * The right to write a level: a Web Lock among the tabs of this browser, then a lease on the server among
  * browsers. Both can be taken over; the one that loses it is told.
  */
 export class Writer {
-  readonly client = crypto.randomUUID();
+  readonly client = browserId();
   private releaseLock?: () => void;
   private closed = false;
 
