@@ -9,7 +9,8 @@ import { composeGround, groundNameAt, makeGround, strongestOf } from '@rammer/co
 import { surfacesOf } from '@rammer/core/surface/surfaces';
 import { routeLine } from '@rammer/core/earth/routeLine';
 import { aroundLift } from '@rammer/core/earth/volume';
-import { underWater, waterBodies } from '@rammer/core/earth/water';
+import { underWater } from '@rammer/core/earth/water';
+import { waterBodies } from '@rammer/core/earth/waters';
 import { weatherHash } from '@rammer/core/earth/weather/weatherLift';
 import type { Route, Weather } from '@rammer/core/level/objects';
 import { makeLargeDemo } from './large';

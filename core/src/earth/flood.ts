@@ -1,6 +1,7 @@
 import { Heap } from '../num/heap';
 import type { Vec3 } from '../num/vec';
 import type { Terrain } from './compose';
+import { lookedWhere, type Looked } from './looked';
 import type { Rect } from './rect';
 
 /**
@@ -11,6 +12,9 @@ import type { Rect } from './rect';
 export const EDGES: readonly (readonly [dx: number, dz: number])[] = [[1, 0], [-1, 0], [0, 1], [0, -1], [1, 1], [-1, -1]];
 export const EDGE_DX = Int32Array.from(EDGES, (e) => e[0]);
 export const EDGE_DZ = Int32Array.from(EDGES, (e) => e[1]);
+
+const WET = 1;
+const DRY = 2;
 
 export interface Flood {
   /** bounds of the wet samples, inclusive */
@@ -27,22 +31,30 @@ export interface Flood {
  * Floods from seeds to a height: the samples below it that hang together with one of them.
  *
  * @param seeds sample numbers; those that are not below the height start nothing
+ * @param looked takes on where heights were looked at
  */
-export function flood({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, seeds: Iterable<number>, height: number): Flood | undefined {
+export function flood({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, seeds: Iterable<number>, height: number, looked?: Looked): Flood | undefined {
   const { nx, nz, spacing } = grid;
+  /** WET or DRY where a sample was looked at */
   const seen = new Uint8Array(nx * nz);
-  const queue: number[] = [];
+  // A sample is pushed once.
+  const queue = new Int32Array(nx * nz);
+  let queued = 0;
   for (const s of seeds) {
-    if (heights[s] >= height || seen[s]) continue;
-    seen[s] = 1;
-    queue.push(s);
+    if (seen[s] !== 0) continue;
+    seen[s] = heights[s] < height ? WET : DRY;
+    if (seen[s] === WET) queue[queued++] = s;
   }
-  if (queue.length === 0) return undefined;
+  if (queued === 0) {
+    if (looked) lookedWhere(looked, grid, seen);
+    return undefined;
+  }
   const rect = { x0: nx, z0: nz, x1: 0, z1: 0 };
+  const beside = Int32Array.from(EDGES, ([dx, dz]) => dz * nx + dx);
   let leak = -1;
   let count = 0;
-  while (queue.length > 0) {
-    const s = queue.pop()!;
+  while (queued > 0) {
+    const s = queue[--queued];
     const x = s % nx;
     const z = (s - x) / nx;
     count++;
@@ -50,20 +62,22 @@ export function flood({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, seed
     if (x > rect.x1) rect.x1 = x;
     if (z < rect.z0) rect.z0 = z;
     if (z > rect.z1) rect.z1 = z;
-    if ((x === 0 || z === 0 || x === nx - 1 || z === nz - 1) && (leak < 0 || heights[s] < heights[leak] || (heights[s] === heights[leak] && s < leak))) leak = s;
+    const edge = x === 0 || z === 0 || x === nx - 1 || z === nz - 1;
+    if (edge && (leak < 0 || heights[s] < heights[leak] || (heights[s] === heights[leak] && s < leak))) leak = s;
     for (let e = 0; e < 6; e++) {
-      const u = x + EDGE_DX[e];
-      const v = z + EDGE_DZ[e];
-      if (u < 0 || v < 0 || u >= nx || v >= nz) continue;
-      const t = v * nx + u;
-      if (seen[t] !== 0 || heights[t] >= height) continue;
-      seen[t] = 1;
-      queue.push(t);
+      const t = s + beside[e];
+      if (edge && (x + EDGE_DX[e] < 0 || x + EDGE_DX[e] >= nx || t < 0 || t >= seen.length)) continue;
+      if (seen[t] !== 0) continue;
+      if (heights[t] < height) {
+        seen[t] = WET;
+        queue[queued++] = t;
+      } else seen[t] = DRY;
     }
   }
+  if (looked) lookedWhere(looked, grid, seen);
   const w = rect.x1 - rect.x0 + 1;
   const wet = new Uint8Array(w * (rect.z1 - rect.z0 + 1));
-  for (let z = rect.z0; z <= rect.z1; z++) wet.set(seen.subarray(z * nx + rect.x0, z * nx + rect.x1 + 1), (z - rect.z0) * w);
+  for (let z = rect.z0, o = 0; z <= rect.z1; z++) for (let i = z * nx + rect.x0; i <= z * nx + rect.x1; i++, o++) if (seen[i] === WET) wet[o] = 1;
   return { rect, wet, count, ...(leak < 0 ? {} : { leak: [(leak % nx) * spacing, heights[leak], Math.floor(leak / nx) * spacing] as Vec3 }) };
 }
 
@@ -73,8 +87,10 @@ export function flood({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, seed
  *
  * Spreads from the seed always over the lowest sample reached (a priority flood, Barnes, Lehman, Mulla
  * 2014); each sample remembers the highest one passed on its way, and that of the edge is the saddle.
+ *
+ * @param looked takes on where heights were looked at
  */
-export function spillOf({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, seed: number): { at: Vec3; height: number } {
+export function spillOf({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, seed: number, looked?: Looked): { at: Vec3; height: number } {
   const { nx, nz, spacing } = grid;
   /** sample number of the highest on the way, plus one; 0 not reached yet */
   const highest = new Int32Array(nx * nz);
@@ -87,7 +103,10 @@ export function spillOf({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, se
     const saddle = highest[s] - 1;
     const x = s % nx;
     const z = (s - x) / nx;
-    if (x === 0 || z === 0 || x === nx - 1 || z === nz - 1) return { at: [(saddle % nx) * spacing, heights[saddle], Math.floor(saddle / nx) * spacing], height: heights[saddle] };
+    if (x === 0 || z === 0 || x === nx - 1 || z === nz - 1) {
+      if (looked) lookedWhere(looked, grid, highest);
+      return { at: [(saddle % nx) * spacing, heights[saddle], Math.floor(saddle / nx) * spacing], height: heights[saddle] };
+    }
     for (let e = 0; e < 6; e++) {
       const t = s + EDGE_DZ[e] * nx + EDGE_DX[e];
       if (highest[t] !== 0) continue;

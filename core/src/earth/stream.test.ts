@@ -6,7 +6,8 @@ import { composeTerrain } from './compose';
 import { routeLine } from './routeLine';
 import { streamLevels } from './stream';
 import { OPEN } from './compose';
-import { barred, depthAt, sameShores, stretchHeight, surfaceOver, underWater, waterAlong, waterBodies, waterBody, type WaterBody } from './water';
+import { barred, depthAt, sameShores, stretchHeight, surfaceOver, underWater, waterAlong, waterBody, type WaterBody } from './water';
+import { waterBodies } from './waters';
 
 const parsed = (given: Record<string, unknown>) => {
   const result = parseObject({ version: 1, name: String(given.id), ...given });

@@ -3,7 +3,8 @@ import { tanDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
 import type { Terrain } from './compose';
 import { routePlan } from './lifts/route';
-import { rectAround, type Rect } from './rect';
+import { lookedAt, type Looked } from './looked';
+import { grownRect, rectAround, type Rect } from './rect';
 import { routeLine, type RouteLine } from './routeLine';
 import { nearestStretch, noNear, stretchesOf } from './stretches';
 
@@ -37,9 +38,10 @@ export function streamLevels(line: RouteLine, sunk: number, depth: number): Floa
  * The course of a stream along a route: level across its way, as wide as its banks let it be. Where the
  * banks lie lower than the water it ends at their foot, which is told as a leak.
  *
+ * @param looked takes on where heights are looked at, by this and by who cuts its shore
  * @returns why there is none, where nothing is wet
  */
-export function streamCourse({ grid, heights }: Terrain, water: Water, route: Route | undefined): Course | string {
+export function streamCourse({ grid, heights }: Terrain, water: Water, route: Route | undefined, looked?: Looked): Course | string {
   if (!route) return 'its route is not there any more: choose another one';
   if (!route.visible || route.weight === 0) return `its route ${route.name} is hidden: show it, or choose another one`;
   const line = routeLine(route);
@@ -48,6 +50,7 @@ export function streamCourse({ grid, heights }: Terrain, water: Water, route: Ro
   const plan = routePlan(route);
   const rect = rectAround(plan, reach, grid);
   if (!rect) return `its route ${route.name} lies outside the level`;
+  if (looked) lookedAt(looked, grownRect(rect, 1, grid));
   // One sample more than can be wet: a shore is cut with its neighbour's level.
   const stretches = stretchesOf(plan, false, reach + 3 * grid.spacing);
   const w = rect.x1 - rect.x0 + 1;

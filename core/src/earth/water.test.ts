@@ -5,7 +5,8 @@ import { terrainOf } from '../testing/levels';
 import { EDGES, flood, spillOf } from './flood';
 import { heightAt } from './sample';
 import { OPEN } from './compose';
-import { barred, depthAt, underWater, waterBodies, waterBody, type WaterBody } from './water';
+import { barred, depthAt, underWater, waterBody, type WaterBody } from './water';
+import { waterBodies } from './waters';
 
 const water = (given: Partial<Water>): Water => {
   const parsed = parseObject({ id: 'w', version: 1, kind: 'water', name: 'pool', ...given });

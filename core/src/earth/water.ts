@@ -1,17 +1,18 @@
 import type { Lift, Route, Water } from '../level/objects';
-import type { Mesh } from '../num/mesh';
 import { clamp, type Vec3 } from '../num/vec';
 import { OPEN, type Terrain } from './compose';
 import { flood, spillOf } from './flood';
+import { lookedAt, type Looked } from './looked';
 import type { Rect } from './rect';
 import { heightAt } from './sample';
 import { streamCourse } from './stream';
+import { surfaceOf, type WaterSurface } from './waterSurface';
 
 /**
  * A water as it lies on the ground now. `wet` holds one byte for each sample of `rect`, row by row; its
- * surface is level but for a stream's, `mesh` just what of it is over the ground, its rim the exact shore.
+ * surface is level but for a stream's.
  */
-export interface WaterBody {
+export interface WaterBody extends WaterSurface {
   id: string;
   name: string;
   hidden: boolean;
@@ -24,13 +25,6 @@ export interface WaterBody {
   wet: Uint8Array;
   /** distance between samples, metres */
   spacing: number;
-  mesh: Mesh;
-  /** the shore as stretches: x and z of either end, four numbers each, metres */
-  shore: Float64Array;
-  /** m2 of surface, m3 of water, metres at the deepest */
-  area: number;
-  volume: number;
-  deepest: number;
   /** where it runs out of the level, a stream over its banks; a sea is meant to */
   leak?: Vec3;
   /** where its basin would run over */
@@ -41,32 +35,6 @@ export interface WaterBody {
 }
 
 export const WATER_LOOK: NonNullable<Water['look']> = { colour: '#426668', clarity: 3.5, foam: 0.5, waves: 0.5 };
-
-/** Rows of the surface lap over each other by this much, metres, so that no light falls between them where one ends. */
-const LAP = 0.02;
-
-/** Why a water lies nowhere, in words for the person. */
-export interface DryWater {
-  id: string;
-  message: string;
-}
-
-/**
- * The waters of a level on its ground, and those that lie nowhere with the reason. Those taken out are in neither.
- *
- * @param stack the lifts the ground is composed from: streams run along its routes
- */
-export function waterBodies(terrain: Terrain, waters: Iterable<Water>, stack: readonly Lift[] = []): { bodies: WaterBody[]; dry: DryWater[] } {
-  const bodies: WaterBody[] = [];
-  const dry: DryWater[] = [];
-  for (const water of waters) {
-    if (water.out) continue;
-    const body = waterBody(terrain, water, stack);
-    if (typeof body === 'string') dry.push({ id: water.id, message: body });
-    else bodies.push(body);
-  }
-  return { bodies, dry };
-}
 
 /** Whether two lists of waters wet the same samples to the same heights. */
 export function sameShores(a: readonly WaterBody[], b: readonly WaterBody[]): boolean {
@@ -82,13 +50,18 @@ function sampleAt({ grid }: Pick<Terrain, 'grid'>, x: number, z: number): number
   return at(z, grid.nz) * grid.nx + at(x, grid.nx);
 }
 
-/** A water on the ground, or why there is none. */
-export function waterBody(terrain: Terrain, water: Water, stack: readonly Lift[] = []): WaterBody | string {
+/**
+ * A water on the ground, or why there is none.
+ *
+ * @param stack the lifts the ground is composed from: streams run along its routes
+ * @param looked takes on where heights were looked at
+ */
+export function waterBody(terrain: Terrain, water: Water, stack: readonly Lift[] = [], looked?: Looked): WaterBody | string {
   const { grid, heights } = terrain;
   const { height, form } = water;
   const told = { id: water.id, name: water.name, hidden: water.hidden, spacing: grid.spacing, closed: water.closed ?? false, look: water.look ?? WATER_LOOK };
   if (form === 'stream') {
-    const course = streamCourse(terrain, water, stack.find((l): l is Route => l.lift === 'route' && l.id === water.route));
+    const course = streamCourse(terrain, water, stack.find((l): l is Route => l.lift === 'route' && l.id === water.route), looked);
     if (typeof course === 'string') return course;
     const source = course.levels.reduce((most, v, i) => (course.wet[i] && v > most ? v : most), -Infinity);
     return { ...told, ...course, height: source, ...surfaceOf(terrain, course.rect, course.wet, course.levels) };
@@ -96,6 +69,7 @@ export function waterBody(terrain: Terrain, water: Water, stack: readonly Lift[]
   let seeds: number[] = [];
   if (form === 'pool') {
     const seed = sampleAt(terrain, water.seed![0], water.seed![1]);
+    if (looked) lookedAt(looked, { x0: seed % grid.nx, x1: seed % grid.nx, z0: Math.floor(seed / grid.nx), z1: Math.floor(seed / grid.nx) });
     if (heights[seed] >= height) return `the ground at its seed is ${heights[seed].toFixed(2)} m high, its water ${height.toFixed(2)} m: raise the water, or put the seed in a lower place`;
     seeds = [seed];
   } else if (form === 'sea') {
@@ -107,13 +81,13 @@ export function waterBody(terrain: Terrain, water: Water, stack: readonly Lift[]
     const [z0, z1] = range(water.z0!, water.z1!, grid.nz);
     for (let z = z0; z <= z1; z++) for (let x = x0; x <= x1; x++) seeds.push(z * grid.nx + x);
   }
-  let found = flood(terrain, seeds, height);
+  let found = flood(terrain, seeds, height, looked);
   if (!found) return form === 'sea' ? `the edge of the level lies above the sea at ${height.toFixed(2)} m: raise the water, or lower the edge` : `the ground lies above its water at ${height.toFixed(2)} m everywhere: raise the water`;
   if (form === 'plane') found = inside(found, seeds, grid.nx);
   const surface = surfaceOf(terrain, found.rect, found.wet, height);
   return {
     ...told, height, rect: found.rect, wet: found.wet, ...surface,
-    ...(form === 'pool' ? { ...(found.leak ? { leak: found.leak } : {}), spill: spillOf(terrain, seeds[0]) } : {}),
+    ...(form === 'pool' ? { ...(found.leak ? { leak: found.leak } : {}), spill: spillOf(terrain, seeds[0], looked) } : {}),
   };
 }
 
@@ -128,90 +102,6 @@ function inside(found: NonNullable<ReturnType<typeof flood>>, seeds: readonly nu
     wet.set(found.wet.subarray(from, from + w), (z - rect.z0) * w);
   }
   return { rect, wet, count: wet.reduce((n, v) => n + v, 0) };
-}
-
-/**
- * The surface over the ground: each triangle of the ground that has a wet corner, cut where it rises through
- * the water. Quads of level water that are wet all over are joined along their row, so that a wide pool is few
- * triangles.
- *
- * @param level of the water, metres; of a stream one entry a sample of `rect`
- */
-function surfaceOf({ grid, heights }: Terrain, rect: Rect, wet: Uint8Array, level: number | Float32Array): Pick<WaterBody, 'mesh' | 'shore' | 'area' | 'volume' | 'deepest'> {
-  const { nx, nz, spacing: s } = grid;
-  const w = rect.x1 - rect.x0 + 1;
-  const inRect = (x: number, z: number) => x >= rect.x0 && x <= rect.x1 && z >= rect.z0 && z <= rect.z1;
-  const isWet = (x: number, z: number): boolean => inRect(x, z) && wet[(z - rect.z0) * w + x - rect.x0] === 1;
-  const levelAt = typeof level === 'number' ? () => level : (x: number, z: number) => (inRect(x, z) ? level[(z - rect.z0) * w + x - rect.x0] : NaN);
-  const positions: number[] = [];
-  const indices: number[] = [];
-  const shore: number[] = [];
-  let [area, volume, deepest] = [0, 0, 0];
-  /** @param points x, height of the water, z and depth of each corner */
-  const polygon = (points: readonly number[]) => {
-    const at = positions.length / 3;
-    for (let i = 0; i < points.length; i += 4) positions.push(points[i], points[i + 1], points[i + 2]);
-    for (let i = 2; i * 4 < points.length; i++) {
-      indices.push(at, at + i - 1, at + i);
-      const [ax, , az, ad] = points;
-      const [bx, , bz, bd, cx, , cz, cd] = points.slice((i - 1) * 4, (i + 1) * 4);
-      const plan = Math.abs((bx - ax) * (cz - az) - (cx - ax) * (bz - az)) / 2;
-      area += plan;
-      volume += (plan * (ad + bd + cd)) / 3;
-    }
-  };
-  /** Part of a ground triangle below the water. */
-  const triangle = (corners: readonly (readonly [number, number])[]) => {
-    const [one] = corners.filter(([x, z]) => isWet(x, z));
-    if (!one) return;
-    const points: number[] = [];
-    const cut: number[] = [];
-    for (let i = 0; i < 3; i++) {
-      const [ax, az] = corners[i];
-      const [bx, bz] = corners[(i + 1) % 3];
-      // Beside a stream's course there is no level of its own: its neighbour's goes on.
-      const [ha, hb] = [known(levelAt(ax, az), one), known(levelAt(bx, bz), one)];
-      const [a, b] = [ha - heights[az * nx + ax], hb - heights[bz * nx + bx]];
-      if (a > 0) points.push(ax * s, ha, az * s, a);
-      if (a > 0 !== b > 0) {
-        const t = a / (a - b);
-        const [x, z] = [(ax + (bx - ax) * t) * s, (az + (bz - az) * t) * s];
-        points.push(x, ha + (hb - ha) * t, z, 0);
-        cut.push(x, z);
-      }
-    }
-    if (points.length >= 12) polygon(points);
-    if (cut.length === 4) shore.push(...cut);
-  };
-  const known = (v: number, [x, z]: readonly [number, number]) => (v === v ? v : levelAt(x, z));
-  for (let z = Math.max(0, rect.z0 - 1); z <= Math.min(nz - 2, rect.z1); z++) {
-    let run = -1;
-    for (let x = Math.max(0, rect.x0 - 1); x <= Math.min(nx - 2, rect.x1) + 1; x++) {
-      const full = typeof level === 'number' && x <= Math.min(nx - 2, rect.x1) && isWet(x, z) && isWet(x + 1, z) && isWet(x, z + 1) && isWet(x + 1, z + 1);
-      if (full) {
-        if (run < 0) run = x;
-        // Measured by its own two triangles; drawn with the rest of its row.
-        const i = z * nx + x;
-        const depths = 3 * level * 2 - 2 * heights[i] - heights[i + 1] - heights[i + nx] - 2 * heights[i + nx + 1];
-        area += s * s;
-        volume += (s * s * depths) / 6;
-        continue;
-      }
-      if (run >= 0) {
-        const at = positions.length / 3;
-        const [north, south] = [z * s - LAP, (z + 1) * s + LAP];
-        const y = level as number;
-        positions.push(run * s, y, north, run * s, y, south, x * s, y, south, x * s, y, north);
-        indices.push(at, at + 1, at + 2, at, at + 2, at + 3);
-        run = -1;
-      }
-      if (x > Math.min(nx - 2, rect.x1)) break;
-      triangle([[x, z], [x, z + 1], [x + 1, z + 1]]);
-      triangle([[x, z], [x + 1, z + 1], [x + 1, z]]);
-    }
-  }
-  for (let z = rect.z0; z <= rect.z1; z++) for (let x = rect.x0; x <= rect.x1; x++) if (isWet(x, z)) deepest = Math.max(deepest, levelAt(x, z) - heights[z * nx + x]);
-  return { mesh: { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }, shore: Float64Array.from(shore), area, volume, deepest };
 }
 
 /** Height of a water's surface over a place in plan, whether it is wet there or not: a stream's is that of the nearest sample of its course. */

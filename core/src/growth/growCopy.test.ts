@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { blockGrid } from '../block/grid';
-import { underWater, waterBodies } from '../earth/water';
+import { underWater } from '../earth/water';
+import { waterBodies } from '../earth/waters';
 import type { Water } from '../level/objects';
 import { tileKey, TILE_SAMPLES } from '../level/tiles';
 import { clamp } from '../num/vec';

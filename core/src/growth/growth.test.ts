@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { beginStroke, endStroke } from '../earth/brush';
-import { waterBodies } from '../earth/water';
+import { waterBodies } from '../earth/waters';
 import { heightAt, steepnessAt } from '../earth/sample';
 import { blockGrid } from '../block/grid';
 import type { PlantObject, Species } from '../level/objects';

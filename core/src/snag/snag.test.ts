@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { waterBodies } from '../earth/water';
+import { waterBodies } from '../earth/waters';
 import { SHIPPED_BODIES } from '../body/bodies';
 import { gridOf } from '../level/tiles';
 import { loadKernels } from '../testing/kernels';

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { beginStroke, endStroke, type StrokeBuffer } from '../earth/brush';
 import { composeTerrain, wholeRect } from '../earth/compose';
-import { waterBodies } from '../earth/water';
+import { waterBodies } from '../earth/waters';
 import type { GroundCondition, GroundRule, Landform, Route, Surface, Water, Weather } from '../level/objects';
 import { someCondition } from '../testing/conditions';
 import { liftStack } from '../level/level';

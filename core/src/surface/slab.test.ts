@@ -4,7 +4,7 @@ import { beginStroke, BRUSH_DEFAULTS, endStroke } from '../earth/brush';
 import { composeRect, composeTerrain, wholeRect } from '../earth/compose';
 import { dab } from '../earth/dab';
 import { composeSlab, joinSlabs, slabJobs, slabRects } from '../earth/slab';
-import { waterBodies } from '../earth/water';
+import { waterBodies } from '../earth/waters';
 import { liftStack, settingsOf, type Level } from '../level/level';
 import type { GroundRule, Surface, Water } from '../level/objects';
 import { parseObject } from '../level/objects';

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { blockGrid } from '../block/grid';
 import { meshGrid, placeMesh, type PlacedMesh } from '../block/placedMesh';
 import { wholeRect } from '../earth/compose';
-import { waterBodies } from '../earth/water';
+import { waterBodies } from '../earth/waters';
 import { boxMesh } from '../kit/placement';
 import type { Block, GroundCondition, GroundRule, Surface, Water } from '../level/objects';
 import { tileKey, TILE_SAMPLES } from '../level/tiles';

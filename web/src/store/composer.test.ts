@@ -30,7 +30,7 @@ const answer = async () => { workers.waiting.shift()!(); await tick(); await tic
 
 /** A level with a composer, and what a session would do with them. */
 function open(level: Level) {
-  const made = { shoresMoved: false, watersOn: vi.fn(() => ({ bodies: [], dry: [] })), rebuild: vi.fn(), refreshWaters: vi.fn(), refreshGround: vi.fn(), updateGround: vi.fn((rect: unknown) => rect) };
+  const made = { shoresMoved: false, floods: { on: () => Promise.resolve([]), follow: vi.fn() }, rebuild: vi.fn(), regrow: vi.fn(), refreshGround: vi.fn(), updateGround: vi.fn((rect: unknown) => rect) };
   const told: LevelChange[] = [];
   const said: string[] = [];
   const host = { level, made: made as never, closed: false, say: (text: string) => { said.push(text); } };

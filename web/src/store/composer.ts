@@ -11,7 +11,8 @@ import type { GroundRaster } from '@rammer/core/surface/ground';
 import { rulesLookAt } from '@rammer/core/surface/rules/index';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
 import { composeInSlabs, groundInSlabs } from '../workers/slabs';
-import type { Derived, Waters } from './derived';
+import { watersOf, type Filled } from '@rammer/core/earth/waters';
+import type { Derived } from './derived';
 import type { LevelChange } from './session';
 
 /** Samples composed where they are changed, in some tens of milliseconds; more go to the workers. */
@@ -85,19 +86,45 @@ export class Composer {
       }
     } else if (rect) this.missed.rect = uniteRects(this.missed.rect, rect);
     // Waters first: rules of the ground may look at their shores.
-    if (!this.composing && (rect || any('water'))) made.refreshWaters();
-    const { rules } = surfacesOf(level);
-    const everywhere = any('surface', 'groundRule') || (rulesLookAt(rules, 'waters') && made.shoresMoved) || (any('lift') && rulesLookAt(rules, 'lifts'));
+    if (!this.composing && (rect || any('lift', 'water'))) made.floods.follow(rect);
+    const everywhere = any('surface', 'groundRule') || this.shoresMoved() || (any('lift') && rulesLookAt(surfacesOf(level).rules, 'lifts'));
     if (this.composing) this.missed.ground ||= everywhere || ground !== undefined || any('water');
-    else if (everywhere && samplesIn(wholeRect(this.terrain.grid)) > MOST_AT_ONCE) void this.all('ground');
-    else if (everywhere) {
-      made.refreshGround();
-      ground = wholeRect(this.terrain.grid);
-    } else {
+    else if (everywhere) ground = this.everywhere();
+    else {
       if (ground) ground = made.updateGround(ground);
       if (rect) ground = uniteRects(ground, made.updateGround(rect));
     }
     return { rect, ground };
+  }
+
+  /**
+   * Waters that the worker filled lie now: ground that goes by their shores follows, and what stands on it.
+   *
+   * @param drawn the ground under them is being drawn: what is committed will tell the rest
+   */
+  flooded(drawn: boolean): void {
+    const { made } = this.host;
+    let ground: Rect | undefined;
+    if (!drawn) {
+      if (this.composing) this.missed.ground = true;
+      else if (this.shoresMoved()) ground = this.everywhere();
+      made.regrow();
+    }
+    this.tell({ blocks: false, objects: false, pieces: true, play: !drawn, ...(ground ? { ground } : {}) });
+  }
+
+  /** Whether a shore that rules go by lies elsewhere than the ground was composed by. */
+  private shoresMoved(): boolean { return rulesLookAt(surfacesOf(this.host.level).rules, 'waters') && this.host.made.shoresMoved; }
+
+  /** The ground of the whole level is composed again: at once, or by the workers. @returns what is anew at once */
+  private everywhere(): Rect | undefined {
+    const whole = wholeRect(this.terrain.grid);
+    if (samplesIn(whole) > MOST_AT_ONCE) {
+      void this.all('ground');
+      return undefined;
+    }
+    this.host.made.refreshGround();
+    return whole;
   }
 
   /**
@@ -120,9 +147,10 @@ export class Composer {
       this.making = new Set(heights ? missingNoise(level, noise).map(({ hash }) => hash) : []);
       const terrain = heights ? await composeInSlabs({ grid: gridOf(settingsOf(level)), noise, stack, tiles: level.tiles }) : this.terrain;
       if (overtaken()) return;
-      const waters = made.watersOn(terrain, stack);
+      const waters = await made.floods.on(terrain, stack);
+      if (overtaken()) return;
       const { surfaces, rules } = surfacesOf(level);
-      const ground = await groundInSlabs(surfaces, { terrain, stack, tiles: level.tiles, waters: waters.bodies, rules });
+      const ground = await groundInSlabs(surfaces, { terrain, stack, tiles: level.tiles, waters: watersOf(waters).bodies, rules });
       if (overtaken()) return;
       this.adopt(terrain, stack, waters, ground);
     } catch (error) {
@@ -134,7 +162,7 @@ export class Composer {
   }
 
   /** Takes on what the workers composed from `stack`, with what changed since on top. */
-  private adopt(terrain: Terrain, stack: readonly Lift[], waters: Waters, ground: GroundRaster): void {
+  private adopt(terrain: Terrain, stack: readonly Lift[], waters: readonly Filled[], ground: GroundRaster): void {
     const { level, made } = this.host;
     const { grid, noise } = terrain;
     const now = liftStack(level);
@@ -148,8 +176,11 @@ export class Composer {
     this.composing = false;
     if (this.before?.length !== terrain.heights.length) this.before = terrain.heights.slice();
     if (late) composeRect(terrain, now, level.tiles, late);
-    made.rebuild(ground, again ? made.watersOn(terrain, now) : waters);
-    if (again) made.refreshGround();
+    made.rebuild(ground, waters);
+    if (again) {
+      made.floods.follow(late);
+      made.refreshGround();
+    }
     this.tell({ rect: wholeRect(grid), ground: wholeRect(grid), blocks: true, objects: true, play: true, pieces: true });
   }
 

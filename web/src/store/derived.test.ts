@@ -12,6 +12,7 @@ vi.mock('../workers/pool', () => ({
   blockWorker: () => ({ build: () => Promise.resolve({ made: [], keys: [] }) }),
   growthWorker: () => ({ grow: () => Promise.resolve([]) }),
   replaceBlockWorker: () => {},
+  earthWorker: () => { throw new Error('a level this small has its waters filled at once'); },
 }));
 
 /** A level of bare ground with a rule that lays moss on tops, and what is derived from it. */
@@ -19,7 +20,7 @@ function open(rule: Partial<GroundRule> = {}) {
   const level = testLevel(2);
   const terrain = composeTerrain(level);
   const tell = vi.fn();
-  const derived = new Derived({ level, terrain, stack: liftStack(level) }, tell, (text) => { throw new Error(text); });
+  const derived = new Derived({ level, terrain, stack: liftStack(level) }, tell, () => {}, (text) => { throw new Error(text); });
   const edit = (body: AnyEditBody) => {
     const applied = applyEdit(level, body);
     if (!applied.ok) throw new Error(applied.message);
@@ -29,7 +30,7 @@ function open(rule: Partial<GroundRule> = {}) {
   const moss: GroundRule = { id: 'moss-rule', version: 1, kind: 'groundRule', name: 'moss on tops', order: 90, surface: 'moss', share: 1, where: [], wins: false, on: true, lies: 'tops', ...rule };
   edit({ kind: 'add', objects: [...(groundDefaults() as LevelObject[]).filter((o): o is Surface | GroundRule => !level.objects.has(o.id)), moss] });
   const { surfaces } = surfacesOf(level);
-  derived.rebuild(makeGround(terrain.grid, surfaces), { bodies: [], dry: [] });
+  derived.rebuild(makeGround(terrain.grid, surfaces), []);
   derived.updateGround(wholeRect(terrain.grid));
   return { level, derived, edit, top: (x: number, z: number) => groundNameAt(derived.ground, x, z, true) };
 }
@@ -57,7 +58,7 @@ describe('rules on tops of an open level', () => {
   it('are laid as a whole where the ground is made anew, and by what stands then', () => {
     const { level, derived, edit, top } = open();
     edit({ kind: 'add', objects: [shed] });
-    derived.rebuild(makeGround(derived.ground.grid, surfacesOf(level).surfaces), { bodies: [], dry: [] });
+    derived.rebuild(makeGround(derived.ground.grid, surfacesOf(level).surfaces), []);
     expect([top(20, 20), derived.followTops()]).toEqual(['moss', undefined]);
     derived.refreshGround();
     expect(top(20, 20)).toBe('moss');

@@ -11,7 +11,8 @@ import { readAsset } from '@rammer/core/io/assetGlb';
 import type { Asset } from '@rammer/core/kit/asset';
 import { pieceColliders, placedPieces } from '@rammer/core/kit/placement';
 import { ofKind, presentBlocks, presentPieces, speciesOf, type Level } from '@rammer/core/level/level';
-import { sameShores, waterBodies, type DryWater, type WaterBody } from '@rammer/core/earth/water';
+import { sameShores, type WaterBody } from '@rammer/core/earth/water';
+import type { DryWater, Filled } from '@rammer/core/earth/waters';
 import type { Block, Lift, Piece, Species } from '@rammer/core/level/objects';
 import type { Tiles } from '@rammer/core/level/tiles';
 import { composeGround, makeGround, type GroundRaster, type GroundSource } from '@rammer/core/surface/ground';
@@ -19,9 +20,7 @@ import { layTops, rulesOnTops, type Hosts } from '@rammer/core/surface/layTops';
 import { movedHosts } from '@rammer/core/surface/movedHosts';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
 import { blockWorker, growthWorker, replaceBlockWorker } from '../workers/pool';
-
-/** Waters on the ground, and those that lie nowhere. */
-export type Waters = ReturnType<typeof waterBodies>;
+import { Floods } from './floods';
 
 /** Read meshes by content hash: the same file is fetched once a page. */
 const files = new Map<string, Promise<Asset>>();
@@ -66,9 +65,7 @@ export class Derived {
   /** pieces and built blocks */
   placed: PlacedMesh[] = [];
   meshes: MeshGrid = NO_MESHES;
-  /** waters on the ground as it is, and those that lie nowhere */
-  waters: WaterBody[] = [];
-  dryWaters: DryWater[] = [];
+  readonly floods: Floods;
   /** those the ground was composed by as a whole: a part of it is composed by the same */
   private groundWaters: WaterBody[] = [];
   species: Species[] = [];
@@ -81,18 +78,23 @@ export class Derived {
   private timer?: ReturnType<typeof setTimeout>;
   private sown: Tiles | undefined;
 
-  constructor(private readonly source: { level: Level; terrain: Terrain; stack: readonly Lift[] }, private readonly tell: (change: { blocks?: boolean; pieces?: boolean; plants?: boolean; ground?: Rect }) => void, private readonly fail: (message: string) => void) {}
+  constructor(private readonly source: { level: Level; terrain: Terrain; stack: readonly Lift[] }, private readonly tell: (change: { blocks?: boolean; pieces?: boolean; plants?: boolean; ground?: Rect }) => void, flooded: (drawn: boolean) => void, private readonly fail: (message: string) => void) {
+    this.floods = new Floods(source, flooded, fail);
+  }
+
+  /** waters on the ground as it is, and those that lie nowhere */
+  get waters(): WaterBody[] { return this.floods.bodies; }
+  get dryWaters(): DryWater[] { return this.floods.dry; }
 
   private closed = false;
 
   dispose(): void { this.closed = true; clearTimeout(this.timer); this.ticket++; }
 
   /** Another level, or its ground composed anew as a whole: takes on what was made of it, and makes the rest again. */
-  rebuild(ground: GroundRaster, waters: Waters): void {
+  rebuild(ground: GroundRaster, waters: readonly Filled[]): void {
     this.ground = ground;
-    this.waters = waters.bodies;
-    this.groundWaters = waters.bodies;
-    this.dryWaters = waters.dry;
+    this.floods.adopt(waters);
+    this.groundWaters = this.waters;
     this.refreshPieces();
     this.topped = this.hosts;
     layTops(this.ground, this.groundSource(), wholeRect(ground.grid));
@@ -132,9 +134,6 @@ export class Derived {
     const { terrain, stack, level } = this.source;
     return { terrain, stack, tiles, waters: this.groundWaters, rules: surfacesOf(level).rules, hosts: this.hosts };
   }
-
-  /** The waters of the level on a terrain. */
-  watersOn(terrain: Terrain, stack = this.source.stack): Waters { return waterBodies(terrain, ofKind(this.source.level, 'water'), stack); }
 
   /**
    * Blocks changed. A solid that is to be built stands as it was until its mesh comes from the worker; one
@@ -245,13 +244,6 @@ export class Derived {
     this.pieces = presentPieces(this.source.level);
     this.refreshPlaced();
     this.species = speciesOf(this.source.level);
-  }
-
-  /** The terrain or a water changed: pools are filled anew. */
-  refreshWaters(): void {
-    const { bodies, dry } = this.watersOn(this.source.terrain);
-    this.waters = bodies;
-    this.dryWaters = dry;
   }
 
   /** Whether a shore or a height of water is another than those the ground was composed by. */

@@ -68,7 +68,7 @@ export class Session {
     this.undo = new UndoList(id);
     this.writer = new Writer(id, () => this.lose());
     this.composer = new Composer(this, (change) => this.tell(change));
-    this.made = new Derived(this, ({ blocks = false, ...more }) => this.tell({ blocks, objects: false, play: true, ...more }), (text) => this.say(text, true));
+    this.made = new Derived(this, ({ blocks = false, ...more }) => this.tell({ blocks, objects: false, play: true, ...more }), (drawn) => this.composer.flooded(drawn), (text) => this.say(text, true));
   }
 
   static async open(id: string): Promise<Session> {

@@ -41,9 +41,6 @@ export interface Drawn {
 /** So long after a change the feet of things are mixed with their ground again, milliseconds. */
 const CONTACT_MS = 250;
 
-/** Samples of a level up to which waters follow each dab. */
-const LIVE_WATER = 700 * 700;
-
 /**
  * The level drawn: three passes on one renderer. Level (exactly the batch list, so that its counts can
  * be compared), backdrop (sky, where nothing stands) and overlay (figures, staff, ghost, dots), which is not the level
@@ -318,11 +315,11 @@ export class LevelView {
   terrainPreview(rect: Rect): void {
     this.terrainChanged(rect);
     this.readings.refresh();
-    // Pools are live while the ground is worked, where that is no more than a few milliseconds.
-    if (this.session.made.waters.length > 0 && this.session.terrain.heights.length <= LIVE_WATER) {
-      this.session.made.refreshWaters();
-      this.refreshWater();
-    }
+    // Waters are live while the ground is worked.
+    const { floods } = this.session.made;
+    const before = floods.bodies;
+    floods.follow(rect, true);
+    if (floods.bodies !== before) this.refreshWater();
     this.terrainView.setGround(this.session.made.ground, this.session.made.updateGround(rect));
     this.request();
   }

@@ -1,10 +1,11 @@
 import { expose, transfer } from 'comlink';
 import { occluderHeights, sunDirection, sunlit } from '@rammer/core/mood/sunlit';
 import type { Rect, Terrain } from '@rammer/core/earth/compose';
+import { fill, type Filled } from '@rammer/core/earth/waters';
 import { proposeRoute, type ProposalSettings } from '@rammer/core/earth/proposeRoute';
 import type { PlacedMesh } from '@rammer/core/block/placedMesh';
 import { TEXTURE_SIDE, weave, weaveKey, type Weave } from '@rammer/core/surface/textures';
-import type { Block } from '@rammer/core/level/objects';
+import type { Block, Lift, Water } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { readingPicture, type Pictured, type ReadingInput, type ReadingResult } from '../view/readingPicture';
 
@@ -17,6 +18,11 @@ const api = {
     const terrain = { grid, heights, noise: new Map() };
     const out = sunlit(terrain, occluderHeights(terrain, blocks, pieces, crowns), sunDirection(sun.azimuth, sun.elevation), rect.x0, rect.z0, rect.x1, rect.z1);
     return transfer(out, [out.buffer]);
+  },
+  /** Fills waters. */
+  fill(grid: Grid, heights: Float32Array, waters: Water[], routes: Lift[]): Filled[] {
+    const terrain = { grid, heights, noise: new Map() };
+    return waters.map((w) => fill(terrain, w, routes));
   },
   /** Points of a route between two places. */
   propose(terrain: Terrain, from: [number, number], to: [number, number], settings: ProposalSettings) { return proposeRoute(terrain, from, to, settings); },
