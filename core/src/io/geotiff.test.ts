@@ -1,5 +1,6 @@
 import { zlibSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
+import { packLzw } from '../testing/lzw';
 import { readGeoTiff } from './geotiff';
 
 interface Made { width: number; height: number; bits: number; format: number; data: Uint8Array[]; little?: boolean; more?: [tag: number, type: number, values: number[]][]; rows?: number }
@@ -56,6 +57,14 @@ describe('a GeoTIFF', () => {
     expect(metres(tiff({ ...base, data: [a, b], more: [[322, 3, [2]], [323, 3, [2]]] }))).toEqual(wanted);
   });
 
+  it('packed by LZW is read too, of whole numbers by differences and of floats by their bytes\' differences', () => {
+    const packed = { width: 3, height: 2, bits: 16, format: 2, data: [packLzw(shorts([-3, 3, 12, 7, 1, 242]))] };
+    expect(metres(tiff({ ...packed, more: [[259, 3, [5]], [317, 3, [2]]] }))).toEqual(wanted);
+    // Two floats a row: 1.5 is 3f c0 00 00, -2 is c0 00 00 00; high bytes first, each less the one before.
+    const rows = [0x3f, 0x81, 0x00, 0x40, 0x00, 0x00, 0x00, 0x00, 0x3f, 0x81, 0x00, 0x40, 0x00, 0x00, 0x00, 0x00];
+    expect(metres(tiff({ width: 2, height: 2, bits: 32, format: 3, data: [packLzw(Uint8Array.from(rows))], more: [[259, 3, [5]], [317, 3, [3]]] }))).toEqual([1.5, -2, 1.5, -2]);
+  });
+
   it('of floats keeps its scale in metres and lays what is no data lowest', () => {
     const scale: Made['more'] = [[33_550, 12, [2.5, 2.5, 0]], [42_113, 2, [...'-9999'].map((c) => c.charCodeAt(0))]];
     const bytes = tiff({ width: 2, height: 2, bits: 32, format: 3, data: [floats([1.5, -9999, 4, 11.5])], more: scale });
@@ -74,7 +83,10 @@ describe('a GeoTIFF', () => {
     expect(said(bytes.subarray(0, bytes.length - 3))).toContain('tiff-truncated: a.tif is cut off: part 1 of 1 ends at byte');
     for (let cut = 8; cut < bytes.length; cut += 7) expect(said(bytes.subarray(0, cut))).toMatch(/^tiff-(truncated|invalid)/);
     expect(said(tiff({ ...good, width: 60_000, height: 60_000 }))).toContain('60000 x 60000 pixels: at most 8192');
-    expect(said(tiff({ ...good, more: [[259, 3, [5]]] }))).toBe('tiff-format: a.tif is compressed with LZW: save it plain or deflated');
+    expect(said(tiff({ ...good, more: [[259, 3, [7]]] }))).toBe('tiff-format: a.tif is compressed with JPEG: save it plain, deflated or with LZW');
+    expect(said(tiff({ ...good, more: [[259, 3, [5]]] }))).toContain('tiff-truncated: a.tif is cut off');
+    expect(said(tiff({ ...good, data: [packLzw(good.data[0]).subarray(0, 5)], more: [[259, 3, [5]]] }))).toBe('tiff-truncated: a.tif is cut off: part 1 of 1 holds 3 bytes, 8 expected');
+    expect(said(tiff({ ...good, more: [[317, 3, [3]]] }))).toBe('tiff-format: a.tif is saved with predictor 3: save it without');
     expect(said(tiff({ ...good, more: [[277, 3, [3]]] }))).toContain('3 channels');
     expect(said(tiff({ ...good, bits: 32, format: 3, data: [floats([1, NaN, 3, Infinity])] }))).toBe('heights-nan: a.tif holds 2 heights that are no numbers, the first at pixel 1, 0: fill them first');
     expect(said(Uint8Array.of(0x49, 0x49, 43, 0, 0, 0, 0, 0))).toContain('BigTIFF');

@@ -1,9 +1,15 @@
 import { inflateExactly } from '../num/fixed';
 import { fault, type Outcome } from './fault';
 import { heightmapSizeFault, type Heightmap } from './heightmap';
+import { unpackLzw } from './lzw';
 
 const BYTES: Record<number, number> = { 1: 1, 2: 1, 3: 2, 4: 4, 5: 8, 6: 1, 7: 1, 8: 2, 9: 4, 10: 8, 11: 4, 12: 8, 16: 8 };
-const COMPRESSIONS: Record<number, string> = { 2: 'fax', 3: 'fax', 4: 'fax', 5: 'LZW', 6: 'JPEG', 7: 'JPEG', 32_773: 'PackBits', 34_887: 'LERC', 50_000: 'Zstandard' };
+const COMPRESSIONS: Record<number, string> = { 2: 'fax', 3: 'fax', 4: 'fax', 6: 'JPEG', 7: 'JPEG', 32_773: 'PackBits', 34_887: 'LERC', 50_000: 'Zstandard' };
+
+/** compression and predictors by their numbers in the file */
+const LZW = 5;
+const DIFFERENCES = 2;
+const FLOAT_DIFFERENCES = 3;
 
 /** What is wrong with a file, thrown inside the reader and told at its door. */
 class Wrong extends Error {
@@ -12,7 +18,7 @@ class Wrong extends Error {
 
 /**
  * Reads heights from a TIFF (revision 6.0) of one channel: whole numbers of 8, 16 or 32 bits or floats of 32 or 64,
- * in strips or tiles, plain or deflated. A GeoTIFF's pixel scale is kept where it is in metres, and its numbers are
+ * in strips or tiles, plain, deflated or by LZW, each number or its difference from the one before. A GeoTIFF's pixel scale is kept where it is in metres, and its numbers are
  * metres. Every offset and size is checked before it is read.
  */
 export function readGeoTiff(name: string, bytes: Uint8Array): Outcome<Heightmap> {
@@ -43,9 +49,9 @@ function read(name: string, bytes: Uint8Array): Heightmap {
   if (size) throw new Wrong(size.code, size.message);
   const [bits, compression, channels, predictor, format] = [one(258, 1), one(259, 1), one(277, 1), one(317, 1), one(339, 1)];
   if (channels !== 1) throw new Wrong('tiff-format', `${name} has ${channels} channels: heights are one`);
-  if (![1, 8, 32_946].includes(compression)) throw new Wrong('tiff-format', `${name} is compressed with ${COMPRESSIONS[compression] ?? `method ${compression}`}: save it plain or deflated`);
+  if (![1, LZW, 8, 32_946].includes(compression)) throw new Wrong('tiff-format', `${name} is compressed with ${COMPRESSIONS[compression] ?? `method ${compression}`}: save it plain, deflated or with LZW`);
   if (!(format === 3 ? [32, 64] : [8, 16, 32]).includes(bits) || format > 3) throw new Wrong('tiff-format', `${name} has ${bits} bits a pixel of format ${format}: whole numbers of 8, 16 or 32 bits or floats of 32 or 64 are read`);
-  if (predictor !== 1 && !(predictor === 2 && format !== 3)) throw new Wrong('tiff-format', `${name} is saved with predictor ${predictor}: save it without`);
+  if (predictor !== 1 && predictor !== (format === 3 ? FLOAT_DIFFERENCES : DIFFERENCES)) throw new Wrong('tiff-format', `${name} is saved with predictor ${predictor}: save it without`);
 
   const wide = bits / 8;
   const tiled = tags.has(322);
@@ -60,21 +66,40 @@ function read(name: string, bytes: Uint8Array): Heightmap {
     if (offsets[part] + counts[part] > bytes.length) throw new Wrong('tiff-truncated', `${name} is cut off: part ${part + 1} of ${parts} ends at byte ${offsets[part] + counts[part]} of ${bytes.length}`);
     const rows = tiled ? h : Math.min(h, height - part * h);
     const packed = bytes.subarray(offsets[part], offsets[part] + counts[part]);
-    // Deflate in TIFF has a zlib frame: two bytes before it, a checksum of four after.
-    const data = compression === 1 ? packed : inflateExactly(packed.subarray(2, packed.length - 4), w * rows * wide);
+    const data = unpacked(packed, compression, w * rows * wide);
     if (data.length < w * rows * wide) throw new Wrong('tiff-truncated', `${name} is cut off: part ${part + 1} of ${parts} holds ${data.length} bytes, ${w * rows * wide} expected`);
     const from = new DataView(data.buffer, data.byteOffset, data.byteLength);
     const [x0, z0] = [(part % across) * w, Math.floor(part / across) * h];
     for (let z = 0; z < rows && z0 + z < height; z++) {
       let last = 0;
+      const planes = predictor === FLOAT_DIFFERENCES ? floatsOf(data.subarray(z * w * wide, (z + 1) * w * wide), wide) : undefined;
       for (let x = 0; x < w; x++) {
-        let v = numberAt(from, (z * w + x) * wide, bits, format, little);
-        if (predictor === 2) last = v = wrapped(last + v, bits, format);
+        let v = planes ? numberAt(planes, x * wide, bits, format, false) : numberAt(from, (z * w + x) * wide, bits, format, little);
+        if (predictor === DIFFERENCES) last = v = wrapped(last + v, bits, format);
         if (x0 + x < width) numbers[(z0 + z) * width + x0 + x] = v;
       }
     }
   }
   return heightmapOf(name, numbers, width, height, bits, tags);
+}
+
+function unpacked(packed: Uint8Array, compression: number, length: number): Uint8Array {
+  if (compression === 1) return packed;
+  if (compression === LZW) return unpackLzw(packed, length);
+  // Deflate in TIFF has a zlib frame: two bytes before it, a checksum of four after.
+  return inflateExactly(packed.subarray(2, packed.length - 4), length);
+}
+
+/** A row of floats saved by differences (TIFF Technical Note 3): each byte less the one before it, all first bytes, then all second ones; the highest byte is the first. */
+function floatsOf(row: Uint8Array, wide: number): DataView {
+  const out = new Uint8Array(row.length);
+  const across = row.length / wide;
+  let byte = 0;
+  for (let i = 0; i < row.length; i++) {
+    byte = (byte + row[i]) & 255;
+    out[(i % across) * wide + Math.floor(i / across)] = byte;
+  }
+  return new DataView(out.buffer);
 }
 
 function numberAt(view: DataView, at: number, bits: number, format: number, little: boolean): number {
