@@ -170,3 +170,26 @@ test('what the browser cannot keep stops editing and is said plainly', async ({ 
   await page.keyboard.press('Delete');
   await expect(sheet.rows('blocks')).toHaveCount(1);
 });
+
+test('opened while the server is away it tries again, and writes as before', async ({ page, rammer }) => {
+  const sheet = new Sheet(page);
+  await sheet.newLevel(rammer.base, 'Late server');
+  await sheet.plan(80, 80, 60, { stage: 'block' });
+  await rammer.killServer();
+  await page.keyboard.press('r');
+  await sheet.click([80, 0, 80]);
+  await sheet.kept();
+  // The app itself is there, as from a cache; its server is not.
+  await rammer.serve();
+  let away = true;
+  await page.route('**/api/levels/**', (route) => (away ? route.abort('connectionrefused') : route.continue()));
+  await page.reload();
+  await expect(page.getByText('Rammer tries again by itself')).toBeVisible();
+  away = false;
+  await sheet.ready();
+  await sheet.saved();
+  await expect(sheet.rows('blocks')).toHaveCount(1);
+  await sheet.rows('blocks').first().click();
+  await sheet.type('turn', '30');
+  await sheet.saved();
+});

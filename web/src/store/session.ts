@@ -73,8 +73,14 @@ export class Session {
 
   static async open(id: string): Promise<Session> {
     const s = new Session(id);
-    s.writable = await s.writer.acquire(false);
-    await s.alone(() => s.reload(true));
+    try {
+      s.writable = await s.writer.acquire(false);
+      await s.alone(() => s.reload(true));
+    } catch (error) {
+      // Its lock and lease go with it, or they would keep the next try from writing.
+      s.close();
+      throw error;
+    }
     s.heartbeat = setInterval(() => void s.beat(), HEARTBEAT_MS);
     addEventListener('online', s.kick);
     addEventListener('pagehide', s.leave);
