@@ -22,6 +22,8 @@ export const surfaceObject = z.object({
   /** place in the list; the first covers what no rule covers, the first sixteen are used */
   order: z.number().int(),
   texture: z.enum(TEXTURES),
+  /** asset whose picture it wears instead of its texture */
+  picture: objectId.optional(),
   /** side of one tile of the texture, metres */
   tile: finite.min(0.25).max(64),
   tint: colour.default('#ffffff'),

@@ -1,3 +1,4 @@
+import type { Level } from '../level/level';
 import type { Surface } from '../level/objects';
 import { hashUnit } from '../num/hash';
 import { clamp, smoothstep } from '../num/vec';
@@ -143,16 +144,24 @@ const PAINTERS: Record<Surface['texture'], (u: number, v: number) => [Rgb, numbe
   },
 };
 
-/** The texture of a surface, with another one in its hollows where it has one. The same key, the same bytes. */
-export type Weave = Pick<Surface, 'texture' | 'hollows'>;
-export const weaveKey = ({ texture, hollows }: Weave): string => (hollows ? `${texture}/${hollows.texture}/${hollows.level}/${hollows.soft}` : texture);
+/** The texture of a surface, or its own picture by the hash of the asset, with another texture in its hollows where it has one. The same key, the same bytes. */
+export type Weave = Pick<Surface, 'texture' | 'hollows' | 'picture'>;
+export const weaveKey = ({ texture, hollows, picture }: Weave): string => [picture ?? texture, ...(hollows ? [hollows.texture, hollows.level, hollows.soft] : [])].join('/');
+
+/** What the texture of a surface is made of in a level. A picture that is not there is none. */
+export function weaveOf({ texture, hollows, picture }: Surface, level: Pick<Level, 'object'>): Weave {
+  const asset = picture === undefined ? undefined : level.object(picture);
+  return { texture, ...(hollows ? { hollows } : {}), ...(asset?.kind === 'asset' ? { picture: asset.hash } : {}) };
+}
 
 /**
  * Two textures made one by the heights of the first: what lies under `level` is the other one, over a
  * softness; the other's own heights fray the edge. Laid out as `surfaceTexture`.
+ *
+ * @param picture the first, where it is a picture and not a texture; see `pictureTexture`
  */
-export function weave(of: Weave, side = TEXTURE_SIDE): Uint8Array {
-  const out = surfaceTexture(of.texture, side);
+export function weave(of: Weave, side = TEXTURE_SIDE, picture?: Uint8Array): Uint8Array {
+  const out = picture ? picture.slice() : surfaceTexture(of.texture, side);
   if (!of.hollows) return out;
   const { level, soft } = of.hollows;
   const other = surfaceTexture(of.hollows.texture, side);

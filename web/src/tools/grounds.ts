@@ -1,6 +1,6 @@
 import { insertInOrder, moveInOrder } from '@rammer/core/level/ordered';
-import { groundRulesOf, ofKind, speciesOf } from '@rammer/core/level/level';
-import { MOST_SURFACES, type GroundRule, type Surface, type TextureName } from '@rammer/core/level/objects';
+import { groundRulesOf, ofKind, speciesOf, type Level } from '@rammer/core/level/level';
+import { MOST_SURFACES, type AssetObject, type GroundRule, type Surface, type TextureName } from '@rammer/core/level/objects';
 import { surfaceFrom, surfacesOf } from '@rammer/core/surface/surfaces';
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
@@ -22,6 +22,24 @@ export function copySurface(session: Session, surface: Surface): void {
   if (session.commit(insertInOrder(surfaces, made, surfaces.indexOf(surface) + 1), `duplicate ${surface.name}`)) useUi.getState().set({ surface: made.id });
 }
 
+/** The asset of the picture a surface wears, where nothing else in the level names it. */
+export function onlyWornBy(level: Level, surface: Surface): string[] {
+  const { picture } = surface;
+  if (picture === undefined || level.object(picture)?.kind !== 'asset') return [];
+  const others = [...ofKind(level, 'surface').filter((s) => s.id !== surface.id).map((s) => s.picture), ...ofKind(level, 'reference').map((r) => r.asset)];
+  return others.includes(picture) ? [] : [picture];
+}
+
+/** Has a surface wear another picture, or its texture again. @param asset of the picture, new to the level */
+export function setPicture(session: Session, surface: Surface, asset?: AssetObject): boolean {
+  const before = onlyWornBy(session.level, surface);
+  return session.commit({ kind: 'together', parts: [
+    ...(asset ? [{ kind: 'add' as const, objects: [asset] }] : []),
+    { kind: 'set', patches: [{ id: surface.id, set: { picture: asset?.id ?? null } }] },
+    ...(before.length > 0 ? [{ kind: 'remove' as const, ids: before }] : []),
+  ] }, `picture of ${surface.name}`);
+}
+
 /** Deletes a surface with its paint, unless something still names it. */
 export function removeSurface(session: Session, surface: Surface): void {
   const { level } = session;
@@ -31,7 +49,7 @@ export function removeSurface(session: Session, surface: Surface): void {
   const user = rule ? `the rule ${rule.name}` : route ? `the route ${route.name}` : species ? `the growth rule of ${species.name}` : undefined;
   if (user) session.say(`${surface.name} is used by ${user}: change that first`, true);
   else if (surfacesOf(level).surfaces.length === 1) session.say('a level has at least one surface', true);
-  else session.commit({ kind: 'remove', ids: [surface.id] }, `delete ${surface.name}`);
+  else session.commit({ kind: 'remove', ids: [surface.id, ...onlyWornBy(level, surface)] }, `delete ${surface.name}`);
 }
 
 export function placeSurface(session: Session, surface: Surface, to: number): void {
@@ -54,6 +72,13 @@ export function copyRule(session: Session, rule: GroundRule): void {
 
 /** @param set fields; `null` takes an optional one away: what is undefined would be lost on its way to the server */
 export const setRule = (session: Session, rule: GroundRule, set: { [F in keyof GroundRule]?: Exclude<GroundRule[F], undefined> | null }, label: string): boolean => session.commit({ kind: 'set', patches: [{ id: rule.id, set }] }, label);
+
+/** Has a rule lay another surface. One that is named after the old one is named after the new one. */
+export function laySurface(session: Session, rule: GroundRule, surface: string): void {
+  const [old, now] = [session.level.object(rule.surface)?.name, session.level.object(surface)?.name];
+  const named = old !== undefined && now !== undefined && rule.name.replace(/ \d+$/, '') === old;
+  setRule(session, rule, { surface, ...(named ? { name: nextName(session.level, now) } : {}) }, `surface of ${rule.name}`);
+}
 
 export const removeRule = (session: Session, rule: GroundRule): boolean => session.commit({ kind: 'remove', ids: [rule.id] }, `delete the rule ${rule.name}`);
 

@@ -4,13 +4,15 @@ import { composeRect, composeTerrain, type Terrain } from '@rammer/core/earth/co
 import { heightAt } from '@rammer/core/earth/sample';
 import { applyEdit, commitChanges, type AnyEditBody } from '@rammer/core/level/edits/index';
 import { liftStack, ofKind, type Level } from '@rammer/core/level/level';
-import type { GroundRule, Lift } from '@rammer/core/level/objects';
+import type { AssetObject, GroundRule, LevelObject, Lift } from '@rammer/core/level/objects';
 import { parseTileKey } from '@rammer/core/level/tiles';
 import type { Vec3 } from '@rammer/core/num/vec';
+import { groundDefaults } from '@rammer/core/surface/surfaces';
+import { weave, weaveKey, weaveOf } from '@rammer/core/surface/textures';
 import { expectBits } from '../../../core/src/testing/bits';
 import { testLevel } from '../../../core/src/testing/levels';
 import { useUi, type ToolId } from '../store/ui';
-import { setRule } from './grounds';
+import { addRule, copySurface, laySurface, removeSurface, setPicture, setRule } from './grounds';
 import { makeTool } from './index';
 import type { Tool, ToolContext, ToolEvent } from './tool';
 
@@ -258,5 +260,58 @@ describe('a rule of the ground', () => {
       expect(sent.patches[0].set).toEqual({ lies });
     }
     expect(b.level.objects.get('r')).not.toHaveProperty('lies');
+  });
+});
+
+describe('a surface with a picture of its own', () => {
+  const picture = (id: string): AssetObject => ({ id, version: 1, kind: 'asset', name: id, role: 'reference', hash: id.charCodeAt(0).toString(16).repeat(32) });
+  const bench = () => {
+    const b = new Bench();
+    const { session } = b.context;
+    session.commit({ kind: 'add', objects: [...groundDefaults()].filter((o) => !b.level.objects.has(o.id)) as LevelObject[] }, 'defaults');
+    const surface = (id: string) => ofKind(b.level, 'surface').find((s) => s.id === id)!;
+    return { ...b, session, level: b.level, surface, assets: () => ofKind(b.level, 'asset').map((a) => a.id) };
+  };
+
+  it('wears it and leaves it in one act, and takes the asset with it when nothing else names it', () => {
+    const { session, level, surface, assets } = bench();
+    expect(weaveOf(surface('turf'), level)).toEqual({ texture: 'turf' });
+    setPicture(session, surface('turf'), picture('fern'));
+    expect([weaveOf(surface('turf'), level).picture, assets()]).toEqual([picture('fern').hash, ['fern']]);
+    setPicture(session, surface('turf'), picture('bark'));
+    expect(assets()).toEqual(['bark']);
+    copySurface(session, surface('turf'));
+    setPicture(session, surface('turf'));
+    // Its copy still wears it.
+    expect([surface('turf').picture, assets()]).toEqual([undefined, ['bark']]);
+    removeSurface(session, ofKind(level, 'surface').find((s) => s.picture === 'bark')!);
+    expect(assets()).toEqual([]);
+    // A picture whose asset is gone is none.
+    expect(weaveOf({ ...surface('turf'), picture: 'bark' }, level)).toEqual({ texture: 'turf' });
+  });
+
+  it('two keys are the same where the bytes are, and a picture has one of its own', () => {
+    const hollows = { texture: 'mud' as const, level: 0.4, soft: 0.1 };
+    const keys = [{ texture: 'turf' as const }, { texture: 'turf' as const, hollows }, { texture: 'turf' as const, picture: 'ab' }, { texture: 'turf' as const, picture: 'ab', hollows }].map(weaveKey);
+    expect(new Set(keys).size).toBe(4);
+    expect(weaveKey({ texture: 'slate', picture: 'ab' })).toBe(weaveKey({ texture: 'turf', picture: 'ab' }));
+    const own = new Uint8Array(8 * 8 * 4).fill(200);
+    expect(weave({ texture: 'turf', picture: 'ab' }, 8, own)).toEqual(own);
+    expect(weave({ texture: 'turf', picture: 'ab', hollows: { ...hollows, level: 1 } }, 8, own)).not.toEqual(own);
+  });
+});
+
+describe('a rule that lays another surface', () => {
+  it('is named after it where it was named after the one before, and keeps a name that was given', () => {
+    const b = new Bench();
+    const { session } = b.context;
+    session.commit({ kind: 'add', objects: groundDefaults().filter((o) => !b.level.objects.has(o.id)) as LevelObject[] }, 'defaults');
+    addRule(session, ofKind(b.level, 'surface').find((s) => s.id === 'moss')!);
+    const rule = () => ofKind(b.level, 'groundRule').find((r) => r.id !== 'slope-rule')!;
+    expect(rule().name).toBe('moss 1');
+    laySurface(session, rule(), 'gravel');
+    expect([rule().name, rule().surface]).toEqual(['gravel 1', 'gravel']);
+    laySurface(session, ofKind(b.level, 'groundRule').find((r) => r.id === 'slope-rule')!, 'moss');
+    expect(ofKind(b.level, 'groundRule').find((r) => r.id === 'slope-rule')).toMatchObject({ name: 'steep ground', surface: 'moss' });
   });
 });

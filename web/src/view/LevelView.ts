@@ -97,7 +97,7 @@ export class LevelView {
     this.overlay = new Overlay(this.shared, () => this.request());
     renderer.autoClear = false;
     renderer.info.autoReset = false;
-    this.look.setSurfaces(session.made.ground.surfaces);
+    this.look.setSurfaces(session.made.ground.surfaces, session.level);
     this.terrainView = new TerrainView(this.terrainGroup, session.terrain, session.made.ground, this.look);
     this.blocks = new ShownBlocks(this.blockGroup, this.shared, session.made, () => this.request());
     this.instanceView = new InstanceView(this.instanceGroup, this.shared, this.options.apart);
@@ -237,7 +237,7 @@ export class LevelView {
 
   private refreshSurfaces(): void {
     const { ground } = this.session.made;
-    const missing = this.look.setSurfaces(ground.surfaces);
+    const missing = this.look.setSurfaces(ground.surfaces, this.session.level);
     this.terrainView.refreshPalettes();
     this.refreshTops();
     // Until its texture is made a surface wears another one's.

@@ -1,4 +1,5 @@
 import { DataArrayTexture, DataTexture, DataUtils, HalfFloatType, LinearFilter, LinearMipmapNearestFilter, RedFormat, RepeatWrapping, Vector2, Vector3, type IUniform, type ShaderMaterial, type Texture } from 'three';
+import type { Level } from '@rammer/core/level/level';
 import { LAYINGS, type Mood, type Surface } from '@rammer/core/level/objects';
 import type { Terrain } from '@rammer/core/earth/compose';
 import type { Grid } from '@rammer/core/level/tiles';
@@ -7,7 +8,7 @@ import { sunDirection } from '@rammer/core/mood/sunlit';
 import { wholeRect } from '@rammer/core/earth/rect';
 import { SLOTS, type GroundRaster } from '@rammer/core/surface/ground';
 import { sharePictures } from '@rammer/core/surface/shares';
-import { TEXTURE_SIDE, weaveKey, type Weave } from '@rammer/core/surface/textures';
+import { TEXTURE_SIDE, weaveKey, weaveOf, type Weave } from '@rammer/core/surface/textures';
 import { grainTexture } from './grain';
 import { levelTexture } from './waterView';
 
@@ -19,6 +20,8 @@ export class Look {
   readonly uniforms: Record<string, IUniform>;
   private readonly grain = grainTexture();
   private surfaces: readonly Surface[] = [];
+  /** key of each surface's weave, by its id */
+  private keys: ReadonlyMap<string, string> = new Map();
   /** where the texture of each weave lies in the array, by its key */
   private layers: ReadonlyMap<string, number> = new Map();
   /** mean colour of each of them, red, green and blue, 0 to 1 */
@@ -58,16 +61,21 @@ export class Look {
    * The surfaces of the level.
    * @returns textures that are still to be made for them, all that are wanted
    */
-  setSurfaces(surfaces: readonly Surface[]): Weave[] | undefined {
+  setSurfaces(surfaces: readonly Surface[], level: Level): Weave[] | undefined {
     this.surfaces = surfaces;
-    const wanted = new Map(surfaces.map((s) => [weaveKey(s), { texture: s.texture, ...(s.hollows ? { hollows: s.hollows } : {}) }]));
+    const weaves = surfaces.map((s) => weaveOf(s, level));
+    this.keys = new Map(surfaces.map((s, i) => [s.id, weaveKey(weaves[i])]));
+    const wanted = new Map(weaves.map((w) => [weaveKey(w), w]));
     return [...wanted.keys()].every((k) => this.layers.has(k)) ? undefined : [...wanted.values()];
   }
+
+  /** Where the texture of a surface lies in the array; until it is made it wears the first. */
+  private layerOf(s: Surface): number { return this.layers.get(this.keys.get(s.id) ?? '') ?? 0; }
 
   /** Fills the uniforms of a palette: which texture, how large, tinted how and laid how each channel of a picture of shares is. */
   setPalette(uniforms: Record<string, IUniform>, palette: readonly number[], count: number): void {
     const slots = Array.from({ length: count * 4 }, (_, i) => this.surfaces[palette[i]]);
-    uniforms.uLayer.value = slots.map((s) => (s ? (this.layers.get(weaveKey(s)) ?? 0) : 0));
+    uniforms.uLayer.value = slots.map((s) => (s ? this.layerOf(s) : 0));
     uniforms.uTileSide.value = slots.map((s) => s?.tile ?? 4);
     uniforms.uTints.value = slots.map((s) => new Vector3(...rgb(s?.tint ?? '#ffffff')));
     uniforms.uLaying.value = slots.map((s) => LAYINGS.indexOf(s?.laying ?? 'plain'));
@@ -104,7 +112,7 @@ export class Look {
     const [w, d] = [(grid.nx - 1) / step + 1, (grid.nz - 1) / step + 1];
     const half = new Uint16Array(w * d);
     const of = ground.surfaces.map((s) => {
-      const mean = this.colours[this.layers.get(weaveKey(s)) ?? 0];
+      const mean = this.colours[this.layerOf(s)];
       const tint = rgb(s.tint);
       return [mean[0] * tint[0], mean[1] * tint[1], mean[2] * tint[2]] as const;
     });

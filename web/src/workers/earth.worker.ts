@@ -7,6 +7,7 @@ import type { PlacedMesh } from '@rammer/core/block/placedMesh';
 import { TEXTURE_SIDE, weave, weaveKey, type Weave } from '@rammer/core/surface/textures';
 import type { Block, Lift, Water } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
+import { pictureLayer } from './pictureLayer';
 import { readingPicture, type Pictured, type ReadingInput, type ReadingResult } from '../view/readingPicture';
 
 /** by `weaveKey` */
@@ -31,15 +32,17 @@ const api = {
     const result = readingPicture(kind, input);
     return transfer(result, [result.picture.buffer, result.labels.buffer]);
   },
-  /** Textures of surfaces, one after the other; each is made once. */
-  textures(weaves: Weave[]): Uint8Array {
+  /** Textures of surfaces, one after the other; each is made once. A picture that cannot be read wears its texture, until it is asked for again. */
+  async textures(weaves: Weave[]): Promise<Uint8Array> {
     const size = TEXTURE_SIDE * TEXTURE_SIDE * 4;
     const out = new Uint8Array(size * weaves.length);
-    weaves.forEach((w, i) => {
+    await Promise.all(weaves.map(async (w, i) => {
       const key = weaveKey(w);
-      if (!woven.has(key)) woven.set(key, weave(w));
-      out.set(woven.get(key)!, i * size);
-    });
+      const picture = woven.has(key) || w.picture === undefined ? undefined : await pictureLayer(w.picture, TEXTURE_SIDE).catch(() => undefined);
+      const made = woven.get(key) ?? weave(w, TEXTURE_SIDE, picture);
+      if (w.picture === undefined || picture) woven.set(key, made);
+      out.set(made, i * size);
+    }));
     return transfer(out, [out.buffer]);
   },
 };

@@ -3,17 +3,19 @@ import { liftStack } from '@rammer/core/level/level';
 import type { ConditionKind, GroundCondition, GroundRule, Surface } from '@rammer/core/level/objects';
 import { conditionName, holdsOnTops, unitOf } from '@rammer/core/surface/rules/index';
 import type { Session } from '../../store/session';
-import { setRule } from '../../tools/grounds';
+import { laySurface, setRule } from '../../tools/grounds';
 import { NumberField } from '../../ui/NumberField';
 import { BandStrip } from './BandStrip';
 import { CONDITION_KINDS, CONDITIONS, firstCondition } from './conditions';
-import { swatchOf } from './swatch';
+import { useSwatch } from './Swatch';
 
 const LIES = { ground: 'the ground', tops: 'tops of blocks and pieces', both: 'the ground and tops' };
 
 /** What a rule lays, how much of it, and where. */
 export function RuleFields({ session, rule, surfaces }: { session: Session; rule: GroundRule; surfaces: readonly Surface[] }) {
   const surface = surfaces.find((s) => s.id === rule.surface);
+  const above = useSwatch(session, surface);
+  const below = useSwatch(session, surfaces[0]);
   const put = (where: GroundCondition[], what = 'condition') => setRule(session, rule, { where }, `${what} of ${rule.name}`);
   const add = () => {
     const by = CONDITION_KINDS.find((k) => !rule.where.some((c) => c.by === k) && firstCondition(session.level, k));
@@ -25,7 +27,7 @@ export function RuleFields({ session, rule, surfaces }: { session: Session; rule
   return (
     <div className="grid grid-cols-1 gap-1 border-t px-3 py-1.5" style={{ borderColor: 'var(--hair)' }} role="group" aria-label={`rule ${rule.name}`}>
       <div className="flex items-center gap-2">
-        <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="surface the rule lays" value={rule.surface} onChange={(e) => setRule(session, rule, { surface: e.target.value }, `surface of ${rule.name}`)}>{!surface && <option value={rule.surface}>a surface that is gone</option>}{surfaces.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}</select>
+        <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="surface the rule lays" value={rule.surface} onChange={(e) => laySurface(session, rule, e.target.value)}>{!surface && <option value={rule.surface}>a surface that is gone</option>}{surfaces.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}</select>
         <NumberField label="share the rule lays" hideLabel className="w-[58px]" fill value={rule.share * 100} unit="%" min={0} max={100} step={5} digits={0} onCommit={(v) => setRule(session, rule, { share: v / 100 }, `share of ${rule.name}`)} />
         <label className="flex items-center gap-1 whitespace-nowrap" title="it lies over paint too: rock stays rock on a cliff"><input type="checkbox" checked={rule.wins} onChange={(e) => setRule(session, rule, { wins: e.target.checked }, `${rule.name}: ${e.target.checked ? 'paint yields to it' : 'paint covers it'}`)} />over paint</label>
       </div>
@@ -38,7 +40,7 @@ export function RuleFields({ session, rule, surfaces }: { session: Session; rule
       </div>
       {rule.lies && deaf.length > 0 && <div className="text-[13px] leading-tight" style={{ color: 'var(--oxide)' }}>nothing on tops: {deaf.map(conditionName).join(', ')} {deaf.length === 1 ? 'is' : 'are'} of the ground</div>}
       {rule.where.map((c, i) => (
-        <ConditionFields key={i} session={session} condition={c} above={swatchOf(surface)} below={swatchOf(surfaces[0])}
+        <ConditionFields key={i} session={session} condition={c} above={above} below={below}
           onSet={(next) => put(rule.where.map((o, k) => (k === i ? next : o)))} onRemove={() => put(rule.where.filter((_, k) => k !== i))} />
       ))}
       <div className="flex items-center justify-between">

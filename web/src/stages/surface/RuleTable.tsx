@@ -9,7 +9,7 @@ import { addRule, copyRule, placeRule, removeRule, setRule } from '../../tools/g
 import { NameCell } from '../../ui/NameCell';
 import { Row, Table } from '../../ui/Table';
 import { conditionWords } from './conditions';
-import { swatchOf } from './swatch';
+import { Swatch } from './Swatch';
 
 /** The rules, the top one laid last: dragged to reorder. */
 export function RuleTable({ session, surfaces, chosen }: { session: Session; surfaces: readonly Surface[]; chosen?: GroundRule }) {
@@ -44,7 +44,7 @@ export function RuleTable({ session, surfaces, chosen }: { session: Session; sur
       row={(r) => (
         <div draggable onDragStart={(e) => { dragged.current = r; e.dataTransfer.effectAllowed = 'move'; e.dataTransfer.setData('text/plain', r.name); }} onDragOver={(e) => { e.preventDefault(); setOver(r.id); }} onDragLeave={() => setOver(undefined)} onDragEnd={() => setOver(undefined)} onDrop={(e) => { e.preventDefault(); drop(r); }} style={{ boxShadow: over === r.id ? 'inset 0 2px 0 var(--ink)' : undefined }} role="presentation">
           <Row selected={r.id === chosen?.id} colour={r.on ? undefined : 'var(--ink-2)'} title={r.where.length === 0 ? 'everywhere' : r.where.map(conditionWords).join(', ')} onClick={() => set({ groundRule: r.id })}>
-            <img src={swatchOf(surfaces.find((s) => s.id === r.surface))} width={30} height={16} alt="" style={{ height: 16, width: 30, objectFit: 'cover', border: '1px solid var(--ink)' }} />
+            <Swatch session={session} surface={surfaces.find((s) => s.id === r.surface)} />
             <NameCell name={r.name} onRename={(name) => renameObject(session, r.id, name)} />
             <span className="label min-w-0 shrink truncate" style={{ maxWidth: 108 }}>{r.where.length === 0 ? 'everywhere' : conditionWords(r.where[0])}{r.where.length > 1 ? ` +${r.where.length - 1}` : ''}</span>
             {r.lies && <span className="fig" title={r.lies === 'tops' ? 'lies on tops of blocks and pieces' : 'lies on the ground and on tops'}>{r.lies === 'tops' ? 'tops' : '+ tops'}</span>}

@@ -3,6 +3,7 @@ import { SURFACE_PIXELS } from '@rammer/core/surface/surfaces';
 import type { Session } from '../../store/session';
 import { ColourField } from '../../ui/ColourField';
 import { NumberField } from '../../ui/NumberField';
+import { OwnPicture } from './OwnPicture';
 
 const PIXELS = [256, 512, 1024, 2048, 4096] as const;
 
@@ -23,10 +24,11 @@ export function SurfaceFields({ session, surface }: { session: Session; surface:
         <Choice label="pixels" value={String(pixels)} options={PIXELS.map(String)} onPick={(v) => patch({ pixels: Number(v) as Surface['pixels'] }, 'pixels')} />
         <span className="flex items-center justify-end"><span className="fig" title="of its texture in the game">{(pixels / surface.tile).toFixed(0)} px/m</span></span>
       </div>
+      <OwnPicture session={session} surface={surface} />
       <div className="flex items-center gap-2">
         <label className="flex min-w-0 flex-1 items-center gap-2"><span className="label whitespace-nowrap">in its hollows</span>
           <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="in its hollows" value={hollows?.texture ?? ''} onChange={(e) => patch({ hollows: e.target.value ? { level: 0.45, soft: 0.2, ...hollows, texture: e.target.value as Surface['texture'] } : null }, 'hollows')}>
-            <option value="">nothing else</option>{TEXTURES.filter((t) => t !== surface.texture).map((t) => <option key={t}>{t}</option>)}
+            <option value="">nothing else</option>{TEXTURES.filter((t) => surface.picture !== undefined || t !== surface.texture).map((t) => <option key={t}>{t}</option>)}
           </select>
         </label>
       </div>

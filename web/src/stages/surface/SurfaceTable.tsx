@@ -8,7 +8,7 @@ import { renameObject } from '../../tools/blockActions';
 import { addSurface, copySurface, placeSurface, removeSurface } from '../../tools/grounds';
 import { NameCell } from '../../ui/NameCell';
 import { Row, Table } from '../../ui/Table';
-import { swatchOf } from './swatch';
+import { Swatch } from './Swatch';
 
 /** Surfaces of the level with the share of the ground each covers; the first is what is there without rules. */
 export function SurfaceTable({ session, surfaces, surface, own }: { session: Session; surfaces: readonly Surface[]; surface: Surface; own: boolean }) {
@@ -33,7 +33,7 @@ export function SurfaceTable({ session, surfaces, surface, own }: { session: Ses
       }
       row={(s, i) => (
         <Row selected={s.id === surface.id} onClick={() => { set({ surface: s.id }); if (own && !['paint', 'replace', 'fill'].includes(useUi.getState().tool)) setTool('paint'); }}>
-          <img src={swatchOf(s)} width={30} height={16} alt="" style={{ height: 16, width: 30, objectFit: 'cover', border: '1px solid var(--ink)', imageRendering: 'auto' }} />
+          <Swatch session={session} surface={s} />
           {own ? <NameCell name={s.name} onRename={(name) => renameObject(session, s.id, name)} /> : <span>{s.name}</span>}
           <span className="label ml-auto">{s.tile} m</span>
           <span className="fig w-12 text-right">{(shares[i] * 100).toFixed(0)} %</span>
