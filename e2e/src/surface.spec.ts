@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { expect, Sheet, test } from './sheet';
 
@@ -137,6 +138,32 @@ test('ground is laid by rules, painted, smudged, replaced and filled, and says w
     expect(await ground([64, 0, 66])).not.toContain('moss');
   });
 
+  await test.step('a surface wears a picture of its own, in one act; what is no picture is refused', async () => {
+    await tab(/surfaces/);
+    await pick('mud');
+    const before = await colourAt(page, sheet, [72, 0, 80]);
+    const red = await page.evaluate(() => {
+      const canvas = document.createElement('canvas');
+      canvas.width = canvas.height = 40;
+      const context = canvas.getContext('2d')!;
+      context.fillStyle = '#e02010';
+      context.fillRect(0, 0, 40, 40);
+      return canvas.toDataURL('image/png').split(',')[1];
+    });
+    const edits = await sheet.undoCount();
+    await page.getByLabel('picture that mud wears').setInputFiles({ name: 'clay.png', mimeType: 'image/png', buffer: Buffer.from(red, 'base64') });
+    await expect(bench.getByText('clay', { exact: true })).toBeVisible();
+    await expect.poll(async () => { const [r, g] = await colourAt(page, sheet, [72, 0, 80]); return r / g; }).toBeGreaterThan(2.5);
+    expect(before[0] / before[1]).toBeLessThan(1.6);
+    expect(await sheet.undoCount()).toBe(edits + 1);
+    await page.getByLabel('picture that mud wears').setInputFiles({ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('no picture') });
+    await expect(page.getByTestId('message')).toContainText('notes.txt is not worn by mud: it is no picture');
+    await bench.getByRole('button', { name: 'mud wears its texture again' }).click();
+    await expect.poll(async () => { const [r, g] = await colourAt(page, sheet, [72, 0, 80]); return r / g; }).toBeLessThan(1.6);
+    await page.keyboard.press('Control+z');
+    await expect(bench.getByText('clay', { exact: true })).toBeVisible();
+  });
+
   await test.step('the readings tell what repeats and how fine it is; all of it comes back after a reload', async () => {
     await page.getByLabel('reading', { exact: true }).selectOption('repeat');
     await expect(page.getByTestId('reading')).toContainText(/scree: \d+ tiles of 6 m side by side; lay it at two scales, or break it up/);
@@ -147,6 +174,7 @@ test('ground is laid by rules, painted, smudged, replaced and filled, and says w
     await page.reload();
     await sheet.ready();
     await expect.poll(() => ground([72, 0, 80])).toContain('mud');
+    await expect.poll(async () => { const [r, g] = await colourAt(page, sheet, [72, 0, 80]); return r / g; }).toBeGreaterThan(2.5);
     expect(await ground([90, 0, 94])).toContain('scree');
     expect(await ground([69, 0, 66])).toContain('moss');
     await tab(/rules/);
@@ -180,3 +208,16 @@ test('another size is a copy with everything where it was on the ground', async 
   expect(await sheet.heightAt([112, 0, 80])).toBeCloseTo(raised, 1);
   expect(await sheet.heightAt([112, 0, 95])).toBeCloseTo(beside, 1);
 });
+
+/** Mean red, green and blue of the picture at a place of the level, 20 pixels a side. */
+async function colourAt(page: Page, sheet: Sheet, at: Vec3): Promise<[number, number, number]> {
+  const [x, y] = await sheet.pixel(at);
+  const shot = await page.screenshot({ clip: { x: x - 10, y: y - 10, width: 20, height: 20 } });
+  return page.evaluate(async (png) => {
+    const bitmap = await createImageBitmap(new Blob([Uint8Array.from(atob(png), (c) => c.charCodeAt(0))]));
+    const context = new OffscreenCanvas(20, 20).getContext('2d')!;
+    context.drawImage(bitmap, 0, 0);
+    const { data } = context.getImageData(0, 0, 20, 20);
+    return [0, 1, 2].map((c) => data.filter((_, i) => i % 4 === c).reduce((n, v) => n + v, 0) / 400) as [number, number, number];
+  }, shot.toString('base64'));
+}
