@@ -32,6 +32,9 @@ export interface GrowthInput {
   tiles: Tiles;
 }
 
+/** Share of the level within the clearances of what stands there already from which to look for room comes first. */
+const CROWDED = 0.2;
+
 /**
  * Grows every species: candidates of its toroidal pattern, kept where their own fixed random number is
  * under the chance there, and where nothing earlier stands too near. Spacing comes first and masks
@@ -64,20 +67,21 @@ export function grow(input: GrowthInput, only?: Rect): Plants[] {
     const sown = sownTiles(input.tiles, input.terrain.grid, species.id);
     if (species.density > 0 && (species.rule.on || sown.any)) {
       const p = pattern(species.seed);
+      // What was set by hand keeps the spacing to its own kind; the pattern has kept it between the others.
+      const others = kept.map((k) => ({ standing: k.standing, keep: k.owner === index ? species.spacing : Math.max(species.clearance, k.clearance) }));
       const period = p.side * species.spacing;
       const sowing: Sowing = {
         input, species, pattern: p, masks: masksOf(species, surfaces), sown, hosts, part,
         scale: species.density / 100 / (p.count / (period * period)),
         asset: input.assetHeights.get(species.asset) ?? 1,
         gone: moved.get(species.id),
-        // What was set by hand keeps the spacing to its own kind; the pattern has kept it between the others.
-        others: kept.map((k) => ({ standing: k.standing, keep: k.owner === index ? species.spacing : Math.max(species.clearance, k.clearance) })),
+        others, crowded: others.reduce((sum, o) => sum + (o.standing.at.length / 2) * Math.PI * o.keep * o.keep, 0) > CROWDED * width * depth,
       };
       for (let cz = Math.floor((part.z0 + oz) / period); cz * period - oz < part.z1; cz++) {
         for (let cx = Math.floor((part.x0 + ox) / period); cx * period - ox < part.x1; cx++) growCopy(sowing, cx, cz, out);
       }
     }
-    kept.push({ owner: index, clearance: species.clearance, standing: standing(out.place, PLANT_STRIDE, out.count, width, depth, cell) });
+    if (index < input.species.length - 1) kept.push({ owner: index, clearance: species.clearance, standing: standing(out.place, PLANT_STRIDE, out.count, width, depth, cell) });
     for (const h of handOf.get(species.id) ?? []) out.addHand(h, hashInts(species.seed, parseInt(hashText(h.id).slice(0, 8), 16), 9), species);
     return out.done();
   });

@@ -3,7 +3,6 @@ import { underWater, type WaterBody } from '../earth/water';
 import type { Species } from '../level/objects';
 import { inBand } from '../num/band';
 import { hashInts, mix32 } from '../num/hash';
-import { clamp } from '../num/vec';
 import { candidates, type Candidates } from './candidates';
 import type { GrowthInput } from './grow';
 import type { Growing } from './growing';
@@ -32,6 +31,8 @@ export interface Sowing {
   gone: ReadonlySet<string> | undefined;
   /** what has its place already, and the distance it keeps to these, metres */
   others: readonly { standing: Standing; keep: number }[];
+  /** these cover so much of the level that to look for room is the quickest way to rule out candidates */
+  crowded: boolean;
 }
 
 /** The number a candidate drew for itself, 0 to 1: fixed by its copy of the pattern and its slot. */
@@ -57,6 +58,8 @@ export function growCopy(sowing: Sowing, cx: number, cz: number, out: Growing): 
   const c = _candidates;
   draw(c, sowing, copy, cx, cz);
   if (!(box.x0 >= part.x0 && box.z0 >= part.z0 && box.x1 < part.x1 && box.z1 < part.z1)) insideOf(c, part);
+  // What rules out most goes first: no order changes what is left.
+  if (sowing.crowded) for (const o of sowing.others) apart(c, o.standing, o.keep);
   if (sown.any) addSown(c, sowing);
   if (c.count === 0) return;
   terrainSpots(input.terrain, input.ground, sowing.masks, c);
@@ -66,7 +69,7 @@ export function growCopy(sowing: Sowing, cx: number, cz: number, out: Growing): 
   if (sowing.gone) notByHand(c, sowing.gone, cx, cz);
   const waters = input.waters.filter((w) => touches(w, box));
   if (waters.length > 0) dry(c, waters);
-  for (const o of sowing.others) apart(c, o.standing, o.keep);
+  if (!sowing.crowded) for (const o of sowing.others) apart(c, o.standing, o.keep);
   out.addAll(c, copy, species, sowing.asset, cx, cz);
 }
 
@@ -105,15 +108,21 @@ function addSown(c: Candidates, { sown, masks, scale }: Sowing): void {
     const s = c.live[i];
     const here = sownAt(sown, c.x[s], c.z[s]);
     c.sown[s] = here;
-    if (c.drew[s] < scale * clamp(byRule + here, 0, MOST_SOWN)) c.live[n++] = s;
+    const chance = byRule + here;
+    if (c.drew[s] < scale * (chance > MOST_SOWN ? MOST_SOWN : chance)) c.live[n++] = s;
   }
   c.count = n;
 }
 
 function rule(c: Candidates, { masks }: Sowing): void {
+  if (!masks.on) {
+    c.rule.fill(0);
+    return;
+  }
+  const { slope, height } = masks;
   for (let i = 0; i < c.count; i++) {
     const s = c.live[i];
-    c.rule[s] = masks.on ? inBand(masks.slope, c.steep[s]) * inBand(masks.height, c.height[s]) * c.share[s] : 0;
+    c.rule[s] = inBand(slope, c.steep[s]) * inBand(height, c.height[s]) * c.share[s];
   }
 }
 
@@ -131,7 +140,8 @@ function chosen(c: Candidates, { scale }: Sowing): void {
   let n = 0;
   for (let i = 0; i < c.count; i++) {
     const s = c.live[i];
-    if (c.drew[s] < scale * clamp(c.rule[s] + c.sown[s], 0, MOST_SOWN)) c.live[n++] = s;
+    const chance = c.rule[s] + c.sown[s];
+    if (c.drew[s] < scale * (chance > MOST_SOWN ? MOST_SOWN : chance)) c.live[n++] = s;
   }
   c.count = n;
 }

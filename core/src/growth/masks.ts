@@ -13,6 +13,8 @@ export interface Masks {
   /** 1 for each surface it grows on, by its place in the level's list; all 1 where none was named */
   grounds: Float64Array;
   anyGround: boolean;
+  /** the first four of them as the bytes of a sample's weights, 255 for each that counts */
+  bytes: number;
 }
 
 export function masksOf(species: Pick<Species, 'rule'>, surfaces: readonly string[]): Masks {
@@ -20,12 +22,14 @@ export function masksOf(species: Pick<Species, 'rule'>, surfaces: readonly strin
   const tan = (deg: number) => tanDeg(clamp(deg, 0, 89.9));
   const soft = rule.soft / 4;
   const anyGround = rule.grounds.length === 0;
+  const grounds = Float64Array.from({ length: MOST_SURFACES }, (_, i) => (anyGround || rule.grounds.includes(surfaces[i]) ? 1 : 0));
   return {
     on: rule.on,
     slope: [rule.slope[0] <= 0 ? -1 : tan(rule.slope[0] - rule.soft), rule.slope[0] <= 0 ? -1 : tan(rule.slope[0]), tan(rule.slope[1]), tan(rule.slope[1] + rule.soft)],
     height: [rule.height[0] - soft, rule.height[0], rule.height[1], rule.height[1] + soft],
-    grounds: Float64Array.from({ length: MOST_SURFACES }, (_, i) => (anyGround || rule.grounds.includes(surfaces[i]) ? 1 : 0)),
+    grounds,
     anyGround,
+    bytes: new Int32Array(Uint8Array.from(grounds.subarray(0, SLOTS), (g) => g * 255).buffer)[0],
   };
 }
 
@@ -36,13 +40,14 @@ export function onGround(masks: Masks, ground: GroundRaster, x: number, z: numbe
   const of = top ? ground.topOf : ground.of;
   const g = masks.grounds;
   const { ix, iz, u, v } = quadAt(ground.grid, x, z);
-  const a = (iz * nx + ix) * SLOTS;
-  const c = a + nx * SLOTS;
-  let north = 0;
-  let south = 0;
-  for (let k = 0; k < SLOTS; k++) {
-    north += data[a + k] * g[of[a + k]] * (1 - u) + data[a + SLOTS + k] * g[of[a + SLOTS + k]] * u;
-    south += data[c + k] * g[of[c + k]] * (1 - u) + data[c + SLOTS + k] * g[of[c + SLOTS + k]] * u;
-  }
-  return (north * (1 - v) + south * v) / 255;
+  const at = (sample: number): number => {
+    let sum = 0;
+    for (let k = sample * SLOTS; k < (sample + 1) * SLOTS; k++) sum += data[k] * g[of[k]];
+    return sum;
+  };
+  const i = iz * nx + ix;
+  const [nw, ne, sw, se] = [at(i), at(i + 1), at(i + nx), at(i + nx + 1)];
+  // Level ground is told as it is, without what mixing would round.
+  if (nw === ne && nw === sw && nw === se) return nw / 255;
+  return ((nw * (1 - u) + ne * u) * (1 - v) + (sw * (1 - u) + se * u) * v) / 255;
 }
