@@ -7,6 +7,10 @@ export interface Candidates {
   /** slots still in question: the first `count` of them, ascending */
   live: Int32Array;
   count: number;
+  /** those among them whose place has to be looked at, and 1 for each of the others: what the rule says there is known from their cell */
+  asked: Int32Array;
+  askedCount: number;
+  known: Uint8Array;
   /** metres */
   x: Float64Array;
   z: Float64Array;
@@ -23,5 +27,5 @@ export interface Candidates {
 
 export function candidates(slots: number): Candidates {
   const column = () => new Float64Array(slots);
-  return { live: new Int32Array(slots), count: 0, x: column(), z: column(), drew: column(), sown: column(), height: column(), steep: column(), share: column(), rule: column() };
+  return { live: new Int32Array(slots), count: 0, asked: new Int32Array(slots), askedCount: 0, known: new Uint8Array(slots), x: column(), z: column(), drew: column(), sown: column(), height: column(), steep: column(), share: column(), rule: column() };
 }

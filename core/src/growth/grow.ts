@@ -15,6 +15,7 @@ import { PLANT_STRIDE, type Plants } from './plants';
 import { sownTiles } from './sown';
 import { hostsOf } from './spot';
 import { standing, type Standing } from './standing';
+import { reliefOf, verdictsOf } from './verdicts';
 
 /** What plants grow from. */
 export interface GrowthInput {
@@ -61,6 +62,7 @@ export function grow(input: GrowthInput, only?: Rect): Plants[] {
     if (hand) kept.push({ owner, clearance: s.clearance, standing: standing(Float32Array.from(hand.flatMap((p) => p.at)), 3, hand.length, width, depth, cell) });
   });
   const hosts = hostsOf(input);
+  const relief = reliefOf(input.terrain, input.ground, only);
   const surfaces = input.ground.surfaces.map((s) => s.id);
   return input.species.map((species, index) => {
     const out = new Growing(species.id, Math.ceil(((part.x1 - part.x0) * (part.z1 - part.z0) * Math.min(species.density, 100)) / 100));
@@ -70,8 +72,9 @@ export function grow(input: GrowthInput, only?: Rect): Plants[] {
       // What was set by hand keeps the spacing to its own kind; the pattern has kept it between the others.
       const others = kept.map((k) => ({ standing: k.standing, keep: k.owner === index ? species.spacing : Math.max(species.clearance, k.clearance) }));
       const period = p.side * species.spacing;
+      const masks = masksOf(species, surfaces);
       const sowing: Sowing = {
-        input, species, pattern: p, masks: masksOf(species, surfaces), sown, hosts, part,
+        input, species, pattern: p, masks, sown, hosts, verdicts: verdictsOf(masks, relief, hosts), part,
         scale: species.density / 100 / (p.count / (period * period)),
         asset: input.assetHeights.get(species.asset) ?? 1,
         gone: moved.get(species.id),

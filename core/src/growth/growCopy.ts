@@ -11,7 +11,8 @@ import type { Pattern } from './pattern';
 import { MOST_SOWN, sownAt, type Sown } from './sown';
 import { ruleAt, spotAt, type Hosts, type Spot } from './spot';
 import { standsWithin, type Standing } from './standing';
-import { terrainSpots } from './terrainSpots';
+import { terrainHeights, terrainSpots } from './terrainSpots';
+import { ASK, OPEN } from './verdicts';
 
 /** What all copies of the pattern of a species share while it grows. */
 export interface Sowing {
@@ -21,6 +22,8 @@ export interface Sowing {
   masks: Masks;
   sown: Sown;
   hosts: Hosts;
+  /** what the rule says of each 16 m cell; see `verdictsOf` */
+  verdicts: Uint8Array;
   /** where plants are wanted, metres */
   part: { x0: number; z0: number; x1: number; z1: number };
   /** chance of a candidate where just the species' density is wanted */
@@ -62,10 +65,12 @@ export function growCopy(sowing: Sowing, cx: number, cz: number, out: Growing): 
   if (sowing.crowded) for (const o of sowing.others) apart(c, o.standing, o.keep);
   if (sown.any) addSown(c, sowing);
   if (c.count === 0) return;
+  judge(c, sowing);
   terrainSpots(input.terrain, input.ground, sowing.masks, c);
-  rule(c, sowing);
+  rule(c, sowing.masks);
   if (anyBuilt(sowing.hosts, box)) ruleOnTops(c, sowing);
   chosen(c, sowing);
+  terrainHeights(input.terrain, c);
   if (sowing.gone) notByHand(c, sowing.gone, cx, cz);
   const waters = input.waters.filter((w) => touches(w, box));
   if (waters.length > 0) dry(c, waters);
@@ -114,14 +119,22 @@ function addSown(c: Candidates, { sown, masks, scale }: Sowing): void {
   c.count = n;
 }
 
-function rule(c: Candidates, { masks }: Sowing): void {
-  if (!masks.on) {
-    c.rule.fill(0);
-    return;
-  }
-  const { slope, height } = masks;
+/** What the rule says where a whole cell is alike; the others are asked. */
+function judge(c: Candidates, { verdicts, hosts }: Sowing): void {
+  let n = 0;
   for (let i = 0; i < c.count; i++) {
     const s = c.live[i];
+    const verdict = verdicts[((c.z[s] / CELL) | 0) * hosts.across + ((c.x[s] / CELL) | 0)];
+    c.rule[s] = verdict === OPEN ? 1 : 0;
+    c.known[s] = verdict === ASK ? 0 : 1;
+    if (verdict === ASK) c.asked[n++] = s;
+  }
+  c.askedCount = n;
+}
+
+function rule(c: Candidates, { slope, height }: Masks): void {
+  for (let i = 0; i < c.askedCount; i++) {
+    const s = c.asked[i];
     c.rule[s] = inBand(slope, c.steep[s]) * inBand(height, c.height[s]) * c.share[s];
   }
 }

@@ -20,7 +20,7 @@ import { densest, pattern } from './pattern';
 import { pickPlant } from './pickPlant';
 import { plantsAlong } from './plantsAlong';
 import { sowDab, type SowBrush } from './sow';
-import { terrainSpots } from './terrainSpots';
+import { terrainHeights, terrainSpots } from './terrainSpots';
 import { trunkColliders } from './trunks';
 import { whyHere } from './why';
 
@@ -158,7 +158,8 @@ describe('one pass over the samples', () => {
   it('gives the bits of the separate functions, rim included', () => {
     const input = growthOn(hills, []);
     const c = candidates(1);
-    c.count = 1;
+    c.count = c.askedCount = 1;
+    c.known[0] = 1;
     for (const grounds of [[], ['turf'], ['slate', 'moss']]) {
       const masks = masksOf({ rule: { ...everywhere, grounds } }, input.ground.surfaces.map((s) => s.id));
       fc.assert(fc.property(fc.double({ min: 0, max: 64, noNaN: true }), fc.double({ min: 0, max: 64, noNaN: true }), (x, z) => {
@@ -166,6 +167,9 @@ describe('one pass over the samples', () => {
         c.z[0] = z;
         terrainSpots(hills, input.ground, masks, c);
         expect([c.height[0], c.steep[0], c.share[0]]).toEqual([heightAt(hills, x, z), steepnessAt(hills, x, z), masks.anyGround ? 1 : onGround(masks, input.ground, x, z, false)]);
+        c.height[0] = NaN;
+        terrainHeights(hills, c);
+        expect(c.height[0]).toBe(heightAt(hills, x, z));
       }));
     }
   });

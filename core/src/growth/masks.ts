@@ -51,3 +51,9 @@ export function onGround(masks: Masks, ground: GroundRaster, x: number, z: numbe
   if (nw === ne && nw === sw && nw === se) return nw / 255;
   return ((nw * (1 - u) + ne * u) * (1 - v) + (sw * (1 - u) + se * u) * v) / 255;
 }
+
+/** Sum of the four weights of a sample in one word, those that do not count masked out. */
+export function wantedIn(bytes: number): number {
+  const pairs = (bytes & 0xff00ff) + ((bytes >>> 8) & 0xff00ff);
+  return (pairs & 0xffff) + (pairs >>> 16);
+}

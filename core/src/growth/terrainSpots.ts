@@ -2,15 +2,15 @@ import type { Terrain } from '../earth/compose';
 import { heightAt, steepnessAt } from '../earth/sample';
 import { SLOTS, type GroundRaster } from '../surface/ground';
 import type { Candidates } from './candidates';
-import { onGround, type Masks } from './masks';
+import { onGround, wantedIn, type Masks } from './masks';
 
 /**
- * Height, steepness and share of wanted ground of bare terrain under each candidate, in one pass over
- * the samples around it: the same bits as `heightAt`, `steepnessAt` and `onGround`.
+ * Height, steepness and share of wanted ground of bare terrain under each candidate that has to be
+ * asked, in one pass over the samples around it: the same bits as `heightAt`, `steepnessAt` and `onGround`.
  */
 export function terrainSpots(terrain: Terrain, ground: GroundRaster, masks: Masks, c: Candidates): void {
   const { nx, nz, spacing } = terrain.grid;
-  const { live, count, height, steep, share } = c;
+  const { asked, height, steep, share } = c;
   const h = terrain.heights;
   const w = ground.weights;
   const of = ground.of;
@@ -23,8 +23,8 @@ export function terrainSpots(terrain: Terrain, ground: GroundRaster, masks: Mask
   // A spacing is a power of two: divided by once in the end, or before each difference, the bits are the same.
   const perSample = 1 / spacing;
   const perRun = perSample / 2;
-  for (let n = 0; n < count; n++) {
-    const s = live[n];
+  for (let n = 0; n < c.askedCount; n++) {
+    const s = asked[n];
     const fx = c.x[s] * perSample;
     const fz = c.z[s] * perSample;
     const ix = fx | 0;
@@ -74,8 +74,29 @@ export function terrainSpots(terrain: Terrain, ground: GroundRaster, masks: Mask
   }
 }
 
-/** Sum of the four bytes of a sample's weights. */
-function wantedIn(bytes: number): number {
-  const pairs = (bytes & 0xff00ff) + ((bytes >>> 8) & 0xff00ff);
-  return (pairs & 0xffff) + (pairs >>> 16);
+/** Height of the terrain under the candidates left that were not asked: the same bits as `heightAt`. */
+export function terrainHeights(terrain: Terrain, c: Candidates): void {
+  const { nx, nz, spacing } = terrain.grid;
+  const { live, known, height } = c;
+  const h = terrain.heights;
+  const perSample = 1 / spacing;
+  for (let n = 0; n < c.count; n++) {
+    const s = live[n];
+    if (known[s] === 0) continue;
+    const fx = c.x[s] * perSample;
+    const fz = c.z[s] * perSample;
+    const ix = fx | 0;
+    const iz = fz | 0;
+    if (!(fx >= 0 && fz >= 0 && ix <= nx - 2 && iz <= nz - 2)) {
+      height[s] = heightAt(terrain, c.x[s], c.z[s]);
+      continue;
+    }
+    const u = fx - ix;
+    const v = fz - iz;
+    const i = iz * nx + ix;
+    const nw = h[i];
+    // Which of its two triangles is a toss of a coin: without a branch it is foretold wrong no time.
+    const corner = h[u >= v ? i + 1 : i + nx];
+    height[s] = nw + (corner - nw) * Math.max(u, v) + (h[i + nx + 1] - corner) * Math.min(u, v);
+  }
 }

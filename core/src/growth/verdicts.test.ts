@@ -1,0 +1,53 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { blockGrid, CELL } from '../block/grid';
+import { growthOn, testSpecies } from '../testing/growth';
+import { terrainOf, testBlock } from '../testing/levels';
+import { masksOf } from './masks';
+import { hostsOf, ruleAt, spotAt } from './spot';
+import { ASK, OPEN, reliefOf, SHUT, verdictsOf } from './verdicts';
+
+/** A plain at 1 m in the west, a cliff of 60 degrees from 40 m on to 30 m up, then hills; 96 m, so 6 x 6 cells. */
+const terrain = terrainOf((x, z) => (x < 40 ? 1 : x < 57 ? 1 + (x - 40) * 1.7 : 30 + Math.sin(x / 5) * Math.cos(z / 7)), 3);
+const rule = { on: true, slope: [0, 30] as [number, number], height: [-5, 20] as [number, number], soft: 4, grounds: ['turf'] };
+const judged = (more: Partial<typeof rule> = {}, blocks = blockGrid([]), only?: Parameters<typeof reliefOf>[2]) => {
+  const input = growthOn(terrain, [testSpecies('gorse', 0)], { blocks });
+  const masks = masksOf({ rule: { ...rule, ...more } }, input.ground.surfaces.map((s) => s.id));
+  const hosts = hostsOf(input);
+  return { input, masks, hosts, verdicts: verdictsOf(masks, reliefOf(terrain, input.ground, only), hosts) };
+};
+
+describe('what a rule says of a cell', () => {
+  it('worked by hand: open on the plain, asked over the cliff, shut on hills that lie too high', () => {
+    const row = (v: Uint8Array) => [...v.subarray(6, 12)];
+    expect(row(judged().verdicts)).toEqual([OPEN, OPEN, ASK, ASK, SHUT, SHUT]);
+    expect(row(judged({ grounds: ['moss'] }).verdicts)).toEqual([SHUT, SHUT, SHUT, SHUT, SHUT, SHUT]);
+    // The plain lies lower than the rule begins to let in; no height is too great.
+    expect(row(judged({ height: [10, 500] }).verdicts)).toEqual([SHUT, SHUT, ASK, ASK, OPEN, OPEN]);
+    // What must be steep is asked everywhere that is not ruled out.
+    expect(row(judged({ slope: [20, 60] }).verdicts)).toEqual([ASK, ASK, ASK, ASK, SHUT, SHUT]);
+    expect(row(judged({ on: false }).verdicts)).toEqual([SHUT, SHUT, SHUT, SHUT, SHUT, SHUT]);
+  });
+
+  it('is asked of each place where a block may be the host, and outside the part that was looked at', () => {
+    const { verdicts } = judged({}, blockGrid([testBlock('box', [2, 2, 2], [8, 1, 24])]));
+    expect([verdicts[6], verdicts[7]]).toEqual([ASK, OPEN]);
+    const part = judged({}, blockGrid([]), { x0: 0, z0: 0, x1: 31, z1: 31 }).verdicts;
+    expect([part[0], part[3], part[14]]).toEqual([OPEN, ASK, ASK]);
+  });
+
+  it('holds at every place in it', () => {
+    let [open, shut] = [0, 0];
+    const some = fc.record({ x: fc.double({ min: 0, max: 95.99, noNaN: true }), z: fc.double({ min: 0, max: 95.99, noNaN: true }) });
+    for (const more of [{}, { grounds: ['slate'] }, { grounds: [] as string[], slope: [0, 45] as [number, number] }, { height: [29.5, 500] as [number, number], soft: 0 }]) {
+      const { input, masks, hosts, verdicts } = judged(more);
+      fc.assert(fc.property(some, ({ x, z }) => {
+        const verdict = verdicts[Math.floor(z / CELL) * 6 + Math.floor(x / CELL)];
+        const lets = ruleAt(input, masks, spotAt(input, hosts, x, z, { height: 0, gradient: 0, top: false }), x, z);
+        if (verdict === OPEN) { open++; expect(lets).toBe(1); }
+        if (verdict === SHUT) { shut++; expect(lets).toBe(0); }
+      }), { numRuns: 300 });
+    }
+    expect([open > 200, shut > 200]).toEqual([true, true]);
+  });
+});
