@@ -44,6 +44,7 @@ export class Growing {
     const [low, high] = s.height;
     const [slim, stout] = s.slenderness;
     const { lean } = s;
+    const perAsset = 1 / asset;
     const tints = s.tints.length;
     for (let i = 0; i < c.count; i++) {
       const slot = c.live[i];
@@ -51,7 +52,7 @@ export class Growing {
       const b = second(a);
       const n = this.count + i;
       const o = n * PLANT_STRIDE;
-      const tall = (low + (high - low) * upper(a)) / asset;
+      const tall = (low + (high - low) * upper(a)) * perAsset;
       place[o] = c.x[slot];
       place[o + 1] = c.height[slot];
       place[o + 2] = c.z[slot];
