@@ -1,9 +1,9 @@
-import { chromium, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { SHIPPED_BODIES } from '@rammer/core/body/bodies';
 import { writePackage } from '@rammer/core/io/package';
 import { newLevel } from '@rammer/core/level/level';
-import config from '../../e2e/playwright.config';
 import { Rammer } from '../../e2e/src/rammer';
+import { launch } from './browser';
 import { quantile, type Row } from './measure';
 
 const MANY = 2000;
@@ -51,7 +51,7 @@ async function dragged(page: Page, base: string, count: number): Promise<number[
 /** `view/blocks`: whether a block among thousands is dragged as live as one among few. */
 export async function blockRows(): Promise<Row[]> {
   const rammer = await Rammer.start();
-  const browser = await chromium.launch(config.use!.launchOptions);
+  const browser = await launch();
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     const few = await dragged(page, rammer.base, FEW);

@@ -8,6 +8,7 @@ import { measure, type Pair, type Row } from './measure';
 import { savePairs } from './save';
 import { surfacePairs } from './surface';
 import { viewRows } from './view';
+import { wideRows } from './wide';
 
 /** `npm run bench -- [--json] [--only PREFIX]` */
 const { values } = parseArgs({ options: { json: { type: 'boolean', default: false }, only: { type: 'string', default: '' } } });
@@ -41,5 +42,6 @@ if (wanted('save/')) {
   }
 }
 if (wanted('view/blocks')) for (const row of await blockRows()) add(row);
-if (wanted('view/') && values.only !== 'view/blocks') for (const row of await viewRows()) add(row);
+if (wanted('view/wide')) for (const row of await wideRows()) add(row);
+if (wanted('view/') && !['view/blocks', 'view/wide'].includes(values.only!)) for (const row of await viewRows()) add(row);
 if (values.json) console.log(JSON.stringify(rows, null, 1));

@@ -1,7 +1,7 @@
-import { chromium, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { decode } from 'fast-png';
-import config from '../../e2e/playwright.config';
 import { Rammer } from '../../e2e/src/rammer';
+import { launch } from './browser';
 import { quantile, type Row } from './measure';
 
 /** Poses over the small demo: from above, across the terraces, close to a shed, at the gate. */
@@ -43,7 +43,7 @@ async function picture(page: Page): Promise<Uint8Array> {
 /** `view/` rows, in Debian's Chromium drawing in software. */
 export async function viewRows(): Promise<Row[]> {
   const rammer = await Rammer.start();
-  const browser = await chromium.launch(config.use!.launchOptions);
+  const browser = await launch();
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     const levels = await (await page.request.get(`${rammer.base}/api/levels`)).json() as { id: string }[];
