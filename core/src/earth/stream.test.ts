@@ -65,6 +65,22 @@ describe('a stream', () => {
     expect([...streamLevels({ ...routeLine(route()), count: 5, y: Float64Array.from([0, 1, 3, 2, 4]) }, 1, 0.5)]).toEqual([-0.5, 0.5, 1.5, 1.5, 3.5]);
   });
 
+  it('on a bank without sides ends beside its bed and says where it runs off; in a terrace it is held, and behind its edge it is dry', () => {
+    const raised = route({ line: [[8, 3, 32], [56, 3, 32]] });
+    const bare = wetOf([raised]);
+    expect(bare.body.height).toBeCloseTo(2.5, 3);
+    expect(depthAt(bare.terrain, [bare.body], 32, 32)).toBeCloseTo(0.5, 3);
+    for (let z = 36; z < 48; z += 0.5) expect(depthAt(bare.terrain, [bare.body], 32, z)).toBe(0);
+    expect(bare.body.leak).toHaveLength(3);
+    // In a terrace 3 m high whose edge leaves a bank of a sample or two it is held.
+    const terrace = parsed({ id: 'terrace', kind: 'lift', lift: 'landform', order: 5, visible: true, line: [[1, 1], [63, 1], [63, 35.2], [1, 35.2]], height: 3, foot: 0.2 }) as Lift;
+    const held = wetOf([terrace, route({ line: [[8, 3, 32], [56, 3, 32]], batter: 80 })]);
+    expect(depthAt(held.terrain, [held.body], 32, 32)).toBeCloseTo(0.5, 3);
+    expect(held.terrain.heights[72 * held.terrain.grid.nx + 64]).toBe(0);
+    for (let z = 35; z < 40; z += 0.5) expect(depthAt(held.terrain, [held.body], 32, z)).toBe(0);
+    expect(held.body.leak).toBeUndefined();
+  });
+
   it('tells where it runs over its banks, and why there is none', () => {
     expect(wetOf([route()], stream({ height: 2 })).body.leak).toHaveLength(3);
     const why = (lifts: Lift[], water?: Water) => run(lifts, water).body as string;

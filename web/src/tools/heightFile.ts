@@ -1,6 +1,7 @@
 import { fault, type Outcome } from '@rammer/core/io/fault';
-import { heightFileFault, isRaw, readHeightFile } from '@rammer/core/io/heightFile';
+import { heightFileFault, isRaw } from '@rammer/core/io/heightFile';
 import type { Heightmap } from '@rammer/core/io/heightmap';
+import { heightsWorker, replaceHeightsWorker } from '../workers/pool';
 
 /** A file of heights that was chosen: read, but for a RAW, whose size has to be asked for. */
 export interface HeightFile {
@@ -9,17 +10,25 @@ export interface HeightFile {
   read?: Outcome<Heightmap>;
 }
 
-/** Reads a chosen file, after a look at its size and its first bytes. */
-export async function openHeightFile(file: File): Promise<HeightFile> {
+/**
+ * Reads a chosen file in a worker of its own, after a look at its size and its first bytes.
+ *
+ * @param stop ends the reading and the worker
+ * @returns `undefined` where it was stopped
+ */
+export async function openHeightFile(file: File, stop?: AbortSignal): Promise<HeightFile | undefined> {
   const { name } = file;
   const none = new Uint8Array(0);
   try {
     const wrong = heightFileFault(name, file.size, new Uint8Array(await file.slice(0, 33).arrayBuffer()));
     if (wrong) return { name, bytes: none, read: wrong };
-    const bytes = new Uint8Array(await file.arrayBuffer());
-    return isRaw(name) ? { name, bytes } : { name, bytes: none, read: await readHeightFile(name, bytes) };
+    if (isRaw(name)) return { name, bytes: new Uint8Array(await file.arrayBuffer()) };
+    const stopped = new Promise<undefined>((end) => stop?.addEventListener('abort', () => { replaceHeightsWorker(); end(undefined); }));
+    const read = await Promise.race([heightsWorker().read(file), stopped]);
+    return read && { name, bytes: none, read };
   } catch (error) {
-    // The browser tells so where a file was moved or changed since it was chosen.
+    // The browser tells so where a file was moved or changed since it was chosen, or too large for its memory.
+    replaceHeightsWorker();
     return { name, bytes: none, read: fault('file-unreadable', `${name} cannot be read: ${(error as Error).message}. Choose it again.`) };
   }
 }

@@ -87,14 +87,15 @@ export function LiftTable({ session }: { session: Session }) {
 /** Opens a file of heights. */
 function FileButton({ onFile }: { onFile(file: HeightFile): void }) {
   const input = useRef<HTMLInputElement>(null);
-  const [reading, setReading] = useState(false);
+  const [reading, setReading] = useState<AbortController>();
   const open = (file: File) => {
-    setReading(true);
-    void openHeightFile(file).then(onFile).finally(() => setReading(false));
+    const stop = new AbortController();
+    setReading(stop);
+    void openHeightFile(file, stop.signal).then((read) => { if (read) onFile(read); }).finally(() => setReading(undefined));
   };
   return (
     <>
-      <button className="act fig" style={{ padding: '0 4px', minHeight: 22 }} title="heights from a picture (PNG of 8 or 16 bits, RAW of 16, GeoTIFF) or a mesh of ground (OBJ, GLB)" disabled={reading} onClick={() => input.current?.click()}>{reading ? 'reading' : 'survey'}</button>
+      <button className="act fig" style={{ padding: '0 4px', minHeight: 22 }} title="heights from a picture (PNG of 8 or 16 bits, RAW of 16, GeoTIFF) or a mesh of ground (OBJ, GLB)" onClick={() => (reading ? reading.abort() : input.current?.click())}>{reading ? 'stop reading' : 'survey'}</button>
       <input ref={input} type="file" accept={HEIGHT_FILES} className="hidden" aria-label="file of heights" onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ''; if (file) open(file); }} />
     </>
   );

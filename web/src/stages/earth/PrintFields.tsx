@@ -13,7 +13,8 @@ export function PrintFields() {
   const { set, setBrush } = useUi.getState();
   const input = useRef<HTMLInputElement>(null);
   const [fault, setFault] = useState<string>();
-  const open = (file: File) => void openHeightFile(file).then(({ read }) => {
+  const open = (file: File) => void openHeightFile(file).then((opened) => {
+    const read = opened?.read;
     if (read?.ok) set({ ownPrint: { name: file.name, picture: read.value }, print: 'own' });
     setFault(isRaw(file.name) ? `${file.name} does not say how many pixels it has: save it as PNG` : read?.ok ? undefined : read?.message);
   });
