@@ -18,6 +18,8 @@ export interface LevelChange {
   rect?: Rect;
   blocks: boolean;
   objects: boolean;
+  /** kinds of the objects that changed; any where absent */
+  kinds?: ReadonlySet<string>;
   /** touched samples of the ground's paint */
   ground?: Rect;
   pieces?: boolean;
@@ -188,13 +190,13 @@ export class Session {
 
   private put(changes: Changes): void {
     const before = settingsOf(this.level);
-    const kinds = new Set<string | undefined>([...changes.objects].map(([id, o]) => (o ?? this.level.object(id))?.kind));
+    const kinds = new Set<string>([...changes.objects].map(([id, o]) => (o ?? this.level.object(id))?.kind ?? ''));
     commitChanges(this.level, changes);
     const after = settingsOf(this.level);
     const resized = before.tilesX !== after.tilesX || before.tilesZ !== after.tilesZ || before.spacing !== after.spacing;
     const any = (...of: string[]) => of.some((k) => kinds.has(k));
     const blocks = any('block', 'copy', 'assembly');
-    const change: LevelChange = { blocks, objects: changes.objects.size > 0, pieces: any('piece', 'asset', 'water'), play: blocks || any('lift', 'marker', 'body', 'settings', 'piece', 'asset', 'plant', 'water', 'gap', 'rim') };
+    const change: LevelChange = { blocks, objects: changes.objects.size > 0, kinds, pieces: any('piece', 'asset', 'water'), play: blocks || any('lift', 'marker', 'body', 'settings', 'piece', 'asset', 'plant', 'water', 'gap', 'rim') };
     if (change.blocks) this.made.refreshBlocks();
     const sown = [...changes.tiles.keys()].some((key) => parseTileKey(key)!.channel === 'sown');
     Object.assign(change, this.composer.changed(changes.tiles.keys(), any, resized));

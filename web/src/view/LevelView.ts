@@ -5,7 +5,7 @@ import { owners } from '@rammer/core/cost/parts';
 import type { Asset } from '@rammer/core/kit/asset';
 import { cameraOf, type Camera } from '@rammer/core/cost/camera';
 import { playerBody } from '@rammer/core/level/level';
-import type { Block, Mood, Piece, Pose } from '@rammer/core/level/objects';
+import type { Block, Mood, Piece, Pose, Surface } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { moodOf } from '@rammer/core/mood/moods';
 import type { Vec3 } from '@rammer/core/num/vec';
@@ -15,6 +15,7 @@ import type { LevelChange, Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
 import { assetPicture } from './assetPicture';
 import { Backdrop, tangent } from './backdrop';
+import { Contact } from './contact';
 import { drawOptions } from './drawOptions';
 import { Eye } from './eye';
 import { Governor, SLOWEST, type Quality } from './governor';
@@ -37,9 +38,6 @@ export interface Drawn {
   counted: { draws: number; triangles: number };
   ratio: number;
 }
-
-/** So long after a change the feet of things are mixed with their ground again, milliseconds. */
-const CONTACT_MS = 250;
 
 /**
  * The level drawn: three passes on one renderer. Level (exactly the batch list, so that its counts can
@@ -81,7 +79,9 @@ export class LevelView {
   /** pictures over the ground */
   readonly readings: ReadingsOnGround;
   private reading = 'none';
-  private contactTimer?: ReturnType<typeof setTimeout>;
+  private readonly contact: Contact;
+  /** the surfaces the look was last given */
+  private surfacesShown?: readonly Surface[];
   private readonly sunlight: Sunlight;
   private readonly options = drawOptions();
   private readonly frameListeners = new Set<() => void>();
@@ -102,6 +102,7 @@ export class LevelView {
     this.blocks = new ShownBlocks(this.blockGroup, this.shared, session.made, () => this.request());
     this.instanceView = new InstanceView(this.instanceGroup, this.shared, this.options.apart);
     this.waterView = new WaterView(this.waterGroup, this.shared);
+    this.contact = new Contact(session, this.look, () => this.request());
     this.refreshMood();
     this.refreshSurfaces();
     this.terrainParts = terrainDrawables(session.terrain, session.made.ground.surfaces);
@@ -109,7 +110,7 @@ export class LevelView {
     this.blocks.refresh();
     this.refreshInstances();
     this.refreshWater();
-    this.camera = cameraOf(this.pose, 1, playerBody(session.level).figures.eye);
+    this.camera = this.cameraAt(this.pose, 1);
     this.governor = new Governor(renderer.getContext() as WebGL2RenderingContext, (q) => this.draw(q), () => { for (const l of this.frameListeners) l(); });
     this.sunlight = new Sunlight(session, () => this.moodShown ?? moodOf(this.session.level), (light, grid) => {
       this.terrainView.setLight(wholeRect(grid), light);
@@ -128,7 +129,7 @@ export class LevelView {
   dispose(): void {
     this.unsubscribe();
     this.sunlight.dispose();
-    clearTimeout(this.contactTimer);
+    this.contact.dispose();
     this.governor.dispose();
     this.terrainView.dispose();
     this.blocks.dispose();
@@ -150,15 +151,13 @@ export class LevelView {
   snapshot(pose: Pose, width: number, height: number): ImageData {
     const { renderer } = this;
     const target = new WebGLRenderTarget(width, height);
-    const mine = this.camera;
-    this.camera = cameraOf(pose, width / height, playerBody(this.session.level).figures.eye);
+    const camera = this.cameraAt(pose, width / height);
     renderer.setRenderTarget(target);
-    this.paint(batchList(this.drawables(), this.camera, this.session.terrain.grid.spacing, 2), 1, height);
+    this.paint(batchList(this.drawables(), camera, this.session.terrain.grid.spacing, 2), camera, 1, height);
     const pixels = new Uint8Array(width * height * 4);
     renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
     renderer.setRenderTarget(null);
     target.dispose();
-    this.camera = mine;
     const image = new ImageData(width, height);
     for (let y = 0; y < height; y++) image.data.set(pixels.subarray((height - 1 - y) * width * 4, (height - y) * width * 4), y * width * 4);
     for (let i = 3; i < image.data.length; i += 4) image.data[i] = 255;
@@ -174,9 +173,11 @@ export class LevelView {
 
   setPose(pose: Pose): void {
     this.pose = pose;
-    this.camera = cameraOf(pose, this.width / this.height, playerBody(this.session.level).figures.eye);
+    this.camera = this.cameraAt(pose, this.width / this.height);
     this.request();
   }
+
+  private cameraAt(pose: Pose, aspect: number): Camera { return cameraOf(pose, aspect, playerBody(this.session.level).figures.eye); }
 
   project(p: Vec3): Projected | undefined { return project(this.camera, this.width, this.height, p); }
   pixelsPerMetre(p: Vec3): number { return pixelsPerMetre(this.camera, this.height, p); }
@@ -200,27 +201,19 @@ export class LevelView {
     if (change.blocks) this.blocks.refresh();
     if (change.pieces || change.plants) this.refreshInstances();
     if (change.pieces || change.rect) this.refreshWater();
-    if (change.rect || change.ground || change.blocks || change.pieces) this.scheduleContact();
+    if (change.rect || change.ground || change.blocks || change.pieces) this.contact.changed(change.rect !== undefined || change.ground !== undefined);
     if (change.rect || change.ground || change.pieces || change.objects) this.readings.refresh();
     if (change.objects) {
+      const any = (...of: string[]) => !change.kinds || of.some((k) => change.kinds!.has(k));
       this.refreshMood();
-      this.refreshSurfaces();
-      if (!change.pieces) this.refreshInstances();
+      if (this.session.made.ground.surfaces !== this.surfacesShown) this.refreshSurfaces();
+      // Species have tints and names of their own.
+      if (!change.pieces && any('species', 'asset', 'plant')) this.refreshInstances();
       this.shared.uLimit.value = playerBody(this.session.level).figures.maxSlope;
       this.setPose(this.pose);
     }
     this.sunlight.schedule();
     this.request();
-  }
-
-  /** The ground at the feet of what stands in it, a moment after the last change; nothing stands in it, nothing is done. */
-  private scheduleContact(): void {
-    clearTimeout(this.contactTimer);
-    if (this.session.made.blocks.length + this.session.made.pieces.length === 0) return;
-    this.contactTimer = setTimeout(() => {
-      this.look.setContact(this.session.terrain, this.session.made.ground);
-      this.request();
-    }, CONTACT_MS);
   }
 
   private refreshMood(): void { this.look.setMood(this.moodShown ?? moodOf(this.session.level)); }
@@ -237,6 +230,7 @@ export class LevelView {
 
   private refreshSurfaces(): void {
     const { ground } = this.session.made;
+    this.surfacesShown = ground.surfaces;
     const missing = this.look.setSurfaces(ground.surfaces, this.session.level);
     this.terrainView.refreshPalettes();
     this.refreshTops();
@@ -244,7 +238,7 @@ export class LevelView {
     if (missing) void earthWorker().textures(missing).then((data) => {
       this.look.setTextures(missing, data);
       this.refreshSurfaces();
-      this.scheduleContact();
+      this.contact.changed(true);
       this.request();
     });
   }
@@ -355,15 +349,15 @@ export class LevelView {
     const size = renderer.getSize(new Vector2());
     if (size.x !== this.width || size.y !== this.height) renderer.setSize(this.width, this.height, false);
     const batches = batchList(this.drawables(), camera, this.session.terrain.grid.spacing, fine ? 0 : quality.coarseness, !everything);
-    const { eye, counted } = this.paint(batches, ratio, this.height, quality.coarseness > 2);
+    const { eye, counted } = this.paint(batches, camera, ratio, this.height, quality.coarseness > 2);
     const { all } = tally(batches);
     this.drawn = { batches, listed: { draws: all.draws, triangles: all.triangles }, counted, ratio };
     renderer.render(this.overlay.scene, eye);
   }
 
   /** Level as the batch list says, and the backdrop where nothing stands; the renderer's counts are those of the level alone. */
-  private paint(batches: readonly Batch[], ratio: number, height: number, quick = false): { eye: PerspectiveCamera | OrthographicCamera; counted: Drawn['counted'] } {
-    const { renderer, camera } = this;
+  private paint(batches: readonly Batch[], camera: Camera, ratio: number, height: number, quick = false): { eye: PerspectiveCamera | OrthographicCamera; counted: Drawn['counted'] } {
+    const { renderer } = this;
     this.terrainView.show(new Map(batches.filter((b) => b.course === 'terrain').map((b) => [b.key, b.lod])), camera.eye, quick);
     this.blocks.show(new Set(batches.filter((b) => b.course === 'blocks').map((b) => b.key)));
     this.instanceView.show(new Map(batches.filter((b) => b.course === 'kit' || b.course === 'plants').map((b) => [b.key, b.lod])));
@@ -393,17 +387,15 @@ export class LevelView {
 
   /** A picture of this view at a size of its own, without figures and tools; PNG. */
   async still(width: number, height: number): Promise<Blob | null> {
-    const { renderer, pose } = this;
-    const shown = { width: this.width, height: this.height, ratio: renderer.getPixelRatio() };
+    const { renderer } = this;
+    const ratio = renderer.getPixelRatio();
     renderer.setPixelRatio(1);
     renderer.setSize(width, height, false);
-    this.camera = cameraOf(pose, width / height, playerBody(this.session.level).figures.eye);
-    this.paint(batchList(this.drawables(), this.camera, this.session.terrain.grid.spacing, 0.5), 1, height);
-    const done = new Promise<Blob | null>((give) => renderer.domElement.toBlob(give, 'image/png'));
-    this.camera = cameraOf(pose, shown.width / shown.height, playerBody(this.session.level).figures.eye);
-    const blob = await done;
-    renderer.setPixelRatio(shown.ratio);
-    renderer.setSize(shown.width, shown.height, false);
+    const camera = this.cameraAt(this.pose, width / height);
+    this.paint(batchList(this.drawables(), camera, this.session.terrain.grid.spacing, 0.5), camera, 1, height);
+    const blob = await new Promise<Blob | null>((give) => renderer.domElement.toBlob(give, 'image/png'));
+    renderer.setPixelRatio(ratio);
+    renderer.setSize(this.width, this.height, false);
     this.request();
     return blob;
   }
