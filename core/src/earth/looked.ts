@@ -1,5 +1,4 @@
-import type { Grid } from '../level/tiles';
-import { TILE_QUADS } from '../level/tiles';
+import { TILE_QUADS, type Grid } from '../level/tiles';
 import type { Rect } from './rect';
 
 /**

@@ -9,6 +9,7 @@ import type { Lift } from '@rammer/core/level/objects';
 import { parseObject } from '@rammer/core/level/objects';
 import { packRaster, toBase64 } from '@rammer/core/num/fixed';
 import { makeGround } from '@rammer/core/surface/ground';
+import { groundDefaults } from '@rammer/core/surface/surfaces';
 import { testLevel } from '../../../core/src/testing/levels';
 import { expectBits } from '../../../core/src/testing/bits';
 import { Composer } from './composer';
@@ -197,5 +198,20 @@ describe('a composer', () => {
     composer.markBefore();
     expect(composer.before![5]).toBe(composer.terrain.heights[5]);
     expect(told.at(-1)!.rect).toEqual({ x0: 0, z0: 0, x1: 0, z1: 0 });
+  });
+
+  it('has the ground follow shores that the worker filled, and only tells them while a brush draws', async () => {
+    const { composer, made, told, host } = await opened(testLevel(2));
+    host.level.objects.set('strand', { id: 'strand', version: 1, kind: 'groundRule', name: 'strand', order: 5, surface: 'gravel', share: 1, where: [{ by: 'shore', band: [0, 4], soft: 1 }], wins: false, on: true });
+    for (const surface of groundDefaults()) if (!host.level.objects.has(surface.id)) host.level.objects.set(surface.id, surface);
+    made.shoresMoved = true;
+    composer.flooded(true);
+    expect([made.refreshGround.mock.calls.length, made.regrow.mock.calls.length, told.at(-1)]).toEqual([0, 0, { blocks: false, objects: false, waters: true, play: false }]);
+    composer.flooded(false);
+    expect([made.refreshGround.mock.calls.length, made.regrow.mock.calls.length]).toEqual([1, 1]);
+    expect(told.at(-1)).toMatchObject({ waters: true, play: true, ground: { x0: 0, z0: 0, x1: 128, z1: 128 } });
+    made.shoresMoved = false;
+    composer.flooded(false);
+    expect([made.refreshGround.mock.calls.length, told.at(-1)!.ground]).toEqual([1, undefined]);
   });
 });

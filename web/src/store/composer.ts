@@ -110,7 +110,7 @@ export class Composer {
       else if (this.shoresMoved()) ground = this.everywhere();
       made.regrow();
     }
-    this.tell({ blocks: false, objects: false, pieces: true, play: !drawn, ...(ground ? { ground } : {}) });
+    this.tell({ blocks: false, objects: false, waters: true, play: !drawn, ...(ground ? { ground } : {}) });
   }
 
   /** Whether a shore that rules go by lies elsewhere than the ground was composed by. */

@@ -23,6 +23,8 @@ export interface LevelChange {
   /** touched samples of the ground's paint */
   ground?: Rect;
   pieces?: boolean;
+  /** waters that a worker filled lie now */
+  waters?: boolean;
   /** plants were grown anew */
   plants?: boolean;
   /** whether what the walk area and the checks are made from may have changed */

@@ -77,7 +77,7 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
   };
 
   const unsubscribe = session.subscribe((change) => {
-    if (!change.rect && !change.blocks && !change.pieces && !change.plants) return;
+    if (!change.rect && !change.blocks && !change.pieces && !change.plants && !change.waters) return;
     const s = session.terrain.grid.spacing;
     const rect = change.rect && !change.blocks && !change.pieces ? { x0: change.rect.x0 * s, z0: change.rect.z0 * s, x1: change.rect.x1 * s, z1: change.rect.z1 * s } : undefined;
     walker.refresh(ground(), session.made.still, rect, session.made.solids());

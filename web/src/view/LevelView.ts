@@ -200,9 +200,9 @@ export class LevelView {
     if (change.ground) this.groundChanged(change.ground);
     if (change.blocks) this.blocks.refresh();
     if (change.pieces || change.plants) this.refreshInstances();
-    if (change.pieces || change.rect) this.refreshWater();
+    if (change.pieces || change.rect || change.waters) this.refreshWater();
     if (change.rect || change.ground || change.blocks || change.pieces) this.contact.changed(change.rect !== undefined || change.ground !== undefined);
-    if (change.rect || change.ground || change.pieces || change.objects) this.readings.refresh();
+    if (change.rect || change.ground || change.pieces || change.waters || change.objects) this.readings.refresh();
     if (change.objects) {
       const any = (...of: string[]) => !change.kinds || of.some((k) => change.kinds!.has(k));
       this.refreshMood();
