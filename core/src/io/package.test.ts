@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
-import { decode } from 'fast-png';
+import { decode, encode } from 'fast-png';
 import fc from 'fast-check';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import { parseObject } from '../level/objects';
+import { parseObject, type Surface } from '../level/objects';
 import { composeTerrain } from '../earth/compose';
 import { heightAt } from '../earth/sample';
 import { DOCUMENT_VERSION, ofKind, presentBlocks, settingsOf, type Level, groundRulesOf } from '../level/level';
@@ -13,10 +13,12 @@ import { shippedPieces } from '../kit/pieces';
 import { SHIPPED_MOODS } from '../mood/moods';
 import { sha256 } from '../num/sha256';
 import { groundDefaults } from '../surface/surfaces';
+import { weaveOf } from '../surface/textures';
 import { writeAsset } from './assetGlb';
 import { packageJsonSchema } from './jsonSchema';
 import { readPackage, writePackage } from './package';
 import { pngToRaster, rasterToPng } from './rasterPng';
+import { pictureGlb } from './referenceGlb';
 import { crc32, readZip } from './zip';
 import { expectBits } from '../testing/bits';
 
@@ -156,6 +158,8 @@ describe('a level package', () => {
   });
 });
 
+const boardOf = async (png: Uint8Array) => { const made = await pictureGlb(png, 'clay'); if (!made.ok) throw new Error(made.message); return made.value; };
+
 describe('a package with surfaces, plants and pieces', () => {
   const full = async (): Promise<Level> => {
     const level = sample();
@@ -179,6 +183,20 @@ describe('a package with surfaces, plants and pieces', () => {
     if (!opened.ok) return;
     expect(state(opened.value)).toEqual(state(level));
     expect([...opened.value.assets]).toEqual([...level.assets]);
+  });
+
+  it('carries a picture that a surface wears, and opens where it is not there any more', async () => {
+    const level = await full();
+    const { bytes } = await boardOf(encode({ width: 4, height: 4, channels: 3, depth: 8, data: new Uint8Array(48).fill(90) }));
+    level.assets.set(sha256(bytes), bytes);
+    level.objects.set('clay', { id: 'clay', version: 1, kind: 'asset', name: 'clay', role: 'reference', hash: sha256(bytes) });
+    level.objects.set('turf', { ...(level.object('turf') as Surface), picture: 'clay' });
+    const opened = readPackage(writePackage(level));
+    expect(opened.ok && [state(opened.value), opened.value.assets]).toEqual([state(level), level.assets]);
+    expect(opened.ok && weaveOf(opened.value.object('turf') as Surface, opened.value)).toEqual({ texture: 'turf', picture: sha256(bytes) });
+    level.objects.delete('clay');
+    const without = readPackage(writePackage(level));
+    expect(without.ok && weaveOf(without.value.object('turf') as Surface, without.value)).toEqual({ texture: 'turf' });
   });
 
   it('lists placements as CSV, names with commas and quotes in it', async () => {

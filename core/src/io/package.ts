@@ -121,7 +121,7 @@ function assemble(document: PackageDocument, files: Map<string, Uint8Array>): Ou
   }
   for (const o of objects.values()) {
     if (o.kind === 'copy' && objects.get(o.assembly)?.kind !== 'assembly') return fault('package-invalid', `${LEVEL_FILE}: copy ${o.id} names ${o.assembly}, which is no assembly`);
-    const needs = o.kind === 'piece' || o.kind === 'species' || o.kind === 'reference' ? o.asset : o.kind === 'plant' ? o.species : o.kind === 'surface' ? o.picture : undefined;
+    const needs = o.kind === 'piece' || o.kind === 'species' || o.kind === 'reference' ? o.asset : o.kind === 'plant' ? o.species : undefined;
     if (needs !== undefined && !objects.has(needs)) return fault('package-invalid', `${LEVEL_FILE}: ${o.kind} ${o.id} names ${needs}, which is not there`);
   }
   if (document.version < 2) for (const o of [...groundDefaults(), ...SHIPPED_MOODS.map((m) => ({ ...m, sun: m.id === SHIPPED_MOODS[0].id ? settings.sun : m.sun }))]) if (!objects.has(o.id)) objects.set(o.id, o);

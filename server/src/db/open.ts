@@ -8,7 +8,8 @@ export type Database = ReturnType<typeof connect>['db'];
 export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
 
 export function connect(url: string, onError: (error: Error) => void = () => {}) {
-  const pool = new pg.Pool({ connectionString: url, max: 8, connectionTimeoutMillis: 5000 });
+  // A database that is away refuses at once; a machine that is busy may take seconds to let one in.
+  const pool = new pg.Pool({ connectionString: url, max: 8, connectionTimeoutMillis: 12_000 });
   // A dropped idle connection must not end the process; the next query opens a new one.
   pool.on('error', onError);
   return { pool, db: drizzle(pool, { schema }) };

@@ -33,7 +33,9 @@ export function useLink(session: Session, view: LevelView | undefined): { firstP
       clearTimeout(timer);
       timer = setTimeout(() => {
         const ui = useUi.getState();
-        if (ui.mode !== 'walk') setParams({ stage: ui.stage, reading: ui.reading, pose: poseToText(view.pose) }, { replace: true });
+        // How it is drawn stays as the link said.
+        const draw = new URLSearchParams(location.search).get('draw');
+        if (ui.mode !== 'walk') setParams({ stage: ui.stage, reading: ui.reading, pose: poseToText(view.pose), ...(draw ? { draw } : {}) }, { replace: true });
       }, WRITE_AFTER_MS);
     };
     write();
