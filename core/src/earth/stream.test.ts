@@ -70,13 +70,14 @@ describe('a stream', () => {
     const bare = wetOf([raised]);
     expect(bare.body.height).toBeCloseTo(2.5, 3);
     expect(depthAt(bare.terrain, [bare.body], 32, 32)).toBeCloseTo(0.5, 3);
-    for (let z = 36; z < 48; z += 0.5) expect(depthAt(bare.terrain, [bare.body], 32, z)).toBe(0);
+    for (let z = 35; z < 48; z += 0.5) expect(depthAt(bare.terrain, [bare.body], 32, z)).toBe(0);
     expect(bare.body.leak).toHaveLength(3);
-    // In a terrace 3 m high whose edge leaves a bank of a sample or two it is held.
-    const terrace = parsed({ id: 'terrace', kind: 'lift', lift: 'landform', order: 5, visible: true, line: [[1, 1], [63, 1], [63, 35.2], [1, 35.2]], height: 3, foot: 0.2 }) as Lift;
-    const held = wetOf([terrace, route({ line: [[8, 3, 32], [56, 3, 32]], batter: 80 })]);
-    expect(depthAt(held.terrain, [held.body], 32, 32)).toBeCloseTo(0.5, 3);
-    expect(held.terrain.heights[72 * held.terrain.grid.nx + 64]).toBe(0);
+    // In a terrace 3 m high that ends behind a bank of one sample it is held: half a metre on the ground lies lower than the water.
+    const terrace = parsed({ id: 'terrace', kind: 'lift', lift: 'landform', order: 5, visible: true, line: [[1, 1], [63, 1], [63, 34.6], [1, 34.6]], height: 3, foot: 0.1 }) as Lift;
+    const held = wetOf([terrace, route({ line: [[8, 3, 32], [56, 3, 32]] })], stream({ height: 0.4 }));
+    const height = (z: number) => held.terrain.heights[z * 2 * held.terrain.grid.nx + 64];
+    expect(depthAt(held.terrain, [held.body], 32, 32)).toBeCloseTo(0.4, 3);
+    expect([height(34.5) > 2.4, height(35) < 2.4]).toEqual([true, true]);
     for (let z = 35; z < 40; z += 0.5) expect(depthAt(held.terrain, [held.body], 32, z)).toBe(0);
     expect(held.body.leak).toBeUndefined();
   });

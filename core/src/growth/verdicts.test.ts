@@ -1,20 +1,21 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { blockGrid, CELL } from '../block/grid';
+import { TILE_SAMPLES, TILE_SIDE, tileKey } from '../level/tiles';
 import { growthOn, testSpecies } from '../testing/growth';
 import { terrainOf, testBlock } from '../testing/levels';
-import { masksOf } from './masks';
+import { masksOf, wantedIn } from './masks';
 import { hostsOf, ruleAt, spotAt } from './spot';
 import { ASK, OPEN, reliefOf, SHUT, verdictsOf } from './verdicts';
 
 /** A plain at 1 m in the west, a cliff of 60 degrees from 40 m on to 30 m up, then hills; 96 m, so 6 x 6 cells. */
 const terrain = terrainOf((x, z) => (x < 40 ? 1 : x < 57 ? 1 + (x - 40) * 1.7 : 30 + Math.sin(x / 5) * Math.cos(z / 7)), 3);
 const rule = { on: true, slope: [0, 30] as [number, number], height: [-5, 20] as [number, number], soft: 4, grounds: ['turf'] };
-const judged = (more: Partial<typeof rule> = {}, blocks = blockGrid([]), only?: Parameters<typeof reliefOf>[2]) => {
-  const input = growthOn(terrain, [testSpecies('gorse', 0)], { blocks });
+const judged = (more: Partial<typeof rule> = {}, blocks = blockGrid([]), only?: Parameters<typeof reliefOf>[2], on = terrain, tiles = new Map<string, Int32Array>()) => {
+  const input = growthOn(on, [testSpecies('gorse', 0)], { blocks, tiles });
   const masks = masksOf({ rule: { ...rule, ...more } }, input.ground.surfaces.map((s) => s.id));
   const hosts = hostsOf(input);
-  return { input, masks, hosts, verdicts: verdictsOf(masks, reliefOf(terrain, input.ground, only), hosts) };
+  return { input, masks, hosts, verdicts: verdictsOf(masks, reliefOf(on, input.ground, only), hosts) };
 };
 
 describe('what a rule says of a cell', () => {
@@ -34,6 +35,22 @@ describe('what a rule says of a cell', () => {
     expect([verdicts[6], verdicts[7]]).toEqual([ASK, OPEN]);
     const part = judged({}, blockGrid([]), { x0: 0, z0: 0, x1: 31, z1: 31 }).verdicts;
     expect([part[0], part[3], part[14]]).toEqual([OPEN, ASK, ASK]);
+  });
+
+  it('is asked where a little of another ground lies, and where the step is just outside', () => {
+    // One sample of moss in the second cell of the third row, sample 40, 70.
+    const moss = new Int32Array(TILE_SAMPLES);
+    moss[(70 - 64) * TILE_SIDE + 40] = 1024;
+    const painted = (more: Partial<typeof rule>) => judged(more, blockGrid([]), undefined, terrain, new Map([[tileKey('moss', 'paint', 0, 1), moss]])).verdicts;
+    expect([painted({})[13], painted({})[12], painted({ grounds: ['turf', 'moss'] })[13], painted({ grounds: [] })[13], painted({ grounds: ['moss'] })[13]]).toEqual([ASK, OPEN, OPEN, OPEN, ASK]);
+    // Level up to the edge of the first cell, a cliff from the first sample behind it: on the edge the ground is steep.
+    const cliff = terrainOf((x) => (x <= 16 ? 1 : 1 + (x - 16) * 3), 1);
+    expect([...judged({ grounds: [] }, blockGrid([]), undefined, cliff).verdicts]).toEqual([ASK, ASK, ASK, ASK]);
+  });
+
+  it('four weights are summed in one word', () => {
+    const word = (...bytes: number[]) => new Int32Array(Uint8Array.from(bytes).buffer)[0];
+    expect([wantedIn(word(10, 20, 30, 195)), wantedIn(word(0, 0, 0, 255)), wantedIn(word(255, 0, 0, 0)), wantedIn(word(1, 2, 4, 128)), wantedIn(0)]).toEqual([255, 255, 255, 135, 0]);
   });
 
   it('holds at every place in it', () => {

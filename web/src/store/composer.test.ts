@@ -210,8 +210,14 @@ describe('a composer', () => {
     composer.flooded(false);
     expect([made.refreshGround.mock.calls.length, made.regrow.mock.calls.length]).toEqual([1, 1]);
     expect(told.at(-1)).toMatchObject({ waters: true, play: true, ground: { x0: 0, z0: 0, x1: 128, z1: 128 } });
-    made.shoresMoved = false;
+    // While the workers compose, the ground waits for what they bring.
+    void composer.all();
     composer.flooded(false);
     expect([made.refreshGround.mock.calls.length, told.at(-1)!.ground]).toEqual([1, undefined]);
+    await answer();
+    expect(made.refreshGround.mock.calls.length).toBe(2);
+    made.shoresMoved = false;
+    composer.flooded(false);
+    expect([made.refreshGround.mock.calls.length, told.at(-1)!.ground]).toEqual([2, undefined]);
   });
 });

@@ -94,6 +94,28 @@ describe('waters of an open level', () => {
     expect(there.wet[260 * 2 * 577 + 150 * 2]).toBe(1);
   });
 
+  it('is held against what the new water looks at, not the old one', async () => {
+    const { floods, terrain, raise } = open(9);
+    floods.follow();
+    await answer();
+    const { nx } = terrain.grid;
+    const sink = (x: number) => { terrain.heights[60 * nx + x] = 0; };
+    // A ditch one sample wide from the west pool to 100 m east: the water is about to run along it.
+    for (let x = 78; x <= 200; x++) sink(x);
+    floods.follow({ x0: 78, z0: 60, x1: 200, z1: 60 });
+    // While it is filled the ditch is dug on, where the pool never was.
+    for (let x = 201; x <= 204; x++) sink(x);
+    floods.follow({ x0: 201, z0: 60, x1: 204, z1: 60 });
+    expect(worker.asked.slice(1)).toEqual([['west']]);
+    await answer();
+    expect(floods.bodies.find((b) => b.id === 'west')!.rect.x1).toBe(200);
+    await answer();
+    expect(floods.bodies.find((b) => b.id === 'west')!.rect.x1).toBe(204);
+    expect(worker.waiting).toEqual([]);
+    floods.follow(raise(280, 20, 1));
+    expect(worker.waiting).toEqual([]);
+  });
+
   it('of a level taken on meanwhile are not mixed with those of the one before; taken away they are gone at once', async () => {
     const { floods, level, terrain, told } = open(9);
     floods.follow();
