@@ -4,18 +4,22 @@ import { call, sendLease } from '../store/api';
 const RETRY_MS = 120;
 const RETRIES = 12;
 
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+
 /**
  * The name of this browser to the server, the same in all its tabs and from day to day: a page that is loaded
  * again holds the lease of the one before it, also where that one could not give it back.
  */
-function browserId(): string {
+export function browserId(): string {
+  const made = crypto.randomUUID();
   try {
-    const id = localStorage.getItem('rammer-browser') ?? crypto.randomUUID();
-    localStorage.setItem('rammer-browser', id);
-    return id;
+    const known = localStorage.getItem('rammer-browser');
+    if (known && UUID.test(known)) return known;
+    localStorage.setItem('rammer-browser', made);
   } catch {
-    return crypto.randomUUID();
+    // A browser that keeps nothing has another name in each tab, as it has another outbox.
   }
+  return made;
 }
 
 /**
