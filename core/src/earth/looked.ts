@@ -43,6 +43,3 @@ export function meets({ across, squares }: Looked, rect: Rect): boolean {
   for (let z = square(rect.z0); z <= square(rect.z1); z++) for (let x = square(rect.x0); x <= square(rect.x1); x++) if (squares[z * across + x] === 1) return true;
   return false;
 }
-
-/** How many samples were looked at, at most. */
-export const samplesLooked = ({ squares }: Looked): number => squares.reduce((n, s) => n + s, 0) * TILE_QUADS * TILE_QUADS;

@@ -1,6 +1,6 @@
 import type { Lift, Water } from '../level/objects';
 import type { Terrain } from './compose';
-import { meets, nothingLooked, samplesLooked, type Looked } from './looked';
+import { meets, nothingLooked, type Looked } from './looked';
 import type { Rect } from './rect';
 import { waterBody, type WaterBody } from './water';
 
@@ -37,9 +37,6 @@ export function fill(terrain: Terrain, water: Water, stack: readonly Lift[]): Fi
 /** Whether a water lies as it was filled, after heights were changed in a rectangle of samples. */
 export const stays = (filled: Filled, water: Water, stack: readonly Lift[], touched: Rect | undefined): boolean =>
   filled.water === water && filled.route === routeOf(water, stack) && !(touched && meets(filled.looked, touched));
-
-/** How much filling a water again is about to cost: samples to be looked at. */
-export const costOf = ({ looked }: Filled): number => samplesLooked(looked);
 
 export function watersOf(filled: readonly Filled[]): Waters {
   const bodies: WaterBody[] = [];

@@ -48,6 +48,12 @@ describe('what a rule says of a cell', () => {
     expect([...judged({ grounds: [] }, blockGrid([]), undefined, cliff).verdicts]).toEqual([ASK, ASK, ASK, ASK]);
   });
 
+  it('is open on ground of no surface at all where any ground will do', () => {
+    const { input, masks, hosts } = judged({ grounds: [] });
+    input.ground.weights.fill(0);
+    expect(verdictsOf(masks, reliefOf(terrain, input.ground), hosts)[6]).toBe(OPEN);
+  });
+
   it('four weights are summed in one word', () => {
     const word = (...bytes: number[]) => new Int32Array(Uint8Array.from(bytes).buffer)[0];
     expect([wantedIn(word(10, 20, 30, 195)), wantedIn(word(0, 0, 0, 255)), wantedIn(word(255, 0, 0, 0)), wantedIn(word(1, 2, 4, 128)), wantedIn(0)]).toEqual([255, 255, 255, 135, 0]);

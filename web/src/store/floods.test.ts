@@ -141,5 +141,14 @@ describe('waters of an open level', () => {
     floods.follow(raise(200, 10, 1));
     await answer();
     expect(deepest()).toEqual({ west: 1, east: 1 });
+    // One that lay there already is tried again too, by a change far from it.
+    worker.fail = true;
+    floods.follow(raise(30, 30, -0.5));
+    await answer();
+    worker.fail = false;
+    floods.follow(raise(200, 10, 1));
+    expect(worker.asked.at(-1)).toContain('west');
+    await answer();
+    expect(deepest()).toEqual({ west: 1.5, east: 1 });
   });
 });

@@ -80,14 +80,15 @@ export class Floods {
   /** Has the worker fill what is stale, one run after the other until nothing is. */
   private async run(): Promise<void> {
     this.running = true;
+    let asked: Water[] = [];
     try {
       while (this.stale.size > 0) {
         const { level, terrain, stack } = this.source;
         const { generation } = this;
-        const waters = toFill(ofKind(level, 'water')).filter((w) => this.stale.has(w.id));
+        asked = toFill(ofKind(level, 'water')).filter((w) => this.stale.has(w.id));
         this.stale.clear();
         this.since = undefined;
-        const made = await fillAny(terrain, waters, stack);
+        const made = await fillAny(terrain, asked, stack);
         if (generation !== this.generation) continue;
         const now = new Map(toFill(ofKind(this.source.level, 'water')).map((w) => [w.id, w]));
         for (const f of made) {
@@ -100,6 +101,8 @@ export class Floods {
         this.tell(this.drawing);
       }
     } catch (error) {
+      // They lie as they did, which is not as the ground is: the next change tries them again.
+      for (const { id } of asked) this.stale.add(id);
       this.fail(`the waters could not be filled: ${(error as Error).message}. Undo the last change and try again.`);
     } finally {
       this.running = false;
