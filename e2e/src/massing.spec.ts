@@ -236,6 +236,11 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
     await view.focus();
     for (let i = 0; i < edits; i++) await page.keyboard.press('Control+z');
     await expect(page.getByText('No blocks yet.')).toBeVisible();
+    // A stage is in the link as soon as it is chosen.
+    await sheet.stage('Light');
+    await page.reload();
+    await sheet.ready();
+    await expect(page.getByRole('heading', { name: 'Light' })).toBeVisible();
   });
   expect(faults).toEqual([]);
 });

@@ -28,18 +28,17 @@ export function useLink(session: Session, view: LevelView | undefined): { firstP
 
   useEffect(() => {
     if (!view) return;
-    let timer: ReturnType<typeof setTimeout> | undefined;
     const write = () => {
-      clearTimeout(timer);
-      timer = setTimeout(() => {
-        const ui = useUi.getState();
-        // How it is drawn stays as the link said.
-        const draw = new URLSearchParams(location.search).get('draw');
-        if (ui.mode !== 'walk') setParams({ stage: ui.stage, reading: ui.reading, pose: poseToText(view.pose), ...(draw ? { draw } : {}) }, { replace: true });
-      }, WRITE_AFTER_MS);
+      const { mode, stage, reading } = useUi.getState();
+      // How it is drawn stays as the link said.
+      const draw = new URLSearchParams(location.search).get('draw');
+      if (mode !== 'walk') setParams({ stage, reading, pose: poseToText(view.pose), ...(draw ? { draw } : {}) }, { replace: true });
     };
+    // Stage and reading at once, so that a page loaded again is at the stage that was chosen last; a pose
+    // when the view has come to rest, for browsers count how often a link is written.
     write();
-    const off = view.onFrame(write);
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const off = view.onFrame(() => { clearTimeout(timer); timer = setTimeout(write, WRITE_AFTER_MS); });
     return () => { off(); clearTimeout(timer); };
   // setParams changes with every link; the view and what is shown decide here.
   // eslint-disable-next-line react-hooks/exhaustive-deps
