@@ -1,4 +1,4 @@
-import { Group, Scene, Vector2, WebGLRenderTarget, type IUniform, type OrthographicCamera, type PerspectiveCamera, type ShaderMaterial, type Vector3, type WebGLRenderer } from 'three';
+import { Group, Scene, Vector2, type IUniform, type OrthographicCamera, type PerspectiveCamera, type ShaderMaterial, type Vector3, type WebGLRenderer } from 'three';
 import { batchList, tally, terrainDrawables, updateTerrainDrawables, type Batch, type Drawable } from '@rammer/core/cost/batches';
 import { instanceDrawables, pieceCells, plantCells, waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
@@ -26,6 +26,7 @@ import { InstanceView } from './instanceView';
 import { ShownBlocks } from './shownBlocks';
 import { ReadingsOnGround } from './readingsOnGround';
 import { WaterView } from './waterView';
+import { pixelsOf, pngOf } from './still';
 import { Sunlight } from './sunlight';
 import { TerrainView } from './terrainView';
 
@@ -149,19 +150,7 @@ export class LevelView {
 
   /** The level from another pose as pixels, at a size of its own; counts and figures are not touched. */
   snapshot(pose: Pose, width: number, height: number): ImageData {
-    const { renderer } = this;
-    const target = new WebGLRenderTarget(width, height);
-    const camera = this.cameraAt(pose, width / height);
-    renderer.setRenderTarget(target);
-    this.paint(batchList(this.drawables(), camera, this.session.terrain.grid.spacing, 2), camera, 1, height);
-    const pixels = new Uint8Array(width * height * 4);
-    renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
-    renderer.setRenderTarget(null);
-    target.dispose();
-    const image = new ImageData(width, height);
-    for (let y = 0; y < height; y++) image.data.set(pixels.subarray((height - 1 - y) * width * 4, (height - y) * width * 4), y * width * 4);
-    for (let i = 3; i < image.data.length; i += 4) image.data[i] = 255;
-    return image;
+    return pixelsOf(this.renderer, width, height, () => this.paintOnce(pose, width, height, 2));
   }
 
   resize(width: number, height: number): void {
@@ -385,17 +374,14 @@ export class LevelView {
     return { eye, counted };
   }
 
+  private paintOnce(pose: Pose, width: number, height: number, coarseness: number): void {
+    const camera = this.cameraAt(pose, width / height);
+    this.paint(batchList(this.drawables(), camera, this.session.terrain.grid.spacing, coarseness), camera, 1, height);
+  }
+
   /** A picture of this view at a size of its own, without figures and tools; PNG. */
   async still(width: number, height: number): Promise<Blob | null> {
-    const { renderer } = this;
-    const ratio = renderer.getPixelRatio();
-    renderer.setPixelRatio(1);
-    renderer.setSize(width, height, false);
-    const camera = this.cameraAt(this.pose, width / height);
-    this.paint(batchList(this.drawables(), camera, this.session.terrain.grid.spacing, 0.5), camera, 1, height);
-    const blob = await new Promise<Blob | null>((give) => renderer.domElement.toBlob(give, 'image/png'));
-    renderer.setPixelRatio(ratio);
-    renderer.setSize(this.width, this.height, false);
+    const blob = await pngOf(this.renderer, width, height, () => this.paintOnce(this.pose, width, height, 0.5));
     this.request();
     return blob;
   }
