@@ -3,7 +3,6 @@ import type { BlockWorker } from './block.worker';
 import type { EarthWorker } from './earth.worker';
 import type { ExportWorker } from './export.worker';
 import type { GrowthWorker } from './growth.worker';
-import type { HeightsWorker } from './heights.worker';
 import type { WalkWorker } from './walk.worker';
 import type { WeatherWorker } from './weather.worker';
 
@@ -32,7 +31,6 @@ const exporter = slot<ExportWorker>(() => new Worker(new URL('./export.worker.ts
 const block = slot<BlockWorker>(() => new Worker(new URL('./block.worker.ts', import.meta.url), { type: 'module', name: 'block' }));
 
 const weather = slot<WeatherWorker>(() => new Worker(new URL('./weather.worker.ts', import.meta.url), { type: 'module', name: 'weather' }));
-const heights = slot<HeightsWorker>(() => new Worker(new URL('./heights.worker.ts', import.meta.url), { type: 'module', name: 'heights' }));
 
 export const earthWorker = () => earth.get();
 export const blockWorker = () => block.get();
@@ -42,6 +40,4 @@ export const walkWorker = () => walk.get();
 export const replaceWalkWorker = () => walk.replace();
 export const weatherWorker = () => weather.get();
 export const replaceWeatherWorker = () => weather.replace();
-export const heightsWorker = () => heights.get();
-export const replaceHeightsWorker = () => heights.replace();
 export const exportWorker = () => exporter.get();

@@ -1,14 +1,14 @@
 import { ArrowDown, ArrowDownToLine, ArrowUp, Copy, Eye, EyeOff, Focus, Lock, LockOpen, Trash2 } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { HEIGHT_FILES } from '@rammer/core/io/heightFile';
 import { liftStack } from '@rammer/core/level/level';
 import type { Lift } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
 import { useUi } from '../../store/ui';
-import { openHeightFile, type HeightFile } from '../../tools/heightFile';
+import type { HeightFile } from '../../tools/heightFile';
 import { addLift, copyLift, mergeLift, placeLift, removeLift, setLift } from '../../tools/lifts';
 import { NameCell } from '../../ui/NameCell';
 import { Row, Table } from '../../ui/Table';
+import { HeightFileButton } from './HeightFileButton';
 import { LiftSwatch } from './LiftSwatch';
 import { SurveyDialog } from './SurveyDialog';
 import { useVolumes } from './useVolumes';
@@ -40,7 +40,7 @@ export function LiftTable({ session }: { session: Session }) {
     <>
       <div className="flex items-center gap-1 border-t px-3 py-0.5" style={{ borderColor: 'var(--hair)' }} role="toolbar" aria-label="add a lift">
         <span className="label mr-auto">add</span>
-        <FileButton onFile={setHeights} />
+        <HeightFileButton label="survey" of="file of heights" title="heights from a picture (PNG of 8 or 16 bits, RAW of 16, GeoTIFF) or a mesh of ground (OBJ, GLB)" className="fig" style={{ padding: '0 4px', minHeight: 22 }} onFile={setHeights} />
         <button className="act fig" style={{ padding: '0 4px', minHeight: 22 }} title="another noise lift" onClick={() => { if (noise()) setTool('select'); }}>noise</button>
         <button className="act fig" style={{ padding: '0 4px', minHeight: 22 }} title="another hand lift, to sculpt apart" onClick={() => addLift(session, { lift: 'hand' })}>hand</button>
         <button className="act fig" style={{ padding: '0 4px', minHeight: 22 }} title="rain and sliding over what lies below" onClick={() => { if (addLift(session, WEATHER)) setTool('select'); }}>weather</button>
@@ -80,23 +80,6 @@ export function LiftTable({ session }: { session: Session }) {
           );
         }}
       />
-    </>
-  );
-}
-
-/** Opens a file of heights. */
-function FileButton({ onFile }: { onFile(file: HeightFile): void }) {
-  const input = useRef<HTMLInputElement>(null);
-  const [reading, setReading] = useState<AbortController>();
-  const open = (file: File) => {
-    const stop = new AbortController();
-    setReading(stop);
-    void openHeightFile(file, stop.signal).then((read) => { if (read) onFile(read); }).finally(() => setReading(undefined));
-  };
-  return (
-    <>
-      <button className="act fig" style={{ padding: '0 4px', minHeight: 22 }} title="heights from a picture (PNG of 8 or 16 bits, RAW of 16, GeoTIFF) or a mesh of ground (OBJ, GLB)" onClick={() => (reading ? reading.abort() : input.current?.click())}>{reading ? 'stop reading' : 'survey'}</button>
-      <input ref={input} type="file" accept={HEIGHT_FILES} className="hidden" aria-label="file of heights" onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ''; if (file) open(file); }} />
     </>
   );
 }

@@ -1,9 +1,10 @@
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { PRINTS, type PrintName } from '@rammer/core/earth/prints';
-import { HEIGHT_FILES, isRaw } from '@rammer/core/io/heightFile';
+import { isRaw } from '@rammer/core/io/heightFile';
 import { useUi } from '../../store/ui';
-import { openHeightFile } from '../../tools/heightFile';
+import type { HeightFile } from '../../tools/heightFile';
 import { NumberField } from '../../ui/NumberField';
+import { HeightFileButton } from './HeightFileButton';
 
 /** What is printed, how tall it comes out, and how it is turned. */
 export function PrintFields() {
@@ -11,25 +12,24 @@ export function PrintFields() {
   const print = useUi((s) => s.print);
   const own = useUi((s) => s.ownPrint);
   const { set, setBrush } = useUi.getState();
-  const input = useRef<HTMLInputElement>(null);
   const [fault, setFault] = useState<string>();
-  const open = (file: File) => void openHeightFile(file).then((opened) => {
-    const read = opened?.read;
-    if (read?.ok) set({ ownPrint: { name: file.name, picture: read.value }, print: 'own' });
-    setFault(isRaw(file.name) ? `${file.name} does not say how many pixels it has: save it as PNG` : read?.ok ? undefined : read?.message);
-  });
+  const take = ({ name, read }: HeightFile) => {
+    if (read?.ok) set({ ownPrint: { name, picture: read.value }, print: 'own' });
+    setFault(isRaw(name) ? `${name} does not say how many pixels it has: save it as PNG` : read?.ok ? undefined : read?.message);
+  };
   return (
     <>
       <NumberField label="height" value={brush.tall} unit="m" min={-200} max={200} step={0.25} onCommit={(tall) => setBrush({ tall })} />
       <NumberField label="turn" value={brush.turn} unit="°" min={-360} max={360} step={15} digits={0} onCommit={(turn) => setBrush({ turn: ((turn % 360) + 360) % 360 })} />
-      <label className="col-span-2 flex items-center gap-2"><span className="label">print</span>
-        <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="what is printed" value={print} onChange={(e) => set({ print: e.target.value as PrintName | 'own' })}>
-          {PRINTS.map((name) => <option key={name} value={name}>{name}</option>)}
-          {own && <option value="own">{own.name}</option>}
-        </select>
-        <button className="act" style={{ padding: '1px 7px', minHeight: 24 }} title="a picture of heights, black to white, or a mesh" onClick={() => input.current?.click()}>from a file</button>
-        <input ref={input} type="file" accept={HEIGHT_FILES} className="hidden" aria-label="file of a print" onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ''; if (file) open(file); }} />
-      </label>
+      <div className="col-span-2 flex items-center gap-2">
+        <label className="flex min-w-0 flex-1 items-center gap-2"><span className="label">print</span>
+          <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="what is printed" value={print} onChange={(e) => set({ print: e.target.value as PrintName | 'own' })}>
+            {PRINTS.map((name) => <option key={name} value={name}>{name}</option>)}
+            {own && <option value="own">{own.name}</option>}
+          </select>
+        </label>
+        <HeightFileButton label="from a file" of="file of a print" title="a picture of heights, black to white, or a mesh" style={{ padding: '1px 7px', minHeight: 24 }} onFile={take} />
+      </div>
       {fault && <p role="alert" className="label col-span-2 m-0" style={{ color: 'var(--oxide)' }}>{fault}</p>}
     </>
   );
