@@ -15,6 +15,9 @@ export const SURFACE_KINDS = ['earth', 'growth', 'stone', 'loose', 'wet', 'wood'
 /** How a texture is laid over wide ground: as it is, with itself at a larger scale, or cut up and shifted. */
 export const LAYINGS = ['plain', 'two scales', 'scattered'] as const;
 
+/** Pixels a side that a texture can have in the game. */
+export const PIXELS = [256, 512, 1024, 2048, 4096] as const;
+
 /** What ground can be made of: a tiling texture with its real size. */
 export const surfaceObject = z.object({
   ...base,
@@ -32,7 +35,7 @@ export const surfaceObject = z.object({
   /** `plain` where absent */
   laying: z.enum(LAYINGS).optional(),
   /** pixels a side of its texture in the game; 2048 where absent */
-  pixels: z.union([z.literal(256), z.literal(512), z.literal(1024), z.literal(2048), z.literal(4096)]).optional(),
+  pixels: z.literal(PIXELS).optional(),
   /** `earth` where absent */
   feel: z.enum(SURFACE_KINDS).optional(),
   /** friction under a foot, 1 as on dry turf; 1 where absent */

@@ -1,7 +1,8 @@
 import { insertInOrder, moveInOrder } from '@rammer/core/level/ordered';
 import { groundRulesOf, ofKind, speciesOf, type Level } from '@rammer/core/level/level';
-import { MOST_SURFACES, type AssetObject, type GroundRule, type Surface, type TextureName } from '@rammer/core/level/objects';
+import { MOST_SURFACES, PIXELS, type GroundRule, type Surface, type TextureName } from '@rammer/core/level/objects';
 import { surfaceFrom, surfacesOf } from '@rammer/core/surface/surfaces';
+import type { Kept } from '../store/pictures';
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
 import { newId, nextName } from './names';
@@ -30,15 +31,18 @@ export function onlyWornBy(level: Level, surface: Surface): string[] {
   return others.includes(picture) ? [] : [picture];
 }
 
-/** Has a surface wear another picture, or its texture again. @param asset of the picture, new to the level */
-export function setPicture(session: Session, surface: Surface, asset?: AssetObject): boolean {
+/** Has a surface wear another picture, with as many pixels as that has, or its texture again. @param worn new to the level */
+export function setPicture(session: Session, surface: Surface, worn?: Kept): boolean {
   const before = onlyWornBy(session.level, surface);
   return session.commit({ kind: 'together', parts: [
-    ...(asset ? [{ kind: 'add' as const, objects: [asset] }] : []),
-    { kind: 'set', patches: [{ id: surface.id, set: { picture: asset?.id ?? null } }] },
+    ...(worn ? [{ kind: 'add' as const, objects: [worn.asset] }] : []),
+    { kind: 'set', patches: [{ id: surface.id, set: worn ? { picture: worn.asset.id, pixels: pixelsOf(worn) } : { picture: null } }] },
     ...(before.length > 0 ? [{ kind: 'remove' as const, ids: before }] : []),
   ] }, `picture of ${surface.name}`);
 }
+
+/** The most pixels a side that a picture is good for. */
+const pixelsOf = ({ width, height }: { width: number; height: number }) => PIXELS.findLast((p) => p <= Math.min(width, height)) ?? PIXELS[0];
 
 /** Deletes a surface with its paint, unless something still names it. */
 export function removeSurface(session: Session, surface: Surface): void {

@@ -276,9 +276,12 @@ describe('a surface with a picture of its own', () => {
   it('wears it and leaves it in one act, and takes the asset with it when nothing else names it', () => {
     const { session, level, surface, assets } = bench();
     expect(weaveOf(surface('turf'), level)).toEqual({ texture: 'turf' });
-    setPicture(session, surface('turf'), picture('fern'));
+    setPicture(session, surface('turf'), { asset: picture('fern'), width: 1500, height: 1100 });
     expect([weaveOf(surface('turf'), level).picture, assets()]).toEqual([picture('fern').hash, ['fern']]);
-    setPicture(session, surface('turf'), picture('bark'));
+    // Texels are told by as many pixels as it is good for.
+    expect(surface('turf').pixels).toBe(1024);
+    setPicture(session, surface('turf'), { asset: picture('bark'), width: 4096, height: 90 });
+    expect(surface('turf').pixels).toBe(256);
     expect(assets()).toEqual(['bark']);
     copySurface(session, surface('turf'));
     setPicture(session, surface('turf'));

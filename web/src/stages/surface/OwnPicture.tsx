@@ -12,7 +12,7 @@ export function OwnPicture({ session, surface }: { session: Session; surface: Su
   const worn = surface.picture === undefined ? undefined : session.level.object(surface.picture);
   const take = (picked: File) => {
     setBusy(true);
-    keepPicture(picked).then(({ asset }) => setPicture(session, surface, asset), (e: Error) => session.say(`${picked.name} is not worn by ${surface.name}: ${e.message}`, true)).finally(() => setBusy(false));
+    keepPicture(picked).then((kept) => setPicture(session, surface, kept), (e: Error) => session.say(`${picked.name} is not worn by ${surface.name}: ${e.message}`, true)).finally(() => setBusy(false));
   };
   return (
     <div className="flex items-center gap-2"><span className="label whitespace-nowrap">own picture</span>

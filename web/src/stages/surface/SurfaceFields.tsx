@@ -1,11 +1,9 @@
-import { LAYINGS, SURFACE_KINDS, TEXTURES, type Surface } from '@rammer/core/level/objects';
+import { LAYINGS, PIXELS, SURFACE_KINDS, TEXTURES, type Surface } from '@rammer/core/level/objects';
 import { SURFACE_PIXELS } from '@rammer/core/surface/surfaces';
 import type { Session } from '../../store/session';
 import { ColourField } from '../../ui/ColourField';
 import { NumberField } from '../../ui/NumberField';
 import { OwnPicture } from './OwnPicture';
-
-const PIXELS = [256, 512, 1024, 2048, 4096] as const;
 
 /** What a surface looks like, how large, how it is laid, and what a foot meets on it. */
 export function SurfaceFields({ session, surface }: { session: Session; surface: Surface }) {
