@@ -14,7 +14,7 @@ import { pattern } from './pattern';
 import { PLANT_STRIDE, type Plants } from './plants';
 import { sownTiles } from './sown';
 import { hostsOf } from './spot';
-import { standing, type Standing } from './standing';
+import { room, standing, type Room, type Standing } from './standing';
 import { reliefOf, verdictsOf } from './verdicts';
 
 /** What plants grow from. */
@@ -35,6 +35,9 @@ export interface GrowthInput {
 
 /** Share of the level within the clearances of what stands there already from which to look for room comes first. */
 const CROWDED = 0.2;
+
+/** Where each species in turn is sorted. */
+const _rooms: Room[] = [];
 
 /**
  * Grows every species: candidates of its toroidal pattern, kept where their own fixed random number is
@@ -84,7 +87,7 @@ export function grow(input: GrowthInput, only?: Rect): Plants[] {
         for (let cx = Math.floor((part.x0 + ox) / period); cx * period - ox < part.x1; cx++) growCopy(sowing, cx, cz, out);
       }
     }
-    if (index < input.species.length - 1) kept.push({ owner: index, clearance: species.clearance, standing: standing(out.place, PLANT_STRIDE, out.count, width, depth, cell) });
+    if (index < input.species.length - 1) kept.push({ owner: index, clearance: species.clearance, standing: standing(out.place, PLANT_STRIDE, out.count, width, depth, cell, (_rooms[index] ??= room())) });
     for (const h of handOf.get(species.id) ?? []) out.addHand(h, hashInts(species.seed, parseInt(hashText(h.id).slice(0, 8), 16), 9), species);
     return out.done();
   });

@@ -10,7 +10,7 @@ import type { Masks } from './masks';
 import type { Pattern } from './pattern';
 import { MOST_SOWN, sownAt, type Sown } from './sown';
 import { ruleAt, spotAt, type Hosts, type Spot } from './spot';
-import { standsWithin, type Standing } from './standing';
+import { apart, type Standing } from './standing';
 import { terrainHeights, terrainSpots } from './terrainSpots';
 import { ASK, OPEN } from './verdicts';
 
@@ -114,20 +114,23 @@ function addSown(c: Candidates, { sown, masks, scale }: Sowing): void {
     const here = sownAt(sown, c.x[s], c.z[s]);
     c.sown[s] = here;
     const chance = byRule + here;
-    if (c.drew[s] < scale * (chance > MOST_SOWN ? MOST_SOWN : chance)) c.live[n++] = s;
+    if (c.drew[s] < scale * Math.min(chance, MOST_SOWN)) c.live[n++] = s;
   }
   c.count = n;
 }
 
 /** What the rule says where a whole cell is alike; the others are asked. */
-function judge(c: Candidates, { verdicts, hosts }: Sowing): void {
+function judge(c: Candidates, { verdicts, hosts: { across } }: Sowing): void {
+  const { live, x, z, asked, rule, known } = c;
+  const perMetre = 1 / CELL;
   let n = 0;
   for (let i = 0; i < c.count; i++) {
-    const s = c.live[i];
-    const verdict = verdicts[((c.z[s] / CELL) | 0) * hosts.across + ((c.x[s] / CELL) | 0)];
-    c.rule[s] = verdict === OPEN ? 1 : 0;
-    c.known[s] = verdict === ASK ? 0 : 1;
-    if (verdict === ASK) c.asked[n++] = s;
+    const s = live[i];
+    const verdict = verdicts[((z[s] * perMetre) | 0) * across + ((x[s] * perMetre) | 0)];
+    // 1 where all is let in, else 0.
+    rule[s] = verdict & OPEN;
+    known[s] = verdict === ASK ? 0 : 1;
+    if (verdict === ASK) asked[n++] = s;
   }
   c.askedCount = n;
 }
@@ -154,7 +157,7 @@ function chosen(c: Candidates, { scale }: Sowing): void {
   for (let i = 0; i < c.count; i++) {
     const s = c.live[i];
     const chance = c.rule[s] + c.sown[s];
-    if (c.drew[s] < scale * (chance > MOST_SOWN ? MOST_SOWN : chance)) c.live[n++] = s;
+    if (c.drew[s] < scale * Math.min(chance, MOST_SOWN)) c.live[n++] = s;
   }
   c.count = n;
 }
@@ -170,16 +173,6 @@ function dry(c: Candidates, waters: readonly WaterBody[]): void {
   for (let i = 0; i < c.count; i++) {
     const s = c.live[i];
     if (!underWater(waters, c.x[s], c.height[s], c.z[s])) c.live[n++] = s;
-  }
-  c.count = n;
-}
-
-/** Drops those nearer than `keep` metres to what stands already. */
-function apart(c: Candidates, others: Standing, keep: number): void {
-  let n = 0;
-  for (let i = 0; i < c.count; i++) {
-    const s = c.live[i];
-    if (!standsWithin(others, c.x[s], c.z[s], keep)) c.live[n++] = s;
   }
   c.count = n;
 }

@@ -13,6 +13,8 @@ export interface Masks {
   /** 1 for each surface it grows on, by its place in the level's list; all 1 where none was named */
   grounds: Float64Array;
   anyGround: boolean;
+  /** a bit for each that counts */
+  wanted: number;
   /** the first four of them as the bytes of a sample's weights, 255 for each that counts */
   bytes: number;
 }
@@ -29,6 +31,7 @@ export function masksOf(species: Pick<Species, 'rule'>, surfaces: readonly strin
     height: [rule.height[0] - soft, rule.height[0], rule.height[1], rule.height[1] + soft],
     grounds,
     anyGround,
+    wanted: grounds.reduce((bits, g, k) => (g === 0 ? bits : bits | (1 << k)), 0),
     bytes: new Int32Array(Uint8Array.from(grounds.subarray(0, SLOTS), (g) => g * 255).buffer)[0],
   };
 }

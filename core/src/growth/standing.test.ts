@@ -1,16 +1,27 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { standing, standsWithin } from './standing';
+import { candidates } from './candidates';
+import { apart, room, standing, type Standing } from './standing';
 
 const metres = (most: number) => fc.double({ min: -2, max: most, noNaN: true });
 const points = fc.array(fc.tuple(metres(42), metres(32)), { maxLength: 60 });
-const sorted = (at: readonly (readonly [number, number])[], cell: number) => standing(Float32Array.from(at.flatMap(([x, z]) => [x, 7, z])), 3, at.length, 40, 30, cell);
+const sorted = (at: readonly (readonly [number, number])[], cell: number, kept = room()) => standing(Float32Array.from(at.flatMap(([x, z]) => [x, 7, z])), 3, at.length, 40, 30, cell, kept);
+
+/** Which of the points asked are left. */
+function left(s: Standing, asked: readonly (readonly [number, number])[], keep: number): number[] {
+  const c = candidates(asked.length);
+  asked.forEach(([x, z], i) => { c.live[i] = i; c.x[i] = x; c.z[i] = z; });
+  c.count = asked.length;
+  apart(c, s, keep);
+  return Array.from(c.live.subarray(0, c.count));
+}
 
 describe('plants sorted by cell', () => {
-  it('are found where one of all is near enough, whatever the size of the cells, beside the level too', () => {
+  it('rule out whom one of all is near enough to, whatever the size of the cells, beside the level too', () => {
     fc.assert(fc.property(points, points, fc.constantFrom(0.5, 1.3, 4, 50), fc.double({ min: 0, max: 3, noNaN: true }), (at, asked, cell, keep) => {
       const s = sorted(at, cell);
-      for (const [x, z] of asked) expect(standsWithin(s, x, z, keep)).toBe(at.some(([px, pz]) => (Math.fround(px) - x) ** 2 + (Math.fround(pz) - z) ** 2 < keep * keep));
+      const far = asked.flatMap(([x, z], i) => (at.some(([px, pz]) => (Math.fround(px) - x) ** 2 + (Math.fround(pz) - z) ** 2 < keep * keep) ? [] : [i]));
+      expect(left(s, asked, keep)).toEqual(far);
     }), { numRuns: 150 });
   });
 
@@ -30,7 +41,14 @@ describe('plants sorted by cell', () => {
 
   it('let equal distances stand; of nobody, nobody is near', () => {
     const s = sorted([[5, 5]], 1);
-    expect([standsWithin(s, 5.5, 5, 0.5), standsWithin(s, 5.5, 5, 0.51), standsWithin(s, 5, 8, 2.9), standsWithin(s, 5, 8, 3.1)]).toEqual([false, true, false, true]);
-    expect(standsWithin(sorted([], 1), 5, 5, 100)).toBe(false);
+    expect([left(s, [[5.5, 5]], 0.5), left(s, [[5.5, 5]], 0.51), left(s, [[5, 8]], 2.9), left(s, [[5, 8]], 3.1)]).toEqual([[0], [], [0], []]);
+    expect(left(sorted([], 1), [[5, 5]], 100)).toEqual([0]);
+  });
+
+  it('lie the same in a room that held others before, more or fewer, in other cells', () => {
+    const kept = room();
+    fc.assert(fc.property(points, fc.constantFrom(0.5, 1.3, 4, 50), (at, cell) => {
+      expect(sorted(at, cell, kept)).toEqual(sorted(at, cell));
+    }));
   });
 });

@@ -1,3 +1,5 @@
+import type { Candidates } from './candidates';
+
 /**
  * The plants of one species in plan, sorted by cell: those of cell c are entries `start[c]` to
  * `start[c + 1]` of `at` (x and z in turn, metres). Cells lie row by row, so that a row of them is
@@ -12,26 +14,42 @@ export interface Standing {
   at: Float32Array;
 }
 
+/** Arrays to sort in, kept from one time to the next: to get and to clear new ones takes about as long as the sorting. */
+export interface Room {
+  cells: Int32Array;
+  start: Int32Array;
+  at: Float32Array;
+}
+
+export const room = (): Room => ({ cells: new Int32Array(0), start: new Int32Array(0), at: new Float32Array(0) });
+
 /**
  * Sorts points by cell.
  *
  * @param place x at each multiple of `stride` and z two after it; what lies beside the level is found in its nearest cell
  * @param cell side of a cell, metres; about twice the largest distance that is asked for is quick
+ * @param kept what is sorted lies in it, until something else is sorted in it
  */
-export function standing(place: Float32Array, stride: number, count: number, width: number, depth: number, cell: number): Standing {
+export function standing(place: Float32Array, stride: number, count: number, width: number, depth: number, cell: number, kept = room()): Standing {
   const across = Math.max(1, Math.ceil(width / cell));
   const down = Math.max(1, Math.ceil(depth / cell));
   const perMetre = 1 / cell;
-  const cells = new Int32Array(count);
-  const start = new Int32Array(across * down + 1);
-  const at = new Float32Array(count * 2);
+  if (kept.cells.length < count) {
+    const most = Math.ceil(count * 1.25);
+    kept.cells = new Int32Array(most);
+    kept.at = new Float32Array(most * 2);
+  }
+  if (kept.start.length <= across * down) kept.start = new Int32Array(across * down + 1);
+  const { cells } = kept;
+  const start = kept.start.subarray(0, across * down + 1).fill(0);
+  const at = kept.at.subarray(0, count * 2);
   // Counts first, then where each cell ends; filling from the back leaves where each begins.
   for (let i = 0; i < count; i++) {
     cells[i] = cellOf(place[i * stride + 2], perMetre, down) * across + cellOf(place[i * stride], perMetre, across);
     start[cells[i]]++;
   }
   sumUp(start);
-  fill(at, start, cells, place, stride);
+  fill(at, start, cells, count, place, stride);
   return { across, down, perMetre, start, at };
 }
 
@@ -44,33 +62,40 @@ function sumUp(counts: Int32Array): void {
   }
 }
 
-function fill(at: Float32Array, start: Int32Array, cells: Int32Array, place: Float32Array, stride: number): void {
-  for (let i = cells.length - 1; i >= 0; i--) {
+function fill(at: Float32Array, start: Int32Array, cells: Int32Array, count: number, place: Float32Array, stride: number): void {
+  for (let i = count - 1; i >= 0; i--) {
     const e = --start[cells[i]];
     at[e * 2] = place[i * stride];
     at[e * 2 + 1] = place[i * stride + 2];
   }
 }
 
-/** Whether one of them is nearer to a point than `keep` metres. */
-export function standsWithin(s: Standing, x: number, z: number, keep: number): boolean {
-  const { across, down, start, at, perMetre } = s;
-  const x0 = cellOf(x - keep, perMetre, across);
-  const x1 = cellOf(x + keep, perMetre, across) + 1;
-  const z1 = cellOf(z + keep, perMetre, down) * across;
+/** Drops the candidates that are nearer than `keep` metres to one of them. */
+export function apart(c: Candidates, { across, down, start, at, perMetre }: Standing, keep: number): void {
+  const { live, x: xs, z: zs } = c;
   const limit = keep * keep;
-  for (let row = cellOf(z - keep, perMetre, down) * across; row <= z1; row += across) {
-    const end = start[row + x1] * 2;
-    for (let i = start[row + x0] * 2; i < end; i += 2) {
-      const dx = at[i] - x;
-      const dz = at[i + 1] - z;
-      if (dx * dx + dz * dz < limit) return true;
+  let n = 0;
+  each: for (let k = 0; k < c.count; k++) {
+    const s = live[k];
+    const x = xs[s];
+    const z = zs[s];
+    // `cellOf` written out: where it is one call too many to be compiled in here, its numbers are boxed.
+    const x0 = Math.min(across - 1, Math.max(0, ((x - keep) * perMetre) | 0));
+    const x1 = Math.min(across - 1, Math.max(0, ((x + keep) * perMetre) | 0)) + 1;
+    const z1 = Math.min(down - 1, Math.max(0, ((z + keep) * perMetre) | 0)) * across;
+    for (let row = Math.min(down - 1, Math.max(0, ((z - keep) * perMetre) | 0)) * across; row <= z1; row += across) {
+      const end = start[row + x1] * 2;
+      for (let i = start[row + x0] * 2; i < end; i += 2) {
+        const dx = at[i] - x;
+        const dz = at[i + 1] - z;
+        if (dx * dx + dz * dz < limit) continue each;
+      }
     }
+    live[n++] = s;
   }
-  return false;
+  c.count = n;
 }
 
 function cellOf(v: number, perMetre: number, cells: number): number {
-  const c = v * perMetre;
-  return c < 1 ? 0 : c >= cells ? cells - 1 : c | 0;
+  return Math.min(cells - 1, Math.max(0, (v * perMetre) | 0));
 }

@@ -101,10 +101,9 @@ export function verdictsOf(masks: Masks, relief: Relief, hosts: Hosts): Uint8Arr
   return out;
 }
 
-function verdict({ slope, height, anyGround, grounds }: Masks, { low, high, steep, grounds: there }: Relief, cell: number): number {
+function verdict({ slope, height, anyGround, wanted }: Masks, { low, high, steep, grounds: there }: Relief, cell: number): number {
   if (low[cell] !== low[cell]) return ASK;
   if (high[cell] < height[0] - ROUNDED || low[cell] > height[3] + ROUNDED) return SHUT;
-  const wanted = anyGround ? -1 : grounds.reduce((bits, g, k) => (g === 0 ? bits : bits | (1 << k)), 0);
   if (!anyGround && (there[cell] & wanted) === 0) return SHUT;
   // Shares sum to all there is: where nothing else lies, all is wanted. Gradients that point apart cancel out: there is no least steepness.
   const lets = (there[cell] & ~wanted) === 0 && slope[1] < 0 && steep[cell] < slope[2] - ROUNDED && low[cell] > height[1] + ROUNDED && high[cell] < height[2] - ROUNDED;
