@@ -77,6 +77,20 @@ export function spread({ rect, data }: Rows, { nx, nz }: Grid): Float32Array {
   return raster;
 }
 
+/**
+ * Rasters of the whole grid to work in, kept from one job to the next: workers of one process that all get
+ * and give back so much wait for each other. Not those of wide levels, which are too much to hold on to.
+ */
+const _rasters: Float32Array[] = [];
+const MOST_KEPT = 2_000_000;
+
+/** The `n`th of them. What was written in it before is still there: of use where each sample is written before it is read. */
+function raster(n: number, samples: number): Float32Array {
+  if (samples > MOST_KEPT) return new Float32Array(samples);
+  if (_rasters[n]?.length !== samples) _rasters[n] = new Float32Array(samples);
+  return _rasters[n];
+}
+
 /** Composes one slab: the bits of the same rows of the whole. */
 export function composeSlab({ grid, stack, tiles, rect, noise: known }: SlabJob): SlabResult {
   const around = noiseRect(stack, rect, grid);
@@ -84,14 +98,14 @@ export function composeSlab({ grid, stack, tiles, rect, noise: known }: SlabJob)
   const made: string[] = [];
   for (const { hash, lift } of noiseOf(stack, grid)) {
     if (noise.has(hash)) continue;
-    const raster = new Float32Array(grid.nx * grid.nz);
-    noiseLiftRows(lift, grid, raster, around.z0, around.z1);
-    noise.set(hash, raster);
     made.push(hash);
+    const rows = raster(made.length, grid.nx * grid.nz);
+    noiseLiftRows(lift, grid, rows, around.z0, around.z1);
+    noise.set(hash, rows);
   }
-  const heights = new Float32Array(grid.nx * grid.nz);
+  const heights = raster(0, grid.nx * grid.nz);
   composeRect({ grid, heights, noise }, stack, new Map(tiles), rect);
-  const cut = (raster: Float32Array) => rowsOf(raster, rect, grid).data;
+  const cut = (whole: Float32Array) => rowsOf(whole, rect, grid).data;
   return { rect, data: cut(heights), made: made.map((hash) => [hash, cut(noise.get(hash)!)]) };
 }
 
