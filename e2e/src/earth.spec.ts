@@ -1,6 +1,8 @@
+import { deflateSync } from 'node:zlib';
 import { expect, Sheet, test } from './sheet';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { heightsPng } from '@rammer/core/io/rasters';
+import { crc32 } from '@rammer/core/io/zip';
 
 /** Stage Earth by hand: water and islands, sculpting, a route that keeps its grade, a pad that follows, rock by rule, a painted path, and a new seed that loses nothing. */
 test('two islands are linked, a route climbs, a pad follows, and a new seed loses nothing', async ({ page, rammer, faults }) => {
@@ -277,6 +279,12 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
     await tool('print');
     await bench.getByLabel('file of a print').setInputFiles({ name: 'broken.obj', mimeType: 'text/plain', buffer: Buffer.from('v 0 0 0\nf 1 2 3') });
     await expect(bench.getByRole('alert')).toContainText('broken.obj, line 2: a face names a corner that is not there');
+    // A wide one takes a while, and can be stopped.
+    await bench.getByLabel('file of a print').setInputFiles({ name: 'wide.png', mimeType: 'image/png', buffer: blankPicture(6000) });
+    await bench.getByRole('button', { name: 'stop reading' }).click();
+    await expect(bench.getByRole('button', { name: 'from a file' })).toBeVisible();
+    await expect(bench.getByLabel('what is printed')).toHaveValue('outcrop');
+    await expect(bench.getByRole('alert')).toBeHidden();
     await bench.getByLabel('file of a print').setInputFiles({ name: 'wedge.obj', mimeType: 'text/plain', buffer: Buffer.from('v 0 0 0\nv 10 4 0\nv 10 4 10\nv 0 0 10\nf 1 4 3 2') });
     await expect(bench.getByLabel('what is printed')).toHaveValue('own');
     await sheet.type('height', '3');
@@ -341,4 +349,19 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
 function picture(side: number, height: (x: number) => number): Buffer {
   const heights = Float32Array.from({ length: side * side }, (_, i) => height(i % side));
   return Buffer.from(heightsPng({ grid: { tilesX: 1, tilesZ: 1, spacing: 1, nx: side, nz: side, width: side - 1, depth: side - 1, ox: 0, oz: 0 }, heights, noise: new Map() }).png);
+}
+
+/** A square PNG of 16 bits, all of it 0: quick to make however wide. */
+function blankPicture(side: number): Buffer {
+  const header = Buffer.from([0, 0, 0, 0, 0, 0, 0, 0, 16, 0, 0, 0, 0]);
+  header.writeUInt32BE(side, 0);
+  header.writeUInt32BE(side, 4);
+  const chunk = (name: string, data: Buffer) => {
+    const body = Buffer.concat([Buffer.from(name), data]);
+    const ends = Buffer.alloc(8);
+    ends.writeUInt32BE(data.length, 0);
+    ends.writeUInt32BE(crc32(body), 4);
+    return Buffer.concat([ends.subarray(0, 4), body, ends.subarray(4)]);
+  };
+  return Buffer.concat([Buffer.from('89504e470d0a1a0a', 'hex'), chunk('IHDR', header), chunk('IDAT', deflateSync(Buffer.alloc(side * (1 + 2 * side)))), chunk('IEND', Buffer.alloc(0))]);
 }

@@ -28,7 +28,7 @@ export function PrintFields() {
             {own && <option value="own">{own.name}</option>}
           </select>
         </label>
-        <HeightFileButton label="from a file" of="file of a print" title="a picture of heights, black to white, or a mesh" style={{ padding: '1px 7px', minHeight: 24 }} onFile={take} />
+        <HeightFileButton label="from a file" of="file of a print" title="a picture of heights, black to white, or a mesh" style={{ padding: '1px 7px', minHeight: 24 }} onStart={() => setFault(undefined)} onFile={take} />
       </div>
       {fault && <p role="alert" className="label col-span-2 m-0" style={{ color: 'var(--oxide)' }}>{fault}</p>}
     </>
