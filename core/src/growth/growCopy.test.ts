@@ -61,7 +61,7 @@ describe('a copy of the pattern at a time', () => {
     fc.assert(fc.property(fc.array(someSpecies, { minLength: 1, maxLength: 3 }), fc.constantFrom(undefined, -3, -1.5), fc.array(fc.tuple(fc.integer({ min: 0, max: 64 }), fc.integer({ min: 0, max: 64 }), fc.integer({ min: 0, max: 359 })), { maxLength: 3 }), fc.boolean(), (list, level, boxes, strokes) => {
       const species = list.map((s, i) => testSpecies(`s${i}`, i, { density: s.density, spacing: s.spacing, clearance: s.clearance, rule: { on: s.on, slope: s.slope, height: s.height, soft: 4, grounds: s.grounds } }));
       const blocks = blockGrid(boxes.map(([x, z, turn], i) => testBlock(i === 1 ? 'ramp' : 'box', [9, 3, 5], [x, -1, z], turn, { id: `b${i}` })));
-      const tiles = new Map(strokes ? [[tileKey('s0', 'sown', 0, 0), Int32Array.from({ length: TILE_SAMPLES }, (_, i) => ((i % 65) - 20) * 40)], [tileKey('s0', 'sown', 1, 1), new Int32Array(TILE_SAMPLES).fill(700)]] : []);
+      const tiles = new Map(strokes ? [[tileKey('s0', 'sown', 0, 0), Int32Array.from({ length: TILE_SAMPLES }, (_, i) => ((i % 65) - 20) * 95)], [tileKey('s0', 'sown', 1, 1), new Int32Array(TILE_SAMPLES).fill(700)]] : []);
       const waters = level === undefined ? [] : waterBodies(hills, [pool(level)]).bodies;
       const input = growthOn(hills, species, { blocks, tiles, waters });
       const grown = grow(input).map((p) => Array.from({ length: p.count }, (_, i) => `${p.id[i * 3]},${p.id[i * 3 + 1]}:${p.id[i * 3 + 2]} ${p.place[i * 8 + 1]}`));

@@ -156,8 +156,8 @@ function chosen(c: Candidates, { scale }: Sowing): void {
   let n = 0;
   for (let i = 0; i < c.count; i++) {
     const s = c.live[i];
-    const chance = c.rule[s] + c.sown[s];
-    if (c.drew[s] < scale * Math.min(chance, MOST_SOWN)) c.live[n++] = s;
+    // Not over the most there can be: `addSown` has seen to it.
+    if (c.drew[s] < scale * (c.rule[s] + c.sown[s])) c.live[n++] = s;
   }
   c.count = n;
 }

@@ -55,7 +55,9 @@ describe('a level in slabs', () => {
     const level = worked();
     const whole = composeTerrain(level);
     const wild = testLevel(5, 0.5, { seed: 99, height: 900, scale: 10, octaves: 3 });
-    const [other] = slabJobs({ grid: whole.grid, noise: new Map(), stack: liftStack(wild), tiles: wild.tiles }, 1);
+    const jobOf = (l: Level) => slabJobs({ grid: gridOf(settingsOf(l)), noise: new Map(), stack: liftStack(l), tiles: l.tiles }, 1)[0];
+    const other = jobOf(wild);
+    composeSlab(jobOf(testLevel(2, 0.5, { seed: 3, height: 2, scale: 10, octaves: 2 })));
     for (const count of [1, 2, 4]) {
       for (const known of [new Map<string, Float32Array>(), whole.noise]) {
         const noise = new Map(known);
