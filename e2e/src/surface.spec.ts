@@ -28,6 +28,12 @@ test('ground is laid by rules, painted, smudged, replaced and filled, and says w
     await sheet.type('filled to', '30');
     await sheet.type('tile', '4');
     await expect(bench).toContainText('512 px/m');
+    // Its texture counts on the wall as the game has it.
+    const megabytes = async () => Number(/([\d.]+) MB/.exec((await page.getByRole('list', { name: 'all counts of this view' }).textContent())!)![1]);
+    const memory = await megabytes();
+    await bench.getByLabel('pixels', { exact: true }).selectOption('256');
+    await expect(bench).toContainText('64 px/m');
+    await expect.poll(megabytes).toBeLessThan(memory - 15);
     await pick('slate');
     await bench.getByRole('button', { name: 'delete the surface' }).click();
     await expect(message).toContainText('slate is used by the rule steep ground: change that first');

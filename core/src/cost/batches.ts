@@ -77,7 +77,7 @@ export function terrainDrawables(terrain: Terrain, surfaces: readonly Pick<Surfa
   const { grid } = terrain;
   const out: Drawable[] = [];
   const lods = TERRAIN_LOD_STRIDES.map((_, lod) => lod);
-  const textures = surfaceTextureBytes(surfaces);
+  const shared = sharedTextures(surfaces);
   // Two textures a tile: normals and light, and the shares of the surfaces.
   const bytes = TILE_SIDE * TILE_SIDE * 8 + lods.reduce((sum, lod) => sum + terrainVertexCount(lod) * TERRAIN_VERTEX_BYTES, 0);
   for (let tz = 0; tz < grid.tilesZ; tz++) {
@@ -85,7 +85,7 @@ export function terrainDrawables(terrain: Terrain, surfaces: readonly Pick<Surfa
       const [low, high] = tileRange(terrain, tx, tz);
       const side = TILE_QUADS * grid.spacing;
       out.push(merged({
-        key: `terrain/${tx},${tz}`, course: 'terrain', casts: false, shared: { key: 'surfaces', bytes: textures },
+        key: `terrain/${tx},${tz}`, course: 'terrain', casts: false, shared,
         min: [tx * side, low, tz * side], max: [(tx + 1) * side, high, (tz + 1) * side],
         triangles: lods.map(terrainTriangles), vertices: lods.map(terrainVertexCount), bytes,
       }));
@@ -93,6 +93,14 @@ export function terrainDrawables(terrain: Terrain, surfaces: readonly Pick<Surfa
   }
   return out;
 }
+
+/** Brings the textures that all tiles share up to date after surfaces changed. */
+export function updateTerrainTextures(drawables: Drawable[], surfaces: readonly Pick<Surface, 'pixels'>[]): void {
+  const shared = sharedTextures(surfaces);
+  for (const d of drawables) d.shared = shared;
+}
+
+const sharedTextures = (surfaces: readonly Pick<Surface, 'pixels'>[]) => ({ key: 'surfaces', bytes: surfaceTextureBytes(surfaces) });
 
 /** Brings the heights of the touched tiles up to date after a local change, so that a dab costs what it touches. */
 export function updateTerrainDrawables(drawables: Drawable[], terrain: Terrain, rect: Rect): void {

@@ -5,7 +5,7 @@ import { TERRAIN_LOD_STRIDES, terrainTriangles } from '../earth/mesh';
 import type { Pose } from '../level/objects';
 import { add, dot, length, scale, sub, type Vec3 } from '../num/vec';
 import { terrainOf, testBlock, testLevel } from '../testing/levels';
-import { batchList, blockDrawables, blocksByCell, BLOCK_VERTEX_BYTES, CASCADES, COURSES, emptyTally, instanceLod, INSTANCE_BYTES, LOD_ON_SCREEN, shadowBatches, tally, terrainDrawables, updateTerrainDrawables, viewTally, wholeLevel, type Drawable } from './batches';
+import { batchList, blockDrawables, blocksByCell, BLOCK_VERTEX_BYTES, CASCADES, COURSES, emptyTally, instanceLod, INSTANCE_BYTES, LOD_ON_SCREEN, shadowBatches, tally, terrainDrawables, updateTerrainDrawables, updateTerrainTextures, viewTally, wholeLevel, type Drawable } from './batches';
 import { boxInFrustum, cameraOf, directionOf, frustumPlanes, screenSize } from './camera';
 import { baseTerm, DEVICES, frameOf, savesWithout, termOf } from './frame';
 import { instanceMatrix, pieceCells, plantCells } from './instances';
@@ -71,6 +71,10 @@ describe('the batch list', () => {
       updateTerrainDrawables(parts, terrain, rect);
       expect(parts).toEqual(terrainDrawables(terrain, []));
     }), { numRuns: 40 });
+    // The surfaces' textures likewise: 256 pixels a side with their mip levels take a third more than 4 bytes each.
+    updateTerrainTextures(parts, [{ pixels: 256 }]);
+    expect(parts).toEqual(terrainDrawables(terrain, [{ pixels: 256 }]));
+    expect(parts[0].shared!.bytes).toBe(349_525);
   });
 
   it('draws coarser ground farther off, and never finer when told to be coarser', () => {

@@ -1,5 +1,5 @@
 import { Group, Scene, Vector2, type IUniform, type OrthographicCamera, type PerspectiveCamera, type ShaderMaterial, type Vector3, type WebGLRenderer } from 'three';
-import { batchList, tally, terrainDrawables, updateTerrainDrawables, type Batch, type Drawable } from '@rammer/core/cost/batches';
+import { batchList, tally, terrainDrawables, updateTerrainDrawables, updateTerrainTextures, type Batch, type Drawable } from '@rammer/core/cost/batches';
 import { instanceDrawables, pieceCells, plantCells, waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
 import type { Asset } from '@rammer/core/kit/asset';
@@ -220,6 +220,7 @@ export class LevelView {
   private refreshSurfaces(): void {
     const { ground } = this.session.made;
     this.surfacesShown = ground.surfaces;
+    updateTerrainTextures(this.terrainParts, ground.surfaces);
     const missing = this.look.setSurfaces(ground.surfaces, this.session.level);
     this.terrainView.refreshPalettes();
     this.refreshTops();
