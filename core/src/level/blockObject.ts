@@ -18,7 +18,7 @@ type ShapeFields = { shape: Shape; size: [number, number, number]; wall?: number
 /** Why a block's own numbers make no shape, in words for the person, or `undefined` where they do. */
 function shapeFault(block: ShapeFields): string | undefined {
   const { shape, size: [l, h, w], wall = DEFAULT_WALL, steps = DEFAULT_STEPS, batter = DEFAULT_BATTER } = block;
-  if (block.stops && block.stops[0].by.some((v) => v !== 0)) return 'the first stop of a mover is its own place';
+  if (block.stops?.[0]?.by?.some((v) => v !== 0)) return 'the first stop of a mover is its own place';
   if (block.stops && block.op === 'void') return 'a void does not move by itself: give stops to a solid';
   if (isDrawn(shape)) return drawnFault(block);
   if (block.line || block.closed) return `a ${shape} has no line: that is for walls, slabs and tunnels`;

@@ -1,6 +1,7 @@
 import { SHIPPED_BODIES, type BodyFigures } from '../body/bodies';
 import { allCopies } from './copies';
 import { placedPad } from './padFoot';
+import { needOf } from './references';
 import type { Acceptance, Assembly, AssetObject, Block, BodyObject, CopyObject, Figures, Gap, GroundRule, Lift, LevelObject, Marker, Mood, Note, ObjectKind, Piece, PlantObject, Reference, Rim, SectionLine, Settings, Span, Species, Surface, Viewpoint, Water } from './objects';
 
 /** Version of the document's form; raised when an older reader could not read it. */
@@ -10,6 +11,8 @@ export const DOCUMENT_VERSION = 6;
 export interface LevelReader {
   object(id: string): LevelObject | undefined;
   tile(key: string): Int32Array | undefined;
+  /** objects that cannot be without the one of this id, see `needOf` */
+  users(id: string): Iterable<LevelObject>;
 }
 
 /** A whole level in memory. `version` counts the edits applied since it was made. */
@@ -25,7 +28,15 @@ export function makeLevel(objects: Iterable<LevelObject> = [], tiles: Iterable<[
   const objectMap = new Map<string, LevelObject>();
   for (const o of objects) objectMap.set(o.id, o);
   const tileMap = new Map(tiles);
-  return { version, objects: objectMap, tiles: tileMap, assets: new Map(assets), object: (id) => objectMap.get(id), tile: (key) => tileMap.get(key) };
+  return {
+    version, objects: objectMap, tiles: tileMap, assets: new Map(assets),
+    object: (id) => objectMap.get(id), tile: (key) => tileMap.get(key), users: (id) => usersOf(objectMap.values(), id),
+  };
+}
+
+/** Of some objects, those that cannot be without the one of an id. */
+export function* usersOf(objects: Iterable<LevelObject>, id: string): Generator<LevelObject> {
+  for (const o of objects) if (needOf(o)?.id === id) yield o;
 }
 
 type ByKind = { settings: Settings; body: BodyObject; block: Block; lift: Lift; marker: Marker; viewpoint: Viewpoint; note: Note; acceptance: Acceptance;

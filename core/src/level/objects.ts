@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { bodyFigures } from '../body/bodies';
 import { crossing } from '../num/outline';
 import { blockObject } from './blockObject';
+import { isSound, unsoundFault, unsoundPath } from './text';
 import { band, base, colour, coordinate, finite, name, objectId, vec2, vec3 } from './fields';
 import { liftObject } from './lifts';
 import { groundRuleObject, surfaceObject } from './surfaces';
@@ -315,9 +316,11 @@ export function parseObject(value: unknown): { ok: true; object: LevelObject } |
   const kind = (value as { kind?: unknown } | null)?.kind;
   const schema = typeof kind === 'string' && Object.hasOwn(byKind, kind) ? byKind[kind as ObjectKind] : undefined;
   if (!schema) return { ok: false, message: `unknown kind of object: ${JSON.stringify(kind) ?? 'none'}` };
+  const id = (value as { id?: unknown }).id;
+  const unsound = unsoundPath(value);
+  if (unsound) return { ok: false, message: `${kind} ${typeof id === 'string' && isSound(id) ? id : '?'}: ${unsoundFault(unsound)}` };
   const result = schema.safeParse(value);
   if (result.success) return { ok: true, object: result.data };
   const issue = result.error.issues[0];
-  const id = (value as { id?: unknown }).id;
   return { ok: false, message: `${kind} ${typeof id === 'string' ? id : '?'}: ${issue.path.join('.') || 'value'}: ${issue.message}` };
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { parseObject, type LevelObject } from '../objects';
+import { needOf } from '../references';
 import { noChanges, refuse, type EditKind } from './edit';
 
 /** Adds whole objects. Their versions are set to 1 whatever they say. */
@@ -17,5 +18,5 @@ export const addObjects: EditKind<AddObjects> = {
     }
     return { ok: true, changes, inverse: { kind: 'remove', ids: edit.objects.map((o) => o.id) } as never };
   },
-  keys: (edit) => ({ reads: [], writes: edit.objects.map((o) => `o:${o.id}`) }),
+  keys: (edit) => ({ reads: [...new Set(edit.objects.flatMap((o) => { const need = needOf(o); return need ? [`o:${need.id}/kind`] : []; }))], writes: edit.objects.map((o) => `o:${o.id}`) }),
 };

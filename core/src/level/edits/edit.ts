@@ -13,7 +13,8 @@ export interface EditBody {
   kind: string;
 }
 
-export type Applied<E> = { ok: true; changes: Changes; inverse: E } | { ok: false; code: string; message: string };
+/** `inverse` is worked out when it is asked for. */
+export type Applied<E> = { ok: true; changes: Changes; readonly inverse: E } | { ok: false; code: string; message: string };
 
 /**
  * One kind of edit. A kind is one file that exports one of these, and one line in `index.ts`.

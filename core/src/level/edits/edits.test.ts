@@ -167,11 +167,64 @@ describe('refusals', () => {
   });
 });
 
+describe('what an object cannot be without', () => {
+  const asset = { id: 'a', version: 1, kind: 'asset', name: 'wall', role: 'piece', hash: 'f'.repeat(64) } as const;
+  const piece = { id: 'w', version: 1, kind: 'piece', name: 'w', asset: 'a', at: [0, 0, 0], turn: 0, sink: 0, collider: 'asset', hidden: false, out: false } as const;
+  const add = (...objects: unknown[]): AnyEditBody => ({ kind: 'add', objects: objects as never });
+  const run = (level: Level, body: AnyEditBody) => {
+    const applied = applyEdit(level, body);
+    if (applied.ok) commitChanges(level, applied.changes);
+    return applied.ok ? 'accepted' : applied.code;
+  };
+
+  it('must be there when it is added, and cannot be removed from under it', () => {
+    const level = start();
+    expect(run(level, add(piece))).toBe('object-missing');
+    expect(run(level, add({ ...piece, asset: 'p' }))).toBe('object-missing');
+    expect(run(level, add(piece, asset))).toBe('accepted');
+    expect(run(level, { kind: 'remove', ids: ['a'] })).toBe('object-used');
+    expect(run(level, { kind: 'set', patches: [{ id: 'w', set: { asset: 'nobody' } }] })).toBe('object-missing');
+    expect(run(level, add({ id: 'c', kind: 'copy', name: 'c', assembly: 'nobody', at: [0, 0, 0] }))).toBe('object-missing');
+    expect(run(level, add({ id: 'h', kind: 'plant', name: 'h', species: 'nobody', at: [0, 0, 0] }))).toBe('object-missing');
+    expect(run(level, { kind: 'together', parts: [{ kind: 'remove', ids: ['a'] }, { kind: 'remove', ids: ['w'] }] })).toBe('accepted');
+  });
+
+  it('is a key: adding a piece and removing its asset are not disjoint, renaming the asset is', () => {
+    const edit = (body: AnyEditBody) => makeEdit(body, uuid(1), 'x');
+    expect(disjoint(edit(add(piece)), edit({ kind: 'remove', ids: ['a'] }))).toBe(false);
+    expect(disjoint(edit({ kind: 'remove', ids: ['a'] }), edit({ kind: 'set', patches: [{ id: 'w', set: { asset: 'a' } }] }))).toBe(false);
+    expect(disjoint(edit(add(piece)), edit({ kind: 'set', patches: [{ id: 'a', set: { name: 'low wall' } }] }))).toBe(true);
+    const stroke = edit({ kind: 'stroke', tiles: [{ key: 'hand/delta/0,0', delta: '' }] });
+    expect(disjoint(stroke, edit({ kind: 'remove', ids: ['hand'] }))).toBe(false);
+    expect(disjoint(stroke, edit({ kind: 'set', patches: [{ id: 'hand', set: { name: 'mine' } }] }))).toBe(true);
+  });
+});
+
 describe('edits from outside', () => {
   const good = makeEdit({ kind: 'set', patches: [{ id: 'p', set: { turn: 3 } }] }, uuid(1), 'turn');
 
   it('are read back as they were written', () => {
     expect(parseEdit(JSON.parse(JSON.stringify(good)))).toEqual({ ok: true, edit: good });
+  });
+
+  it('mean the same whatever the order of their fields and keys, as a store may give them back', () => {
+    const turned = (value: unknown): unknown => (Array.isArray(value) ? value.map(turned) : typeof value === 'object' && value !== null ? Object.fromEntries(Object.entries(value).reverse().map(([k, v]) => [k, turned(v)])) : value);
+    const two = makeEdit({ kind: 'set', patches: [{ id: 'p', set: { turn: 3, at: [1, 2, 3], name: 'x' } }] }, uuid(2), 'both');
+    expect(parseEdit(turned(two))).toMatchObject({ ok: true });
+    expect(parseEdit({ ...two, writes: [...two.writes].reverse() })).toMatchObject({ ok: true });
+    expect(parseEdit({ ...two, writes: [...two.writes, 'o:q/turn'] })).toMatchObject({ ok: false, code: 'edit-keys' });
+    // Who wrote before what is read was a key still saves; its reads are filled in.
+    const stroke = makeEdit({ kind: 'stroke', tiles: [{ key: 'hand/delta/0,0', delta: '' }] }, uuid(3), 's');
+    expect(parseEdit({ ...stroke, reads: ['o:settings/tilesX', 'o:settings/tilesZ'] })).toEqual({ ok: true, edit: stroke });
+    expect(parseEdit({ ...stroke, reads: ['o:else'] })).toMatchObject({ ok: false, code: 'edit-keys' });
+  });
+
+  it('hold no half characters: a label is cut between them, what comes from outside is refused', () => {
+    const face = '\ud83d\ude00';
+    expect(makeEdit(good, uuid(1), `${'x'.repeat(199)}${face}`).label).toBe('x'.repeat(199));
+    for (const label of ['\ud83d', 'a\0b']) expect(parseEdit({ ...good, label })).toMatchObject({ ok: false, code: 'edit-text' });
+    expect(parseEdit(makeEdit({ kind: 'set', patches: [{ id: 'p', set: { name: face } }] }, uuid(1), face)).ok).toBe(true);
+    expect(parseEdit(makeEdit({ kind: 'set', patches: [{ id: 'p', set: { name: '\ude00' } }] }, uuid(1), 'x'))).toMatchObject({ ok: false, code: 'edit-text' });
   });
 
   it('are refused by name: a later version, no uuid, wrong keys, an unknown kind', () => {

@@ -6,6 +6,8 @@ import { refuse } from './edit';
 import { removeObjects, removeObjectsSchema, type RemoveObjects } from './removeObjects';
 import { setFields, setFieldsSchema, type SetFields } from './setFields';
 import { stroke, strokeSchema, type Stroke } from './stroke';
+import { brokenNeed } from '../references';
+import { soundText, unsoundFault, unsoundPath } from '../text';
 import { together, togetherSchema, type Together } from './together';
 
 /** Version of the edit format; an edit of another version is refused by name. */
@@ -16,13 +18,15 @@ export type AnyEditBody = AddObjects | RemoveObjects | SetFields | Stroke | Toge
 const SINGLE = { add: addObjects, remove: removeObjects, set: setFields, stroke };
 const KINDS: Record<AnyEditBody['kind'], EditKind<never>> = { ...SINGLE, together: together(SINGLE) };
 
+const MOST_LABEL = 200;
+
 const envelope = {
   id: z.uuid('an edit has a uuid'),
   version: z.number().int(),
   /** what the person did, in words: shown beside undo */
-  label: z.string().max(200),
-  reads: z.array(z.string().max(200)).max(20_000),
-  writes: z.array(z.string().max(200)).max(20_000),
+  label: z.string().max(MOST_LABEL),
+  reads: z.array(z.string().max(200)).max(40_000),
+  writes: z.array(z.string().max(200)).max(40_000),
 };
 
 export const editSchema = z.discriminatedUnion('kind', [
@@ -32,16 +36,21 @@ export const editSchema = z.discriminatedUnion('kind', [
 
 export type Edit = AnyEditBody & { id: string; version: number; label: string; reads: string[]; writes: string[] };
 
-/** Makes an edit of a body: fills in its keys and the format's version. */
+/** Makes an edit of a body: fills in its keys and the format's version. A label that is too long is cut. */
 export function makeEdit(body: AnyEditBody, id: string, label: string): Edit {
   const { reads, writes } = KINDS[body.kind].keys(body as never);
-  return { ...body, id, version: EDIT_VERSION, label, reads, writes };
+  return { ...body, id, version: EDIT_VERSION, label: soundText(label, MOST_LABEL), reads, writes };
 }
 
-/** Validates the form of an edit that came from outside, keys included. */
+/**
+ * Validates the form of an edit that came from outside. Its keys may stand in any order, the order of fields
+ * means nothing, and reads it does not state are filled in: writers of before they were known still save.
+ */
 export function parseEdit(value: unknown): { ok: true; edit: Edit } | { ok: false; code: string; message: string } {
   const version = (value as { version?: unknown } | null)?.version;
   if (typeof version === 'number' && version > EDIT_VERSION) return refuse('edit-future', `this edit has version ${version}; this Rammer knows up to ${EDIT_VERSION}. Update Rammer.`);
+  const unsound = unsoundPath(value);
+  if (unsound) return refuse('edit-text', unsoundFault(unsound));
   const parsed = editSchema.safeParse(value);
   if (!parsed.success) {
     const issue = parsed.error.issues[0];
@@ -49,15 +58,19 @@ export function parseEdit(value: unknown): { ok: true; edit: Edit } | { ok: fals
   }
   const edit = parsed.data as unknown as Edit;
   const { reads, writes } = KINDS[edit.kind].keys(edit as never);
-  if (!sameKeys(reads, edit.reads) || !sameKeys(writes, edit.writes)) return refuse('edit-keys', 'the keys an edit states do not match what it touches');
-  return { ok: true, edit };
+  const known = new Set(reads);
+  if (!sameKeys(writes, edit.writes) || edit.reads.some((k) => !known.has(k))) return refuse('edit-keys', 'the keys an edit states do not match what it touches');
+  return { ok: true, edit: { ...edit, reads, writes } };
 }
 
-const sameKeys = (a: string[], b: string[]): boolean => a.length === b.length && a.every((k, i) => k === b[i]);
+const sameKeys = (a: string[], b: string[]): boolean => { const [of, given] = [new Set(a), new Set(b)]; return of.size === given.size && b.every((k) => of.has(k)); };
 
-/** Applies an edit to a level without changing it. */
+/** Applies an edit to a level without changing it. What would leave an object without what it needs is refused. */
 export function applyEdit(level: LevelReader, edit: AnyEditBody): Applied<AnyEditBody> {
-  return KINDS[edit.kind].apply(level, edit as never) as Applied<AnyEditBody>;
+  const applied = KINDS[edit.kind].apply(level, edit as never) as Applied<AnyEditBody>;
+  if (!applied.ok || applied.changes.objects.size === 0) return applied;
+  const broken = brokenNeed(level, applied.changes.objects);
+  return broken ? refuse(broken.code, broken.message) : applied;
 }
 
 /** Puts the result of `applyEdit` into a level in memory and counts its version up. */

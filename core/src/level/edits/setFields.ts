@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { parseObject } from '../objects';
+import { NEEDED_FIELDS } from '../references';
 import { noChanges, refuse, type EditKind } from './edit';
 
 /** Sets fields of existing objects; `null` takes an optional field away. */
@@ -28,9 +29,6 @@ export const setFields: EditKind<SetFields> = {
       if (!parsed.ok) return refuse('object-invalid', parsed.message);
       const unknown = fields.find((f) => set[f] !== null && !Object.hasOwn(parsed.object, f));
       if (unknown) return refuse('field-unknown', `${before.kind} has no field ${unknown}`);
-      if (parsed.object.kind === 'settings' && fields.includes('player') && level.object(parsed.object.player)?.kind !== 'body') {
-        return refuse('object-missing', `there is no body ${parsed.object.player} to be the player`);
-      }
       changes.objects.set(id, parsed.object);
       const old = before as unknown as Record<string, unknown>;
       inverse.push({ id, set: Object.fromEntries(fields.map((f) => [f, old[f] ?? null])) });
@@ -38,7 +36,7 @@ export const setFields: EditKind<SetFields> = {
     return { ok: true, changes, inverse: { kind: 'set', patches: inverse } as never };
   },
   keys: (edit) => ({
-    reads: edit.patches.flatMap(({ set }) => (typeof set.player === 'string' ? [`o:${set.player}`] : [])),
+    reads: [...new Set(edit.patches.flatMap(({ set }) => NEEDED_FIELDS.flatMap((f) => (typeof set[f] === 'string' ? [`o:${set[f]}/kind`] : []))))],
     writes: edit.patches.flatMap(({ id, set }) => Object.keys(set).map((f) => `o:${id}/${f}`)),
   }),
 };

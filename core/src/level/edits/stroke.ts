@@ -4,10 +4,13 @@ import { settingsOf } from '../level';
 import { channelRange, channelsOf, parseTileKey, TILE_SAMPLES } from '../tiles';
 import { noChanges, refuse, type EditKind } from './edit';
 
+/** Weathering a level of 64 x 64 tiles writes four rasters of every tile. */
+const MOST_TILES = 16_384;
+
 /** Adds integer deltas to raster tiles of a hand lift, a surface or a species. Deltas travel packed, in base64. */
 export const strokeSchema = z.object({
   kind: z.literal('stroke'),
-  tiles: z.array(z.object({ key: z.string().max(100), delta: z.string().max(60_000) })).min(1).max(12_288),
+  tiles: z.array(z.object({ key: z.string().max(100), delta: z.string().max(60_000) })).min(1).max(MOST_TILES),
 });
 export type Stroke = z.infer<typeof strokeSchema>;
 
@@ -15,7 +18,6 @@ export const stroke: EditKind<Stroke> = {
   apply(level, edit) {
     const changes = noChanges();
     const settings = settingsOf(level);
-    const inverse: Stroke['tiles'] = [];
     for (const { key, delta } of edit.tiles) {
       const at = parseTileKey(key);
       if (!at || at.tx >= settings.tilesX || at.tz >= settings.tilesZ) return refuse('tile-invalid', `${key} is not a tile of this level`);
@@ -36,9 +38,13 @@ export const stroke: EditKind<Stroke> = {
         if (after[i] > high || after[i] < low) return refuse('tile-invalid', `tile ${key} would leave its range, ${low} to ${high}`);
       }
       changes.tiles.set(key, any ? after : undefined);
-      inverse.push({ key, delta: toBase64(packRaster(negateRaster(raster))) });
     }
-    return { ok: true, changes, inverse: { kind: 'stroke', tiles: inverse } as never };
+    // Only who keeps an undo list asks for the inverse: packing it takes longer than all the rest.
+    return { ok: true, changes, get inverse() { return { kind: 'stroke', tiles: edit.tiles.map(({ key, delta }) => ({ key, delta: toBase64(packRaster(negateRaster(unpackRaster(fromBase64(delta), TILE_SAMPLES)))) })) } as never; } };
   },
-  keys: (edit) => ({ reads: ['o:settings/tilesX', 'o:settings/tilesZ'], writes: edit.tiles.map((t) => `t:${t.key}`) }),
+  keys: (edit) => ({
+    // The owner's kind never changes: reading it means that it must not be removed.
+    reads: ['o:settings/tilesX', 'o:settings/tilesZ', ...new Set(edit.tiles.map((t) => `o:${t.key.split('/')[0]}/kind`))],
+    writes: edit.tiles.map((t) => `t:${t.key}`),
+  }),
 };

@@ -22,16 +22,17 @@ export const together = (kinds: Record<Together['parts'][number]['kind'], EditKi
     const seen: LevelReader = {
       object: (id) => (changes.objects.has(id) ? changes.objects.get(id) : level.object(id)),
       tile: (key) => (changes.tiles.has(key) ? changes.tiles.get(key) : level.tile(key)),
+      users: (id) => level.users(id),
     };
-    const inverses: EditBody[] = [];
+    const done: { readonly inverse: EditBody }[] = [];
     for (const part of edit.parts) {
       const applied = kinds[part.kind].apply(seen, part as never);
       if (!applied.ok) return refuse(applied.code, applied.message);
       for (const [id, object] of applied.changes.objects) changes.objects.set(id, object);
       for (const [key, tile] of applied.changes.tiles) changes.tiles.set(key, tile);
-      inverses.unshift(applied.inverse);
+      done.unshift(applied);
     }
-    return { ok: true, changes, inverse: { kind: 'together', parts: inverses } as never };
+    return { ok: true, changes, get inverse() { return { kind: 'together', parts: done.map((d) => d.inverse) } as never; } };
   },
   keys(edit) {
     const all = edit.parts.map((part) => kinds[part.kind].keys(part as never));
