@@ -3,10 +3,9 @@ import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
-import { sql } from 'drizzle-orm';
-import { storeCheck } from './db/levelStore';
+import type { Pool } from 'pg';
 import type { Database } from './db/open';
-import { makeJobs, type Jobs } from './jobs/jobs';
+import type { Jobs } from './jobs/jobs';
 import { openApi } from './openapi';
 import { Problem, problemHandler } from './problem';
 import { assetRoutes } from './routes/assets';
@@ -15,6 +14,9 @@ import { levelRoutes } from './routes/levels';
 
 export interface AppOptions {
   db: Database;
+  /** connections for the question whether the database answers, which must not wait for those in use */
+  health: Pool;
+  jobs: Jobs;
   /** names this server answers to, as `host:port` */
   hosts: () => string[];
   /** folder of the built interface; left out, only the API is served */
@@ -23,8 +25,8 @@ export interface AppOptions {
   onDatabaseAway?: () => void;
 }
 
-export function makeApp(options: AppOptions): { app: Express; jobs: Jobs } {
-  const { db, hosts, web, log } = options;
+export function makeApp(options: AppOptions): Express {
+  const { db, jobs, hosts, web, log } = options;
   const app = express();
   app.disable('x-powered-by');
   app.use(helmet({
@@ -51,23 +53,18 @@ export function makeApp(options: AppOptions): { app: Express; jobs: Jobs } {
   app.use(guardHost(hosts));
   app.use(compression());
 
-  const jobs = makeJobs(async (levelId, version, check) => {
-    const { reach, snags } = check;
-    await storeCheck(db, levelId, version, { reached: reach.reached, length: reach.length, walkTime: reach.walkTime, ...(reach.stop ? { message: reach.stop.message } : {}), snags: snags.filter((s) => !s.accepted).length });
-  }, log);
-
   const api = express.Router();
   api.use((_req, res, next) => { res.set('Cache-Control', 'no-store'); next(); });
   api.get('/health', async (_req, res) => {
-    await db.execute(sql`select 1`);
+    await options.health.query('select 1');
     res.json({ ok: true });
   });
   const document = openApi();
   api.get('/openapi.json', (_req, res) => { res.json(document); });
   api.use('/levels', levelRoutes(db, jobs));
-  api.use('/assets', assetRoutes(db));
+  api.use('/assets', assetRoutes(db, jobs));
   api.use('/jobs', jobRoutes(jobs));
-  api.use((_req, _res) => { throw new Problem(404, 'no-such-door', 'there is nothing at this address'); });
+  api.use((_req, _res) => { throw new Problem(404, 'not-found', 'there is nothing at this address'); });
   app.use('/api', api);
 
   if (web && existsSync(join(web, 'index.html'))) {
@@ -76,7 +73,7 @@ export function makeApp(options: AppOptions): { app: Express; jobs: Jobs } {
     app.get('/{*splat}', (_req, res) => { res.set('Cache-Control', 'no-cache').sendFile(join(web, 'index.html')); });
   }
   app.use(problemHandler(log, options.onDatabaseAway ?? (() => {})));
-  return { app, jobs };
+  return app;
 }
 
 /** Host and Origin: a page elsewhere must not reach this server by another name (DNS rebinding). */

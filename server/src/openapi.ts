@@ -1,6 +1,7 @@
 import { extendZodWithOpenApi, OpenAPIRegistry, OpenApiGeneratorV31 } from '@asteasolutions/zod-to-openapi';
 import { z } from 'zod';
-import { editsSchema, leaseSchema, newLevelSchema, reshapeSchema } from './routes/levels';
+import { editsSchema } from './jobs/desk';
+import { knownSchema, leaseSchema, newLevelSchema, reshapeSchema } from './routes/levels';
 
 extendZodWithOpenApi(z);
 
@@ -24,13 +25,15 @@ export function openApi(): unknown {
   path('get', '/api/levels', 'The levels: size, last saved, whether the objective can be reached');
   path('post', '/api/levels', 'Makes a new level', { body: newLevelSchema, status: 201 });
   path('post', '/api/levels/package', 'Makes a level of a package', { body: z.string(), bodyType: 'application/zip', status: 201 });
-  path('get', '/api/levels/{id}', 'The objects of a level', { params: id });
+  path('get', '/api/levels/{id}', 'The objects of a level, and with ?tiles=1 its raster tiles of the same version', { params: id });
   path('delete', '/api/levels/{id}', 'Deletes a level', { params: id, status: 204 });
   path('get', '/api/levels/{id}/tiles', 'The raster tiles of a level, packed, in base64', { params: id });
   path('get', '/api/levels/{id}/package', 'The level as a package', { params: id, type: 'application/zip' });
   path('post', '/api/levels/{id}/reshape', 'Makes a copy of a level at another size', { params: id, body: reshapeSchema, status: 201 });
   path('get', '/api/levels/{id}/plan.png', 'A small shaded plan of the level', { params: id, type: 'image/png' });
-  path('get', '/api/levels/{id}/edits', 'The edit log after a version', { params: id });
+  path('get', '/api/levels/{id}/version', 'The version of a level: how many edits were applied to it', { params: id });
+  path('get', '/api/levels/{id}/edits', 'The edit log after a version, a page at a time: ?after= takes the `next` of the page before; bodies up to version `folded` are not kept', { params: id });
+  path('post', '/api/levels/{id}/edits/known', 'Of some edits, those the level has, and the version each made', { params: id, body: knownSchema });
   path('post', '/api/levels/{id}/edits', 'Applies edits in order', { params: id, body: editsSchema });
   path('post', '/api/levels/{id}/lease', 'Takes, renews or gives back the right to write', { params: id, body: leaseSchema });
   path('post', '/api/levels/{id}/check', 'Starts a check of the level', { params: id, status: 202 });

@@ -19,6 +19,12 @@ export function databaseIsAway(error: unknown): boolean {
   return false;
 }
 
+/** Whether an error means that the database has no room left on its disk. */
+export function databaseIsFull(error: unknown): boolean {
+  for (let e: unknown = error; e instanceof Error; e = e.cause) if (['53100', 'ENOSPC'].includes((e as { code?: string }).code ?? '')) return true;
+  return false;
+}
+
 export function sendProblem(res: Response, problem: Problem): void {
   res.status(problem.status).type('application/problem+json').json({ type: 'about:blank', title: problem.message, status: problem.status, code: problem.code, ...problem.extra });
 }
@@ -31,10 +37,15 @@ export function problemHandler(log: (error: unknown) => void, onDatabaseAway: ()
       onDatabaseAway();
       return sendProblem(res, new Problem(503, 'database-away', 'the database does not answer; nothing was changed. Rammer tries again by itself.'));
     }
+    if (databaseIsFull(error)) return sendProblem(res, new Problem(503, 'disk-full', 'the disk of the server is full; nothing was changed. Free some space there: Rammer tries again by itself.'));
     const type = (error as { type?: string }).type;
     if (type === 'entity.too.large') return sendProblem(res, new Problem(413, 'body-too-large', 'the request is larger than this door takes'));
     if (type === 'entity.parse.failed') return sendProblem(res, new Problem(400, 'body-not-json', 'the request is not JSON'));
     if (type?.startsWith('entity.') || type?.startsWith('request.') || type?.startsWith('charset.') || type?.startsWith('encoding.')) return sendProblem(res, new Problem(400, 'body-invalid', 'the request cannot be read'));
+    // Errors of express and of the files it sends say what they are.
+    const { status } = error as { status?: unknown };
+    if (status === 404) return sendProblem(res, new Problem(404, 'not-found', 'there is nothing at this address'));
+    if (typeof status === 'number' && status >= 400 && status < 500) return sendProblem(res, new Problem(status, 'request-invalid', 'the request cannot be read: its address or a header is malformed'));
     if ((error as { code?: string }).code === '22P02') return sendProblem(res, new Problem(404, 'level-missing', 'there is no such level'));
     log(error);
     sendProblem(res, new Problem(500, 'internal', 'Rammer failed at this. Nothing was changed; the server log says more.'));

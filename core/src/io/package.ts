@@ -1,13 +1,15 @@
-import { strFromU8, strToU8 } from 'fflate';
+import { strToU8 } from 'fflate';
 import { z } from 'zod';
 import { sha256 } from '../num/sha256';
 import { SHIPPED_MOODS } from '../mood/moods';
 import { upgradeObject } from '../level/upgrade';
 import { groundDefaults } from '../surface/surfaces';
 import { DOCUMENT_VERSION, makeLevel, settingsOf, type Level } from '../level/level';
+import { missingNeed } from '../level/references';
 import { parseObject, type LevelObject, type Piece, type PlantObject } from '../level/objects';
 import { CHANNELS, channelRange, channelsOf, gridOf, ownedRange, TILE_QUADS, TILE_SAMPLES, TILE_SIDE, tileKey, type Grid } from '../level/tiles';
 import { fault, type Outcome } from './fault';
+import { parseJson } from './json';
 import { PACKAGE_LIMITS, readZip, writeZip, type ZipLimits } from './zip';
 import { pngToRaster, rasterToPng } from './rasterPng';
 
@@ -34,6 +36,8 @@ export const packageSchema = z.object({
 export type PackageDocument = z.infer<typeof packageSchema>;
 
 const LEVEL_FILE = 'level.json';
+/** What the tiles of a package may take in memory: seven whole rasters of the widest level. */
+const MOST_RASTER_BYTES = 512 << 20;
 const assetPath = (hash: string): string => `assets/${hash}.glb`;
 
 
@@ -41,7 +45,7 @@ export function writePackage(level: Level): Uint8Array {
   const grid = gridOf(settingsOf(level));
   const files: [string, Uint8Array][] = [];
   const rasters: PackageDocument['rasters'] = [];
-  const objects = [...level.objects.values()].sort((a, b) => (a.id < b.id ? -1 : 1));
+  const objects = whole(level).sort((a, b) => (a.id < b.id ? -1 : 1));
   for (const lift of objects) {
     for (const channel of channelsOf(lift)) {
       const whole = tilesToRaster(level, lift.id, channel, grid);
@@ -64,18 +68,25 @@ export function writePackage(level: Level): Uint8Array {
   return writeZip([[LEVEL_FILE, strToU8(`${JSON.stringify(document, null, 1)}\n`)], ...files]);
 }
 
+/** The objects of a level without those that miss what they need: older Rammers could leave some behind, and no package with them opens. */
+function whole(level: Level): LevelObject[] {
+  const kept = new Map(level.objects);
+  for (let before = -1; before !== kept.size;) {
+    before = kept.size;
+    for (const [id, o] of kept) if (missingNeed(o, (other) => kept.get(other)) || (o.kind === 'asset' && level.assets.size > 0 && !level.assets.has(o.hash))) kept.delete(id);
+  }
+  return [...kept.values()];
+}
+
 /** Opens a package: everything is checked before a level is made, and a fault names what is wrong. */
 export function readPackage(bytes: Uint8Array, limits: ZipLimits = PACKAGE_LIMITS): Outcome<Level> {
   const zip = readZip(bytes, limits);
   if (!zip.ok) return zip;
   const text = zip.value.get(LEVEL_FILE);
   if (!text) return fault('package-no-level', `the zip file holds no ${LEVEL_FILE}: it is not a level package`);
-  let json: unknown;
-  try {
-    json = JSON.parse(strFromU8(text));
-  } catch (error) {
-    return fault('package-json', `${LEVEL_FILE} is not JSON: ${(error as Error).message}`);
-  }
+  const read = parseJson(LEVEL_FILE, text);
+  if (!read.ok) return read.code === 'json-invalid' ? fault('package-json', read.message) : read;
+  const json = read.value;
   const version = (json as { version?: unknown } | null)?.version;
   if (typeof version === 'number' && version > DOCUMENT_VERSION) return fault('package-future', `the package has version ${version}; this Rammer opens up to ${DOCUMENT_VERSION}. Update Rammer.`);
   const parsed = packageSchema.safeParse(json);
@@ -99,17 +110,28 @@ function assemble(document: PackageDocument, files: Map<string, Uint8Array>): Ou
   if (objects.get(settings.player)?.kind !== 'body') return fault('package-invalid', `${LEVEL_FILE}: the player's body ${settings.player} is missing`);
   const grid = gridOf(settings);
   const tiles = new Map<string, Int32Array>();
+  // Rasters that share their picture share its tiles too: what is read once is kept once.
+  const known = new Map<string, { tiles: [number, number, Int32Array][]; least: number; most: number }>();
+  let kept = 0;
   for (const raster of document.rasters) {
     const lift = objects.get(raster.lift);
     if (!channelsOf(lift).includes(raster.channel)) return fault('package-invalid', `${LEVEL_FILE}: raster ${raster.channel} of ${raster.lift}, which is not a hand, weather or survey lift, surface or species that has one`);
     const low = files.get(raster.low);
     const high = raster.high ? files.get(raster.high) : undefined;
     if (!low || (raster.high && !high)) return fault('package-raster', `${raster.low} is missing from the package`);
-    const values = pngToRaster(raster.low, low, high, grid.nx, grid.nz, raster.offset);
-    if (!values.ok) return values;
+    const key = `${raster.low}\n${raster.high ?? ''}\n${raster.offset}`;
+    let made = known.get(key);
+    if (!made) {
+      const values = pngToRaster(raster.low, low, high, grid.nx, grid.nz, raster.offset);
+      if (!values.ok) return values;
+      made = { tiles: [...rasterTiles(values.value, grid)], ...extremes(values.value) };
+      kept += made.tiles.length * TILE_SAMPLES * 4;
+      if (kept > MOST_RASTER_BYTES) return fault('package-rasters', `the rasters of the package hold more than ${MOST_RASTER_BYTES >> 20} MB that are not zero, the most that are read: make the level smaller`);
+      known.set(key, made);
+    }
     const [least, most] = channelRange(raster.channel);
-    if (values.value.some((w) => w < least || w > most)) return fault('package-raster', `${raster.low}: values of ${raster.channel} must lie between ${least} and ${most}`);
-    for (const [key, tile] of rasterToTiles(values.value, raster.lift, raster.channel, grid)) tiles.set(key, tile);
+    if (made.least < least || made.most > most) return fault('package-raster', `${raster.low}: values of ${raster.channel} must lie between ${least} and ${most}`);
+    for (const [tx, tz, tile] of made.tiles) tiles.set(tileKey(raster.lift, raster.channel, tx, tz), tile);
   }
   const assets = new Map<string, Uint8Array>();
   for (const o of objects.values()) {
@@ -120,9 +142,8 @@ function assemble(document: PackageDocument, files: Map<string, Uint8Array>): Ou
     assets.set(o.hash, bytes);
   }
   for (const o of objects.values()) {
-    if (o.kind === 'copy' && objects.get(o.assembly)?.kind !== 'assembly') return fault('package-invalid', `${LEVEL_FILE}: copy ${o.id} names ${o.assembly}, which is no assembly`);
-    const needs = o.kind === 'piece' || o.kind === 'species' || o.kind === 'reference' ? o.asset : o.kind === 'plant' ? o.species : undefined;
-    if (needs !== undefined && !objects.has(needs)) return fault('package-invalid', `${LEVEL_FILE}: ${o.kind} ${o.id} names ${needs}, which is not there`);
+    const missing = missingNeed(o, (id) => objects.get(id));
+    if (missing) return fault('package-invalid', `${LEVEL_FILE}: ${missing}`);
   }
   if (document.version < 2) for (const o of [...groundDefaults(), ...SHIPPED_MOODS.map((m) => ({ ...m, sun: m.id === SHIPPED_MOODS[0].id ? settings.sun : m.sun }))]) if (!objects.has(o.id)) objects.set(o.id, o);
   return { ok: true, value: makeLevel(objects.values(), tiles, 0, assets) };
@@ -156,8 +177,13 @@ export function tilesToRaster(level: Level, lift: string, channel: (typeof CHANN
   return out;
 }
 
-/** Splits a whole-level raster into its tiles; tiles that are all zero are left out. */
+/** The tiles of a whole-level raster by their keys; tiles that are all zero are left out. */
 export function* rasterToTiles(values: Int32Array, lift: string, channel: (typeof CHANNELS)[number], grid: Grid): Generator<[string, Int32Array]> {
+  for (const [tx, tz, tile] of rasterTiles(values, grid)) yield [tileKey(lift, channel, tx, tz), tile];
+}
+
+/** Splits a whole-level raster into its tiles, each with its place; tiles that are all zero are left out. */
+function* rasterTiles(values: Int32Array, grid: Grid): Generator<[number, number, Int32Array]> {
   for (let tz = 0; tz < grid.tilesZ; tz++) {
     for (let tx = 0; tx < grid.tilesX; tx++) {
       const tile = new Int32Array(TILE_SAMPLES);
@@ -171,7 +197,17 @@ export function* rasterToTiles(values: Int32Array, lift: string, channel: (typeo
           tile[(z - tz * TILE_QUADS) * TILE_SIDE + x - tx * TILE_QUADS] = v;
         }
       }
-      if (any) yield [tileKey(lift, channel, tx, tz), tile];
+      if (any) yield [tx, tz, tile];
     }
   }
+}
+
+function extremes(values: Int32Array): { least: number; most: number } {
+  let least = Infinity;
+  let most = -Infinity;
+  for (const v of values) {
+    if (v < least) least = v;
+    if (v > most) most = v;
+  }
+  return { least, most };
 }

@@ -21,8 +21,13 @@ export async function addAsset(db: Database | Transaction, bytes: Uint8Array, na
   const read = await readAsset(bytes, name);
   if (!read.ok) return read;
   const summary = summaryOf(sha256(bytes), read.value);
-  await db.insert(assets).values({ hash: summary.hash, data: bytes, summary }).onConflictDoNothing();
+  await keepAsset(db, bytes, summary);
   return { ok: true, value: summary };
+}
+
+/** Keeps a file that has been checked. */
+export async function keepAsset(db: Database | Transaction, bytes: Uint8Array, summary: AssetSummary): Promise<void> {
+  await db.insert(assets).values({ hash: summary.hash, data: bytes, summary }).onConflictDoNothing();
 }
 
 /** The files of some hashes; those that are not there are left out. */

@@ -1,101 +1,121 @@
-import { randomUUID } from 'node:crypto';
-import { Worker } from 'node:worker_threads';
-import type { Check } from '@rammer/core/snag/checkLevel';
-import type { Level } from '@rammer/core/level/level';
+import type { Pool } from 'pg';
+import type { Database } from '../db/open';
+import { databaseIsAway, Problem } from '../problem';
+import { Crew } from './crew';
+import { sendEdits, type EditsAnswer, type EditsAsked } from './desk';
+import { addJob, cancelJob, jobsAhead, jobStates, jobView, sameJob, takeJob, type JobView, type JobWanted } from './jobRows';
+import { openQueue } from './queue';
+import { startWorker, type JobWorker } from './worker';
 
-export interface Job {
-  id: string;
-  kind: 'check';
-  level: string;
-  /** version of the level the job works on */
-  version: number;
-  state: 'running' | 'done' | 'failed' | 'cancelled';
-  progress: number;
-  result?: Check;
-  error?: string;
-}
-
-/** Long work on the server, in worker threads of this process: start, look, cancel. */
+/** Long work as the routes see it: started and looked at, or waited for. */
 export interface Jobs {
-  startCheck(levelId: string, level: Level): Job;
-  get(id: string): Job | undefined;
-  cancel(id: string): Job | undefined;
-  close(): void;
+  /** Starts a job, or finds the one that does the same for the same version of a level. */
+  start(wanted: JobWanted & { level: string; version: number }): Promise<JobView>;
+  view(id: string): Promise<JobView | undefined>;
+  cancel(id: string): Promise<JobView | undefined>;
+  /** Does a job and gives what came of it. @throws Problem where it failed; `signal` cancels it */
+  run(wanted: JobWanted, signal?: AbortSignal): Promise<{ result: unknown; output: Uint8Array | null }>;
+  /** Applies a batch of edits: a large one in a child of its own, so that nobody waits for it and no check keeps it waiting. */
+  edits(asked: EditsAsked): Promise<EditsAnswer>;
+  readonly worker: JobWorker | undefined;
+  close(): Promise<void>;
 }
 
-const KEPT = 100;
+/** Batches up to so many bytes are applied at once, in the server itself. */
+const SMALL_BATCH = 192 << 10;
+/** Seconds a large batch may take. */
+const BATCH_SECONDS = 120;
+const WAIT_MS = 250;
 
-/** What a job needs of a worker thread; tests bring their own. */
-export interface JobWorker {
-  on(event: 'message', listener: (message: WorkerMessage) => void): unknown;
-  on(event: 'error', listener: (error: Error) => void): unknown;
-  terminate(): unknown;
+export interface JobsOptions {
+  db: Database;
+  pool: Pool;
+  url: string;
+  log: (error: unknown) => void;
+  /** children for jobs here; 0 leaves them to other machines */
+  most?: number;
 }
 
-export type WorkerMessage = { progress: number } | { check: Check } | { failed: string; trap: boolean };
+export async function openJobs({ db, pool, url, log, most }: JobsOptions): Promise<Jobs> {
+  const queue = await openQueue(pool, url, (error) => { if (!databaseIsAway(error)) log(error); });
+  const worker = most === 0 ? undefined : startWorker(db, queue, url, log, most === undefined ? {} : { most });
+  const desk = new Crew({ url, most: 1 });
+  const waiting = new Map<string, () => void>();
+  /** the last batch of each level: batches of one level take turns here, not in the database's locks */
+  const turns = new Map<string, Promise<unknown>>();
+  let deskTurn: Promise<unknown> = Promise.resolve();
 
-const startWorker = (level: Level): JobWorker => new Worker(new URL('./checkWorker.boot.mjs', import.meta.url), {
-  workerData: { objects: [...level.objects.values()], tiles: [...level.tiles], version: level.version, assets: [...level.assets] },
-});
+  const poll = setInterval(() => {
+    if (waiting.size === 0) return;
+    jobStates(db, [...waiting.keys()]).then((states) => {
+      for (const [id, wake] of waiting) { const state = states.get(id); if (state !== 'queued' && state !== 'running') wake(); }
+    }, () => {});
+  }, WAIT_MS);
+  worker?.onEnd((id) => {
+    if (!waiting.has(id)) return;
+    jobStates(db, [id]).then((states) => { const state = states.get(id); if (state !== 'queued' && state !== 'running') waiting.get(id)?.(); }, () => {});
+  });
 
-export function makeJobs(onCheck: (levelId: string, version: number, check: Check) => Promise<void>, log: (error: unknown) => void, start: (level: Level) => JobWorker = startWorker): Jobs {
-  const jobs = new Map<string, Job>();
-  const workers = new Map<string, JobWorker>();
-
-  const run = (job: Job, level: Level, retry: boolean) => {
-    const worker = start(level);
-    workers.set(job.id, worker);
-    const end = (state: Job['state'], error?: string) => {
-      if (job.state !== 'running') return;
-      job.state = state;
-      if (error) job.error = error;
-      workers.delete(job.id);
-      void worker.terminate();
-    };
-    worker.on('message', (message) => {
-      if ('progress' in message) job.progress = message.progress;
-      else if ('failed' in message) {
-        // After a trap the kernel's memory is not to be trusted: a new worker tries once more.
-        if (message.trap && retry && job.state === 'running') {
-          void worker.terminate();
-          run(job, level, false);
-        } else end('failed', message.failed);
-      } else {
-        job.result = message.check;
-        job.progress = 1;
-        onCheck(job.level, job.version, message.check).then(() => end('done'), (error: unknown) => {
-          log(error);
-          end('failed', 'the result could not be stored');
-        });
-      }
-    });
-    worker.on('error', (error) => { log(error); end('failed', 'the check failed; the server log says more'); });
+  const add = async (wanted: JobWanted): Promise<string> => {
+    const ahead = wanted.level ? await jobsAhead(db, wanted.level) : 0;
+    const id = await addJob(db, wanted);
+    await queue.send(id, ahead);
+    worker?.poke();
+    return id;
+  };
+  const cancel = async (id: string): Promise<void> => {
+    await cancelJob(db, id);
+    worker?.stop(id);
   };
 
   return {
-    startCheck(levelId, level) {
-      for (const job of jobs.values()) if (job.level === levelId && job.version === level.version && job.state === 'running') return job;
-      const job: Job = { id: randomUUID(), kind: 'check', level: levelId, version: level.version, state: 'running', progress: 0 };
-      jobs.set(job.id, job);
-      for (const [id, old] of jobs) {
-        if (jobs.size <= KEPT) break;
-        if (old.state !== 'running') jobs.delete(id);
-      }
-      run(job, level, true);
-      return job;
+    worker,
+    async start(wanted) {
+      const id = (await sameJob(db, wanted.kind, wanted.level, wanted.version)) ?? (await add(wanted));
+      return (await jobView(db, id))!;
     },
-    get: (id) => jobs.get(id),
-    cancel(id) {
-      const job = jobs.get(id);
-      if (job?.state === 'running') {
-        job.state = 'cancelled';
-        void workers.get(id)?.terminate();
-        workers.delete(id);
-      }
-      return job;
+    view: (id) => jobView(db, id),
+    async cancel(id) {
+      await cancel(id);
+      return jobView(db, id);
     },
-    close() {
-      for (const w of workers.values()) void w.terminate();
+    async run(wanted, signal) {
+      const id = await add(wanted);
+      const gone = () => { waiting.get(id)?.(); };
+      signal?.addEventListener('abort', gone);
+      await new Promise<void>((wake) => { waiting.set(id, wake); if (signal?.aborted) wake(); });
+      waiting.delete(id);
+      signal?.removeEventListener('abort', gone);
+      if (signal?.aborted) await cancel(id);
+      const ended = await takeJob(db, id);
+      if (ended?.state === 'done') return { result: ended.result, output: ended.output };
+      if (!ended || ended.state !== 'failed') throw new Problem(409, 'job-cancelled', 'this was cancelled before it was done');
+      throw new Problem(ended.code === 'internal' || ended.code === 'work-died' ? 500 : ended.code === 'level-missing' ? 404 : 422, ended.code ?? 'internal', ended.error ?? 'Rammer failed at this');
+    },
+    edits(asked) {
+      const work = async (): Promise<EditsAnswer> => {
+        if (asked.body.length <= SMALL_BATCH) return sendEdits(db, asked);
+        const mine = deskTurn.then(() => desk.begin({ edits: asked }, BATCH_SECONDS).ended);
+        deskTurn = mine;
+        const how = await mine;
+        if (how.kind === 'done') return how.value as EditsAnswer;
+        if (how.kind === 'fault') throw new Problem(422, how.code, how.message);
+        if (how.kind === 'failed') {
+          log(new Error(`a batch of edits: ${how.message}`));
+          throw new Problem(500, 'internal', 'Rammer failed at this. Nothing was changed; the server log says more.');
+        }
+        throw new Problem(503, how.kind === 'again' && how.why === 'away' ? 'database-away' : 'worker-away', 'this could not be done just now; nothing was changed. Rammer tries again by itself.');
+      };
+      const next = (turns.get(asked.levelId) ?? Promise.resolve()).then(work, work);
+      turns.set(asked.levelId, next);
+      void next.catch(() => {}).finally(() => { if (turns.get(asked.levelId) === next) turns.delete(asked.levelId); });
+      return next;
+    },
+    async close() {
+      clearInterval(poll);
+      worker?.close();
+      desk.close();
+      await queue.close().catch(() => {});
     },
   };
 }

@@ -1,15 +1,17 @@
 import { Router } from 'express';
 import { z } from 'zod';
+import { isSound } from '@rammer/core/level/text';
 import { ASSET_LIMITS } from '@rammer/core/io/assetGlb';
-import { addAsset, listAssets, readAssetFile } from '../db/assetStore';
+import { listAssets, readAssetFile } from '../db/assetStore';
 import type { Database } from '../db/open';
-import { readBody } from '../body';
+import type { Jobs } from '../jobs/jobs';
+import { readBody, untilLeft } from '../body';
 import { Problem } from '../problem';
 
 const hash = z.string().regex(/^[0-9a-f]{64}$/);
 
 /** The meshes that levels can use: list, fetch by content hash, add a GLB. */
-export function assetRoutes(db: Database): Router {
+export function assetRoutes(db: Database, jobs: Jobs): Router {
   const router = Router();
   router.get('/', async (_req, res) => { res.json(await listAssets(db)); });
 
@@ -22,10 +24,9 @@ export function assetRoutes(db: Database): Router {
   });
 
   router.post('/', async (req, res) => {
-    const name = z.string().trim().min(1).max(120).catch('asset').parse(req.query.name);
-    const added = await addAsset(db, await readBody(req, ASSET_LIMITS.bytes, 'asset'), name);
-    if (!added.ok) throw new Problem(422, added.code, added.message);
-    res.status(201).json(added.value);
+    const name = z.string().trim().min(1).max(120).refine(isSound).catch('asset').parse(req.query.name);
+    const { result } = await jobs.run({ kind: 'asset', input: { name }, file: await readBody(req, ASSET_LIMITS.bytes, 'asset') }, untilLeft(res));
+    res.status(201).json(result);
   });
   return router;
 }

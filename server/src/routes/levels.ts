@@ -1,27 +1,20 @@
-import express, { Router, type Request } from 'express';
+import { Router, type Request, type Response } from 'express';
 import { z } from 'zod';
 import { bodyFigures } from '@rammer/core/body/bodies';
-import { readAssets } from '@rammer/core/io/readAssets';
-import { readPackage, writePackage } from '@rammer/core/io/package';
-import { parseEdit, type Edit } from '@rammer/core/level/edits/index';
-import { newLevel, presentBlocks, settingsOf } from '@rammer/core/level/level';
-import { blockGrid } from '@rammer/core/block/grid';
-import { composeTerrain } from '@rammer/core/earth/compose';
-import { pictureToPng } from '@rammer/core/io/rasterPng';
+import { newLevel } from '@rammer/core/level/level';
 import { SHIPPED_MOODS } from '@rammer/core/mood/moods';
-import { outside, reshape } from '@rammer/core/level/reshape';
 import { groundDefaults } from '@rammer/core/surface/surfaces';
-import { planPicture } from '@rammer/core/surface/planPicture';
-import { applyEdits, createLevel, deleteLevel, dropLease, levelVersion, listLevels, readEdits, readLevel, readTiles, takeLease } from '../db/levelStore';
+import { knownEdits, readLog } from '../db/editLog';
+import { dropLease, takeLease } from '../db/lease';
+import { createLevel, deleteLevel, levelText, levelVersion, listLevels } from '../db/levelStore';
 import type { Database } from '../db/open';
+import { client, MAX_EDITS } from '../jobs/desk';
 import type { Jobs } from '../jobs/jobs';
-import { readBody } from '../body';
+import { readBody, readJson, requireJson, untilLeft } from '../body';
 import { Problem } from '../problem';
 
 export const MAX_PACKAGE = 64 << 20;
-const MAX_EDITS = 32 << 20;
-/** Longer side of a level's small plan, and how many are kept. */
-const PLAN_PIXELS = 240;
+/** How many small plans are kept. */
 const PLANS_KEPT = 64;
 
 const tiles = z.number().int().min(2, 'at least 2 tiles a side').max(64, 'at most 64 tiles a side');
@@ -43,9 +36,9 @@ export const reshapeSchema = z.object({
   north: z.number().finite().min(-8192).max(8192).default(0),
 });
 
-const client = z.string().regex(/^[A-Za-z0-9-]{8,64}$/, 'a client names itself with 8 to 64 letters, digits or -');
-export const editsSchema = z.object({ client, base: z.number().int().min(0), force: z.boolean().default(false), edits: z.array(z.unknown()).min(1).max(500) });
 export const leaseSchema = z.object({ client, take: z.boolean().default(false), release: z.boolean().default(false) });
+/** Which edits are asked after: those whose answers may be lost. */
+export const knownSchema = z.object({ ids: z.array(z.uuid()).min(1).max(2000) });
 
 const uuid = z.uuid();
 const levelId = (req: Request): string => {
@@ -55,66 +48,52 @@ const levelId = (req: Request): string => {
 };
 const missing = () => new Problem(404, 'level-missing', 'there is no such level; it may have been deleted');
 
-function parse<S extends z.ZodType>(schema: S, value: unknown): z.infer<S> {
-  const result = schema.safeParse(value);
-  if (result.success) return result.data;
-  const issue = result.error.issues[0];
-  throw new Problem(400, 'body-invalid', `${issue.path.join('.') || 'body'}: ${issue.message}`);
-}
+/** A small picture of a level, or why there is none, as of a version. */
+interface Plan { version: number; png?: Buffer; problem?: Problem }
 
 export function levelRoutes(db: Database, jobs: Jobs): Router {
   const router = Router();
-  const json = express.json({ limit: '256kb' });
-  /** small plans by level, the last few that were asked for */
-  const plans = new Map<string, { version: number; png: Buffer }>();
+  /** small plans by level, the last few that were asked for, and those that are being made */
+  const plans = new Map<string, Plan>();
+  const making = new Map<string, Promise<Plan>>();
 
   router.get('/', async (_req, res) => { res.json(await listLevels(db)); });
 
-  router.post('/', json, async (req, res) => {
-    const wanted = parse(newLevelSchema, req.body);
+  router.post('/', async (req, res) => {
+    const wanted = await readJson(req, newLevelSchema);
     res.status(201).json({ id: await createLevel(db, newLevel(wanted, [...groundDefaults(), ...SHIPPED_MOODS])) });
   });
 
   router.post('/package', async (req, res) => {
-    const bytes = await readBody(req, MAX_PACKAGE, 'package');
-    const opened = readPackage(bytes);
-    if (!opened.ok) throw new Problem(422, opened.code, opened.message);
-    const meshes = await readAssets(opened.value);
-    if (!meshes.ok) throw new Problem(422, meshes.code, meshes.message);
-    res.status(201).json({ id: await createLevel(db, opened.value) });
+    const { result } = await jobs.run({ kind: 'open', file: await readBody(req, MAX_PACKAGE, 'package') }, untilLeft(res));
+    res.status(201).json(result);
   });
 
-  router.get('/:id', async (req, res) => {
-    const level = await readLevel(db, levelId(req));
-    if (!level) throw missing();
-    res.json({ id: req.params.id, version: level.version, objects: [...level.objects.values()] });
-  });
+  router.get('/:id', async (req, res) => { sendText(res, await levelText(db, levelId(req), { objects: true, tiles: req.query.tiles === '1' })); });
 
   router.delete('/:id', async (req, res) => {
     if (!(await deleteLevel(db, levelId(req)))) throw missing();
     res.status(204).end();
   });
 
-  router.get('/:id/tiles', async (req, res) => {
-    const found = await readTiles(db, levelId(req));
-    if (!found) throw missing();
-    res.json(found);
+  router.get('/:id/tiles', async (req, res) => { sendText(res, await levelText(db, levelId(req), { objects: false, tiles: true })); });
+
+  router.get('/:id/version', async (req, res) => {
+    const version = await levelVersion(db, levelId(req));
+    if (version === undefined) throw missing();
+    res.json({ version });
   });
 
   router.get('/:id/package', async (req, res) => {
-    const level = await readLevel(db, levelId(req), true);
-    if (!level) throw missing();
-    const file = settingsOf(level).name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'level';
-    res.type('application/zip').set('Content-Disposition', `attachment; filename="${file}.rammer.zip"`).send(Buffer.from(writePackage(level)));
+    const level = await existing(req);
+    const { result, output } = await jobs.run({ kind: 'pack', level }, untilLeft(res));
+    res.type('application/zip').set('Content-Disposition', `attachment; filename="${(result as { file: string }).file}"`).send(Buffer.from(output!));
   });
 
-  router.post('/:id/reshape', json, async (req, res) => {
-    const { name, ...size } = parse(reshapeSchema, req.body);
-    const level = await readLevel(db, levelId(req), true);
-    if (!level) throw missing();
-    const made = reshape(level, size);
-    made.objects.set('settings', { ...settingsOf(made), name });
-    res.status(201).json({ id: await createLevel(db, made), outside: outside(made) });
+  router.post('/:id/reshape', async (req, res) => {
+    const input = await readJson(req, reshapeSchema);
+    const { result } = await jobs.run({ kind: 'reshape', level: await existing(req), input }, untilLeft(res));
+    res.status(201).json(result);
   });
 
   router.get('/:id/plan.png', async (req, res) => {
@@ -122,38 +101,53 @@ export function levelRoutes(db: Database, jobs: Jobs): Router {
     const version = await levelVersion(db, id);
     if (version === undefined) throw missing();
     let plan = plans.get(id);
-    if (plan?.version !== version) {
-      const level = await readLevel(db, id);
-      if (!level) throw missing();
-      plan = { version: level.version, png: Buffer.from(pictureToPng(planPicture(composeTerrain(level), blockGrid(presentBlocks(level).filter((b) => b.op !== 'void')), PLAN_PIXELS))) };
-      plans.set(id, plan);
-      for (const key of plans.keys()) if (plans.size > PLANS_KEPT) plans.delete(key);
-    }
+    if (plan?.version !== version) plan = await planOf(id, version);
+    if (plan.problem) throw plan.problem;
     res.type('png').set('Cache-Control', 'no-cache').set('ETag', `"${plan.version}"`).send(plan.png);
   });
 
-  router.get('/:id/edits', async (req, res) => {
-    const after = z.coerce.number().int().min(0).catch(0).parse(req.query.after ?? 0);
-    res.json({ edits: await readEdits(db, levelId(req), after) });
-  });
-
-  router.post('/:id/edits', express.json({ limit: MAX_EDITS }), async (req, res) => {
-    const body = parse(editsSchema, req.body);
-    const list: Edit[] = [];
-    for (const given of body.edits) {
-      const parsed = parseEdit(given);
-      if (!parsed.ok) throw new Problem(422, parsed.code, parsed.message);
-      list.push(parsed.edit);
+  /** Makes a plan once however many ask for it; one that cannot be made is not tried again for the same version. */
+  const planOf = (id: string, version: number): Promise<Plan> => {
+    const key = `${id}/${version}`;
+    let made = making.get(key);
+    if (!made) {
+      made = jobs.run({ kind: 'plan', level: id, version }).then(({ result, output }): Plan => ({ version: (result as { version: number }).version, png: Buffer.from(output!) }), (error: unknown): Plan => {
+        if (error instanceof Problem && error.status === 422) return { version, problem: error };
+        throw error;
+      }).then((plan) => {
+        plans.set(id, plan);
+        for (const old of plans.keys()) if (plans.size > PLANS_KEPT) plans.delete(old);
+        return plan;
+      }).finally(() => { making.delete(key); });
+      making.set(key, made);
     }
-    const outcome = await applyEdits(db, levelId(req), body.client, body.base, list, body.force);
-    if (outcome.kind === 'missing') throw missing();
-    if (outcome.kind === 'not-writer') throw new Problem(423, 'not-writer', 'another tab or machine is writing this level; take over to write here');
-    if (outcome.kind === 'conflict') throw new Problem(409, 'conflict', 'the level was changed elsewhere in the same places', { version: outcome.version, conflicts: outcome.conflicts });
-    res.json({ version: outcome.version, results: outcome.results, rebased: outcome.rebased });
+    return made;
+  };
+
+  router.get('/:id/edits', async (req, res) => {
+    const after = z.coerce.number().int().min(0).max(2_147_483_647).catch(0).parse(req.query.after ?? 0);
+    const page = await readLog(db, levelId(req), after);
+    if (!page) throw missing();
+    res.json(page);
   });
 
-  router.post('/:id/lease', json, async (req, res) => {
-    const { client: who, take, release } = parse(leaseSchema, req.body);
+  router.post('/:id/edits/known', async (req, res) => {
+    const { ids } = await readJson(req, knownSchema);
+    res.json({ known: Object.fromEntries(await knownEdits(db, levelId(req), ids)) });
+  });
+
+  router.post('/:id/edits', async (req, res) => {
+    requireJson(req);
+    const answer = await jobs.edits({ levelId: levelId(req), body: await readBody(req, MAX_EDITS, 'body') });
+    if ('problem' in answer) {
+      const { status, code, message, extra } = answer.problem;
+      throw new Problem(status, code, message, extra);
+    }
+    res.json(answer.body);
+  });
+
+  router.post('/:id/lease', async (req, res) => {
+    const { client: who, take, release } = await readJson(req, leaseSchema);
     if (release) {
       await dropLease(db, levelId(req), who);
       res.json({ held: false });
@@ -165,10 +159,26 @@ export function levelRoutes(db: Database, jobs: Jobs): Router {
   });
 
   router.post('/:id/check', async (req, res) => {
-    const level = await readLevel(db, levelId(req), true);
-    if (!level) throw missing();
-    res.status(202).json(jobs.startCheck(levelId(req), level));
+    const id = levelId(req);
+    const version = await levelVersion(db, id);
+    if (version === undefined) throw missing();
+    res.status(202).json(await jobs.start({ kind: 'check', level: id, version }));
   });
 
+  /** The id of a level that is there. */
+  const existing = async (req: Request): Promise<string> => {
+    const id = levelId(req);
+    if ((await levelVersion(db, id)) === undefined) throw missing();
+    return id;
+  };
+
   return router;
+}
+
+/** An answer that is JSON text already. */
+function sendText(res: Response, text: string[] | undefined): void {
+  if (!text) throw missing();
+  res.type('json');
+  for (const part of text) res.write(part);
+  res.end();
 }

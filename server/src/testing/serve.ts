@@ -5,11 +5,15 @@ import { inject } from 'vitest';
 import { makeEdit, type AnyEditBody, type Edit } from '@rammer/core/level/edits/index';
 import { makeApp } from '../app';
 import { connect, migrateDatabase } from '../db/open';
+import { openJobs } from '../jobs/jobs';
+import { useNativeDeflate } from '../nativeDeflate';
 
 export interface Answer { status: number; type: string; body: any; headers: Headers }
 
+useNativeDeflate();
+
 /** A server on a database of its own. */
-export async function serve() {
+export async function serve(options: { most?: number } = {}) {
   const admin = inject('clusterUrl');
   const name = `t_${randomUUID().replace(/-/g, '')}`;
   const client = new pg.Client(admin);
@@ -20,8 +24,11 @@ export async function serve() {
   await migrateDatabase(url.href);
   const errors: unknown[] = [];
   const { db, pool } = connect(url.href);
+  const { pool: health } = connect(url.href, () => {}, 1);
   let port = 0;
-  const { app, jobs } = makeApp({ db, hosts: () => [`127.0.0.1:${port}`], log: (e) => errors.push(e) });
+  const log = (e: unknown) => { errors.push(e); };
+  const jobs = await openJobs({ db, pool, url: url.href, log, ...options });
+  const app = makeApp({ db, health, jobs, hosts: () => [`127.0.0.1:${port}`], log });
   const server = app.listen(0, '127.0.0.1');
   await new Promise((done) => server.once('listening', done));
   port = (server.address() as AddressInfo).port;
@@ -34,12 +41,12 @@ export async function serve() {
     return { status: r.status, type, headers: r.headers, body: type.includes('json') ? JSON.parse(new TextDecoder().decode(bytes)) : bytes };
   };
   return {
-    base, url: url.href, db, port, errors, call,
+    base, url: url.href, db, pool, port, errors, call, jobs,
     async stop() {
-      jobs.close();
+      await jobs.close();
       server.closeAllConnections();
       await new Promise((done) => server.close(done));
-      await pool.end();
+      await Promise.all([pool.end(), health.end()]);
       await client.query(`drop database ${name} with (force)`);
       await client.end();
     },
