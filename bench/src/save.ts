@@ -6,7 +6,8 @@ import { SHIPPED_BODIES } from '@rammer/core/body/bodies';
 import { makeEdit } from '@rammer/core/level/edits/index';
 import { newLevel } from '@rammer/core/level/level';
 import { openCluster } from '../../server/src/db/cluster';
-import { applyEdits, createLevel } from '../../server/src/db/levelStore';
+import { applyEdits } from '../../server/src/db/applyEdits';
+import { createLevel } from '../../server/src/db/levelStore';
 import { connect, migrateDatabase } from '../../server/src/db/open';
 import type { Pair } from './measure';
 
@@ -43,7 +44,7 @@ export async function savePairs(): Promise<{ pairs: (() => Promise<Pair>)[]; clo
     }],
     async close() {
       await pool.end();
-      cluster.stop();
+      await cluster.stop();
       rmSync(cluster.home, { recursive: true, force: true });
       rmSync(data, { recursive: true, force: true });
     },

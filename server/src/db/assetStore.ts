@@ -38,7 +38,7 @@ export async function assetFiles(db: Database | Transaction, hashes: string[]): 
 }
 
 /** Of the hashes given, those nobody has sent yet. */
-export async function missingAssets(tx: Transaction, hashes: string[]): Promise<string[]> {
+export async function missingAssets(tx: Database | Transaction, hashes: string[]): Promise<string[]> {
   if (hashes.length === 0) return [];
   const rows = await tx.select({ hash: assets.hash }).from(assets).where(inArray(assets.hash, hashes));
   const there = new Set(rows.map((r) => r.hash));

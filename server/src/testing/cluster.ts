@@ -9,16 +9,16 @@ declare module 'vitest' {
 }
 
 /** A PostgreSQL cluster of the tests' own, on loopback, made new and taken away afterwards. */
-export default async function setup(project: TestProject): Promise<() => void> {
+export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   if (process.env.DATABASE_URL) {
     project.provide('clusterUrl', process.env.DATABASE_URL);
-    return () => {};
+    return async () => {};
   }
   const data = mkdtempSync(join(tmpdir(), 'rammer-test-'));
   const cluster = await openCluster(data);
   project.provide('clusterUrl', cluster.url);
-  return () => {
-    cluster.stop();
+  return async () => {
+    await cluster.stop();
     rmSync(cluster.home, { recursive: true, force: true });
     rmSync(data, { recursive: true, force: true });
   };
