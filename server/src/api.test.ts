@@ -7,7 +7,7 @@ import { packRaster, toBase64 } from '@rammer/core/num/fixed';
 import { readPackage } from '@rammer/core/io/package';
 import { parseObject } from '@rammer/core/level/objects';
 import { connect, migrateDatabase } from './db/open';
-import { LEASE_MS } from './db/lease';
+import { HEARTBEAT_MS, LEASE_MS } from '@rammer/core/level/lease';
 import { addBlock, edit, NEW, serve } from './testing/serve';
 
 let s: Awaited<ReturnType<typeof serve>>;
@@ -169,7 +169,7 @@ describe('one writer', () => {
     await pool.query('update levels set writer_until = now() - interval \'1 second\' where id = $1', [id]);
     await pool.end();
     expect((await lease(id, OTHER)).body.held).toBe(true);
-    expect(LEASE_MS).toBeGreaterThan(6000 * 2);
+    expect(LEASE_MS).toBeGreaterThan(HEARTBEAT_MS * 3);
   });
 });
 

@@ -1,4 +1,4 @@
-import { deflateSync, Inflate } from 'fflate';
+import { deflateSync, Inflate, inflateSync } from 'fflate';
 
 /**
  * Fixed-point rasters. A raster is an Int32Array; heights count 1/1024 m, weights 1/1024.
@@ -74,7 +74,15 @@ export function inflateExactly(bytes: Uint8Array, size: number): Uint8Array {
   return out;
 }
 
+/** Deflate packs about a thousandfold at most: so few bytes can be unpacked in one go, into room for one byte too many. */
+const SMALL = 1 << 16;
+
 function inflateInPieces(bytes: Uint8Array, size: number): Uint8Array {
+  if (bytes.length <= SMALL) {
+    const all = inflateSync(bytes, { out: new Uint8Array(size + 1) });
+    if (all.length > size) throw new RangeError(`packed raster holds more than ${size} bytes`);
+    return all;
+  }
   const out = new Uint8Array(size);
   let at = 0;
   const inflate = new Inflate((chunk) => {

@@ -1,13 +1,13 @@
 import { and, eq, inArray, or, sql } from 'drizzle-orm';
 import { unpackRaster } from '@rammer/core/num/fixed';
 import { applyEdit, disjoint, type Changes, type Edit } from '@rammer/core/level/edits/index';
+import { LEASE_MS } from '@rammer/core/level/lease';
 import { usersOf, type LevelReader } from '@rammer/core/level/level';
 import type { LevelObject } from '@rammer/core/level/objects';
 import { NEEDED_FIELDS, NEEDED_KINDS } from '@rammer/core/level/references';
 import { TILE_SAMPLES } from '@rammer/core/level/tiles';
 import { missingAssets } from './assetStore';
 import { appendToLog, elsewhere, foldLog, knownEdits, othersSince } from './editLog';
-import { LEASE_MS } from './lease';
 import type { Database, Transaction } from './open';
 import { objectsOf, writeObjects, writeTiles } from './rows';
 import { levels, objects, tiles } from './schema';

@@ -1,9 +1,7 @@
 import { and, eq } from 'drizzle-orm';
+import { LEASE_MS } from '@rammer/core/level/lease';
 import type { Database } from './open';
 import { levels } from './schema';
-
-/** How long a writer may be silent before another may take its place without asking, ms. */
-export const LEASE_MS = 20_000;
 
 /** Takes or renews the lease to write. `take` takes it from a live holder. */
 export async function takeLease(db: Database, levelId: string, client: string, take: boolean): Promise<{ held: boolean; version: number } | undefined> {

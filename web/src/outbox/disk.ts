@@ -2,29 +2,46 @@ import { openDB, type IDBPDatabase } from 'idb';
 import type { AnyEditBody, Edit } from '@rammer/core/level/edits/index';
 
 /**
- * What must outlive the tab, in IndexedDB: the outbox (edits on their way to the server, in order)
- * and the undo list of each level. Both change in one transaction with strict durability.
+ * What must outlive the tab, in IndexedDB: the outbox (edits on their way to the server, in order), the undo list
+ * of each level, and edits that the server would not take. Outbox and undo list change in one transaction with
+ * strict durability.
  */
-export interface OutboxEntry { seq?: number; level: string; edit: Edit; base: number }
+export interface OutboxEntry {
+  seq?: number;
+  level: string;
+  edit: Edit;
+  base: number;
+  /** uuid of the act it belongs to: its own, or where it undoes or redoes an act, that act's */
+  root?: string;
+}
 
-/** Entry `n` of a level's undo list; those up to the level's `done` are done, the rest undone. */
-export interface UndoEntry { level: string; n: number; label: string; undo: AnyEditBody; redo: AnyEditBody; bytes: number }
+/** Entry `n` of a level's undo list; those up to the level's `done` are done, the rest undone. `root` is the act's first edit. */
+export interface UndoEntry { level: string; n: number; label: string; undo: AnyEditBody; redo: AnyEditBody; bytes: number; root?: string }
+
+/** An edit that the server would not take, kept for the person to decide about. */
+export interface AsideEntry { seq?: number; level: string; edit: Edit; why: string; at: number }
 
 interface Schema {
   outbox: { key: number; value: OutboxEntry; indexes: { level: string } };
   undo: { key: [string, number]; value: UndoEntry };
   done: { key: string; value: { level: string; done: number } };
+  aside: { key: number; value: AsideEntry; indexes: { level: string } };
 }
 
 let opened: Promise<IDBPDatabase<Schema>> | undefined;
 
 function disk(): Promise<IDBPDatabase<Schema>> {
-  opened ??= openDB<Schema>('rammer', 1, {
-    upgrade(db) {
-      db.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true }).createIndex('level', 'level');
-      db.createObjectStore('undo', { keyPath: ['level', 'n'] });
-      db.createObjectStore('done', { keyPath: 'level' });
+  opened ??= openDB<Schema>('rammer', 2, {
+    upgrade(db, from) {
+      if (from < 1) {
+        db.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true }).createIndex('level', 'level');
+        db.createObjectStore('undo', { keyPath: ['level', 'n'] });
+        db.createObjectStore('done', { keyPath: 'level' });
+      }
+      db.createObjectStore('aside', { keyPath: 'seq', autoIncrement: true }).createIndex('level', 'level');
     },
+    // A page of an older Rammer in another tab lets go of it, or it could never be brought up to date.
+    blocking() { void opened?.then((db) => db.close()); opened = undefined; },
     terminated() { opened = undefined; },
   });
   return opened;
@@ -34,11 +51,12 @@ const undoRange = (level: string, from = 0, to = Number.MAX_SAFE_INTEGER) => IDB
 
 export interface Step {
   entry?: OutboxEntry;
-  /** undo entries to write, how many are done then, and which range to forget */
+  /** undo entries to write, how many are done then, and which to forget: a range, or some */
   put: UndoEntry[];
   done: number;
   forgetFrom?: number;
   forgetBelow?: number;
+  forget?: number[];
 }
 
 /** Writes one step of a level; returns when it is on the disk. */
@@ -47,6 +65,7 @@ export async function writeStep(level: string, step: Step): Promise<void> {
   const tx = db.transaction(['outbox', 'undo', 'done'], 'readwrite', { durability: 'strict' });
   if (step.forgetFrom !== undefined) void tx.objectStore('undo').delete(undoRange(level, step.forgetFrom));
   if (step.forgetBelow !== undefined) void tx.objectStore('undo').delete(undoRange(level, 0, step.forgetBelow));
+  for (const n of step.forget ?? []) void tx.objectStore('undo').delete([level, n]);
   if (step.entry) void tx.objectStore('outbox').add(step.entry);
   for (const u of step.put) void tx.objectStore('undo').put(u);
   void tx.objectStore('done').put({ level, done: step.done });
@@ -57,18 +76,60 @@ export async function readOutbox(level: string): Promise<OutboxEntry[]> {
   return (await disk()).getAllFromIndex('outbox', 'level', level);
 }
 
+export async function countOutbox(level: string): Promise<number> {
+  return (await disk()).countFromIndex('outbox', 'level', level);
+}
+
+/**
+ * The first entries of a level's outbox, no more than one message may hold; at least one where there is any.
+ *
+ * @param bytes of their edits as JSON, about
+ */
+export async function readBatch(level: string, most: { entries: number; bytes: number }): Promise<OutboxEntry[]> {
+  const batch: OutboxEntry[] = [];
+  let bytes = 0;
+  const { store } = (await disk()).transaction('outbox');
+  for (let at = await store.index('level').openCursor(level); at && batch.length < most.entries; at = await at.continue()) {
+    bytes += sizeOfEdit(at.value.edit);
+    if (batch.length > 0 && bytes > most.bytes) break;
+    batch.push(at.value);
+  }
+  return batch;
+}
+
+/** About how long an edit is as JSON. */
+export function sizeOfEdit(edit: AnyEditBody): number {
+  if (edit.kind === 'stroke') return edit.tiles.reduce((sum, t) => sum + t.delta.length + 2 * t.key.length + 40, 300);
+  if (edit.kind === 'together') return edit.parts.reduce((sum, p) => sum + sizeOfEdit(p), 300);
+  return JSON.stringify(edit).length;
+}
+
 /**
  * Removes answered entries. Those left were made on top of them, so that their base moves up to
  * `base`, the version the server answered.
+ *
+ * @param aside those among them that were not taken, to be kept beside, in the same transaction
  */
-export async function removeFromOutbox(level: string, seqs: number[], base?: number): Promise<void> {
-  const tx = (await disk()).transaction('outbox', 'readwrite', { durability: 'strict' });
-  for (const s of seqs) void tx.store.delete(s);
+export async function removeFromOutbox(level: string, seqs: number[], base?: number, aside: AsideEntry[] = []): Promise<void> {
+  const tx = (await disk()).transaction(['outbox', 'aside'], 'readwrite', { durability: 'strict' });
+  const outbox = tx.objectStore('outbox');
+  for (const s of seqs) void outbox.delete(s);
+  for (const a of aside) void tx.objectStore('aside').add(a);
   if (base !== undefined) {
-    for (let at = await tx.store.index('level').openCursor(level); at; at = await at.continue()) {
+    for (let at = await outbox.index('level').openCursor(level); at; at = await at.continue()) {
       if (!seqs.includes(at.primaryKey as number) && at.value.base < base) void at.update({ ...at.value, base });
     }
   }
+  await tx.done;
+}
+
+export async function readAside(level: string): Promise<AsideEntry[]> {
+  return (await disk()).getAllFromIndex('aside', 'level', level);
+}
+
+export async function removeAside(seqs: number[]): Promise<void> {
+  const tx = (await disk()).transaction('aside', 'readwrite', { durability: 'strict' });
+  for (const s of seqs) void tx.store.delete(s);
   await tx.done;
 }
 
@@ -81,9 +142,9 @@ export async function readUndo(level: string): Promise<{ entries: UndoEntry[]; d
 
 export async function forgetLevel(level: string): Promise<void> {
   const db = await disk();
-  const tx = db.transaction(['outbox', 'undo', 'done'], 'readwrite');
+  const tx = db.transaction(['outbox', 'undo', 'done', 'aside'], 'readwrite');
   void tx.objectStore('undo').delete(undoRange(level));
   void tx.objectStore('done').delete(level);
-  for (const key of await tx.objectStore('outbox').index('level').getAllKeys(level)) void tx.objectStore('outbox').delete(key);
+  for (const name of ['outbox', 'aside'] as const) for (const key of await tx.objectStore(name).index('level').getAllKeys(level)) void tx.objectStore(name).delete(key);
   await tx.done;
 }

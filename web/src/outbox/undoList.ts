@@ -1,5 +1,5 @@
 import type { AnyEditBody } from '@rammer/core/level/edits/index';
-import type { Step, UndoEntry } from './disk';
+import { sizeOfEdit, type Step, type UndoEntry } from './disk';
 
 /** The undo list keeps at most this many edits and bytes; the oldest go first. At least 200 stay. */
 export const UNDO_LIMIT = { entries: 1000, bytes: 64 << 20, keep: 200 };
@@ -16,11 +16,11 @@ export class UndoList {
   get nextUndo(): UndoEntry | undefined { return this.entries.findLast((e) => e.n <= this.doneN); }
   get nextRedo(): UndoEntry | undefined { return this.entries.find((e) => e.n > this.doneN); }
 
-  /** A new edit: what was undone before it is forgotten. */
-  record(label: string, redo: AnyEditBody, undo: AnyEditBody): Omit<Step, 'entry'> {
+  /** A new edit: what was undone before it is forgotten. @param root its uuid */
+  record(label: string, redo: AnyEditBody, undo: AnyEditBody, root?: string): Omit<Step, 'entry'> {
     const n = this.doneN + 1;
     this.entries = this.entries.filter((e) => e.n <= this.doneN);
-    const entry: UndoEntry = { level: this.level, n, label, undo, redo, bytes: sizeOf(undo) + sizeOf(redo) };
+    const entry: UndoEntry = { level: this.level, n, label, undo, redo, bytes: sizeOfEdit(undo) + sizeOfEdit(redo), ...(root ? { root } : {}) };
     this.entries.push(entry);
     this.doneN = n;
     let total = this.entries.reduce((sum, e) => sum + e.bytes, 0);
@@ -54,6 +54,11 @@ export class UndoList {
     this.entries = this.entries.filter((e) => e.n < entry.n);
     return { put: [], done: this.doneN, forgetFrom: entry.n };
   }
-}
 
-const sizeOf = (body: AnyEditBody): number => (body.kind === 'stroke' ? body.tiles.reduce((s, t) => s + t.delta.length, 100) : JSON.stringify(body).length);
+  /** Takes out the acts that are no part of the level any more, wherever they stand in the list. */
+  forgetActs(roots: ReadonlySet<string>): Omit<Step, 'entry'> {
+    const gone = this.entries.filter((e) => e.root !== undefined && roots.has(e.root)).map((e) => e.n);
+    this.entries = this.entries.filter((e) => !gone.includes(e.n));
+    return { put: [], done: this.doneN, forget: gone };
+  }
+}

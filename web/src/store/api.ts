@@ -1,6 +1,7 @@
 import { fromBase64, unpackRaster } from '@rammer/core/num/fixed';
 import { makeLevel, type Level } from '@rammer/core/level/level';
-import { parseObject } from '@rammer/core/level/objects';
+import { parseObject, type LevelObject } from '@rammer/core/level/objects';
+import { missingNeed } from '@rammer/core/level/references';
 import { TILE_SAMPLES } from '@rammer/core/level/tiles';
 import type { Edit } from '@rammer/core/level/edits/index';
 import type { Check } from '@rammer/core/snag/checkLevel';
@@ -10,8 +11,8 @@ export class ApiProblem extends Error {
   constructor(readonly status: number, readonly code: string, message: string, readonly extra: Record<string, unknown> = {}) {
     super(message);
   }
-  /** no answer, or the server or its database is away: worth trying again */
-  get away(): boolean { return this.status === 0 || this.status === 502 || this.status === 503 || this.status === 504 || this.status === 500; }
+  /** no answer, or the server or its database is away: worth trying again. A 500 may be, and may be what was sent */
+  get away(): boolean { return this.status === 0 || this.status === 502 || this.status === 503 || this.status === 504; }
 }
 
 export async function call<T>(method: string, path: string, body?: unknown, options: { signal?: AbortSignal; keepalive?: boolean; type?: string } = {}): Promise<T> {
@@ -42,34 +43,53 @@ export async function call<T>(method: string, path: string, body?: unknown, opti
 
 export interface Job { id: string; state: 'running' | 'done' | 'failed' | 'cancelled'; progress: number; result?: Check; error?: string }
 
-/** Loads a level: objects and tiles of one version, asked for again when an edit came between. */
-export async function loadLevel(id: string): Promise<Level> {
-  for (let tries = 0; ; tries++) {
-    const [document, rasters] = await Promise.all([
-      call<{ version: number; objects: unknown[] }>('GET', `/api/levels/${id}`),
-      call<{ version: number; tiles: { key: string; data: string }[] }>('GET', `/api/levels/${id}/tiles`),
-    ]);
-    if (document.version !== rasters.version && tries < 5) continue;
-    const objects = document.objects.map((o) => {
-      const parsed = parseObject(o);
-      if (!parsed.ok) throw new ApiProblem(422, 'object-invalid', `this level cannot be shown: ${parsed.message}`);
-      return parsed.object;
-    });
-    return makeLevel(objects, rasters.tiles.map((t) => [t.key, unpackRaster(fromBase64(t.data), TILE_SAMPLES)]), document.version);
+/** What of a level could not be read, by name. */
+export interface SetAside { id: string; message: string }
+
+/**
+ * Loads a level, all of it as of one version. What cannot be read is set aside by name, and what hangs on it;
+ * the level opens without.
+ */
+export async function loadLevel(id: string): Promise<{ level: Level; setAside: SetAside[] }> {
+  const { version, objects, tiles } = await call<{ version: number; objects: unknown[]; tiles: { key: string; data: string }[] }>('GET', `/api/levels/${id}?tiles=1`);
+  const setAside: SetAside[] = [];
+  const list: LevelObject[] = [];
+  for (const o of objects) {
+    const parsed = parseObject(o);
+    if (parsed.ok) list.push(parsed.object);
+    else setAside.push({ id: String((o as { id?: unknown } | null)?.id ?? '?'), message: parsed.message });
   }
+  const rasters: [string, Int32Array][] = [];
+  for (const t of tiles) {
+    try {
+      rasters.push([t.key, unpackRaster(fromBase64(t.data), TILE_SAMPLES)]);
+    } catch (error) {
+      setAside.push({ id: t.key, message: (error as Error).message });
+    }
+  }
+  const level = makeLevel(list, rasters, version);
+  const settings = level.object('settings');
+  if (settings?.kind !== 'settings' || level.object(settings.player)?.kind !== 'body') throw new ApiProblem(422, 'level-unreadable', `this level cannot be shown: ${setAside.find((s) => s.id === 'settings')?.message ?? 'it has no settings, or no body to play it'}`);
+  for (const o of list) {
+    const missing = setAside.length > 0 ? missingNeed(o, (other) => level.object(other)) : undefined;
+    if (!missing) continue;
+    level.objects.delete(o.id);
+    setAside.push({ id: o.id, message: missing });
+  }
+  return { level, setAside };
 }
 
-/** Ids of the edits in the server's log with a version over `after` and up to `upTo`. */
-export async function loggedEdits(id: string, after: number, upTo: number): Promise<Set<string>> {
-  const ids = new Set<string>();
-  for (let from = after; from < upTo;) {
-    const { edits } = await call<{ edits: { version: number; edit: Edit }[] }>('GET', `/api/levels/${id}/edits?after=${from}`);
-    if (edits.length === 0) break;
-    for (const { version, edit } of edits) if (version <= upTo) ids.add(edit.id);
-    from = edits[edits.length - 1].version;
+/** Of some edits, those the server has, and the version each made. */
+export async function knownEdits(id: string, ids: string[]): Promise<Map<string, number>> {
+  const known = new Map<string, number>();
+  for (let i = 0; i < ids.length; i += KNOWN_AT_ONCE) {
+    const answer = await call<{ known: Record<string, number> }>('POST', `/api/levels/${id}/edits/known`, { ids: ids.slice(i, i + KNOWN_AT_ONCE) });
+    for (const [edit, version] of Object.entries(answer.known)) known.set(edit, version);
   }
-  return ids;
+  return known;
 }
+
+const KNOWN_AT_ONCE = 1000;
 
 export interface EditsAnswer { version: number; rebased: boolean; results: ({ id: string; version: number } | { id: string; code: string; message: string })[] }
 

@@ -1,14 +1,15 @@
 import { applyEdit, commitChanges, makeEdit, type AnyEditBody, type Changes } from '@rammer/core/level/edits/index';
+import { HEARTBEAT_MS } from '@rammer/core/level/lease';
 import { settingsOf, type Level } from '@rammer/core/level/level';
 import type { Block, Lift } from '@rammer/core/level/objects';
 import { parseTileKey } from '@rammer/core/level/tiles';
 import { uniteRects, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
 import type { BlockGrid } from '@rammer/core/block/grid';
-import { call, loadLevel, loggedEdits } from './api';
+import { call, knownEdits, loadLevel } from './api';
 import { Composer } from './composer';
 import { Derived } from './derived';
-import { flushOutbox, type SaveState } from '../outbox/outbox';
-import { readOutbox, readUndo, removeFromOutbox, writeStep, type Step } from '../outbox/disk';
+import { flushOutbox, MOST_EDIT_BYTES, type SaveState } from '../outbox/outbox';
+import { countOutbox, readAside, readOutbox, readUndo, removeAside, removeFromOutbox, sizeOfEdit, writeStep, type AsideEntry, type Step, type UndoEntry } from '../outbox/disk';
 import { UndoList } from '../outbox/undoList';
 import { Writer } from '../outbox/writer';
 
@@ -33,7 +34,6 @@ export interface LevelChange {
 
 type Listener = (change: LevelChange) => void;
 
-const HEARTBEAT_MS = 6000;
 const RETRY_MS = 1200;
 
 /**
@@ -52,11 +52,15 @@ export class Session {
   undo: UndoList;
   message?: { text: string; bad: boolean };
   writable = false;
+  /** edits the server would not take, kept for the person to decide about */
+  aside: AsideEntry[] = [];
 
   private readonly writer: Writer;
   private readonly listeners = new Set<Listener>();
   private readonly watchers = new Set<() => void>();
   private serverVersion = 0;
+  /** the server has changes that the level here does not show yet */
+  private stale = false;
   private pendingWrites: Promise<unknown> = Promise.resolve();
   private unwritten = 0;
   /** edits committed in this tab so far: tells whether one came in during a wait */
@@ -150,24 +154,28 @@ export class Session {
       this.say(applied.message, true);
       return false;
     }
+    if (sizeOfEdit(body) > MOST_EDIT_BYTES) {
+      this.say(`${label} is more than can be saved at once: do it in parts`, true);
+      return false;
+    }
     const edit = makeEdit(body, crypto.randomUUID(), label);
-    const step = this.undo.record(label, body, applied.inverse);
+    const step = this.undo.record(label, body, applied.inverse, edit.id);
     this.put(applied.changes);
-    this.store({ ...step, entry: { level: this.id, edit, base: this.serverVersion } });
+    this.store({ ...step, entry: { level: this.id, edit, base: this.serverVersion, root: edit.id } });
     return true;
   }
 
   undoLast(): void {
     const entry = this.undo.nextUndo;
-    if (entry) this.replay(entry.undo, `undo ${entry.label}`, (inverse) => this.undo.undone(inverse), () => this.undo.drop(entry));
+    if (entry) this.replay(entry, entry.undo, `undo ${entry.label}`, (inverse) => this.undo.undone(inverse), () => this.undo.drop(entry));
   }
 
   redoNext(): void {
     const entry = this.undo.nextRedo;
-    if (entry) this.replay(entry.redo, entry.label, (inverse) => this.undo.redone(inverse), () => this.undo.drop(entry));
+    if (entry) this.replay(entry, entry.redo, entry.label, (inverse) => this.undo.redone(inverse), () => this.undo.drop(entry));
   }
 
-  private replay(body: AnyEditBody, label: string, record: (inverse: AnyEditBody) => Omit<Step, 'entry'>, drop: () => Omit<Step, 'entry'>): void {
+  private replay({ root }: UndoEntry, body: AnyEditBody, label: string, record: (inverse: AnyEditBody) => Omit<Step, 'entry'>, drop: () => Omit<Step, 'entry'>): void {
     if (!this.guard()) return;
     const applied = applyEdit(this.level, body);
     if (!applied.ok) {
@@ -179,7 +187,7 @@ export class Session {
     const step = record(applied.inverse);
     this.put(applied.changes);
     this.message = { text: label, bad: false };
-    this.store({ ...step, entry: { level: this.id, edit, base: this.serverVersion } });
+    this.store({ ...step, entry: { level: this.id, edit, base: this.serverVersion, ...(root ? { root } : {}) } });
   }
 
   private guard(): boolean {
@@ -250,9 +258,13 @@ export class Session {
     const result = await flushOutbox(this.id, this.writer.client, force);
     if (this.closed) return;
     if (result.version !== undefined) this.serverVersion = result.version;
-    if (result.refused) this.message = { text: `not kept: ${result.refused}`, bad: true };
+    if (result.lost.size > 0) {
+      await this.forget(result.lost);
+      this.aside = await readAside(this.id);
+      this.message = { text: `set aside, not saved: ${result.refused}`, bad: true };
+    }
     if (result.stopped === 'offline') {
-      this.save = { kind: 'offline', waiting: result.waiting };
+      this.save = { kind: 'offline', waiting: result.waiting, ...(result.why ? { why: result.why } : {}) };
       this.timer = setTimeout(this.kick, RETRY_MS);
     } else if (result.stopped === 'not-writer') {
       this.writable = false;
@@ -265,7 +277,26 @@ export class Session {
       this.message = { text: 'this level was deleted elsewhere', bad: true };
     } else {
       this.save = this.unwritten > 0 ? { kind: 'saving', waiting: this.unwritten } : { kind: 'saved', at: new Date() };
-      if (result.reload && this.unwritten === 0) await this.reload(false);
+    }
+    this.stale ||= result.reload;
+    if (this.stale && this.unwritten === 0 && (this.save.kind === 'saved' || this.save.kind === 'offline')) await this.reload(false).catch((error: unknown) => { if (!(error as { away?: boolean }).away) throw error; });
+    this.tell();
+  }
+
+  /** Takes acts that are no part of the level any more out of the undo list. */
+  private async forget(roots: ReadonlySet<string>): Promise<void> {
+    await this.pendingWrites;
+    await writeStep(this.id, this.undo.forgetActs(roots));
+  }
+
+  /** What was set aside is sent once more, as new edits over what is there now, or given up. */
+  async decide(entries: readonly AsideEntry[], again: boolean): Promise<void> {
+    if (again && !this.guard()) return;
+    await removeAside(entries.map((e) => e.seq!));
+    this.aside = await readAside(this.id);
+    for (const { edit } of again ? entries : []) {
+      const { id: _, version: __, label, reads: ___, writes: ____, ...body } = edit;
+      if (!this.commit(body as AnyEditBody, label)) break;
     }
     this.tell();
   }
@@ -276,9 +307,12 @@ export class Session {
       if (this.writable) await this.flush(false);
       const { entries, done } = await readUndo(this.id);
       this.undo = new UndoList(this.id, entries, done);
+      this.aside = await readAside(this.id);
     }
-    const level = await loadLevel(this.id);
+    const { level, setAside } = await loadLevel(this.id);
+    if (first && setAside.length > 0) this.message = { text: `${setAside.length === 1 ? 'one thing' : `${setAside.length} things`} of this level cannot be read and are left out: ${setAside[0].message}`, bad: true };
     this.serverVersion = level.version;
+    this.stale = false;
     const waiting = await this.addWaiting(level);
     this.level = level;
     this.made.refreshBlocks();
@@ -300,11 +334,11 @@ export class Session {
       const commits = this.commits;
       await this.pendingWrites;
       const waiting = await readOutbox(this.id);
-      const known = waiting.length === 0 ? new Set<string>() : await loggedEdits(this.id, Math.min(...waiting.map((w) => w.base)), level.version);
+      const known = waiting.length === 0 ? new Map<string, number>() : await knownEdits(this.id, waiting.map((w) => w.edit.id));
       // An edit made meanwhile is not in `waiting`; look again.
       if (commits !== this.commits) continue;
       for (const { edit } of waiting) {
-        if (known.has(edit.id)) continue;
+        if ((known.get(edit.id) ?? Infinity) <= level.version) continue;
         const applied = applyEdit(level, edit);
         if (applied.ok) commitChanges(level, applied.changes);
       }
@@ -316,8 +350,12 @@ export class Session {
   async settle(keep: boolean): Promise<void> {
     await this.alone(async () => {
       if (this.save.kind !== 'conflict') return;
-      if (!keep) await removeFromOutbox(this.id, (await readOutbox(this.id)).map((e) => e.seq!));
-      else await this.flush(true);
+      if (!keep) {
+        // What is given up is no part of the undo list: an undo of it would take away what is not there.
+        const mine = await readOutbox(this.id);
+        await removeFromOutbox(this.id, mine.map((e) => e.seq!));
+        await this.forget(new Set(mine.map((e) => e.root ?? e.edit.id)));
+      } else await this.flush(true);
       if (this.save.kind === 'conflict') this.save = { kind: 'saving', waiting: 0 };
       await this.reload(false);
     });
@@ -328,7 +366,7 @@ export class Session {
   private lose(): void {
     this.writable = false;
     void this.pendingWrites.then(async () => {
-      this.save = { kind: 'read-only', waiting: (await readOutbox(this.id)).length };
+      this.save = { kind: 'read-only', waiting: await countOutbox(this.id) };
       this.tell();
     });
   }
@@ -348,11 +386,11 @@ export class Session {
       if (this.writable) {
         const version = await this.writer.renew();
         if (version === undefined) this.lose();
-        else if ((await readOutbox(this.id)).length > 0) this.kick();
+        else if ((await countOutbox(this.id)) > 0) this.kick();
         else await this.alone(async () => { if (!this.closed && version > this.serverVersion && this.save.kind === 'saved') await this.reload(false); });
       } else {
-        const { edits } = await call<{ edits: { version: number }[] }>('GET', `/api/levels/${this.id}/edits?after=${this.serverVersion}`);
-        if (edits.length > 0) await this.alone(() => this.reload(true));
+        const { version } = await call<{ version: number }>('GET', `/api/levels/${this.id}/version`);
+        if (version > this.serverVersion) await this.alone(() => this.reload(true));
       }
     } catch {
       // The server is away; the next beat or the outbox's own retry finds it again.

@@ -1,7 +1,7 @@
 import { proxy } from 'comlink';
 import { create } from 'zustand';
 import { aroundLift } from '@rammer/core/earth/volume';
-import { keepWeather, weatherHash } from '@rammer/core/earth/weather/weatherLift';
+import { weatherHash } from '@rammer/core/earth/weather/weatherLift';
 import type { Weather } from '@rammer/core/level/objects';
 import { replaceWeatherWorker, weatherWorker } from '../workers/pool';
 import type { Session } from './session';
@@ -22,9 +22,11 @@ export async function weatherLift(session: Session, lift: Weather): Promise<void
   try {
     const made = await Promise.race([weatherWorker().weather(lift, heights, grid, proxy((progress: number) => useWeathering.setState({ progress }))), stopped]);
     const now = session.level.object(lift.id);
-    if (!made) session.say(`weathering of ${lift.name} was cancelled; its last shape is kept`);
+    const own = new Map([...session.level.tiles].filter(([key]) => key.startsWith(`${lift.id}/`)));
+    const edit = made && now?.kind === 'lift' && now.lift === 'weather' ? await Promise.race([weatherWorker().keep(now, made.made, made.hash, grid, own), stopped]) : undefined;
+    if (!made || (now && !edit)) session.say(`weathering of ${lift.name} was cancelled; its last shape is kept`);
     else if (now?.kind !== 'lift' || now.lift !== 'weather') session.say(`${lift.name} is gone: what was weathered is dropped`, true);
-    else session.commit(keepWeather(now, made, weatherHash(lift, heights, grid), grid, session.level.tiles), `weather ${now.name}`);
+    else if (edit) session.commit(edit, `weather ${now.name}`);
   } catch (error) {
     replaceWeatherWorker();
     session.say(`weathering failed: ${(error as Error).message}`, true);

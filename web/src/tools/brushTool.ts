@@ -82,10 +82,12 @@ export function brushTool({ session, view }: ToolContext): Tool {
       if (!stroke) return;
       const deltas = endStroke(stroke);
       const kind = useUi.getState().brush.kind;
-      stroke = undefined;
-      last = undefined;
-      touched = undefined;
-      if (deltas.length > 0) session.commit({ kind: 'stroke', tiles: deltas.map(({ key, delta }) => ({ key, delta: toBase64(packRaster(delta)) })) }, kind === 'level' ? 'level ground' : `${kind} ground`);
+      const done = deltas.length > 0 && session.commit({ kind: 'stroke', tiles: deltas.map(({ key, delta }) => ({ key, delta: toBase64(packRaster(delta)) })) }, kind === 'level' ? 'level ground' : `${kind} ground`);
+      if (done) {
+        stroke = undefined;
+        last = undefined;
+        touched = undefined;
+      } else undoPreview();
     },
     cancel: undoPreview,
     cursor(e) {

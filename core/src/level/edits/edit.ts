@@ -13,8 +13,7 @@ export interface EditBody {
   kind: string;
 }
 
-/** `inverse` is worked out when it is asked for. */
-export type Applied<E> = { ok: true; changes: Changes; readonly inverse: E } | { ok: false; code: string; message: string };
+export type Applied<E> = { ok: true; changes: Changes; inverse: E } | { ok: false; code: string; message: string };
 
 /**
  * One kind of edit. A kind is one file that exports one of these, and one line in `index.ts`.

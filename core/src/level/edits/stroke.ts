@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { addRasters, fromBase64, negateRaster, packRaster, toBase64, unpackRaster } from '../../num/fixed';
+import { addRasters, fromBase64, negateRaster, unpackRaster } from '../../num/fixed';
 import { settingsOf } from '../level';
 import { channelRange, channelsOf, parseTileKey, TILE_SAMPLES } from '../tiles';
 import { noChanges, refuse, type EditKind } from './edit';
@@ -11,6 +11,8 @@ const MOST_TILES = 16_384;
 export const strokeSchema = z.object({
   kind: z.literal('stroke'),
   tiles: z.array(z.object({ key: z.string().max(100), delta: z.string().max(60_000) })).min(1).max(MOST_TILES),
+  /** the deltas are taken away instead: the inverse of a stroke is the same stroke back */
+  back: z.boolean().optional(),
 });
 export type Stroke = z.infer<typeof strokeSchema>;
 
@@ -26,6 +28,7 @@ export const stroke: EditKind<Stroke> = {
       let raster: Int32Array;
       try {
         raster = unpackRaster(fromBase64(delta), TILE_SAMPLES);
+        if (edit.back) raster = negateRaster(raster);
       } catch (error) {
         return refuse('tile-invalid', `tile ${key}: ${(error as Error).message}`);
       }
@@ -39,8 +42,7 @@ export const stroke: EditKind<Stroke> = {
       }
       changes.tiles.set(key, any ? after : undefined);
     }
-    // Only who keeps an undo list asks for the inverse: packing it takes longer than all the rest.
-    return { ok: true, changes, get inverse() { return { kind: 'stroke', tiles: edit.tiles.map(({ key, delta }) => ({ key, delta: toBase64(packRaster(negateRaster(unpackRaster(fromBase64(delta), TILE_SAMPLES)))) })) } as never; } };
+    return { ok: true, changes, inverse: { kind: 'stroke', tiles: edit.tiles, ...(edit.back ? {} : { back: true }) } as never };
   },
   keys: (edit) => ({
     // The owner's kind never changes: reading it means that it must not be removed.

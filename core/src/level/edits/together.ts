@@ -24,15 +24,15 @@ export const together = (kinds: Record<Together['parts'][number]['kind'], EditKi
       tile: (key) => (changes.tiles.has(key) ? changes.tiles.get(key) : level.tile(key)),
       users: (id) => level.users(id),
     };
-    const done: { readonly inverse: EditBody }[] = [];
+    const inverses: EditBody[] = [];
     for (const part of edit.parts) {
       const applied = kinds[part.kind].apply(seen, part as never);
       if (!applied.ok) return refuse(applied.code, applied.message);
       for (const [id, object] of applied.changes.objects) changes.objects.set(id, object);
       for (const [key, tile] of applied.changes.tiles) changes.tiles.set(key, tile);
-      done.unshift(applied);
+      inverses.unshift(applied.inverse);
     }
-    return { ok: true, changes, get inverse() { return { kind: 'together', parts: done.map((d) => d.inverse) } as never; } };
+    return { ok: true, changes, inverse: { kind: 'together', parts: inverses } as never };
   },
   keys(edit) {
     const all = edit.parts.map((part) => kinds[part.kind].keys(part as never));
