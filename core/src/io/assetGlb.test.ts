@@ -1,11 +1,13 @@
 import { Document, WebIO } from '@gltf-transform/core';
 import { encode } from 'fast-png';
+import { zlibSync } from 'fflate';
 import { validateBytes } from 'gltf-validator';
 import { describe, expect, it } from 'vitest';
 import { assetFacts } from '../kit/asset';
 import { shippedPieces } from '../kit/pieces';
 import { shippedPlants } from '../kit/plants';
 import { ASSET_LIMITS, readAsset, writeAsset } from './assetGlb';
+import { crc32 } from './zip';
 
 const shipped = [...shippedPieces(), ...shippedPlants()];
 const wall = shipped[0];
@@ -129,6 +131,109 @@ describe('a hostile asset', () => {
       bad[(i * 7919) % bad.length] ^= 1 + (i % 255);
       const r = await readAsset(bad);
       if (!r.ok) expect(r.code).toMatch(/^(glb|png)-/);
+    }
+  });
+});
+
+describe('a small file that asks for much', () => {
+  /** A PNG of the parts given after its signature and header. */
+  const pngOf = (width: number, height: number, ...chunks: [string, Uint8Array][]) => {
+    const head = new Uint8Array(13);
+    const view = new DataView(head.buffer);
+    view.setUint32(0, width);
+    view.setUint32(4, height);
+    head.set([8, 2, 0, 0, 0], 8);
+    const parts = [['IHDR', head], ...chunks, ['IEND', new Uint8Array()]].map(([type, data]) => {
+      const body = new Uint8Array([...new TextEncoder().encode(type as string), ...(data as Uint8Array)]);
+      const out = new Uint8Array(body.length + 8);
+      new DataView(out.buffer).setUint32(0, body.length - 4);
+      out.set(body, 4);
+      new DataView(out.buffer).setUint32(body.length + 4, crc32(body));
+      return out;
+    });
+    return new Uint8Array([137, 80, 78, 71, 13, 10, 26, 10, ...parts.flatMap((p) => [...p])]);
+  };
+  const rows = (n: number) => zlibSync(new Uint8Array(n));
+  const peak = async (work: () => Promise<unknown>) => {
+    const before = process.memoryUsage().rss;
+    await work();
+    return process.memoryUsage().rss - before;
+  };
+
+  it('of meshes that stand in many places, or share their data, is refused before it is decoded', async () => {
+    const glb = await writeAsset(wall);
+    const many = changed(glb, (g) => {
+      const mesh = g.nodes[0].mesh;
+      g.meshes[mesh].primitives = Array.from({ length: 100 }, () => g.meshes[mesh].primitives[0]);
+      g.accessors[g.meshes[mesh].primitives[0].attributes.POSITION].count = 300;
+      g.nodes = Array.from({ length: 1000 }, () => ({ mesh }));
+      g.scenes[0].nodes = g.nodes.map((_: unknown, i: number) => i);
+    }, () => {});
+    expect(await code(many)).toMatch(/glb-(too-large|range)/);
+    const stands = changed(glb, (g) => { g.nodes = Array.from({ length: 1000 }, () => ({ mesh: g.nodes[0].mesh })); g.meshes[g.nodes[0].mesh].primitives = Array.from({ length: 60 }, () => g.meshes[g.nodes[0].mesh].primitives[0]); g.scenes[0].nodes = g.nodes.map((_: unknown, i: number) => i); });
+    expect(await code(stands)).toBe('glb-too-large');
+    expect(await code(changed(glb, (g) => { g.accessors = Array.from({ length: 200_000 }, () => g.accessors[0]); }))).toBe('glb-too-large');
+    expect(await code(changed(glb, (g) => { g.nodes.push({ children: [0] }, { children: [0] }); }))).toBe('glb-node');
+    expect(await code(changed(glb, (g) => { g.scenes[0].nodes = Array(100_000).fill(0); }))).toBe('glb-node');
+    expect(await code(changed(glb, (g) => { g.extras = JSON.parse(`${'['.repeat(200)}${']'.repeat(200)}`); }))).toBe('glb-too-large');
+    expect(await code(changed(glb, (g) => { g.extras = Array(600_000).fill([0]); }))).toBe('glb-too-large');
+  });
+
+  it('of a picture that unpacks to more than it states, or carries a bomb beside it, takes no memory', async () => {
+    const honest = pngOf(16, 16, ['IDAT', rows(16 * 49)]);
+    expect(await code(await withPicture(honest))).toBe('read');
+    const bomb = pngOf(16, 16, ['IDAT', rows(48 << 20)]);
+    const profile = pngOf(16, 16, ['iCCP', new Uint8Array([65, 0, 0, ...rows(48 << 20)])], ['IDAT', rows(16 * 49)]);
+    const [big, beside] = [await withPicture(bomb), await withPicture(profile)];
+    expect(await peak(async () => {
+      expect(await code(big)).toBe('png-lies');
+      expect(await code(beside)).toBe('read');
+    })).toBeLessThan(40 << 20);
+    expect(await code(await withPicture(pngOf(16, 16, ['IDAT', rows(16 * 49 - 1)])))).toBe('png-lies');
+    const bent = honest.slice();
+    bent[bent.length - 20] ^= 1;
+    expect(await code(await withPicture(bent))).toBe('png-lies');
+  });
+
+  it('of forty pictures that are one reads that one once', async () => {
+    const glb = await withPicture(pngOf(4000, 4000, ['IDAT', rows(4000 * 12_001)]));
+    const started = performance.now();
+    expect(await code(glb)).toBe('read');
+    const one = performance.now() - started;
+    const forty = changed(glb, (g) => { g.images = Array(40).fill(g.images[0]); });
+    const again = performance.now();
+    expect(await code(forty)).toBe('read');
+    expect(performance.now() - again).toBeLessThan(one * 8 + 500);
+  });
+
+  it('interlaced, grey, with a palette or 16 bits deep is a picture like any other', async () => {
+    const chunks = (bytes: Uint8Array, depth: number, colour: number, interlace: number, size: number) => {
+      const out = pngOf(5, 3, ...(colour === 3 ? [['PLTE', new Uint8Array(6)] as [string, Uint8Array]] : []), ['IDAT', rows(size)]);
+      out.set([depth, colour, 0, 0, interlace], 24);
+      new DataView(out.buffer).setUint32(29, crc32(out.subarray(12, 29)));
+      return bytes.length === 0 ? out : bytes;
+    };
+    const none = new Uint8Array();
+    // Five by three in seven passes: 1x1, 1x1, 2x0, 1x1 (column 2), 3x1 ... worked out by hand: 1+1, 1+1, none, 1+1, 1+3, 2x(1+2), 1x(1+5).
+    for (const bytes of [chunks(none, 1, 0, 0, 3 * 2), chunks(none, 4, 3, 0, 3 * 4), chunks(none, 16, 4, 0, 3 * 21), chunks(none, 8, 0, 1, 2 + 2 + 2 + 4 + 6 + 6)]) expect(await code(await withPicture(bytes))).toBe('read');
+    expect(await code(await withPicture(chunks(none, 3, 0, 0, 6)))).toBe('png-lies');
+  });
+
+  it('with any field of another form is refused by name, never a crash', async () => {
+    const glb = await withPicture(png);
+    const odd: unknown[] = [null, -1, 1e9, 'x', [], {}, true, 0.5];
+    const paths: string[][] = [];
+    const walk = (value: unknown, path: string[]) => {
+      if (typeof value !== 'object' || value === null) return;
+      for (const key of Object.keys(value)) { paths.push([...path, key]); walk((value as Record<string, unknown>)[key], [...path, key]); }
+    };
+    changed(glb, (g) => walk(g, []));
+    expect(paths.length).toBeGreaterThan(40);
+    for (const path of paths) {
+      for (const value of odd) {
+        const bytes = changed(glb, (g) => { const last = path.slice(0, -1).reduce((o, k) => o[k], g); last[path.at(-1)!] = value; });
+        expect(await code(bytes)).toMatch(/^(read|glb-[a-z-]+|png-[a-z]+)$/);
+      }
     }
   });
 });

@@ -1,9 +1,9 @@
 import { Document, Primitive as GltfPrimitive, WebIO, type Material, type Node, type Primitive as Prim } from '@gltf-transform/core';
-import { decode } from 'fast-png';
-import { strFromU8 } from 'fflate';
 import { z } from 'zod';
 import { COLLIDERS, type Asset, type Primitive } from '../kit/asset';
 import { fault, type Outcome } from './fault';
+import { parseJson } from './json';
+import { checkPng } from './rasterPng';
 
 /**
  * A mesh asset as binary glTF 2.0: one node a LOD under the scene, finest first, and what Rammer
@@ -56,6 +56,15 @@ export async function writeAsset(asset: Asset): Promise<Uint8Array> {
  * every fault is named and nothing is made.
  */
 export async function readAsset(bytes: Uint8Array, name = 'asset', limits: Limits = ASSET_LIMITS): Promise<Outcome<Asset>> {
+  try {
+    return await read(bytes, name, limits);
+  } catch (error) {
+    // A field of a form that nobody thought of: whatever it is, the file is at fault.
+    return fault('glb-invalid', `${name} cannot be read as glTF: ${(error as Error).message}`);
+  }
+}
+
+async function read(bytes: Uint8Array, name: string, limits: Limits): Promise<Outcome<Asset>> {
   const json = glbJson(bytes, name, limits);
   if (!json.ok) return json;
   const sound = checkGltf(json.value.json, json.value.binary, name, limits);
@@ -169,14 +178,24 @@ function faceNormals(p: Float32Array, indices: Uint32Array, out: Float32Array): 
   }
 }
 
-interface Gltf {
-  nodes?: { children?: number[]; mesh?: number }[];
-  accessors?: { bufferView?: number; byteOffset?: number; componentType: number; count: number; type: string; sparse?: unknown }[];
-  bufferViews?: { buffer: number; byteOffset?: number; byteLength: number; byteStride?: number }[];
-  buffers?: { byteLength: number; uri?: string }[];
-  images?: { bufferView?: number; uri?: string; mimeType?: string }[];
-  extensionsRequired?: string[];
-}
+/** Depth and number of values of a GLB's JSON. */
+const JSON_PART = { bytes: 16 << 20, depth: 48, values: 1_000_000 };
+
+const index = z.number().int().min(0);
+const many = <T extends z.ZodType>(item: T) => z.array(item).optional();
+/** The parts of glTF 2.0 that are looked at before anything is decoded; what else there is is left alone. */
+const gltfForm = z.looseObject({
+  scene: index.optional(),
+  scenes: many(z.looseObject({ nodes: many(index) })),
+  nodes: many(z.looseObject({ children: many(index), mesh: index.optional() })),
+  meshes: many(z.looseObject({ primitives: z.array(z.looseObject({ attributes: z.record(z.string(), index), indices: index.optional() })) })),
+  accessors: many(z.looseObject({ bufferView: index.optional(), byteOffset: index.optional(), componentType: z.number(), count: index, type: z.string(), sparse: z.unknown().optional() })),
+  bufferViews: many(z.looseObject({ buffer: index, byteOffset: index.optional(), byteLength: index, byteStride: index.optional() })),
+  buffers: many(z.looseObject({ byteLength: index, uri: z.string().optional() })),
+  images: many(z.looseObject({ bufferView: index.optional(), uri: z.string().optional(), mimeType: z.string().optional() })),
+  extensionsRequired: many(z.string()),
+});
+type Gltf = z.infer<typeof gltfForm>;
 
 /** The two chunks of a GLB; lengths are those of the file, not what it says of itself. */
 function glbJson(bytes: Uint8Array, name: string, limits: Limits): Outcome<{ json: Gltf; binary: Uint8Array }> {
@@ -188,12 +207,11 @@ function glbJson(bytes: Uint8Array, name: string, limits: Limits): Outcome<{ jso
   if (view.getUint32(8, true) !== bytes.length) return fault('glb-truncated', `${name} says it is ${view.getUint32(8, true)} bytes and is ${bytes.length}: it was cut off`);
   const length = view.getUint32(12, true);
   if (view.getUint32(16, true) !== 0x4e4f534a || 20 + length > bytes.length) return fault('glb-truncated', `${name} has no whole JSON part`);
-  let json: Gltf;
-  try {
-    json = JSON.parse(strFromU8(bytes.subarray(20, 20 + length))) as Gltf;
-  } catch (error) {
-    return fault('glb-invalid', `${name} holds JSON that cannot be read: ${(error as Error).message}`);
-  }
+  const read = parseJson(name, bytes.subarray(20, 20 + length), JSON_PART);
+  if (!read.ok) return read.code === 'json-invalid' ? fault('glb-invalid', `${name} holds JSON that cannot be read: ${read.message}`) : fault('glb-too-large', read.message);
+  const form = gltfForm.safeParse(read.value);
+  if (!form.success) return fault('glb-invalid', `${name}: ${form.error.issues[0].path.join('.') || 'its JSON'}: ${form.error.issues[0].message}`);
+  const json = form.data;
   const at = 20 + length;
   const size = at + 8 <= bytes.length ? view.getUint32(at, true) : 0;
   if (at + 8 + size > bytes.length && size > 0) return fault('glb-truncated', `${name} has a cut binary part`);
@@ -203,7 +221,10 @@ function glbJson(bytes: Uint8Array, name: string, limits: Limits): Outcome<{ jso
 const COMPONENT_BYTES: Record<number, number> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 };
 const COMPONENTS: Record<string, number> = { SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4, MAT2: 4, MAT3: 9, MAT4: 16 };
 
-/** Counts, ranges, node loops and pictures, before any of it is believed. */
+/** Pixels of all pictures of a file together. */
+const MOST_PIXELS = 64 << 20;
+
+/** Counts, ranges, node loops, what it comes to when every mesh stands where it is named, and pictures, before any of it is believed. */
 function checkGltf(json: Gltf, binary: Uint8Array, name: string, limits: Limits): Outcome<true> {
   if (json.extensionsRequired?.length) return fault('glb-extension', `${name} needs ${json.extensionsRequired.join(', ')}, which is not read: export it without`);
   const nodes = json.nodes ?? [];
@@ -222,11 +243,20 @@ function checkGltf(json: Gltf, binary: Uint8Array, name: string, limits: Limits)
     if (missing !== undefined) return fault('glb-node', `${name}: node ${i} names a child ${missing} that does not exist`);
     if (loops(i)) return fault('glb-node-loop', `${name}: node ${i} is its own ancestor`);
   }
+  const parents = new Uint8Array(nodes.length);
+  for (const children of [...nodes.map((n) => n.children), ...(json.scenes ?? []).map((s) => s.nodes)]) {
+    const seen = new Set(children);
+    if (seen.size !== (children?.length ?? 0)) return fault('glb-node', `${name}: a node is named twice in one list`);
+  }
+  for (const n of nodes) for (const c of n.children ?? []) if (parents[c]++) return fault('glb-node', `${name}: node ${c} has two parents`);
   if ((json.buffers ?? []).some((b) => b.uri !== undefined)) return fault('glb-outside', `${name} reads its data from another file: pack everything into one .glb`);
   const views = json.bufferViews ?? [];
   for (const [i, v] of views.entries()) {
     if (!(v.byteLength >= 0) || (v.byteOffset ?? 0) < 0 || (v.byteOffset ?? 0) + v.byteLength > binary.length) return fault('glb-range', `${name}: buffer view ${i} lies outside the file`);
   }
+  // A reader copies each accessor's and each picture's bytes: many that share one place would be many copies.
+  const mostCopied = Math.max(64 << 20, 4 * binary.length);
+  let copied = 0;
   for (const [i, a] of (json.accessors ?? []).entries()) {
     const size = (COMPONENT_BYTES[a.componentType] ?? 0) * (COMPONENTS[a.type] ?? 0);
     if (size === 0) return fault('glb-invalid', `${name}: accessor ${i} has a form that does not exist`);
@@ -234,34 +264,46 @@ function checkGltf(json: Gltf, binary: Uint8Array, name: string, limits: Limits)
     const view = a.bufferView === undefined ? undefined : views[a.bufferView];
     if (!view) return fault('glb-range', `${name}: accessor ${i} has no data`);
     const last = a.count > 0 ? (a.byteOffset ?? 0) + (a.count - 1) * (view.byteStride ?? size) + size : 0;
-    if (!Number.isInteger(a.count) || a.count < 0 || last > view.byteLength) return fault('glb-range', `${name}: accessor ${i} asks for ${a.count} elements, more than the file holds`);
+    if (last > view.byteLength) return fault('glb-range', `${name}: accessor ${i} asks for ${a.count} elements, more than the file holds`);
+    copied += a.count * size;
+    if (copied > mostCopied) return fault('glb-too-large', `${name} holds accessors that share their data and come to more than ${mostCopied >> 20} MB`);
   }
+  const all = standing(json, name, limits);
+  if (!all.ok) return all;
+  const pictures = new Map<string, number>();
   for (const [i, image] of (json.images ?? []).entries()) {
     if (image.uri !== undefined) return fault('glb-outside', `${name}: picture ${i} lies in another file: pack everything into one .glb`);
     const view = views[image.bufferView ?? -1];
     if (!view) return fault('glb-range', `${name}: picture ${i} has no data`);
-    const png = checkPng(binary.subarray(view.byteOffset ?? 0, (view.byteOffset ?? 0) + view.byteLength), `${name}: picture ${i}`);
+    copied += view.byteLength;
+    if (copied > mostCopied) return fault('glb-too-large', `${name} holds pictures that share their data and come to more than ${mostCopied >> 20} MB`);
+    const place = `${view.byteOffset ?? 0}+${view.byteLength}`;
+    if (pictures.has(place)) continue;
+    const png = checkPng(binary.subarray(view.byteOffset ?? 0, (view.byteOffset ?? 0) + view.byteLength), `${name}: picture ${i}`, ASSET_LIMITS.pictureSide);
     if (!png.ok) return png;
+    pictures.set(place, png.value.width * png.value.height);
+    if ([...pictures.values()].reduce((sum, n) => sum + n, 0) > MOST_PIXELS) return fault('glb-too-large', `${name} holds pictures of more than ${MOST_PIXELS >> 20} million pixels together`);
   }
   return { ok: true, value: true };
 }
 
-/** A picture must be a PNG whose header tells the truth. */
-export function checkPng(bytes: Uint8Array, name: string): Outcome<{ width: number; height: number }> {
-  const signature = [137, 80, 78, 71, 13, 10, 26, 10];
-  if (bytes.length < 33 || signature.some((b, i) => bytes[i] !== b)) return fault('png-invalid', `${name} is not a PNG picture; only PNG is read`);
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const width = view.getUint32(16);
-  const height = view.getUint32(20);
-  const max = ASSET_LIMITS.pictureSide;
-  if (width === 0 || height === 0 || width > max || height > max) return fault('png-size', `${name} says it is ${width} x ${height} pixels; 1 to ${max} a side are read`);
-  // Deflate packs a thousandfold at best: a tiny file that states a huge picture lies.
-  if (width * height > bytes.length * 4200) return fault('png-lies', `${name} says it is ${width} x ${height} pixels but holds only ${bytes.length} bytes`);
-  try {
-    const image = decode(bytes, { checkCrc: true });
-    if (image.width !== width || image.height !== height || image.data.length < width * height) return fault('png-lies', `${name} does not hold the ${width} x ${height} pixels its header states`);
-  } catch (error) {
-    return fault('png-lies', `${name} cannot be read: ${(error as Error).message}`);
+/** Counts the corners of every mesh at every node that names it, as they will be read: a mesh may stand in a thousand places. */
+function standing(json: Gltf, name: string, limits: Limits): Outcome<true> {
+  // Parts of a mesh may share their corners, and each takes a copy.
+  const most = limits.triangles * 6;
+  const of = (i: number | undefined) => (i === undefined ? undefined : json.accessors?.[i]);
+  const corners = (json.meshes ?? []).map((mesh, m) => mesh.primitives.reduce((sum, p, k) => {
+    const positions = of(p.attributes.POSITION);
+    const indices = of(p.indices);
+    if ((p.attributes.POSITION !== undefined && !positions) || (p.indices !== undefined && !indices)) throw new RangeError(`primitive ${k} of mesh ${m} names an accessor that does not exist`);
+    return sum + Math.max(positions?.count ?? 0, indices?.count ?? 0);
+  }, 0));
+  let sum = 0;
+  for (const [i, node] of (json.nodes ?? []).entries()) {
+    if (node.mesh === undefined) continue;
+    if (corners[node.mesh] === undefined) return fault('glb-node', `${name}: node ${i} names a mesh ${node.mesh} that does not exist`);
+    sum += corners[node.mesh];
+    if (sum > most) return fault('glb-too-large', `${name} has more than ${most} corners when each mesh stands where its nodes name it; at most ${limits.triangles} triangles are read`);
   }
-  return { ok: true, value: { width, height } };
+  return { ok: true, value: true };
 }

@@ -93,4 +93,27 @@ describe('a GeoTIFF', () => {
     expect(said(new Uint8Array(0))).toBe('tiff-invalid: a.tif is not a TIFF picture');
     expect(said(Uint8Array.of(1, 2, 3))).toBe('tiff-invalid: a.tif is not a TIFF picture');
   });
+
+  it('that is odd is a named fault and no NaN: thousands of tags, a tag of millions, doubles without end, numbers that are none', () => {
+    const base = { width: 2, height: 2, bits: 16, format: 1, data: [shorts([1, 2, 3, 4])] };
+    expect(metres(tiff(base))).toEqual([1, 2, 3, 4]);
+    expect(said(tiff({ ...base, more: Array.from({ length: 65_000 }, (_, i) => [400 + i, 4, [1]]) }))).toMatch(/^tiff-(invalid|truncated)/);
+    expect(said(tiff({ ...base, more: [[42_113, 2, Array(5000).fill(49)]] }))).toMatch(/^tiff-invalid.*42113/);
+    const doubles = (values: number[]) => new Uint8Array(Float64Array.from(values).buffer);
+    expect(said(tiff({ ...base, bits: 64, format: 3, data: [doubles([1e308, -1e308, 0, 1])] }))).toMatch(/^heights-range/);
+    expect(said(tiff({ ...base, more: [[256, 12, [2.5]]] }))).toMatch(/^tiff-invalid.*tag 256|^heightmap-size/);
+    expect(said(tiff({ ...base, more: [[256, 12, [Number.NaN]]] }))).toMatch(/^tiff-invalid/);
+    expect(said(tiff({ ...base, more: [[279, 12, [Number.NaN]]] }))).toMatch(/^tiff-invalid/);
+    expect(said(tiff({ ...base, more: [[322, 4, [60_000]], [323, 4, [2000]]] }))).toMatch(/^tiff-invalid/);
+    // Any byte changed is heights or a fault.
+    const whole = tiff({ ...base, more: [[33_550, 12, [1, 1, 0]]] });
+    for (let i = 0; i < whole.length; i++) {
+      for (const v of [0, 255, whole[i] ^ 1]) {
+        const bent = whole.slice();
+        bent[i] = v;
+        const read = readGeoTiff('a.tif', bent);
+        if (read.ok) expect(read.value.values.every((x) => Number.isFinite(x))).toBe(true);
+      }
+    }
+  });
 });

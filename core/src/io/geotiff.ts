@@ -11,6 +11,15 @@ const LZW = 5;
 const DIFFERENCES = 2;
 const FLOAT_DIFFERENCES = 3;
 
+/** Tags that are read, and the most numbers each may have; the rest is passed over. */
+const LISTS = new Set([273, 279, 324, 325]);
+const WANTED = new Set([256, 257, 258, 259, 277, 278, 317, 322, 323, 339, 33_550, 34_735, 42_113, ...LISTS]);
+const MOST_TAGS = 4096;
+const MOST_IN_LIST = 1 << 20;
+const MOST_IN_TAG = 1024;
+/** No numbers of ground, in whatever unit, are larger. */
+const MOST_HEIGHT = 1e12;
+
 /** What is wrong with a file, thrown inside the reader and told at its door. */
 class Wrong extends Error {
   constructor(readonly code: string, message: string) { super(message); }
@@ -42,6 +51,7 @@ function read(name: string, bytes: Uint8Array): Heightmap {
   const one = (tag: number, or?: number): number => {
     const v = tags.get(tag)?.[0] ?? or;
     if (v === undefined) throw new Wrong('tiff-invalid', `${name} lacks tag ${tag}`);
+    if (!Number.isInteger(v) || v < 0) throw new Wrong('tiff-invalid', `${name} says ${v} in tag ${tag}, where a whole number belongs`);
     return v;
   };
   const [width, height] = [one(256), one(257)];
@@ -60,9 +70,10 @@ function read(name: string, bytes: Uint8Array): Heightmap {
   const counts = tags.get(tiled ? 325 : 279);
   const across = Math.ceil(width / w);
   const parts = across * Math.ceil(height / h);
-  if (!offsets || !counts || offsets.length < parts || counts.length < parts || w < 1 || h < 1 || w > 65_536 || w * h * wide > 1 << 28) throw new Wrong('tiff-invalid', `${name} does not say where its ${parts} parts lie`);
+  if (!offsets || !counts || offsets.length < parts || counts.length < parts || w < 1 || h < 1 || w > 65_536 || w * h * wide > 1 << 28 || w * h > 4 * width * height + 1_000_000) throw new Wrong('tiff-invalid', `${name} does not say where its ${parts} parts lie`);
   const numbers = new Float64Array(width * height);
   for (let part = 0; part < parts; part++) {
+    if (!Number.isInteger(offsets[part]) || !Number.isInteger(counts[part]) || offsets[part] < 0 || counts[part] < 0) throw new Wrong('tiff-invalid', `${name} does not say where part ${part + 1} of ${parts} lies`);
     if (offsets[part] + counts[part] > bytes.length) throw new Wrong('tiff-truncated', `${name} is cut off: part ${part + 1} of ${parts} ends at byte ${offsets[part] + counts[part]} of ${bytes.length}`);
     const rows = tiled ? h : Math.min(h, height - part * h);
     const packed = bytes.subarray(offsets[part], offsets[part] + counts[part]);
@@ -120,11 +131,13 @@ function wrapped(v: number, bits: number, format: number): number {
 function tagsOf(name: string, view: DataView, little: boolean, at: number): Map<number, number[]> {
   const tags = new Map<number, number[]>();
   const count = view.getUint16(at, little);
+  if (count > MOST_TAGS) throw new Wrong('tiff-invalid', `${name} has ${count} tags: a picture has some twenty`);
   for (let i = 0; i < count; i++) {
     const entry = at + 2 + i * 12;
     const [tag, type, n] = [view.getUint16(entry, little), view.getUint16(entry + 2, little), view.getUint32(entry + 4, little)];
     const size = BYTES[type];
-    if (!size) continue;
+    if (!size || !WANTED.has(tag) || tags.has(tag)) continue;
+    if (n > (LISTS.has(tag) ? MOST_IN_LIST : MOST_IN_TAG)) throw new Wrong('tiff-invalid', `${name} has ${n} numbers in tag ${tag}: more than any picture needs`);
     if (n * size > view.byteLength) throw new Wrong('tiff-truncated', `${name} is cut off: tag ${tag} claims ${n} values`);
     const where = n * size <= 4 ? entry + 8 : view.getUint32(entry + 8, little);
     const values: number[] = [];
@@ -153,6 +166,7 @@ function heightmapOf(name: string, numbers: Float64Array, width: number, height:
     }
   });
   if (bad > 0) throw new Wrong('heights-nan', `${name} holds ${bad} heights that are no numbers, the first at pixel ${first % width}, ${Math.floor(first / width)}: fill them first`);
+  if (Math.max(-low, high) > MOST_HEIGHT && low <= high) throw new Wrong('heights-range', `${name} holds heights from ${low.toPrecision(3)} to ${high.toPrecision(3)}: that is no ground. Is what it calls no data a number?`);
   if (low > high) throw new Wrong('heights-none', `${name} holds no heights at all`);
   const values = Float32Array.from(numbers, (v) => (missing(v) || high === low ? 0 : (v - low) / (high - low)));
   // Key 1024 of the geo keys says what the scale counts: 1 metres of a projection, 2 degrees.

@@ -1,6 +1,6 @@
 import { decode } from 'fast-png';
 import { fault, type Outcome } from './fault';
-import { pngDataFault } from './rasterPng';
+import { plainPng, pngDataFault } from './rasterPng';
 
 /**
  * A picture of heights from elsewhere: `values` 0 to 1 over the range of its numbers, one a pixel, row by
@@ -51,7 +51,7 @@ export function readHeightPng(name: string, bytes: Uint8Array): Outcome<Heightma
   try {
     const wrong = pngDataFault(name, bytes, height * (1 + (width * channels * depth) / 8));
     if (wrong) return wrong;
-    const { data } = decode(bytes, { checkCrc: true });
+    const { data } = decode(plainPng(bytes), { checkCrc: true });
     const most = depth === 16 ? 65_535 : 255;
     // What is over the colours of an even count is opacity.
     const colours = channels > 2 ? 3 : 1;

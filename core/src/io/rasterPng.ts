@@ -2,6 +2,7 @@ import { decode, encode } from 'fast-png';
 import { Unzlib } from 'fflate';
 import type { Picture } from '../surface/planPicture';
 import { fault, type Outcome } from './fault';
+import { crc32 } from './zip';
 
 /**
  * Whole-level rasters as 16-bit greyscale PNGs. A value is offset + low + 65536 * high, where `low`
@@ -59,10 +60,79 @@ export function decodeGrey16(name: string, bytes: Uint8Array, width: number, hei
   try {
     const wrong = pngDataFault(name, bytes, height * (1 + width * 2));
     if (wrong) return wrong;
-    const image = decode(bytes, { checkCrc: true });
+    const image = decode(plainPng(bytes), { checkCrc: true });
     return { ok: true, value: image.data as Uint16Array };
   } catch (error) {
     return fault('png-invalid', `${name} cannot be read: ${(error as Error).message}`);
+  }
+}
+
+/** Chunks that make the picture; the rest (profiles, texts) may unpack to anything and is left out before it is decoded. */
+const PICTURE_CHUNKS = new Set(['IHDR', 'PLTE', 'tRNS', 'IDAT', 'IEND']);
+
+/** A PNG with nothing in it but its picture. */
+export function plainPng(bytes: Uint8Array): Uint8Array {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const parts = [bytes.subarray(0, 8)];
+  for (let at = 8; at + 12 <= bytes.length;) {
+    const end = Math.min(bytes.length, at + 12 + view.getUint32(at));
+    if (PICTURE_CHUNKS.has(String.fromCharCode(...bytes.subarray(at + 4, at + 8)))) parts.push(bytes.subarray(at, end));
+    at = end;
+  }
+  const out = new Uint8Array(parts.reduce((sum, p) => sum + p.length, 0));
+  let at = 0;
+  for (const p of parts) {
+    out.set(p, at);
+    at += p.length;
+  }
+  return out;
+}
+
+const SAMPLES: Record<number, number> = { 0: 1, 2: 3, 3: 1, 4: 2, 6: 4 };
+/** First column and row of each pass of an interlaced picture, and how far apart its columns and rows are (PNG, 8.2). */
+const PASSES = [[0, 0, 8, 8], [4, 0, 8, 8], [0, 4, 4, 8], [2, 0, 4, 4], [0, 2, 2, 4], [1, 0, 2, 2], [0, 1, 1, 2]] as const;
+
+/** Bytes that a PNG's picture unpacks to by its header, each row with its filter byte; `undefined` where the header makes no sense. */
+function pictureBytes(bytes: Uint8Array, width: number, height: number): number | undefined {
+  const [depth, colour, interlace] = [bytes[24], bytes[25], bytes[28]];
+  const samples = SAMPLES[colour];
+  if (!samples || ![1, 2, 4, 8, 16].includes(depth) || interlace > 1) return undefined;
+  const of = (w: number, h: number) => (w > 0 && h > 0 ? h * (1 + Math.ceil((w * samples * depth) / 8)) : 0);
+  if (interlace === 0) return of(width, height);
+  return PASSES.reduce((sum, [x, y, dx, dy]) => sum + of(Math.ceil((width - x) / dx), Math.ceil((height - y) / dy)), 0);
+}
+
+/**
+ * Whether a PNG is what its header says, without making its picture: sizes, checksums, and that its data unpack to
+ * just that many pixels.
+ *
+ * @param side the most pixels a side
+ */
+export function checkPng(bytes: Uint8Array, name: string, side: number): Outcome<{ width: number; height: number }> {
+  const signature = [137, 80, 78, 71, 13, 10, 26, 10];
+  if (bytes.length < 33 || signature.some((b, i) => bytes[i] !== b)) return fault('png-invalid', `${name} is not a PNG picture; only PNG is read`);
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const [width, height] = [view.getUint32(16), view.getUint32(20)];
+  if (width === 0 || height === 0 || width > side || height > side) return fault('png-size', `${name} says it is ${width} x ${height} pixels; 1 to ${side} a side are read`);
+  // Deflate packs a thousandfold at best: a tiny file that states a huge picture lies.
+  if (width * height > bytes.length * 8400) return fault('png-lies', `${name} says it is ${width} x ${height} pixels but holds only ${bytes.length} bytes`);
+  const expected = pictureBytes(bytes, width, height);
+  if (expected === undefined) return fault('png-lies', `${name} cannot be read: its header makes no sense`);
+  let ended = false;
+  for (let at = 8; at + 12 <= bytes.length && !ended;) {
+    const length = view.getUint32(at);
+    if (at + 12 + length > bytes.length) return fault('png-lies', `${name} is cut off`);
+    const type = String.fromCharCode(...bytes.subarray(at + 4, at + 8));
+    if (PICTURE_CHUNKS.has(type) && crc32(bytes.subarray(at + 4, at + 8 + length)) !== view.getUint32(at + 8 + length)) return fault('png-lies', `${name} is damaged: its part ${type} has another checksum than it states`);
+    ended = type === 'IEND';
+    at += 12 + length;
+  }
+  if (!ended) return fault('png-lies', `${name} is cut off`);
+  try {
+    const wrong = pngDataFault(name, bytes, expected);
+    return wrong ? fault('png-lies', wrong.message) : { ok: true, value: { width, height } };
+  } catch (error) {
+    return fault('png-lies', `${name} does not hold the ${width} x ${height} pixels its header states: ${(error as Error).message}`);
   }
 }
 

@@ -1,5 +1,6 @@
 import { Document, WebIO } from '@gltf-transform/core';
-import { checkPng } from './assetGlb';
+import { ASSET_LIMITS } from './assetGlb';
+import { checkPng } from './rasterPng';
 import { fault, type Outcome } from './fault';
 
 /**
@@ -7,7 +8,7 @@ import { fault, type Outcome } from './fault';
  * origin, as wide as the picture is, facing +z, with the PNG as its texture.
  */
 export async function pictureGlb(png: Uint8Array, name: string): Promise<Outcome<{ bytes: Uint8Array; width: number; height: number }>> {
-  const checked = checkPng(png, name);
+  const checked = checkPng(png, name, ASSET_LIMITS.pictureSide);
   if (!checked.ok) return checked;
   const { width, height } = checked.value;
   const half = width / height / 2;
