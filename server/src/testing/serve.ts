@@ -13,7 +13,7 @@ export interface Answer { status: number; type: string; body: any; headers: Head
 useNativeDeflate();
 
 /** A server on a database of its own. */
-export async function serve(options: { most?: number } = {}) {
+export async function serve({ web, ...options }: { most?: number; web?: string } = {}) {
   const admin = inject('clusterUrl');
   const name = `t_${randomUUID().replace(/-/g, '')}`;
   const client = new pg.Client(admin);
@@ -28,7 +28,7 @@ export async function serve(options: { most?: number } = {}) {
   let port = 0;
   const log = (e: unknown) => { errors.push(e); };
   const jobs = await openJobs({ db, pool, url: url.href, log, ...options });
-  const app = makeApp({ db, health, jobs, hosts: () => [`127.0.0.1:${port}`], log });
+  const app = makeApp({ db, health, jobs, ...(web ? { web } : {}), hosts: () => [`127.0.0.1:${port}`], log });
   const server = app.listen(0, '127.0.0.1');
   await new Promise((done) => server.once('listening', done));
   port = (server.address() as AddressInfo).port;
