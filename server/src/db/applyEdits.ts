@@ -1,6 +1,6 @@
 import { and, eq, inArray, or, sql } from 'drizzle-orm';
 import { unpackRaster } from '@rammer/core/num/fixed';
-import { applyEdit, disjoint, type Changes, type Edit } from '@rammer/core/level/edits/index';
+import { applyEdit, disjoint, mergeChanges, type Changes, type Edit } from '@rammer/core/level/edits/index';
 import { LEASE_MS } from '@rammer/core/level/lease';
 import { usersOf, type LevelReader } from '@rammer/core/level/level';
 import type { LevelObject } from '@rammer/core/level/objects';
@@ -116,15 +116,14 @@ async function openRows(tx: Transaction, levelId: string, list: readonly Edit[])
       if (!applied.ok) return applied;
       const hashes = [...applied.changes.objects.values()].flatMap((o) => (o?.kind === 'asset' ? [o.hash] : []));
       if ((await missingAssets(tx, hashes)).length > 0) return { code: 'asset-missing', message: 'the mesh of this asset is not on the server: add its file first' };
-      for (const [id, o] of applied.changes.objects) changed.objects.set(id, o);
-      for (const [key, tile] of applied.changes.tiles) changed.tiles.set(key, tile);
+      mergeChanges(changed, applied.changes);
       return undefined;
     },
     async write(): Promise<void> {
       const gone = [...changed.objects].flatMap(([id, o]) => (o ? [] : [id]));
       if (gone.length > 0) await tx.delete(objects).where(and(eq(objects.levelId, levelId), inArray(objects.id, gone)));
       await writeObjects(tx, levelId, [...changed.objects.values()].filter((o): o is LevelObject => o !== undefined));
-      await writeTiles(tx, levelId, changed.tiles);
+      await writeTiles(tx, levelId, changed.tiles, changed.given);
     },
   };
 }

@@ -31,22 +31,26 @@ export async function writeObjects(tx: Transaction, levelId: string, list: reado
   }
 }
 
-/** Writes tiles over those of the same keys; `undefined` takes one away. Tiles that are one array are packed once. */
-export async function writeTiles(tx: Transaction, levelId: string, changed: Iterable<[string, Int32Array | undefined]>): Promise<void> {
+/**
+ * Writes tiles over those of the same keys; `undefined` takes one away. Tiles that are one array are packed once.
+ *
+ * @param packed those that are known packed already, in base64
+ */
+export async function writeTiles(tx: Transaction, levelId: string, changed: Iterable<[string, Int32Array | undefined]>, packed: ReadonlyMap<string, string> = new Map()): Promise<void> {
   const all = [...changed];
   const gone = all.flatMap(([key, tile]) => (tile ? [] : [key]));
   for (let i = 0; i < gone.length; i += TILES_AT_ONCE) await tx.delete(tiles).where(and(eq(tiles.levelId, levelId), inArray(tiles.key, gone.slice(i, i + TILES_AT_ONCE))));
   const kept = all.filter((entry): entry is [string, Int32Array] => entry[1] !== undefined);
-  const packed = new WeakMap<Int32Array, Buffer>();
-  const pack = (tile: Int32Array): Buffer => {
-    let bytes = packed.get(tile);
-    if (!bytes) packed.set(tile, bytes = Buffer.from(packRaster(tile)));
+  const made = new Map<Int32Array, Uint8Array>();
+  const pack = (key: string, tile: Int32Array): Uint8Array => {
+    const given = packed.get(key);
+    if (given !== undefined) return Buffer.from(given, 'base64');
+    let bytes = made.get(tile);
+    if (!bytes) made.set(tile, bytes = packRaster(tile));
     return bytes;
   };
   for (let i = 0; i < kept.length; i += TILES_AT_ONCE) {
-    const part = kept.slice(i, i + TILES_AT_ONCE);
-    await tx.execute(sql`insert into ${tiles} (level_id, key, data)
-      select ${levelId}::uuid, t.key, t.data from unnest(${sql.param(part.map(([key]) => key))}::text[], ${sql.param(part.map(([, tile]) => pack(tile)))}::bytea[]) as t(key, data)
-      on conflict (level_id, key) do update set data = excluded.data`);
+    await tx.insert(tiles).values(kept.slice(i, i + TILES_AT_ONCE).map(([key, tile]) => ({ levelId, key, data: pack(key, tile) })))
+      .onConflictDoUpdate({ target: [tiles.levelId, tiles.key], set: { data: sql`excluded.data` } });
   }
 }

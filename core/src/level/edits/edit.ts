@@ -7,6 +7,19 @@ export interface Changes {
   objects: Map<string, LevelObject | undefined>;
   /** `undefined` removes the tile (it was all zero) */
   tiles: Map<string, Int32Array | undefined>;
+  /** of those tiles, the ones that are just what a stroke gave, packed and in base64 as it came: who stores them need not pack them again */
+  given?: Map<string, string>;
+}
+
+/** Puts later changes over earlier ones. */
+export function mergeChanges(into: Changes, later: Changes): void {
+  for (const [id, object] of later.objects) into.objects.set(id, object);
+  for (const [key, tile] of later.tiles) {
+    into.tiles.set(key, tile);
+    const given = later.given?.get(key);
+    if (given !== undefined) (into.given ??= new Map()).set(key, given);
+    else into.given?.delete(key);
+  }
 }
 
 export interface EditBody {

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Level, LevelReader } from '../level';
 import { addObjects, addObjectsSchema, type AddObjects } from './addObjects';
 import type { Applied, Changes, EditBody, EditKind } from './edit';
-import { refuse } from './edit';
+import { mergeChanges, refuse } from './edit';
 import { removeObjects, removeObjectsSchema, type RemoveObjects } from './removeObjects';
 import { setFields, setFieldsSchema, type SetFields } from './setFields';
 import { stroke, strokeSchema, type Stroke } from './stroke';
@@ -96,4 +96,5 @@ export function disjoint(a: Pick<Edit, 'reads' | 'writes'>, b: Pick<Edit, 'reads
   return !touches(a.writes, [...b.reads, ...b.writes]) && !touches(b.writes, a.reads);
 }
 
+export { mergeChanges };
 export type { Applied, Changes, EditBody };

@@ -41,6 +41,7 @@ export const stroke: EditKind<Stroke> = {
         if (after[i] > high || after[i] < low) return refuse('tile-invalid', `tile ${key} would leave its range, ${low} to ${high}`);
       }
       changes.tiles.set(key, any ? after : undefined);
+      if (any && !before && !edit.back) (changes.given ??= new Map()).set(key, delta);
     }
     return { ok: true, changes, inverse: { kind: 'stroke', tiles: edit.tiles, ...(edit.back ? {} : { back: true }) } as never };
   },

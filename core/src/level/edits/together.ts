@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { LevelReader } from '../level';
 import type { AddObjects } from './addObjects';
-import { noChanges, refuse, type EditBody, type EditKind } from './edit';
+import { mergeChanges, noChanges, refuse, type EditBody, type EditKind } from './edit';
 import type { RemoveObjects } from './removeObjects';
 import type { SetFields } from './setFields';
 import type { Stroke } from './stroke';
@@ -28,8 +28,7 @@ export const together = (kinds: Record<Together['parts'][number]['kind'], EditKi
     for (const part of edit.parts) {
       const applied = kinds[part.kind].apply(seen, part as never);
       if (!applied.ok) return refuse(applied.code, applied.message);
-      for (const [id, object] of applied.changes.objects) changes.objects.set(id, object);
-      for (const [key, tile] of applied.changes.tiles) changes.tiles.set(key, tile);
+      mergeChanges(changes, applied.changes);
       inverses.unshift(applied.inverse);
     }
     return { ok: true, changes, inverse: { kind: 'together', parts: inverses } as never };
