@@ -3,7 +3,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { afterAll, describe, expect, it } from 'vitest';
+import { afterAll, describe, expect, it, vi } from 'vitest';
 import { run } from './run';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 
@@ -20,7 +20,8 @@ const file = (name: string, bytes: Uint8Array) => { const path = join(folder, na
 describe('rammer check', () => {
   it('prints size, bodies, reach, cost and snags of the demo as JSON, exit 0', async () => {
     const { status, stdout, stderr } = started('check', demo, '--json');
-    expect(stderr).toBe('');
+    // Nothing but progress, where the machine is slow enough for it.
+    expect(stderr.split('\n').filter((l) => l !== '' && !/^check \d+ %$/.test(l))).toEqual([]);
     expect(status).toBe(0);
     const report = JSON.parse(stdout);
     expect(Object.keys(report)).toEqual(['size', 'bodies', 'reach', 'cost', 'snags']);
@@ -125,5 +126,27 @@ describe('rammer export', () => {
     for (const { file: name, bytes } of report.files) expect(readFileSync(join(out, name)).length).toBe(bytes);
     expect(readFileSync(join(out, 'blocks.obj'), 'utf8').match(/^o /gm)).toHaveLength(report.blocks);
     expect((await rammer('export', demo)).stderr).toMatch(/needs a folder/);
+  });
+});
+
+describe('a command that takes long', () => {
+  it('is ended by --timeout with exit 3, and says so', () => {
+    const { status, stdout, stderr } = started('check', demo, '--json', '--timeout', '0.8');
+    expect(status).toBe(3);
+    expect(JSON.parse(stdout)).toEqual({ error: { code: 'out-of-time', message: 'out of time: not done after 0.8 s' } });
+    expect(stderr).toContain('out of time');
+    expect(started('info', demo, '--timeout', '60').status).toBe(0);
+  });
+
+  it('tells how far it is, and takes no odd time', async () => {
+    const lines: string[] = [];
+    const now = vi.spyOn(Date, 'now');
+    let clock = 0;
+    now.mockImplementation(() => (clock += 600));
+    expect((await run(['walk', demo], (line) => lines.push(line))).status).toBe(0);
+    now.mockRestore();
+    expect(lines.length).toBeGreaterThan(3);
+    for (const line of lines) expect(line).toMatch(/^walk area of (adult|ram) \d+ %$/);
+    for (const odd of ['soon', '-1', '0']) expect(await run(['info', demo, `--timeout=${odd}`])).toMatchObject({ status: 2, stderr: expect.stringContaining('--timeout') });
   });
 });

@@ -20,6 +20,8 @@ export interface Asked {
   /** a device other than the level's own */
   device?: string;
   body?: string;
+  /** told now and then with the share done */
+  progress(share: number, what?: string): void;
 }
 
 export type Command = (level: Level, asked: Asked) => Said | Promise<Said>;

@@ -9,7 +9,7 @@ import { walkDots } from '@rammer/core/play/walkDots';
 import type { Command } from './command';
 
 /** Whether the player gets from the entry to the objective, and where each threat can go; exit 1 where not. */
-export const walk: Command = async (level, { assets, kernel, body: wanted }) => {
+export const walk: Command = async (level, { assets, kernel, body: wanted, progress }) => {
   await core.init();
   const recast = { ...core, ...generators };
   const parts = assemble(level, assets, kernel);
@@ -17,10 +17,10 @@ export const walk: Command = async (level, { assets, kernel, body: wanted }) => 
   const blocks = parts.blocks.filter((b) => !b.stops && !b.background);
   const player = wanted ? ofKind(level, 'body').find((b) => b.id === wanted || b.name === wanted) : playerBody(level);
   if (!player) throw new Error(`there is no body ${wanted}; there are ${ofKind(level, 'body').map((b) => b.name).join(', ')}`);
-  const bake = (figures: typeof player.figures, from: [number, number, number] | undefined, to?: [number, number, number]) => {
+  const bake = (name: string, figures: typeof player.figures, from: [number, number, number] | undefined, to?: [number, number, number]) => {
     const area = makeWalkArea(recast, figures, terrain.grid.width, terrain.grid.depth);
     try {
-      area.update(barred(terrain, parts.waters, figures.wade), blocks, undefined, solids);
+      area.update(barred(terrain, parts.waters, figures.wade), blocks, (share) => { progress(share, `walk area of ${name}`); return true; }, solids);
       const dots = walkDots(recast, area, from);
       let linked = 0;
       for (let i = 3; i < dots.length; i += 4) linked += dots[i];
@@ -29,11 +29,11 @@ export const walk: Command = async (level, { assets, kernel, body: wanted }) => 
       area.dispose();
     }
   };
-  const own = bake(player.figures, marker(level, 'entry')?.at, marker(level, 'objective')?.at);
+  const own = bake(player.name, player.figures, marker(level, 'entry')?.at, marker(level, 'objective')?.at);
   const threats = ofKind(level, 'marker').filter((m) => m.marker === 'threat').flatMap((m) => {
     const body = m.body ? level.object(m.body) : undefined;
     if (body?.kind !== 'body') return [];
-    const { ground, linked } = bake(body.figures, m.at);
+    const { ground, linked } = bake(body.name, body.figures, m.at);
     return [{ threat: m.name, body: body.name, ground, linked }];
   });
   const { reach } = own;

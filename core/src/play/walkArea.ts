@@ -1,6 +1,7 @@
 import type { NavMesh, NavMeshQuery } from 'recast-navigation';
 import type { BodyFigures } from '../body/bodies';
 import type { PlacedMesh } from '../block/placedMesh';
+import { blockBounds } from '../block/solid';
 import { OPEN, type Terrain } from '../earth/compose';
 import type { Block } from '../level/objects';
 import { hashBytes } from '../num/hash';
@@ -105,20 +106,41 @@ export function makeWalkArea(recast: Recast, body: BodyFigures, width: number, d
     if (result.success && result.data) navMesh.addTile(result.data, recast.Detour.DT_TILE_FREE_DATA, 0);
   });
 
+  /** What stands in each tile's rectangle, in the order given: looked for once an update, not once a tile. */
+  const byTile = <T>(list: readonly T[], bounds: (item: T) => { min: readonly number[]; max: readonly number[] }): T[][] => {
+    const out: T[][] = Array.from({ length: across * down }, () => []);
+    for (const item of list) {
+      const { min, max } = bounds(item);
+      const [x0, x1] = [Math.max(0, Math.floor((min[0] - border) / tileSide)), Math.min(across - 1, Math.floor((max[0] + border) / tileSide))];
+      const [z0, z1] = [Math.max(0, Math.floor((min[2] - border) / tileSide)), Math.min(down - 1, Math.floor((max[2] + border) / tileSide))];
+      for (let z = z0; z <= z1; z++) for (let x = x0; x <= x1; x++) out[z * across + x].push(item);
+    }
+    return out;
+  };
+  /** hashes of meshes, each of which may stand in many tiles and many updates */
+  const meshHashes = new WeakMap<Float32Array, string>();
+  const meshHash = ({ positions }: PlacedMesh): string => {
+    let hash = meshHashes.get(positions);
+    if (hash === undefined) meshHashes.set(positions, hash = hashBytes(new Uint8Array(positions.buffer, positions.byteOffset, positions.byteLength)));
+    return hash;
+  };
+
   return {
     body, scale, navMesh, query,
     update(terrain, blocks, onTile, meshes = []) {
       const dirty: [number, number, string][] = [];
+      const blocksOf = byTile(blocks, blockBounds);
+      const meshesOf = byTile(meshes, (m) => m);
       for (let y = 0; y < down; y++) {
         for (let x = 0; x < across; x++) {
-          const hash = tileInputHash(terrain, blocks, rectOf(x, y), meshes);
+          const hash = tileInputHash(terrain, blocksOf[y * across + x], rectOf(x, y), meshesOf[y * across + x], meshHash);
           if (hashes.get(`${x},${y}`) !== hash) dirty.push([x, y, hash]);
         }
       }
       let done = 0;
       for (const [x, y, hash] of dirty) {
         if (onTile && !onTile(done / dirty.length)) return undefined;
-        bakeTile(terrain, blocks, meshes, x, y);
+        bakeTile(terrain, blocksOf[y * across + x], meshesOf[y * across + x], x, y);
         hashes.set(`${x},${y}`, hash);
         done++;
       }
@@ -132,7 +154,7 @@ export function makeWalkArea(recast: Recast, body: BodyFigures, width: number, d
 }
 
 /** Hash of everything a nav tile is baked from: heights in its rectangle, and the blocks, pieces and trunks that meet it. */
-export function tileInputHash(terrain: Terrain, blocks: readonly Block[], rect: PlanRect, meshes: readonly PlacedMesh[] = []): string {
+export function tileInputHash(terrain: Terrain, blocks: readonly Block[], rect: PlanRect, meshes: readonly PlacedMesh[] = [], meshHash = ({ positions: p }: PlacedMesh): string => hashBytes(new Uint8Array(p.buffer, p.byteOffset, p.byteLength))): string {
   const { nx, nz, spacing } = terrain.grid;
   const x0 = Math.max(0, Math.floor(rect.x0 / spacing));
   const x1 = Math.min(nx - 1, Math.ceil(rect.x1 / spacing));
@@ -145,5 +167,5 @@ export function tileInputHash(terrain: Terrain, blocks: readonly Block[], rect: 
   if (bars) for (let z = z0; z <= z1; z++) bars.set(terrain.barred!.subarray(z * nx + x0, z * nx + x1 + 1), (z - z0) * w);
   const near = blocksIn(blocks, rect).map((b) => [b.shape, b.size, b.at, b.turn]);
   return hashBytes(new Uint8Array(heights.buffer)) + (bars?.some((v) => v !== OPEN) ? hashBytes(new Uint8Array(bars.buffer)) : '') + (near.length ? JSON.stringify(near) : '')
-    + meshesIn(meshes, rect).map((m) => hashBytes(new Uint8Array(m.positions.buffer, m.positions.byteOffset, m.positions.byteLength))).join('');
+    + meshesIn(meshes, rect).map(meshHash).join('');
 }

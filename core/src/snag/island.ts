@@ -52,16 +52,9 @@ export function island(input: SnagInput): Snag[] {
     if (members.length >= LEAST) islands.push(members);
   }
   islands.sort((a, b) => b.length - a.length);
+  const near = cellsOf(dots, linked);
   return islands.slice(0, MOST).map((members): Snag => {
-    let best = { d: Infinity, from: members[0], to: linked[0] };
-    for (const i of members) {
-      for (const k of linked) {
-        const dx = dots[i * 4] - dots[k * 4];
-        const dz = dots[i * 4 + 2] - dots[k * 4 + 2];
-        const d = dx * dx + dz * dz;
-        if (d < best.d) best = { d, from: i, to: k };
-      }
-    }
+    const best = nearestPair(dots, members, near);
     const rise = dots[best.from * 4 + 1] - dots[best.to * 4 + 1];
     const gap = Math.sqrt(best.d);
     const wall = between(input, dots.subarray(best.to * 4, best.to * 4 + 3), dots.subarray(best.from * 4, best.from * 4 + 3));
@@ -74,6 +67,62 @@ export function island(input: SnagInput): Snag[] {
       mend: verdict === 'impossible' ? 'link it with a ramp or steps, or close it off' : 'mark the jump for the player, or bridge it',
     };
   });
+}
+
+/** Side of a cell in which linked dots are looked for, metres. */
+const CELL = 16;
+
+/** Dots by the cell of plan they lie in, each list in their order. */
+export interface DotCells { cells: Map<number, number[]>; x0: number; z0: number; x1: number; z1: number }
+
+const cellKey = (cx: number, cz: number): number => cx * 65_536 + cz;
+
+export function cellsOf(dots: Float32Array, list: readonly number[]): DotCells {
+  const out: DotCells = { cells: new Map(), x0: Infinity, z0: Infinity, x1: -Infinity, z1: -Infinity };
+  for (const k of list) {
+    const [cx, cz] = [Math.floor(dots[k * 4] / CELL), Math.floor(dots[k * 4 + 2] / CELL)];
+    const found = out.cells.get(cellKey(cx, cz));
+    if (found) found.push(k);
+    else out.cells.set(cellKey(cx, cz), [k]);
+    out.x0 = Math.min(out.x0, cx);
+    out.z0 = Math.min(out.z0, cz);
+    out.x1 = Math.max(out.x1, cx);
+    out.z1 = Math.max(out.z1, cz);
+  }
+  return out;
+}
+
+/**
+ * The two dots nearest each other in plan, one of an island and one that is linked; of equal distances the first
+ * in the order of the island, then of the linked. Cells are looked at in rings, no farther than the best so far.
+ *
+ * @returns `d` the square of their distance, metres
+ */
+export function nearestPair(dots: Float32Array, members: readonly number[], { cells, x0, z0, x1, z1 }: DotCells): { d: number; from: number; to: number } {
+  const best = { d: Infinity, from: -1, to: -1 };
+  for (const i of members) {
+    const [x, z] = [dots[i * 4], dots[i * 4 + 2]];
+    const [cx, cz] = [Math.floor(x / CELL), Math.floor(z / CELL)];
+    const rings = Math.max(cx - x0, x1 - cx, cz - z0, z1 - cz);
+    let own = { d: Infinity, to: -1 };
+    for (let r = Math.max(0, x0 - cx, cx - x1, z0 - cz, cz - z1); r <= rings; r++) {
+      // What lies r rings out is farther than r - 1 cells.
+      const least = Math.max(0, r - 1) * CELL;
+      if (least * least > Math.min(best.d, own.d)) break;
+      for (let gz = cz - r; gz <= cz + r; gz++) {
+        const step = gz === cz - r || gz === cz + r ? 1 : Math.max(1, 2 * r);
+        for (let gx = cx - r; gx <= cx + r; gx += step) {
+          for (const k of cells.get(cellKey(gx, gz)) ?? []) {
+            const [dx, dz] = [x - dots[k * 4], z - dots[k * 4 + 2]];
+            const d = dx * dx + dz * dz;
+            if (d < own.d || (d === own.d && k < own.to)) own = { d, to: k };
+          }
+        }
+      }
+    }
+    if (own.d < best.d) Object.assign(best, own, { from: i });
+  }
+  return best;
 }
 
 /** What stands between two spots higher than a jump from the first one carries. */
