@@ -4,10 +4,20 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, ensureBuild, ensureChromium, ensureModules, ensurePostgres, nodeBin, root } from './ensure.mjs';
 
-/** `npm test`: lint, types, unit and API tests, browser tests. The last line is `N passed, N failed`. */
+/**
+ * `npm test`: lint, types, unit and API tests, browser tests. The last line is `N passed, N failed`.
+ * `npm test -- unit [NAME ...]`, `-- api [NAME ...]` and `-- browser [NAME ...]` run a part, or its files of some names.
+ */
+const PARTS = ['lint', 'types', 'unit', 'api', 'browser'];
+const [part, ...names] = process.argv.slice(2);
+if (part !== undefined && !PARTS.includes(part)) {
+  console.error(`there is no part ${part}: ${PARTS.join(', ')}`);
+  process.exit(2);
+}
+const wanted = (name) => part === undefined || part === name;
 ensureModules();
 ensurePostgres();
-ensureChromium();
+if (wanted('browser')) ensureChromium();
 
 const scratch = mkdtempSync(join(tmpdir(), 'rammer-report-'));
 const env = { ...process.env, RAMMER_CHROMIUM: chromium() };
@@ -17,22 +27,29 @@ const run = (program, args, options = {}) => spawnSync(program, args, { cwd: roo
 const step = (name) => console.log(`\n== ${name}`);
 const count = (ok) => { if (ok) passed++; else failed++; };
 
-step('lint');
-count(run(nodeBin('oxlint'), ['--config', '.oxlintrc.json', '.']));
-
-step('types');
-count(run(process.execPath, ['scripts/types.mjs']));
-
-step('unit and API');
-const unit = join(scratch, 'unit.json');
-const unitWell = run(nodeBin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${unit}`]);
-tally(unitWell, unit, (r) => [r.numPassedTests, r.numFailedTests]);
-
-step('browser');
-ensureBuild();
-const browser = join(scratch, 'browser.json');
-const browserWell = run(nodeBin('playwright'), ['test'], { cwd: join(root, 'e2e'), env: { ...env, RAMMER_E2E_JSON: browser } });
-tally(browserWell, browser, (r) => [r.stats.expected + r.stats.flaky, r.stats.unexpected]);
+if (wanted('lint')) {
+  step('lint');
+  count(run(nodeBin('oxlint'), ['--config', '.oxlintrc.json', '.']));
+}
+if (wanted('types')) {
+  step('types');
+  count(run(process.execPath, ['scripts/types.mjs']));
+}
+if (wanted('unit') || wanted('api')) {
+  // The projects of vitest.config.ts; the API is the server's.
+  step(part === undefined ? 'unit and API' : part);
+  const projects = part === undefined ? [] : part === 'api' ? ['--project', 'server'] : ['--project', '!server'];
+  const report = join(scratch, 'unit.json');
+  const well = run(nodeBin('vitest'), ['run', ...projects, '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...names]);
+  tally(well, report, (r) => [r.numPassedTests, r.numFailedTests]);
+}
+if (wanted('browser')) {
+  step('browser');
+  ensureBuild();
+  const report = join(scratch, 'browser.json');
+  const well = run(nodeBin('playwright'), ['test', ...names], { cwd: join(root, 'e2e'), env: { ...env, RAMMER_E2E_JSON: report } });
+  tally(well, report, (r) => [r.stats.expected + r.stats.flaky, r.stats.unexpected]);
+}
 
 rmSync(scratch, { recursive: true, force: true });
 console.log(`\n${passed} passed, ${failed} failed`);

@@ -9,6 +9,7 @@ import { walk } from './walk';
 import { loadSolidKernel } from '@rammer/core/block/loadKernel';
 import { needsKernel } from '@rammer/core/cost/parts';
 import { readAssets } from '@rammer/core/io/readAssets';
+import { TooMuch } from '@rammer/core/num/tooMuch';
 import { readPackage } from '@rammer/core/io/package';
 
 /**
@@ -61,7 +62,7 @@ export async function run(args: string[], tell: (line: string) => void = () => {
     return { stdout: `${json ? JSON.stringify(report) : text}\n`, stderr: '', status: exit };
   } catch (error) {
     const { message } = error as Error;
-    return { stdout: json ? `${JSON.stringify({ error: { code: error instanceof Bad ? error.code : 'usage', message } })}\n` : '', stderr: `rammer: ${message}\n`, status: 2 };
+    return { stdout: json ? `${JSON.stringify({ error: { code: error instanceof Bad || error instanceof TooMuch ? error.code : 'usage', message } })}\n` : '', stderr: `rammer: ${message}\n`, status: 2 };
   }
 }
 

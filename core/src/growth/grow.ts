@@ -5,6 +5,7 @@ import type { WaterBody } from '../earth/water';
 import type { PlantObject, Species } from '../level/objects';
 import type { Tiles } from '../level/tiles';
 import { hashInts, hashText } from '../num/hash';
+import { TooMuch } from '../num/tooMuch';
 import { clamp } from '../num/vec';
 import type { GroundRaster } from '../surface/ground';
 import { growCopy, type Sowing } from './growCopy';
@@ -36,6 +37,9 @@ export interface GrowthInput {
 /** Share of the level within the clearances of what stands there already from which to look for room comes first. */
 const CROWDED = 0.2;
 
+/** The most plants a level grows: what no game draws, and what a browser still holds. */
+export const MOST_PLANTS = 2_000_000;
+
 /** Where each species in turn is sorted. */
 const _rooms: Room[] = [];
 
@@ -47,8 +51,10 @@ const _rooms: Room[] = [];
  * chance = density / 100 * (rule + sown) / (plants a square metre the pattern holds at this spacing).
  *
  * @param only samples outside which nothing is looked at: a part for a preview
+ * @param most plants there may be
+ * @throws TooMuch where there would be more
  */
-export function grow(input: GrowthInput, only?: Rect): Plants[] {
+export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS): Plants[] {
   const { width, depth, spacing: sample, ox, oz } = input.terrain.grid;
   const part = only ? { x0: only.x0 * sample, z0: only.z0 * sample, x1: only.x1 * sample, z1: only.z1 * sample } : { x0: 0, z0: 0, x1: width, z1: depth };
   const cell = clamp(2 * Math.max(...input.species.map((s) => s.clearance), 0.25), 0.5, 16);
@@ -67,6 +73,7 @@ export function grow(input: GrowthInput, only?: Rect): Plants[] {
   const hosts = hostsOf(input);
   const relief = reliefOf(input.terrain, input.ground, only);
   const surfaces = input.ground.surfaces.map((s) => s.id);
+  let before = 0;
   return input.species.map((species, index) => {
     const out = new Growing(species.id, Math.ceil(((part.x1 - part.x0) * (part.z1 - part.z0) * Math.min(species.density, 100)) / 100));
     const sown = sownTiles(input.tiles, input.terrain.grid, species.id);
@@ -84,9 +91,13 @@ export function grow(input: GrowthInput, only?: Rect): Plants[] {
         others, crowded: others.reduce((sum, o) => sum + (o.standing.at.length / 2) * Math.PI * o.keep * o.keep, 0) > CROWDED * width * depth,
       };
       for (let cz = Math.floor((part.z0 + oz) / period); cz * period - oz < part.z1; cz++) {
-        for (let cx = Math.floor((part.x0 + ox) / period); cx * period - ox < part.x1; cx++) growCopy(sowing, cx, cz, out);
+        for (let cx = Math.floor((part.x0 + ox) / period); cx * period - ox < part.x1; cx++) {
+          growCopy(sowing, cx, cz, out);
+          if (before + out.count > most) throw new TooMuch(`more than ${most} plants would grow here, of ${species.name} and those before it: lower a density, or let it grow in fewer places`);
+        }
       }
     }
+    before += out.count;
     if (index < input.species.length - 1) kept.push({ owner: index, clearance: species.clearance, standing: standing(out.place, PLANT_STRIDE, out.count, width, depth, cell, (_rooms[index] ??= room())) });
     for (const h of handOf.get(species.id) ?? []) out.addHand(h, hashInts(species.seed, parseInt(hashText(h.id).slice(0, 8), 16), 9), species);
     return out.done();

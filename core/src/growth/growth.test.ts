@@ -14,6 +14,7 @@ import { densityAt } from './densityAt';
 import { grow, type GrowthInput } from './grow';
 import { plantId, PLANT_STRIDE, type Plants } from './plants';
 import { inBand } from '../num/band';
+import { TooMuch } from '../num/tooMuch';
 import { candidates } from './candidates';
 import { masksOf, onGround } from './masks';
 import { densest, pattern } from './pattern';
@@ -289,5 +290,16 @@ describe('what is made from plants', () => {
     const cut = plantsAlong(grown, species, assets, { x0: x, z0: z, dx: 1, dz: 0 }, -2, 2);
     expect(cut.find((c) => Math.abs(c.along) < 1e-4)).toMatchObject({ species: 'birch', base: 1 });
     expect(plantsAlong(grown, species, assets, { x0: x, z0: z + 300, dx: 1, dz: 0 }, -2, 2)).toEqual([]);
+  });
+});
+
+describe('more plants than a level can hold', () => {
+  it('are refused by the species that would be too many, and nothing is grown', () => {
+    const input = growthOn(flat, [testSpecies('heather', 0, { density: 20, spacing: 0.5, rule: everywhere }), testSpecies('gorse', 1, { density: 400, spacing: 0.2, clearance: 0, rule: everywhere })]);
+    const [heath, gorse] = grow(input);
+    expect([heath.count, gorse.count].every((n) => n > 100)).toBe(true);
+    expect(() => grow(input, undefined, heath.count + 50)).toThrow(/of gorse and those before it/);
+    expect(() => grow(input, undefined, 10)).toThrow(TooMuch);
+    expect(grow(input, undefined, heath.count + gorse.count).map((p) => p.count)).toEqual([heath.count, gorse.count]);
   });
 });

@@ -33,12 +33,30 @@ export function copyBlocks(copy: CopyObject, assembly: Assembly, masters: Iterab
   return out;
 }
 
-/** The blocks of every copy that is in the level. */
-export function allCopies(objects: Iterable<LevelObject>): Block[] {
+/** The most blocks that copies are made into; a few small objects could name millions. */
+export const MOST_MADE = 100_000;
+
+/** The blocks of every copy that is in the level; copies that would make them more than `MOST_MADE` are left out, see `copiesLeftOut`. */
+export const allCopies = (objects: Iterable<LevelObject>): Block[] => makeCopies(objects).blocks;
+
+/** Copies that stand in the level and are not made, for there are too many blocks in them. */
+export const copiesLeftOut = (objects: Iterable<LevelObject>): CopyObject[] => makeCopies(objects).leftOut;
+
+function makeCopies(objects: Iterable<LevelObject>): { blocks: Block[]; leftOut: CopyObject[] } {
   const list = [...objects];
   const copies = list.filter((o): o is CopyObject => o.kind === 'copy' && !o.out);
-  if (copies.length === 0) return [];
-  const masters = list.filter((o): o is Block => o.kind === 'block');
+  const blocks: Block[] = [];
+  const leftOut: CopyObject[] = [];
+  if (copies.length === 0) return { blocks, leftOut };
+  const byGroup = new Map<string, Block[]>();
+  for (const o of list) if (o.kind === 'block' && o.group !== undefined) (byGroup.get(o.group) ?? byGroup.set(o.group, []).get(o.group)!).push(o);
   const assemblies = new Map(list.flatMap((o): [string, Assembly][] => (o.kind === 'assembly' ? [[o.id, o]] : [])));
-  return copies.flatMap((copy) => { const of = assemblies.get(copy.assembly); return of ? copyBlocks(copy, of, masters) : []; });
+  for (const copy of copies) {
+    const of = assemblies.get(copy.assembly);
+    const masters = of && byGroup.get(of.group);
+    if (!of || !masters) continue;
+    if (blocks.length + masters.length > MOST_MADE) leftOut.push(copy);
+    else blocks.push(...copyBlocks(copy, of, masters));
+  }
+  return { blocks, leftOut };
 }

@@ -18,6 +18,7 @@ import { withAcceptance } from './accept';
 import type { Snag } from './finding';
 import { findSnags } from './findSnags';
 import { overBudget } from './overBudget';
+import { tooManyCopies } from './tooManyCopies';
 
 /** The whole check of a level, as the CLI prints it and the Levels page sums it up. */
 export interface Check {
@@ -72,6 +73,6 @@ export function checkLevel(level: Level, recast: Recast, onProgress?: (done: num
     bodies: ofKind(level, 'body').map((b) => ({ id: b.id, name: b.name, player: b.id === body.id, figures: b.figures, derived: derivedFigures(b.figures, Math.max(grid.width, grid.depth), tanDeg(b.figures.maxSlope)) })),
     reach: { ...reach, body: body.name },
     cost: { device: device.name, view: worst.name, drawn: worst.sums.all, frame: worst.frame, budget, over: worst.frame.frame > budget, estimate: true },
-    snags: [...findSnags({ ...parts, blocks: parts.blocks.filter((b) => !b.background), solids: presentBlocks(level), gaps: ofKind(level, 'gap'), rims: ofKind(level, 'rim'), placed: parts.pieces, pieces: presentPieces(level), plants: ofKind(level, 'plant'), body: body.figures, reach, dots }), ...overBudget(level, places)].map((snag) => withAcceptance(level, snag)),
+    snags: [...findSnags({ ...parts, blocks: parts.blocks.filter((b) => !b.background), solids: presentBlocks(level), gaps: ofKind(level, 'gap'), rims: ofKind(level, 'rim'), placed: parts.pieces, pieces: presentPieces(level), plants: ofKind(level, 'plant'), body: body.figures, reach, dots }), ...overBudget(level, places), ...tooManyCopies(level)].map((snag) => withAcceptance(level, snag)),
   };
 }

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { waterBodies } from '../earth/waters';
 import { SHIPPED_BODIES } from '../body/bodies';
+import { MOST_MADE } from '../level/copies';
+import { presentBlocks } from '../level/level';
 import { gridOf } from '../level/tiles';
 import { loadKernels } from '../testing/kernels';
 import { terrainOf, testBlock, testLevel } from '../testing/levels';
@@ -26,6 +28,7 @@ import { opening } from './opening';
 import { overBudget } from './overBudget';
 import { piecePlace } from './piece';
 import { steepRamp } from './steepRamp';
+import { tooManyCopies } from './tooManyCopies';
 import { blockStep, step } from './step';
 
 const flat = terrainOf(() => 2);
@@ -240,5 +243,17 @@ describe('plants set by hand', () => {
     expect(codes(plant([20, 1.2, 20]), anywhere)).toEqual(['plant-buried']);
     expect(codes(plant([20, 2, 20]), { ...anywhere, waters: waterBodies(checked({}).terrain, [{ id: 'w', version: 1, kind: 'water', form: 'plane', name: 'pit', height: 3, x0: 0, z0: 0, x1: 30, z1: 30, hidden: false, out: false }]).bodies })).toEqual(['plant-wet']);
     expect(codes(plant([20, 2, 20], 3), anywhere)).toEqual(['size-unreal']);
+  });
+});
+
+describe('a level that asks for too much', () => {
+  it('makes so many copies and tells of the rest; grows so many plants and names the species', () => {
+    const level = testLevel();
+    for (let i = 0; i < 1000; i++) level.objects.set(`m${i}`, testBlock('box', [1, 1, 1], [0, 0, 0], 0, { id: `m${i}`, group: 'yard' }) as never);
+    level.objects.set('yard', { id: 'yard', version: 1, kind: 'assembly', name: 'yard', group: 'yard', pivot: [0, 0, 0] });
+    for (let i = 0; i < 20_000; i++) level.objects.set(`c${i}`, { id: `c${i}`, version: 1, kind: 'copy', name: `yard ${i}`, assembly: 'yard', at: [i, 0, 0], turn: 0, hidden: false, out: false });
+    expect(presentBlocks(level)).toHaveLength(1000 + MOST_MADE);
+    expect(tooManyCopies(level)).toMatchObject([{ code: 'copies-too-many', severity: 'blocking', object: 'c100', message: expect.stringContaining('19900 copies') }]);
+    expect(tooManyCopies(testLevel())).toEqual([]);
   });
 });

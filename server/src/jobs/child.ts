@@ -1,5 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import { and, eq } from 'drizzle-orm';
+import { TooMuch } from '@rammer/core/num/tooMuch';
 import { isTrap } from '@rammer/core/play/recast';
 import { connect } from '../db/open';
 import { jobs } from '../db/schema';
@@ -25,7 +26,7 @@ process.on('disconnect', () => process.exit(0));
 process.on('message', (task: Task) => {
   const run = 'edits' in task ? sendEdits(db, task.edits).then((answer) => say({ done: answer })) : runJob(task.job, task.attempt);
   run.catch((error: unknown) => {
-    if (error instanceof JobFault) say({ failed: error.message, code: error.code });
+    if (error instanceof JobFault || error instanceof TooMuch) say({ failed: error.message, code: error.code });
     else if (databaseIsAway(error)) say({ failed: 'the database went away', away: true });
     else say({ failed: (error as Error).stack ?? String(error), trap: isTrap(error) });
   });

@@ -274,7 +274,13 @@ export class Derived {
     this.growing = true;
     this.ticket++;
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.run(), delay);
+    this.timer = setTimeout(() => {
+      this.run().catch((error: Error) => {
+        this.growing = false;
+        this.summary = 'not grown';
+        if (!this.closed) this.fail(`plants were not grown: ${error.message}`);
+      });
+    }, delay);
   }
 
   private async run(): Promise<void> {
