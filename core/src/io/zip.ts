@@ -13,9 +13,11 @@ export interface ZipLimits {
   /** bytes of one entry and of all together, inflated */
   entryBytes: number;
   totalBytes: number;
+  /** bytes of entries of some names, where less is allowed */
+  named?: Readonly<Record<string, number>>;
 }
 
-export const PACKAGE_LIMITS: Readonly<ZipLimits> = Object.freeze({ entries: 2000, entryBytes: 128 << 20, totalBytes: 256 << 20 });
+export const PACKAGE_LIMITS: Readonly<ZipLimits> = Object.freeze({ entries: 2000, entryBytes: 128 << 20, totalBytes: 256 << 20, named: { 'level.json': 64 << 20 } });
 
 const EOCD = 0x06054b50;
 const CENTRAL = 0x02014b50;
@@ -52,7 +54,8 @@ export function readZip(bytes: Uint8Array, limits: ZipLimits = PACKAGE_LIMITS): 
     if (out.has(name)) return fault('zip-duplicate', `the zip file holds ${name} twice`);
     if (flags & 1) return fault('zip-unsupported', `${name} is encrypted`);
     if (method !== 0 && method !== 8) return fault('zip-unsupported', `${name} is packed by a method that is not read (${method})`);
-    if (size > limits.entryBytes) return fault('zip-too-large', `${name} would be ${size} bytes; at most ${limits.entryBytes} are read`);
+    const most = limits.named?.[name] ?? limits.entryBytes;
+    if (size > most) return fault('zip-too-large', `${name} would be ${size} bytes; at most ${most} are read`);
     total += size;
     if (total > limits.totalBytes) return fault('zip-too-large', `the zip file would unpack to more than ${limits.totalBytes} bytes`);
     if (local + 30 > bytes.length || view.getUint32(local, true) !== LOCAL) return fault('zip-truncated', `${name} cannot be found in the zip file`);

@@ -318,3 +318,17 @@ describe('a rule that lays another surface', () => {
     expect(ofKind(b.level, 'groundRule').find((r) => r.id === 'slope-rule')).toMatchObject({ name: 'steep ground', surface: 'moss' });
   });
 });
+
+describe('a stroke that is refused', () => {
+  it('leaves the ground as the level has it', () => {
+    const b = new Bench();
+    const before = b.terrain.heights.slice();
+    const raise = b.tool('raise');
+    brush({ kind: 'raise', radius: 5, strength: 1 });
+    b.context.session.commit = () => { b.said.push('refused'); return false; };
+    b.drag(raise, [[20, 20], [24, 20]]);
+    expect([b.said, b.edits]).toEqual([['refused'], []]);
+    expect(b.previews).toBeGreaterThan(1);
+    expectBits(b.terrain.heights, before);
+  });
+});
