@@ -19,6 +19,9 @@ import { sha256 } from '@rammer/core/num/sha256';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
 
+/** How long an orderly end may take. */
+const CLOSE_MS = 30_000;
+
 /** Starts the server and prints where it is. @throws StartFault in one line; then nothing is left running */
 export async function start(): Promise<void> {
   const log = pino({ level: process.env.RAMMER_LOG ?? 'warn' });
@@ -44,6 +47,8 @@ export async function start(): Promise<void> {
     if (closing) return;
     closing = true;
     void begun.then(() => stop?.()).finally(() => process.exit(0));
+    // Whatever does not end by then ends with the process; the database is safe either way.
+    void begun.then(() => { setTimeout(() => process.exit(0), CLOSE_MS); });
   };
   process.on('SIGTERM', close);
   process.on('SIGINT', close);

@@ -40,8 +40,13 @@ export function missingNeed(object: LevelObject, find: (id: string) => LevelObje
  */
 export function brokenNeed(level: LevelReader, changes: ReadonlyMap<string, LevelObject | undefined>): { code: string; message: string } | undefined {
   const after = (id: string) => (changes.has(id) ? changes.get(id) : level.object(id));
-  for (const object of changes.values()) {
-    const message = object && missingNeed(object, after);
+  for (const [id, object] of changes) {
+    if (!object) continue;
+    // What it needed before and nobody touches need not be looked for: the server has not read it.
+    const need = needOf(object);
+    const before = level.object(id);
+    if (!need || (!changes.has(need.id) && before && needOf(before)?.id === need.id)) continue;
+    const message = missingNeed(object, after);
     if (message) return { code: 'object-missing', message };
   }
   for (const [id, object] of changes) {

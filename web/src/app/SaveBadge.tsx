@@ -26,7 +26,7 @@ export function SaveBadge({ session }: { session: Session }) {
   return (
     <div className="flex items-center gap-2">
       <span role="status" data-testid="save" data-state={save.kind} data-kept={session.kept} className="fig whitespace-nowrap" style={{ color: calm ? undefined : save.kind === 'read-only' ? 'var(--ochre-text)' : 'var(--oxide)', fontWeight: calm ? 500 : 600 }} title={save.kind === 'offline' ? save.why : undefined}>{calm ? '' : '▲ '}{text}</span>
-      {save.kind === 'offline' && save.why && <span className="label max-w-52 truncate" title={save.why}>{save.why}</span>}
+      {save.kind === 'offline' && save.why && <span className="label max-w-52 truncate" title={save.why}>{save.why.split(/[;:]/)[0]}</span>}
       {session.aside.length > 0 && <Aside session={session} busy={busy} during={during} />}
       {save.kind === 'read-only' && <button className="act" disabled={busy} onClick={() => during(() => session.takeOver())}>Take over</button>}
       {save.kind === 'conflict' && (
@@ -53,7 +53,7 @@ function Aside({ session, busy, during }: AsideProps) {
       <dialog ref={dialog} aria-label="edits set aside" className="mx-auto mt-[12vh] w-[560px] border p-0" style={{ background: 'var(--raised)', borderColor: 'var(--ink)', color: 'var(--ink)' }}>
         <header className="border-b px-4 py-3" style={{ borderColor: 'var(--hair)' }}>
           <h2 className="m-0 text-[16px] font-semibold">{n === 1 ? 'One edit was' : `${n} edits were`} not taken</h2>
-          <p className="label m-0 mt-1">They are no part of the level, and nothing of them is lost: send them again, or keep them as a file.</p>
+          <p className="label m-0 mt-1">{n === 1 ? 'It is' : 'They are'} no part of the level, and nothing is lost: send {n === 1 ? 'it' : 'them'} again, or keep {n === 1 ? 'it' : 'them'} as a file.</p>
         </header>
         <ul className="m-0 max-h-[40vh] list-none overflow-y-auto p-0">
           {aside.map((a) => (
