@@ -1,6 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { mkdtempSync, readdirSync, readFileSync, readlinkSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readlinkSync, rmSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -62,36 +62,15 @@ class Server {
     return inside.sort((a, b) => a - b);
   }
 
-  /** Memory of the server and what it started, bytes; the database is not counted. */
-  memory(): number {
-    const parents = new Map<number, number>();
-    for (const n of readdirSync('/proc')) {
-      if (!/^\d+$/.test(n)) continue;
-      try {
-        const stat = readFileSync(`/proc/${n}/stat`, 'utf8');
-        parents.set(Number(n), Number(stat.slice(stat.lastIndexOf(')') + 4).split(' ')[0]));
-      } catch { /* gone */ }
-    }
-    let sum = 0;
-    for (const [pid] of parents) {
-      let p: number | undefined = pid;
-      while (p !== undefined && p !== this.child.pid) p = parents.get(p);
-      if (p === undefined) continue;
-      try {
-        if (!/node/.test(readFileSync(`/proc/${pid}/comm`, 'utf8'))) continue;
-        sum += Number(readFileSync(`/proc/${pid}/statm`, 'utf8').split(' ')[1]) * 4096;
-      } catch { /* gone */ }
-    }
-    return sum;
-  }
-
-  async call(method: string, path: string, body?: unknown): Promise<{ status: number; body: any }> {
+  async call(method: string, path: string, body?: unknown, again = false): Promise<{ status: number; body: any }> {
     const raw = body instanceof Uint8Array || typeof body === 'string';
     try {
       const answer = await fetch(this.base + path, { method, headers: body === undefined ? {} : { 'Content-Type': raw ? 'application/octet-stream' : 'application/json' }, body: body === undefined ? undefined : raw ? (body as never) : JSON.stringify(body) });
       const bytes = new Uint8Array(await answer.arrayBuffer());
       return { status: answer.status, body: answer.headers.get('content-type')?.includes('json') ? JSON.parse(new TextDecoder().decode(bytes)) : bytes };
-    } catch {
+    } catch (error) {
+      // A connection that was kept open and closed by the server while this process was busy is tried once more.
+      if (again && (error as { cause?: { code?: string } }).cause?.code === 'ECONNRESET') return this.call(method, path, body, false);
       return { status: 0, body: undefined };
     }
   }
@@ -162,27 +141,18 @@ async function kills(n: number): Promise<void> {
   if (lost > 0 || height !== ground || server.deaths > 0) process.exitCode = 1;
 }
 
-/** How quickly health answers, and the most memory, while something runs. */
+/** How quickly health answers, and the most memory, while something runs: seen from a process of its own. */
 async function watched<T>(server: Server, work: () => Promise<T>): Promise<{ value: T; seconds: number; p99: number; worst: number; memory: number }> {
-  const times: number[] = [];
-  let memory = 0;
-  let on = true;
-  const looking = (async () => {
-    while (on) {
-      const from = performance.now();
-      const { status } = await server.call('GET', '/api/health');
-      times.push(status === 200 ? performance.now() - from : 60_000);
-      memory = Math.max(memory, server.memory());
-      await sleep(15);
-    }
-  })();
+  const watch = spawn(process.execPath, [join(root, 'bench/src/trialWatch.mjs'), server.base, String(server.child.pid)], { stdio: ['pipe', 'pipe', 'inherit'] });
+  let text = '';
+  watch.stdout.on('data', (d: Buffer) => { text += d.toString(); });
+  const ended = new Promise((done) => watch.once('exit', done));
   const from = performance.now();
   const value = await work();
   const seconds = (performance.now() - from) / 1000;
-  on = false;
-  await looking;
-  times.sort((a, b) => a - b);
-  return { value, seconds, p99: times[Math.floor((times.length - 1) * 0.99)], worst: times[times.length - 1], memory };
+  watch.stdin.end();
+  await ended;
+  return { value, seconds, ...(JSON.parse(text) as { p99: number; worst: number; memory: number }) };
 }
 
 /** A package of objects, made as another program would. */
@@ -240,8 +210,10 @@ async function cases(only?: string): Promise<void> {
     console.log(`    of these the edit itself ${((performance.now() - from) / 1000).toFixed(1)} s, ${(JSON.stringify(wide).length / 1e6).toFixed(1)} MB`);
     return answer;
   });
+  const brackets = zipSync({ 'level.json': strToU8('['.repeat(120_000_000)) });
+  await sleep(500);
   await one('31 MB of [ as edits', async () => { const { body } = await server.call('POST', '/api/levels', NEW); return server.call('POST', `/api/levels/${body.id}/edits`, '['.repeat(31_000_000)); });
-  await one('a package whose level.json is 120 MB of [', () => server.call('POST', '/api/levels/package', zipSync({ 'level.json': strToU8('['.repeat(120_000_000)) })));
+  await one('a package whose level.json is 120 MB of [', () => server.call('POST', '/api/levels/package', brackets, true));
   await one('plants: 2,000 a 100 m2 on 64 x 64 tiles at 2 m, checked', async () => {
     const asset = (await server.call('GET', '/api/assets')).body.find((a: { role: string }) => a.role === 'plant');
     const glb = (await server.call('GET', `/api/assets/${asset.hash}`)).body as Uint8Array;
@@ -286,7 +258,8 @@ async function soak(minutes: number): Promise<void> {
     if (Date.now() > next) {
       next += 60_000;
       const { body: log } = await server.call('GET', `/api/levels/${id}/edits?after=0`);
-      console.log(`${String(edits).padStart(7)} edits, server and workers ${Math.round(server.memory() / MB)} MB, log whole from version ${log.edits[0]?.version} of ${version}`);
+      const { memory, p99 } = await watched(server, () => sleep(400));
+      console.log(`${String(edits).padStart(7)} edits, server and workers ${Math.round(memory / MB)} MB, health ${p99.toFixed(0)} ms, log whole from version ${log.edits[0]?.version} of ${version}`);
     }
     await sleep(20);
   }

@@ -13,12 +13,18 @@ export function Levels() {
   const queries = useQueryClient();
   const go = useNavigate();
   const file = useRef<HTMLInputElement>(null);
+  const stopOpening = useRef<() => void>(undefined);
   const [sure, setSure] = useState<string>();
   const levels = useQuery({ queryKey: ['levels'], queryFn: () => call<LevelSummary[]>('GET', '/api/levels'), refetchInterval: 5000 });
   const open = useMutation({
     mutationFn: async (f: File) => {
       if (f.size > MAX_PACKAGE) throw new Error(`${f.name} has ${Math.round(f.size / (1 << 20))} MB; a package may have ${MAX_PACKAGE >> 20} MB`);
-      return call<{ id: string }>('POST', '/api/levels/package', f, { type: 'application/zip' });
+      const stop = new AbortController();
+      stopOpening.current = () => stop.abort();
+      return call<{ id: string }>('POST', '/api/levels/package', f, { type: 'application/zip', signal: stop.signal }).catch((error: Error) => {
+        if (stop.signal.aborted) return undefined;
+        throw error;
+      });
     },
     onSuccess: () => queries.invalidateQueries({ queryKey: ['levels'] }),
   });
@@ -35,6 +41,7 @@ export function Levels() {
         <div className="ml-auto flex gap-2">
           <input ref={file} type="file" accept=".zip" className="hidden" aria-label="level package" onChange={(e) => { const f = e.target.files?.[0]; if (f) open.mutate(f); e.target.value = ''; }} />
           <button className="act" disabled={open.isPending} onClick={() => file.current?.click()}>{open.isPending ? 'opening' : 'Open a package'}</button>
+          {open.isPending && <button className="act" onClick={() => stopOpening.current?.()}>cancel</button>}
           <Link className="act main no-underline" to="/new">New level</Link>
         </div>
       </header>
@@ -118,7 +125,7 @@ function ReachCell({ level }: { level: LevelSummary }) {
   return (
     <span data-testid="reach-cell">
       {c && <span style={{ color: c.stale ? undefined : c.reached ? 'var(--lichen-text)' : 'var(--oxide)', textDecoration: c.stale ? 'underline dashed' : undefined, textUnderlineOffset: 3 }}>{c.reached ? `✓ reached, ${c.length.toFixed(0)} m, ${Math.round(c.walkTime)} s` : `✕ ${c.message ?? 'not reached'}`}</span>}
-      {running && <span className="label inline-flex items-center gap-2"> checking {Math.round((job?.progress ?? 0) * 100)} % <button className="act" style={{ minHeight: 20, padding: '0 6px' }} onClick={() => { if (job) void call<Job>('DELETE', `/api/jobs/${job.id}`).then(setJob); }}>cancel</button></span>}
+      {running && <span className="label inline-flex items-center gap-2"> {job?.waiting ? 'waits for its check' : `checking ${Math.round((job?.progress ?? 0) * 100)} %`} <button className="act" style={{ minHeight: 20, padding: '0 6px' }} onClick={() => { if (job) void call<Job>('DELETE', `/api/jobs/${job.id}`).then(setJob); }}>cancel</button></span>}
       {!c && !running && <span className="label">{job?.state === 'cancelled' ? 'check cancelled' : job?.state === 'failed' ? job.error : 'not checked yet'}</span>}
     </span>
   );

@@ -31,7 +31,7 @@ interface Schema {
 let opened: Promise<IDBPDatabase<Schema>> | undefined;
 
 function disk(): Promise<IDBPDatabase<Schema>> {
-  opened ??= openDB<Schema>('rammer', 2, {
+  opened ??= new Promise<IDBPDatabase<Schema>>((done, failed) => openDB<Schema>('rammer', 2, {
     upgrade(db, from) {
       if (from < 1) {
         db.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true }).createIndex('level', 'level');
@@ -40,10 +40,12 @@ function disk(): Promise<IDBPDatabase<Schema>> {
       }
       db.createObjectStore('aside', { keyPath: 'seq', autoIncrement: true }).createIndex('level', 'level');
     },
-    // A page of an older Rammer in another tab lets go of it, or it could never be brought up to date.
+    blocked() { failed(new Error('another tab has an older Rammer open, which keeps what waits in this browser: reload or close it, then load this page again')); },
+    // Where a newer Rammer opens in another tab this page lets go of it.
     blocking() { void opened?.then((db) => db.close()); opened = undefined; },
     terminated() { opened = undefined; },
-  });
+  }).then(done, failed));
+  opened.catch(() => { opened = undefined; });
   return opened;
 }
 

@@ -11,6 +11,8 @@ export const UNDO_LIMIT = { entries: 1000, bytes: 64 << 20, keep: 200 };
 export class UndoList {
   constructor(readonly level: string, private entries: UndoEntry[] = [], private doneN = 0) {}
 
+  /** entries up to this one are done */
+  get doneCount(): number { return this.doneN; }
   get undoCount(): number { return this.entries.filter((e) => e.n <= this.doneN).length; }
   get redoCount(): number { return this.entries.filter((e) => e.n > this.doneN).length; }
   get nextUndo(): UndoEntry | undefined { return this.entries.findLast((e) => e.n <= this.doneN); }

@@ -15,14 +15,18 @@ export class ApiProblem extends Error {
   get away(): boolean { return this.status === 0 || this.status === 502 || this.status === 503 || this.status === 504; }
 }
 
-export async function call<T>(method: string, path: string, body?: unknown, options: { signal?: AbortSignal; keepalive?: boolean; type?: string } = {}): Promise<T> {
+/** Work that the server may have to queue: it is given longer to answer, seconds. */
+export const LONG = { seconds: 600 };
+
+/** @param options `seconds` until an answer is given up, 60 where absent */
+export async function call<T>(method: string, path: string, body?: unknown, options: { signal?: AbortSignal; keepalive?: boolean; type?: string; seconds?: number } = {}): Promise<T> {
   let response: Response;
   try {
     response = await fetch(path, {
       method,
       headers: body === undefined ? undefined : { 'Content-Type': options.type ?? 'application/json' },
       body: body === undefined ? undefined : options.type ? (body as BodyInit) : JSON.stringify(body),
-      signal: options.signal ?? (options.keepalive ? undefined : AbortSignal.timeout(60_000)),
+      signal: options.signal ?? (options.keepalive ? undefined : AbortSignal.timeout((options.seconds ?? 60) * 1000)),
       keepalive: options.keepalive,
     });
   } catch {
@@ -41,7 +45,7 @@ export async function call<T>(method: string, path: string, body?: unknown, opti
   throw new ApiProblem(response.status, p.code ?? 'unknown', p.title ?? `the server answered ${response.status}`, value as Record<string, unknown>);
 }
 
-export interface Job { id: string; state: 'running' | 'done' | 'failed' | 'cancelled'; progress: number; result?: Check; error?: string }
+export interface Job { id: string; state: 'running' | 'done' | 'failed' | 'cancelled'; /** no worker has taken it yet */ waiting?: boolean; progress: number; result?: Check; error?: string }
 
 /** What of a level could not be read, by name. */
 export interface SetAside { id: string; message: string }

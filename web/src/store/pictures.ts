@@ -2,7 +2,7 @@ import { pictureGlb, pictureOf } from '@rammer/core/io/referenceGlb';
 import type { AssetSummary } from '@rammer/core/kit/summary';
 import type { AssetObject } from '@rammer/core/level/objects';
 import { newId } from '../tools/names';
-import { call } from './api';
+import { call, LONG } from './api';
 import type { Session } from './session';
 
 /** Longest side a picture is kept at, pixels. */
@@ -39,7 +39,7 @@ export async function keepPicture(file: File): Promise<Kept> {
   const name = file.name.replace(/\.[a-z0-9]+$/i, '').slice(0, 100) || 'picture';
   const made = await pictureGlb(png, name);
   if (!made.ok) throw new Error(made.message);
-  const { hash } = await call<AssetSummary>('POST', `/api/assets?name=${encodeURIComponent(name)}`, made.value.bytes, { type: 'model/gltf-binary' });
+  const { hash } = await call<AssetSummary>('POST', `/api/assets?name=${encodeURIComponent(name)}`, made.value.bytes, { type: 'model/gltf-binary', ...LONG });
   return { asset: { id: newId('asset'), version: 1, kind: 'asset', name, role: 'reference', hash }, width: made.value.width, height: made.value.height };
 }
 

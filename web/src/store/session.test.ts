@@ -106,6 +106,24 @@ describe('a session', () => {
     expect([s.undo.undoCount, s.undo.redoCount, server.log.length]).toEqual([0, 0, 0]);
   });
 
+  it('nor where it is undone just while the answer is on its way', async () => {
+    const s = await open();
+    const refuse = refuseThat('bad');
+    let undone = false;
+    server.hook = (m, path, body) => {
+      const answer = refuse(m, path, body);
+      if (answer && !undone) {
+        undone = true;
+        s.undoLast();
+      }
+      return answer;
+    };
+    s.commit(stroke(700), 'bad');
+    await until(() => s.aside.length === 1);
+    await saved(s);
+    expect([undone, server.log.length, server.level.tiles.size, s.level.tiles.size, s.undo.undoCount, s.undo.redoCount]).toEqual([true, 0, 0, 0, 0, 0]);
+  });
+
   it('what was set aside can be sent again, or given up', async () => {
     const s = await open();
     server.hook = refuseThat('two');

@@ -283,10 +283,14 @@ export class Session {
     this.tell();
   }
 
-  /** Takes acts that are no part of the level any more out of the undo list. */
+  /** Takes acts that are no part of the level any more out of the undo list, and what undoes or redoes them out of the outbox. */
   private async forget(roots: ReadonlySet<string>): Promise<void> {
+    const step = this.undo.forgetActs(roots);
+    // An undo that was made while its act was on its way comes in with the writes that are under way.
     await this.pendingWrites;
-    await writeStep(this.id, this.undo.forgetActs(roots));
+    const late = (await readOutbox(this.id)).filter((e) => e.root !== undefined && roots.has(e.root));
+    if (late.length > 0) await removeFromOutbox(this.id, late.map((e) => e.seq!));
+    await writeStep(this.id, { ...step, done: this.undo.doneCount });
   }
 
   /** What was set aside is sent once more, as new edits over what is there now, or given up. */

@@ -6,7 +6,7 @@ import type { AssetSummary } from '@rammer/core/kit/summary';
 import { ofKind } from '@rammer/core/level/level';
 import type { AssetObject, Block, Piece } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
-import { call } from '../store/api';
+import { call, LONG } from '../store/api';
 import { assetFile } from '../store/derived';
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
@@ -45,7 +45,7 @@ export async function castBlocks(session: Session, blocks: readonly Block[], pla
   const turn = before?.mould?.turn ?? commonTurn(solids.map((b) => b.turn));
   const pivot = before?.mould?.pivot ?? (pivotOf(mesh, plan.pivot, turn).map(mm) as Vec3);
   const asset = castAsset(mesh, { ...plan, pivot, turn });
-  const { hash } = await call<AssetSummary>('POST', `/api/assets?name=${encodeURIComponent(plan.name)}`, await writeAsset(asset), { type: 'model/gltf-binary' });
+  const { hash } = await call<AssetSummary>('POST', `/api/assets?name=${encodeURIComponent(plan.name)}`, await writeAsset(asset), { type: 'model/gltf-binary', ...LONG });
   const mould = { blocks: blocks.map((b) => b.id), pivot, turn, collider: plan.collider, texel: plan.texel, picture: plan.picture };
   const done = before
     ? session.commit({ kind: 'set', patches: [{ id: before.id, set: { hash, name: plan.name, mould } }] }, `cast ${plan.name} again`)

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import type { AssetSummary } from '@rammer/core/kit/summary';
 import { ofKind } from '@rammer/core/level/level';
-import { call } from '../store/api';
+import { call, LONG } from '../store/api';
 import { assetFile } from '../store/derived';
 import type { Session } from '../store/session';
 import type { LevelView } from '../view/LevelView';
@@ -27,7 +27,7 @@ export function Library({ session, view, role, chosen, onPick }: Props) {
   const add = async (picked: File) => {
     setAdding(true);
     try {
-      const asset = await call<AssetSummary>('POST', `/api/assets?name=${encodeURIComponent(picked.name.replace(/\.glb$/i, ''))}`, await picked.arrayBuffer(), { type: 'model/gltf-binary' });
+      const asset = await call<AssetSummary>('POST', `/api/assets?name=${encodeURIComponent(picked.name.replace(/\.glb$/i, ''))}`, await picked.arrayBuffer(), { type: 'model/gltf-binary', ...LONG });
       session.say(`${asset.name} added: ${asset.size.map((v) => v.toFixed(2)).join(' x ')} m, ${asset.triangles[0]} triangles`);
       await client.invalidateQueries({ queryKey: ['assets'] });
     } catch (e) {

@@ -5,7 +5,7 @@ import { playerBody, settingsOf } from '@rammer/core/level/level';
 import { GRID_SPACINGS } from '@rammer/core/level/objects';
 import { gridOf } from '@rammer/core/level/tiles';
 import { tanDeg } from '@rammer/core/num/trig';
-import { call } from '../../store/api';
+import { call, LONG } from '../../store/api';
 import type { Session } from '../../store/session';
 import { NumberField } from '../../ui/NumberField';
 
@@ -25,7 +25,7 @@ export function OtherSize({ session }: { session: Session }) {
   const make = async () => {
     setState({ busy: true });
     try {
-      const { id } = await call<{ id: string; outside: number }>('POST', `/api/levels/${session.id}/reshape`, { name: `${now.name}, ${grid.width} x ${grid.depth} m`.slice(0, 120), ...size, west: typed.west, north: typed.north });
+      const { id } = await call<{ id: string; outside: number }>('POST', `/api/levels/${session.id}/reshape`, { name: `${now.name}, ${grid.width} x ${grid.depth} m`.slice(0, 120), ...size, west: typed.west, north: typed.north }, LONG);
       void go(`/levels/${id}?stage=brief`);
     } catch (e) {
       setState({ problem: (e as Error).message });
