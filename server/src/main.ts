@@ -1,9 +1,17 @@
-import { start } from './start';
 import { StartFault } from './fault';
+import { databaseIsFull } from './problem';
+import { start } from './start';
 
 try {
   await start();
 } catch (error) {
-  console.error(`rammer: ${error instanceof StartFault ? error.message : `it could not start: ${(error as Error).message}`}`);
+  console.error(`rammer: ${error instanceof StartFault ? error.message : databaseIsFull(error) ? 'the disk of the database is full: free some space, then start again.' : `it could not start: ${cause(error)}`}`);
   process.exit(1);
+}
+
+/** The innermost reason in one line: a failed query is a page long. */
+function cause(error: unknown): string {
+  let e = error as Error;
+  while (e.cause instanceof Error) e = e.cause;
+  return e.message.split('\n')[0].slice(0, 300);
 }

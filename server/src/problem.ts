@@ -25,6 +25,8 @@ export function databaseIsFull(error: unknown): boolean {
   return false;
 }
 
+export const diskFull = (): Problem => new Problem(503, 'disk-full', 'the disk of the server is full; nothing was changed. Free some space there: Rammer tries again by itself.');
+
 export function sendProblem(res: Response, problem: Problem): void {
   res.status(problem.status).type('application/problem+json').json({ type: 'about:blank', title: problem.message, status: problem.status, code: problem.code, ...problem.extra });
 }
@@ -37,7 +39,7 @@ export function problemHandler(log: (error: unknown) => void, onDatabaseAway: ()
       onDatabaseAway();
       return sendProblem(res, new Problem(503, 'database-away', 'the database does not answer; nothing was changed. Rammer tries again by itself.'));
     }
-    if (databaseIsFull(error)) return sendProblem(res, new Problem(503, 'disk-full', 'the disk of the server is full; nothing was changed. Free some space there: Rammer tries again by itself.'));
+    if (databaseIsFull(error)) return sendProblem(res, diskFull());
     const type = (error as { type?: string }).type;
     if (type === 'entity.too.large') return sendProblem(res, new Problem(413, 'body-too-large', 'the request is larger than this door takes'));
     if (type === 'entity.parse.failed') return sendProblem(res, new Problem(400, 'body-not-json', 'the request is not JSON'));

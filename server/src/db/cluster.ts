@@ -152,7 +152,7 @@ async function makeCluster({ home, cluster, secret, user }: Place, bin: string):
     writeFileSync(next, randomBytes(18).toString('base64url'), { mode: 0o600 });
     if (user) chownSync(next, user.uid, user.gid);
     const made = await run(join(bin, 'initdb'), ['-D', making, '-U', 'rammer', '--auth=scram-sha-256', `--pwfile=${next}`, '-E', 'UTF8', '--locale=C.UTF-8'], { cwd: home, user, env: { HOME: home } });
-    if (made.code !== 0) throw new StartFault(`the database could not be made in ${home}: ${/No space left/.test(made.text) ? 'the disk is full' : lastLine(made.text)}.`);
+    if (made.code !== 0) throw new StartFault(`the database could not be made in ${home}: ${initFault(made.text)}.`);
     renameSync(next, secret);
     renameSync(making, cluster);
   } catch (error) {
@@ -265,6 +265,13 @@ const REASONS: Record<string, string> = { EACCES: 'it may not be written by this
 const reason = (error: unknown): string => REASONS[(error as { code?: string }).code ?? ''] ?? (error as Error).message;
 
 const lastLine = (text: string): string => text.trim().split('\n').at(-1)?.replace(/\.$/, '') ?? 'no reason was given';
+
+/** What kept `initdb` from its work, of all that it says. */
+function initFault(text: string): string {
+  if (/No space left|could not (extend|write)|Disk quota/.test(text)) return 'the disk is full';
+  const found = text.split('\n').findLast((l) => /error|FATAL|PANIC/.test(l)) ?? lastLine(text);
+  return found.replace(/^initdb: (error: )?/, '').trim();
+}
 
 /** The last thing in PostgreSQL's log that kept it from starting. @param from where this start began to write */
 function lastFault(log: string, from: number): string | undefined {

@@ -5,7 +5,7 @@ import { isTrap } from '@rammer/core/play/recast';
 import { connect } from '../db/open';
 import { jobs } from '../db/schema';
 import { useNativeDeflate } from '../nativeDeflate';
-import { databaseIsAway } from '../problem';
+import { databaseIsAway, databaseIsFull, diskFull } from '../problem';
 import { sendEdits } from './desk';
 import { JobFault } from './kind';
 import { JOB_KINDS, type JobKindName } from './kinds/index';
@@ -27,6 +27,7 @@ process.on('message', (task: Task) => {
   const run = 'edits' in task ? sendEdits(db, task.edits).then((answer) => say({ done: answer })) : runJob(task.job, task.attempt);
   run.catch((error: unknown) => {
     if (error instanceof JobFault || error instanceof TooMuch) say({ failed: error.message, code: error.code });
+    else if (databaseIsFull(error)) say({ failed: diskFull().message, code: diskFull().code });
     else if (databaseIsAway(error)) say({ failed: 'the database went away', away: true });
     else say({ failed: (error as Error).stack ?? String(error), trap: isTrap(error) });
   });

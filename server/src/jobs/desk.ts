@@ -3,7 +3,7 @@ import { parseJson } from '@rammer/core/io/json';
 import { parseEdit, type Edit } from '@rammer/core/level/edits/index';
 import { applyEdits } from '../db/applyEdits';
 import type { Database } from '../db/open';
-import { Problem } from '../problem';
+import { databaseIsFull, diskFull, Problem } from '../problem';
 
 /** A batch of edits as it came to the door. */
 export interface EditsAsked { levelId: string; body: Uint8Array }
@@ -23,8 +23,9 @@ export async function sendEdits(db: Database, { levelId, body }: EditsAsked): Pr
   try {
     return { status: 200, body: await apply(db, levelId, body) };
   } catch (error) {
-    if (!(error instanceof Problem)) throw error;
-    const { status, code, message, extra } = error;
+    const problem = databaseIsFull(error) ? diskFull() : error;
+    if (!(problem instanceof Problem)) throw error;
+    const { status, code, message, extra } = problem;
     return { problem: { status, code, message, extra } };
   }
 }

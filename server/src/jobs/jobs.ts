@@ -26,6 +26,8 @@ const SMALL_BATCH = 192 << 10;
 /** Seconds a large batch may take. */
 const BATCH_SECONDS = 120;
 const WAIT_MS = 250;
+/** What a job's fault is at the door; of the file it was given where it is not listed. */
+const STATUS: Record<string, number> = { internal: 500, 'work-died': 500, 'level-missing': 404, 'disk-full': 503 };
 
 export interface JobsOptions {
   db: Database;
@@ -90,7 +92,7 @@ export async function openJobs({ db, pool, url, log, most }: JobsOptions): Promi
       const ended = await takeJob(db, id);
       if (ended?.state === 'done') return { result: ended.result, output: ended.output };
       if (!ended || ended.state !== 'failed') throw new Problem(409, 'job-cancelled', 'this was cancelled before it was done');
-      throw new Problem(ended.code === 'internal' || ended.code === 'work-died' ? 500 : ended.code === 'level-missing' ? 404 : 422, ended.code ?? 'internal', ended.error ?? 'Rammer failed at this');
+      throw new Problem(STATUS[ended.code ?? 'internal'] ?? 422, ended.code ?? 'internal', ended.error ?? 'Rammer failed at this');
     },
     edits(asked) {
       const work = async (): Promise<EditsAnswer> => {
