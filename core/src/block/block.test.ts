@@ -132,3 +132,24 @@ describe('a vertical cut', () => {
     }), { numRuns: 40 });
   });
 });
+
+describe('blocks by cell', () => {
+  it('are those whose bounds meet the cell, in their order, however wide some are', () => {
+    const sized = fc.record({ x: fc.integer({ min: -300, max: 2000 }), z: fc.integer({ min: -300, max: 2000 }), side: fc.constantFrom(2, 40, 900, 1500, 4000), turn: fc.constantFrom(0, 30, 90) });
+    const spot = fc.tuple(fc.double({ min: -3000, max: 5000, noNaN: true }), fc.double({ min: -3000, max: 5000, noNaN: true }));
+    fc.assert(fc.property(fc.array(sized, { minLength: 1, maxLength: 8 }), fc.array(spot, { minLength: 5, maxLength: 12 }), (list, spots) => {
+      const blocks = list.map((b, i) => testBlock('box', [b.side, 3, b.side], [b.x, 0, b.z], b.turn, { id: `b${i}` }));
+      const grid = blockGrid(blocks);
+      const cell = (v: number) => Math.floor(v / 16);
+      for (const [x, z] of spots) {
+        const there = blocks.filter((b) => { const { min, max } = blockBounds(b); return cell(x) >= cell(min[0]) && cell(x) <= cell(max[0]) && cell(z) >= cell(min[2]) && cell(z) <= cell(max[2]); });
+        expect(blocksNear(grid, x, z).map((b) => b.id)).toEqual(there.map((b) => b.id));
+      }
+    }), { numRuns: 40 });
+  });
+
+  it('are found without filling a cell each: a thousand of 4 km', () => {
+    const grid = blockGrid(Array.from({ length: 1000 }, (_, i) => testBlock('box', [4000, 3, 4000], [i, 0, i], 0, { id: `w${i}` })));
+    expect([grid.size, blocksNear(grid, 500, 500).length, blocksNear(grid, 9000, 500).length]).toEqual([0, 1000, 0]);
+  });
+});

@@ -1,4 +1,4 @@
-import { CELL, blocksNear, type BlockGrid } from '../block/grid';
+import { CELL, blocksNear, type BlockGrid, wideSpans } from '../block/grid';
 import { meshTopAt, type MeshGrid } from '../block/placedMesh';
 import { solidSpanAt } from '../block/solid';
 import type { Terrain } from '../earth/compose';
@@ -39,6 +39,9 @@ export function hostsOf(input: Standable): Hosts {
       const [cx, cz] = key.split(',').map(Number);
       if (cx >= 0 && cz >= 0 && cx < across && cz < down) built[cz * across + cx] = 1;
     }
+  }
+  for (const { cx0, cz0, cx1, cz1 } of wideSpans(input.blocks)) {
+    for (let cz = Math.max(0, cz0); cz <= Math.min(down - 1, cz1); cz++) built.fill(1, cz * across + Math.max(0, cx0), cz * across + Math.min(across, cx1 + 1));
   }
   return { across, down, built };
 }
