@@ -4,6 +4,7 @@ import { readPackage } from '@rammer/core/io/package';
 import type { Edit } from '@rammer/core/level/edits/index';
 import { packRaster, toBase64 } from '@rammer/core/num/fixed';
 import { LOG_KEPT } from './db/editLog';
+import { connect } from './db/open';
 import { addBlock, block, edit, NEW, serve } from './testing/serve';
 
 let s: Awaited<ReturnType<typeof serve>>;
@@ -193,6 +194,16 @@ describe('a level', () => {
 });
 
 describe('a database that goes away', () => {
+  it('at the very beginning of a transaction keeps no connection for ever', async () => {
+    const { pool, db } = connect(s.url, () => {}, 2);
+    for (let i = 0; i < 5; i++) {
+      pool.once('acquire', (client) => { (client as unknown as { connection: { stream: { destroy(): void } } }).connection.stream.destroy(); });
+      await expect(db.transaction(async () => 1)).rejects.toThrow();
+    }
+    expect(await db.transaction(async () => 1)).toBe(1);
+    await pool.end();
+  });
+
   it('inside a transaction ends that request with 503 and nothing else; what was answered is kept, once', async () => {
     const id = await made();
     const errors = s.errors.length;
@@ -201,8 +212,10 @@ describe('a database that goes away', () => {
     const answered = new Set<string>();
     for (let i = 0; i < 40; i++) {
       const e = addBlock(`k${i}`);
+      // Killed at its `begin` too, which has a moment of its own.
+      const atOnce = i % 5 === 0;
       for (let tries = 0; tries < 20; tries++) {
-        const wait = Math.floor((i % 8) * 1.5);
+        const wait = atOnce ? 0 : Math.floor((i % 8) * 1.5);
         const killing = tries === 0 ? new Promise<void>((done) => { setTimeout(() => { void s.pool.query('select pg_terminate_backend(pid) from pg_stat_activity where pid <> pg_backend_pid() and datname = current_database()').then(() => done(), () => done()); }, wait); }) : Promise.resolve();
         const answer = await send(id, [e], version);
         await killing;
@@ -220,5 +233,8 @@ describe('a database that goes away', () => {
     expect([there.length, version]).toEqual([40, 40]);
     expect(away).toBeGreaterThan(0);
     expect(s.errors.slice(errors)).toEqual([]);
+    // No connection is lost to the pool: eight such would end it.
+    await new Promise((go) => setTimeout(go, 500));
+    expect([s.pool.totalCount - s.pool.idleCount, s.pool.waitingCount]).toEqual([0, 0]);
   });
 });
