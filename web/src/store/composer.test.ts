@@ -13,7 +13,7 @@ import { groundDefaults } from '@rammer/core/surface/surfaces';
 import { testLevel } from '../../../core/src/testing/levels';
 import { expectBits } from '../../../core/src/testing/bits';
 import { Composer } from './composer';
-import type { LevelChange } from './session';
+import type { LevelChange } from './change';
 
 /** Workers that answer when they are told to, so that something can happen meanwhile. */
 const workers = vi.hoisted(() => ({ waiting: [] as (() => void)[], fail: false }));

@@ -13,7 +13,7 @@ import { surfacesOf } from '@rammer/core/surface/surfaces';
 import { composeInSlabs, groundInSlabs } from '../workers/slabs';
 import { watersOf, type Filled } from '@rammer/core/earth/waters';
 import type { Derived } from './derived';
-import type { LevelChange } from './session';
+import type { LevelChange } from './change';
 
 /** Samples composed where they are changed, in some tens of milliseconds; more go to the workers. */
 const MOST_AT_ONCE = 300_000;

@@ -136,6 +136,13 @@ describe('a session', () => {
     server.hook = refuseThat('three');
     s.commit(block('b'), 'three');
     await until(() => s.aside.length === 1);
+    // One that can be made no more stays where it is.
+    const [kept] = s.aside;
+    s.commit(block('b'), 'another of that name');
+    await saved(s);
+    await s.decide([kept], true);
+    expect([s.aside.length, s.message]).toMatchObject([1, { bad: true, text: expect.stringContaining('already an object b') }]);
+    s.undoLast();
     await s.decide(s.aside, false);
     expect([s.aside, await disk.readAside('l'), s.level.object('b')]).toEqual([[], [], undefined]);
   });

@@ -3,34 +3,16 @@ import { HEARTBEAT_MS } from '@rammer/core/level/lease';
 import { settingsOf, type Level } from '@rammer/core/level/level';
 import type { Block, Lift } from '@rammer/core/level/objects';
 import { parseTileKey } from '@rammer/core/level/tiles';
-import { uniteRects, wholeRect, type Rect, type Terrain } from '@rammer/core/earth/compose';
+import { uniteRects, wholeRect, type Terrain } from '@rammer/core/earth/compose';
 import type { BlockGrid } from '@rammer/core/block/grid';
 import { call, knownEdits, loadLevel } from './api';
+import type { LevelChange } from './change';
 import { Composer } from './composer';
 import { Derived } from './derived';
 import { flushOutbox, MOST_EDIT_BYTES, type SaveState } from '../outbox/outbox';
 import { countOutbox, readAside, readOutbox, readUndo, removeAside, removeFromOutbox, sizeOfEdit, writeStep, type AsideEntry, type Step, type UndoEntry } from '../outbox/disk';
 import { UndoList } from '../outbox/undoList';
 import { Writer } from '../outbox/writer';
-
-/** What changed, for those who draw or compute from the level. */
-export interface LevelChange {
-  /** touched samples of the terrain; `undefined` none */
-  rect?: Rect;
-  blocks: boolean;
-  objects: boolean;
-  /** kinds of the objects that changed; any where absent */
-  kinds?: ReadonlySet<string>;
-  /** touched samples of the ground's paint */
-  ground?: Rect;
-  pieces?: boolean;
-  /** waters that a worker filled lie now */
-  waters?: boolean;
-  /** plants were grown anew */
-  plants?: boolean;
-  /** whether what the walk area and the checks are made from may have changed */
-  play: boolean;
-}
 
 type Listener = (change: LevelChange) => void;
 
@@ -296,12 +278,15 @@ export class Session {
   /** What was set aside is sent once more, as new edits over what is there now, or given up. */
   async decide(entries: readonly AsideEntry[], again: boolean): Promise<void> {
     if (again && !this.guard()) return;
-    await removeAside(entries.map((e) => e.seq!));
-    this.aside = await readAside(this.id);
-    for (const { edit } of again ? entries : []) {
-      const { id: _, version: __, label, reads: ___, writes: ____, ...body } = edit;
-      if (!this.commit(body as AnyEditBody, label)) break;
+    const gone: AsideEntry[] = [];
+    for (const entry of entries) {
+      const { id: _, version: __, label, reads: ___, writes: ____, ...body } = entry.edit;
+      // One that cannot be made any more stays, and the message says why.
+      if (again && !this.commit(body as AnyEditBody, label)) break;
+      gone.push(entry);
     }
+    await removeAside(gone.map((e) => e.seq!));
+    this.aside = await readAside(this.id);
     this.tell();
   }
 
