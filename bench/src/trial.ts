@@ -1,6 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { mkdtempSync, readdirSync, readlinkSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, readlinkSync, rmSync } from 'node:fs';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -223,6 +223,7 @@ async function cases(only?: string): Promise<void> {
     const id = await open(packageOf([...settings(64, 2), { id: 'a', kind: 'asset', name: 'heath', role: 'plant', hash: asset.hash }, species], [], { [`assets/${asset.hash}.glb`]: glb }));
     return checked(server, id);
   });
+  await one('the large demo, opened and checked', async () => checked(server, await open(new Uint8Array(readFileSync(join(root, 'demo/harrow-ledge-large.rammer.zip'))))));
   await one('300 voids through 300 cylinders, checked', async () => {
     const parts = Array.from({ length: 600 }, (_, i) => ({ ...(box(`c${i}`) as object), shape: 'cylinder', size: [30, 30, 30], at: [20 + (i % 20), 0, 20 + Math.floor(i / 20) / 2], ...(i % 2 ? { op: 'void' } : {}) }));
     return checked(server, await open(packageOf([...settings(4), ...parts])));
@@ -263,7 +264,7 @@ async function soak(minutes: number): Promise<void> {
       const { memory, p99 } = await watched(server, () => sleep(400));
       console.log(`${String(edits).padStart(7)} edits, server and workers ${Math.round(memory / MB)} MB, health ${p99.toFixed(0)} ms, log whole from version ${log.edits[0]?.version} of ${version}`);
     }
-    await sleep(20);
+    await sleep(150);
   }
   await server.clean();
 }

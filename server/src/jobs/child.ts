@@ -17,7 +17,8 @@ import type { ChildMessage, Task } from './crew';
  */
 useNativeDeflate();
 const { db } = connect(process.env.RAMMER_JOB_DATABASE!, () => {}, 2);
-const say = (message: ChildMessage): void => { process.send?.(message); };
+// A parent that has died hears nothing: the thread below ends this process then.
+const say = (message: ChildMessage): void => { process.send?.(message, undefined, undefined, () => {}); };
 
 // Work that never gives way hears nothing of a parent that died: a thread of its own looks for it.
 new Worker(`setInterval(() => { if (process.ppid !== ${process.ppid}) process.kill(process.pid, 'SIGKILL'); }, 500)`, { eval: true, resourceLimits: { maxOldGenerationSizeMb: 8 } });

@@ -34,7 +34,7 @@ export interface Work {
   stop(): void;
 }
 
-const LOOK_MS = 200;
+const LOOK_MS = 100;
 const MB = 1 << 20;
 
 interface Hand {
@@ -60,7 +60,7 @@ export class Crew {
   private readonly allBytes: number;
 
   constructor(private readonly options: CrewOptions) {
-    this.childBytes = options.childBytes ?? Number(process.env.RAMMER_WORKER_MB ?? 640) * MB;
+    this.childBytes = options.childBytes ?? Number(process.env.RAMMER_WORKER_MB ?? 560) * MB;
     this.allBytes = options.allBytes ?? this.childBytes * 1.1;
     this.watch = setInterval(() => this.look(), LOOK_MS);
     this.watch.unref();
