@@ -130,6 +130,15 @@ describe('the log', () => {
     Object.assign(LOG_KEPT, kept);
   });
 
+  it('keeps what folded edits read: the lift they drew on is not removed behind them', async () => {
+    Object.assign(LOG_KEPT, { rows: 1, foldAtRows: 2 });
+    const id = await made();
+    await send(id, [stroke('hand/delta/0,0', 5), addBlock('a'), addBlock('b')]);
+    await lease(id, OTHER);
+    expect(await send(id, [edit({ kind: 'remove', ids: ['hand'] })], 0, OTHER)).toMatchObject({ status: 409, body: { code: 'conflict' } });
+    Object.assign(LOG_KEPT, kept);
+  });
+
   it('stays small however many edits there are', async () => {
     Object.assign(LOG_KEPT, { rows: 20, foldAtRows: 40 });
     const id = await made();

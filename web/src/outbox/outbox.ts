@@ -46,6 +46,12 @@ export async function flushOutbox(level: string, client: string, force: boolean)
   for (;;) {
     const batch = await readBatch(level, most);
     if (batch.length === 0) return out;
+    // What undid an act that was set aside may have come in since: it goes with it, unsent.
+    const orphans = batch.filter((e) => e.root !== undefined && out.lost.has(e.root));
+    if (orphans.length > 0) {
+      await removeFromOutbox(level, orphans.map((e) => e.seq!));
+      continue;
+    }
     try {
       const answer = await sendEdits(level, client, batch[0].base, batch.map((e) => e.edit), force);
       const byId = new Map(batch.map((e) => [e.edit.id, e]));
