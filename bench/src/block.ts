@@ -68,10 +68,10 @@ export async function blockPairs(): Promise<(() => Pair)[]> {
       const moving = new Set(['void-100']);
       let step = 0;
       const moved = () => blocks.map((b) => (b.id === 'void-100' ? { ...b, at: [b.at[0] + ++step * 0.01, b.at[1], b.at[2]] as Block['at'] } : b));
-      builder.build(moved(), moving);
+      builder.build(moved(), { moving });
       return {
         name: 'block/drag', target: 8, note: `each step after the first of dragging one of ${VOIDS} voids, against building all again`,
-        ours: () => { builder.build(moved(), moving); },
+        ours: () => { builder.build(moved(), { moving }); },
         baseline: () => {
           const fresh = new BlockBuilder(kernel);
           fresh.build(moved());

@@ -104,11 +104,23 @@ describe('a void', () => {
     const builder = new BlockBuilder(kernel);
     builder.build([wall, holes[2]]);
     builder.build([wall, ...holes, cut({ at: [0, 0, 0], size: [0.5, 0.5, 0.5] })]);
-    builder.build([wall, ...holes], new Set([holes[1].id]));
+    builder.build([wall, ...holes], { moving: new Set([holes[1].id]) });
     const [after] = builder.build([holes[1], holes[0], wall, holes[2]]);
     expect(after.positions).toEqual(fresh.positions);
     expect(after.indices).toEqual(fresh.indices);
     expect(after.cutBy).toEqual(fresh.cutBy);
+  });
+
+  it('tells how far it is, and stops when asked: what is built is kept', () => {
+    const walls = [0, 1, 2].map((i) => block({ size: [4, 4, 0.4], at: [i * 10, 0, 0] }));
+    const hole = cut({ size: [60, 1, 1], at: [0, 1, 0] });
+    const shares: number[] = [];
+    const builder = new BlockBuilder(kernel);
+    expect(builder.build([...walls, hole], { onBuilt: (share) => { shares.push(share); return shares.length < 2; } })).toBeUndefined();
+    expect(shares).toEqual([1 / 3, 2 / 3]);
+    expect(builder.build([...walls, hole], { onBuilt: (share) => { shares.push(share); return true; } })!.map((b) => b.indices)).toEqual(build(...walls, hole).map((b) => b.indices));
+    expect(shares.slice(2)).toEqual([1 / 3, 2 / 3, 1]);
+    builder.dispose();
   });
 
   it('dragged leaves the same solid as built from nothing', () => {
@@ -117,7 +129,7 @@ describe('a void', () => {
     const builder = new BlockBuilder(kernel);
     for (let step = 0; step < 5; step++) {
       const moved = holes.map((h, i) => (i === 5 ? { ...h, at: [h.at[0] + step * 0.7, h.at[1], h.at[2]] as Block['at'] } : h));
-      const [quick] = builder.build([slab, ...moved], new Set([holes[5].id]));
+      const [quick] = builder.build([slab, ...moved], { moving: new Set([holes[5].id]) })!;
       const [slow] = build(slab, ...moved);
       expect(quick.volume).toBeCloseTo(slow.volume, 3);
       expectClosed(quick);

@@ -62,6 +62,15 @@ export const builtKey = (block: Block, voids: readonly Block[]): string => [bloc
 /** Nobody walks on a step of a drag: the sheets are most of the work. */
 const NO_SHEETS: Mesh = { positions: new Float32Array(), indices: new Uint32Array() };
 
+export interface BuildAsked {
+  /** ids of blocks that are being dragged; none */
+  moving?: ReadonlySet<string>;
+  /** told after each solid, with the share done; false stops: what was built is kept, and there is no result */
+  onBuilt?: (share: number) => boolean;
+}
+
+const NONE: ReadonlySet<string> = new Set();
+
 /** A solid of the kernel and what cut it. */
 interface Cut {
   solid: Manifold;
@@ -84,10 +93,15 @@ export class BlockBuilder {
 
   constructor(private readonly kernel: SolidKernel) {}
 
-  /** @param moving ids of blocks that are being dragged */
-  build(blocks: readonly Block[], moving: ReadonlySet<string> = new Set()): BuiltBlock[] {
+  build(blocks: readonly Block[]): BuiltBlock[];
+  build(blocks: readonly Block[], asked: BuildAsked): BuiltBlock[] | undefined;
+  build(blocks: readonly Block[], { moving = NONE, onBuilt }: BuildAsked = {}): BuiltBlock[] | undefined {
     const { special } = splitBlocks(blocks);
-    const out = special.map(({ block, voids }) => this.one(block, voids, moving));
+    const out: BuiltBlock[] = [];
+    for (const { block, voids } of special) {
+      out.push(this.one(block, voids, moving));
+      if (onBuilt?.(out.length / special.length) === false) return undefined;
+    }
     for (const map of [this.built, this.bases] as Map<string, unknown>[]) {
       const room = map === this.bases ? KEPT : special.length + KEPT;
       for (const key of [...map.keys()].slice(0, Math.max(0, map.size - room))) {

@@ -3,6 +3,7 @@ import { blockGrid, type BlockGrid } from '../block/grid';
 import type { SolidKernel } from '../block/kernel';
 import { meshGrid, type MeshGrid, type PlacedMesh } from '../block/placedMesh';
 import { composeTerrain, wholeRect, type Terrain } from '../earth/compose';
+import { composeLean } from '../earth/slab';
 import { grow, type GrowthInput } from '../growth/grow';
 import type { Plants } from '../growth/plants';
 import { trunkColliders } from '../growth/trunks';
@@ -51,14 +52,21 @@ export const needsKernel = (level: Level): boolean => splitBlocks(presentBlocks(
  * @throws Error when it is needed and missing: a bug of the caller
  */
 export function assemble(level: Level, assets: Assets, kernel?: SolidKernel, composed?: Terrain): LevelParts {
-  const terrain = composed ?? composeTerrain(level);
+  return assembleWith(level, assets, kernel, { composed })!;
+}
+
+/** @param onCut told after each solid that is cut, with the share done; false stops, and there is no result */
+export function assembleWith(level: Level, assets: Assets, kernel: SolidKernel | undefined, { composed, onCut }: { composed?: Terrain; onCut?: (share: number) => boolean } = {}): LevelParts | undefined {
   const { surfaces, rules } = surfacesOf(level);
+  // Only rules that go by a lift look at noise again.
+  const terrain = composed ?? (rules.some((r) => r.on && r.where.some((c) => c.by === 'lift')) ? composeTerrain : composeLean)(level);
   const waters = waterBodies(terrain, ofKind(level, 'water'), liftStack(level)).bodies;
   const ground = makeGround(terrain.grid, surfaces);
   const present = presentBlocks(level);
   const { plain: blocks, special } = splitBlocks(present);
   if (special.length > 0 && !kernel) throw new Error('this level has voids or shapes that need the kernel of solids');
-  const built = special.length > 0 ? buildOnce(kernel!, present) : [];
+  const built = special.length > 0 ? buildOnce(kernel!, present, onCut) : [];
+  if (!built) return undefined;
   const grid = blockGrid(blocks);
   const list = presentPieces(level);
   const pieces = [...placedPieces(list, assets), ...built];
@@ -77,9 +85,9 @@ function still(built: readonly BuiltBlock[], blocks: readonly Block[]): BuiltBlo
   return built.filter((b) => !moving.has(b.id));
 }
 
-function buildOnce(kernel: SolidKernel, blocks: readonly Block[]): BuiltBlock[] {
+function buildOnce(kernel: SolidKernel, blocks: readonly Block[], onCut?: (share: number) => boolean): BuiltBlock[] | undefined {
   const builder = new BlockBuilder(kernel);
-  const built = builder.build(blocks);
+  const built = builder.build(blocks, { onBuilt: onCut });
   builder.dispose();
   return built;
 }

@@ -20,6 +20,8 @@ export interface Terrain {
   grid: Grid;
   heights: Float32Array;
   noise: Map<string, Float32Array>;
+  /** row those rasters begin with, see EarthSource */
+  noiseFrom?: number;
   /** height in metres under which a body may not stand, at samples whose ground is so deep in water, see earth/water; `OPEN` elsewhere */
   barred?: Float32Array;
 }
@@ -56,10 +58,10 @@ export type LiftWatcher = (lift: Lift, below: Float32Array, window: Window, own:
  * @throws Error when a visible noise lift has no raster in `terrain.noise`
  */
 export function composeRect(terrain: Terrain, stack: readonly Lift[], tiles: Tiles, rect: Rect, watch?: LiftWatcher): Rect {
-  const { grid } = terrain;
+  const { grid, noise, noiseFrom } = terrain;
   const ready: Ready[] = [];
   for (const [at, lift] of stack.entries()) {
-    const pass = passOf(lift, { grid, tiles, noise: terrain.noise });
+    const pass = passOf(lift, { grid, tiles, noise, noiseFrom });
     if (pass) ready.push({ lift, pass, blend: lift.blend ?? pass.blend, weight: lift.weight ?? 1, mask: lift.mask && maskOf(lift.mask, grid, tiles, stack.slice(0, at)), around: looksAround(lift.mask) });
   }
   const rings = ready.filter((r) => r.around).length;

@@ -1,7 +1,8 @@
+import { liftStack, settingsOf, type Level } from '../level/level';
 import type { Lift } from '../level/objects';
-import { ownerTile, parseTileKey, TILE_QUADS, type Grid, type Tiles } from '../level/tiles';
+import { gridOf, ownerTile, parseTileKey, TILE_QUADS, type Grid, type Tiles } from '../level/tiles';
 import { composeRect, noiseOf, type Terrain } from './compose';
-import { noiseLiftRows } from './lifts/noise';
+import { coarseNoiseRows, noiseLiftRows } from './lifts/noise';
 import { looksAround } from './mask';
 import { grownRect, type Rect } from './rect';
 
@@ -22,6 +23,8 @@ export interface SlabJob {
   rect: Rect;
   /** rows of the noise rasters that are there already, by hash; those that are not are made */
   noise: [hash: string, rows: Rows][];
+  /** samples between two looks at noise that is made: 1 where absent, more only for a small picture */
+  every?: number;
 }
 
 export interface SlabResult extends Rows {
@@ -78,7 +81,7 @@ export function spread({ rect, data }: Rows, { nx, nz }: Grid): Float32Array {
 }
 
 /**
- * Rasters of the whole grid to work in, kept from one job to the next: workers of one process that all get
+ * Rasters to work in, kept from one job to the next: workers of one process that all get
  * and give back so much wait for each other. Not those of wide levels, which are too much to hold on to.
  */
 const _rasters: Float32Array[] = [];
@@ -87,26 +90,46 @@ const MOST_KEPT = 2_000_000;
 /** The `n`th of them. What was written in it before is still there: of use where each sample is written before it is read. */
 function raster(n: number, samples: number): Float32Array {
   if (samples > MOST_KEPT) return new Float32Array(samples);
-  if (_rasters[n]?.length !== samples) _rasters[n] = new Float32Array(samples);
+  if (!(_rasters[n]?.length >= samples)) _rasters[n] = new Float32Array(samples);
   return _rasters[n];
 }
 
-/** Composes one slab: the bits of the same rows of the whole. */
-export function composeSlab({ grid, stack, tiles, rect, noise: known }: SlabJob): SlabResult {
+/** Composes one slab: the bits of the same rows of the whole. Noise is held on its rows only. */
+export function composeSlab({ grid, stack, tiles, rect, noise: known, every = 1 }: SlabJob): SlabResult {
   const around = noiseRect(stack, rect, grid);
-  const noise = new Map(known.map(([hash, rows]) => [hash, spread(rows, grid)]));
+  const noise = new Map(known.map(([hash, rows]) => [hash, rows.data]));
   const made: string[] = [];
+  const samples = (around.z1 - around.z0 + 1) * grid.nx;
   for (const { hash, lift } of noiseOf(stack, grid)) {
     if (noise.has(hash)) continue;
     made.push(hash);
-    const rows = raster(made.length, grid.nx * grid.nz);
-    noiseLiftRows(lift, grid, rows, around.z0, around.z1);
+    const rows = raster(made.length, samples);
+    if (every > 1) coarseNoiseRows(lift, grid, rows, around.z0, around.z1, every);
+    else noiseLiftRows(lift, grid, rows, around.z0, around.z1);
     noise.set(hash, rows);
   }
   const heights = raster(0, grid.nx * grid.nz);
-  composeRect({ grid, heights, noise }, stack, new Map(tiles), rect);
-  const cut = (whole: Float32Array) => rowsOf(whole, rect, grid).data;
-  return { rect, data: cut(heights), made: made.map((hash) => [hash, cut(noise.get(hash)!)]) };
+  composeRect({ grid, heights, noise, noiseFrom: around.z0 }, stack, new Map(tiles), rect);
+  const inner = (rows: Float32Array) => rows.slice((rect.z0 - around.z0) * grid.nx, (rect.z1 - around.z0 + 1) * grid.nx);
+  return { rect, data: rowsOf(heights, rect, grid).data, made: made.map((hash) => [hash, inner(noise.get(hash)!)]) };
+}
+
+/** Samples of a part when a level is composed part by part. */
+const PART_SAMPLES = 1_000_000;
+
+/**
+ * The terrain of a level without the rasters of its noise lifts: part by part, so that many noise lifts on
+ * a wide level need no more memory than one. The bits of composeTerrain.
+ *
+ * @param every samples between two looks at noise; 1. With more, noise is straight in between and quicker by the square
+ */
+export function composeLean(level: Level, every = 1): Terrain {
+  const grid = gridOf(settingsOf(level));
+  const heights = new Float32Array(grid.nx * grid.nz);
+  for (const job of slabJobs({ grid, noise: new Map(), stack: liftStack(level), tiles: level.tiles }, Math.ceil(heights.length / PART_SAMPLES))) {
+    heights.set(composeSlab({ ...job, every }).data, job.rect.z0 * grid.nx);
+  }
+  return { grid, heights, noise: new Map() };
 }
 
 /** Puts a level together from its slabs; noise that was made joins that in `noise`. */

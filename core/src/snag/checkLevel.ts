@@ -1,7 +1,7 @@
 import { barred } from '../earth/water';
 import type { Tally } from '../cost/batches';
 import { BUDGET_SHARE, DEVICES, type Frame } from '../cost/frame';
-import { assemble, levelDrawables } from '../cost/parts';
+import { assembleWith, levelDrawables, needsKernel } from '../cost/parts';
 import { costPlaces, placeCosts } from '../cost/places';
 import { derivedFigures, type DerivedFigures } from '../body/derived';
 import type { BodyFigures } from '../body/bodies';
@@ -34,13 +34,18 @@ export function overviewPose(width: number, depth: number, height: number): Pose
   return { view: 'orbit', target: [width / 2, height, depth / 2], yaw: 0, pitch: -32, distance: Math.max(width, depth) * 0.95 };
 }
 
+/** Share of a check that its progress gives to cutting solids. */
+const CUTTING = 0.2;
+
 /**
  * @param onProgress share done; false stops, and the result is `undefined`
  * @param assets the level's meshes, see io/readAssets
  * @param kernel for a level with voids or shapes, see `needsKernel`
  */
 export function checkLevel(level: Level, recast: Recast, onProgress?: (done: number) => boolean, assets: Assets = new Map(), kernel?: SolidKernel): Check | undefined {
-  const parts = assemble(level, assets, kernel);
+  const cutting = onProgress && needsKernel(level) ? CUTTING : 0;
+  const parts = assembleWith(level, assets, kernel, { onCut: onProgress && ((share) => onProgress(cutting * share)) });
+  if (!parts) return undefined;
   const { terrain } = parts;
   // Movers come and go: nothing may count on standing on one, or on being stopped by it.
   const blocks = parts.blocks.filter((b) => !b.stops && !b.background);
@@ -51,7 +56,7 @@ export function checkLevel(level: Level, recast: Recast, onProgress?: (done: num
   let reach: Reach;
   let dots: Float32Array;
   try {
-    if (area.update(barred(terrain, parts.waters, body.figures.wade), blocks, onProgress, parts.solids) === undefined) return undefined;
+    if (area.update(barred(terrain, parts.waters, body.figures.wade), blocks, onProgress && ((share) => onProgress(cutting + (1 - cutting) * share)), parts.solids) === undefined) return undefined;
     reach = findReach(area, terrain, blocks, marker(level, 'entry')?.at, marker(level, 'objective')?.at, parts.solids);
     dots = walkDots(recast, area, marker(level, 'entry')?.at);
   } finally {

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { beginStroke, BRUSH_DEFAULTS, endStroke } from '../earth/brush';
 import { composeRect, composeTerrain, wholeRect } from '../earth/compose';
 import { dab } from '../earth/dab';
-import { composeSlab, joinSlabs, slabJobs, slabRects } from '../earth/slab';
+import { composeLean, composeSlab, joinSlabs, slabJobs, slabRects } from '../earth/slab';
 import { waterBodies } from '../earth/waters';
 import { liftStack, settingsOf, type Level } from '../level/level';
 import type { GroundRule, Surface, Water } from '../level/objects';
@@ -49,6 +49,24 @@ describe('a level in slabs', () => {
       rects.forEach((r, i) => { expect(r.z0).toBe(i === 0 ? 0 : rects[i - 1].z1 + 1); expect([r.x0, r.x1]).toEqual([0, 192]); });
       expect(rects.at(-1)!.z1).toBe(320);
     }
+  });
+
+  it('is composed part by part to the bits of the whole, and for a picture to near them', () => {
+    const level = worked();
+    const whole = composeTerrain(level);
+    const lean = composeLean(level);
+    expectBits(lean.heights, whole.heights);
+    expect(lean.noise.size).toBe(0);
+    // 321 x 321 samples are one part, 513 x 2561 are two.
+    const long = testLevel(2, 0.5, { seed: 7, height: 5, scale: 30, octaves: 3 });
+    Object.assign(long.objects.get('settings')!, { tilesX: 8, tilesZ: 40 });
+    const [a, b] = [composeLean(long), composeTerrain(long)];
+    expectBits(a.heights, b.heights);
+    const coarse = composeLean(long, 4);
+    const off = coarse.heights.map((h, i) => Math.abs(h - b.heights[i]));
+    // Straight over 2 m of waves 7.5 m long of 1.25 m: at most about half a metre; at the looks themselves, the bits.
+    expect(Math.max(...off.subarray(0, 100_000))).toBeLessThan(0.7);
+    for (const [x, z] of [[0, 0], [8, 4], [504, 2000]]) expect(coarse.heights[z * b.grid.nx + x]).toBe(b.heights[z * b.grid.nx + x]);
   });
 
   it('is composed to the bits of the whole, its noise made on the way or known before', () => {

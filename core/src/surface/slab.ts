@@ -47,7 +47,7 @@ export function groundSlabJobs(surfaces: Surface[], source: GroundSource, count:
 
 /** Composes one slab: the bytes of the same rows of the whole. */
 export function composeGroundSlab({ grid, surfaces, rules, stack, waters, tiles, rect, heights, noise }: GroundSlabJob): GroundSlab {
-  const terrain = { grid, heights: spread(heights, grid), noise: new Map(noise.map(([hash, rows]) => [hash, spread(rows, grid)])) };
+  const terrain = { grid, heights: spread(heights, grid), noise: new Map(noise.map(([hash, rows]) => [hash, rows.data])), noiseFrom: noise[0]?.[1].rect.z0 };
   const ground = makeGround(grid, surfaces, grownRect(rect, rulesReach(rules, grid.spacing), grid));
   composeGround(ground, { terrain, stack, tiles: new Map(tiles), waters, rules }, rect);
   const cut = (bytes: Uint8Array) => bytes.slice(rect.z0 * grid.nx * SLOTS, (rect.z1 + 1) * grid.nx * SLOTS);

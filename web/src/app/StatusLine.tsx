@@ -3,6 +3,7 @@ import type { Session } from '../store/session';
 import { useSession } from '../store/useSession';
 import { useSnags } from '../store/useSnags';
 import { useUi } from '../store/ui';
+import { stopCutting, useCutting } from '../store/cutting';
 import { cancelBake, useWalkArea } from '../store/walkArea';
 
 /** What is under the pointer; running work with its progress; what was done; whether the objective is reached. */
@@ -13,6 +14,7 @@ export function StatusLine({ session }: { session: Session }) {
   const feet = useUi((s) => s.feet);
   const { reach, stale, progress, summary, error } = useWalkArea();
   const { open, known } = useSnags(session);
+  const cutting = useCutting((s) => s.share);
   const say = session.message;
   const figure = (label: string, value: string, w: number) => <span className="inline-flex gap-1 whitespace-nowrap" style={{ minWidth: w }}><span className="label">{label}</span><b className="fig">{value}</b></span>;
   return (
@@ -38,13 +40,8 @@ export function StatusLine({ session }: { session: Session }) {
       <span className="flex-1" />
       <span role="status" className="min-w-0 truncate" style={{ color: say?.bad || error ? 'var(--oxide)' : undefined }} data-testid="message">{error ?? say?.text ?? (stage === 'grow' && session.made.summary ? session.made.summary : summary ?? '')}</span>
       {session.made.growing && <span className="fig whitespace-nowrap" data-testid="growing">growing plants</span>}
-      {progress !== undefined && (
-        <span className="inline-flex items-center gap-2" data-testid="progress">
-          <span className="fig whitespace-nowrap">walk area {Math.round(progress * 100)} %</span>
-          <progress className="h-2 w-20" max={1} value={progress} aria-label="baking the walk area" />
-          <button className="act" style={{ minHeight: 22, padding: '0 8px' }} onClick={cancelBake}>cancel</button>
-        </span>
-      )}
+      {cutting !== undefined && <Running id="cutting" what="cutting solids" share={cutting} cancel={stopCutting} />}
+      {progress !== undefined && <Running id="progress" what="walk area" share={progress} cancel={cancelBake} />}
       {known && (
         <button className="fig whitespace-nowrap border-0 bg-transparent p-0" data-testid="snags" style={{ color: open.some((s) => s.severity === 'blocking') ? 'var(--oxide)' : open.length > 0 ? 'var(--ochre-text)' : undefined, fontWeight: 600, borderBottom: stale ? '2px dashed' : undefined }}
           onClick={() => { useUi.getState().setStage('play'); useUi.getState().set({ findings: 'snags' }); }}>{open.length} {open.length === 1 ? 'snag' : 'snags'}</button>
@@ -55,6 +52,17 @@ export function StatusLine({ session }: { session: Session }) {
         </span>
       )}
     </footer>
+  );
+}
+
+/** Work under way: how far it is, and how to end it. */
+function Running({ id, what, share, cancel }: { id: string; what: string; share: number; cancel: () => void }) {
+  return (
+    <span className="inline-flex items-center gap-2" data-testid={id}>
+      <span className="fig whitespace-nowrap">{what} {Math.round(share * 100)} %</span>
+      <progress className="h-2 w-20" max={1} value={share} aria-label={what} />
+      <button className="act" style={{ minHeight: 22, padding: '0 8px' }} aria-label={`cancel: ${what}`} onClick={cancel}>cancel</button>
+    </span>
   );
 }
 

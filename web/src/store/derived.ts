@@ -19,6 +19,7 @@ import { composeGround, makeGround, type GroundRaster, type GroundSource } from 
 import { layTops, rulesOnTops, type Hosts } from '@rammer/core/surface/layTops';
 import { movedHosts } from '@rammer/core/surface/movedHosts';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
+import { CuttingStopped, cutSolids } from './cutting';
 import { blockWorker, growthWorker, replaceBlockWorker } from '../workers/pool';
 import { Floods } from './floods';
 
@@ -180,6 +181,7 @@ export class Derived {
         await this.buildOnce(this.blocks);
       } while (this.buildAgain && !this.closed);
     } catch (error) {
+      if (error instanceof CuttingStopped) return this.fail('cutting solids was stopped: they stand as they were. Undo the last change, or change a block to cut them again.');
       replaceBlockWorker();
       this.fail(`solids could not be cut: ${(error as Error).message}. Undo the last change and try again.`);
     } finally {
@@ -216,7 +218,7 @@ export class Derived {
 
   private async buildOnce(blocks: Block[]): Promise<void> {
     const old = new Map([...this.built.values()].map((b) => [b.key, b]));
-    const { made, keys } = await blockWorker().build(blocks, [...old.keys()]);
+    const { made, keys } = await cutSolids(blocks, [...old.keys()]);
     if (this.closed || blocks !== this.blocks) return;
     const names = new Map(blocks.map((b) => [b.id, b.name]));
     // What nothing is left of never stands: its last shape is kept, and said after every change until it is mended.

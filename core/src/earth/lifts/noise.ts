@@ -26,7 +26,7 @@ export function noiseLiftRaster(lift: NoiseLift, grid: NoiseGrid): Float32Array 
   return out;
 }
 
-/** Writes rows z0 to z1 of that raster into one of the whole grid. */
+/** Writes rows z0 to z1 of that raster into one that begins with row z0. */
 export function noiseLiftRows(lift: NoiseLift, grid: NoiseGrid, out: Float32Array, z0: number, z1: number): void {
   const { style = 'fractal', warp = 0 } = lift;
   const noise = fractalNoise(lift.seed, lift.octaves);
@@ -36,7 +36,7 @@ export function noiseLiftRows(lift: NoiseLift, grid: NoiseGrid, out: Float32Arra
   const push = warp / lift.scale;
   const ou = grid.ox / lift.scale;
   const ov = grid.oz / lift.scale;
-  for (let z = z0, i = z0 * grid.nx; z <= z1; z++) {
+  for (let z = z0, i = 0; z <= z1; z++) {
     for (let x = 0; x < grid.nx; x++, i++) {
       let u = x * step + ou;
       let v = z * step + ov;
@@ -52,8 +52,33 @@ export function noiseLiftRows(lift: NoiseLift, grid: NoiseGrid, out: Float32Arra
   }
 }
 
+/**
+ * The same rows, looked at only every so many samples and straight between: for a picture so small that it
+ * shows no more of them.
+ *
+ * @param every samples between two looks
+ */
+export function coarseNoiseRows(lift: NoiseLift, grid: NoiseGrid, out: Float32Array, z0: number, z1: number, every: number): void {
+  const [w, d] = [Math.ceil(grid.nx / every) + 1, Math.ceil((z1 - z0) / every) + 2];
+  const coarse = new Float32Array(w * d);
+  const first = Math.floor(z0 / every);
+  noiseLiftRows(lift, { ...grid, nx: w, nz: first + d, spacing: grid.spacing * every }, coarse, first, first + d - 1);
+  for (let z = z0, i = 0; z <= z1; z++) {
+    const v = z / every - first;
+    const row = Math.floor(v);
+    const south = v - row;
+    for (let x = 0; x < grid.nx; x++, i++) {
+      const u = x / every;
+      const at = row * w + Math.floor(u);
+      const east = u - Math.floor(u);
+      const north = coarse[at] + (coarse[at + 1] - coarse[at]) * east;
+      out[i] = north + (coarse[at + w] + (coarse[at + w + 1] - coarse[at + w]) * east - north) * south;
+    }
+  }
+}
+
 /** Its `write` throws when the raster is not there; callers make it first, see missingNoise. */
-export const noisePass: PassMaker<NoiseLift> = (lift, { grid, noise }) => {
+export const noisePass: PassMaker<NoiseLift> = (lift, { grid, noise, noiseFrom = 0 }) => {
   const raster = noise.get(noiseLiftHash(lift, grid));
   const base = lift.base ?? 0;
   return {
@@ -63,7 +88,7 @@ export const noisePass: PassMaker<NoiseLift> = (lift, { grid, noise }) => {
       const lifted = blend === 'add' ? 0 : base;
       for (let z = part.z0; z <= part.z1; z++) {
         const to = (z - window.z0) * window.w - window.x0;
-        for (let x = part.x0, from = z * grid.nx; x <= part.x1; x++) out[to + x] = raster[from + x] + lifted;
+        for (let x = part.x0, from = (z - noiseFrom) * grid.nx; x <= part.x1; x++) out[to + x] = raster[from + x] + lifted;
       }
     },
   };

@@ -14,6 +14,8 @@ export interface EarthSource {
   tiles: Tiles;
   /** rasters of noise lifts by their input hash, see noiseLiftHash */
   noise: ReadonlyMap<string, Float32Array>;
+  /** row of the grid those rasters begin with: 0 where absent, else a part of it is composed by itself */
+  noiseFrom?: number;
 }
 
 /**

@@ -1,7 +1,8 @@
 import { blockGrid } from '@rammer/core/block/grid';
-import { composeTerrain } from '@rammer/core/earth/compose';
+import { composeLean } from '@rammer/core/earth/slab';
 import { pictureToPng } from '@rammer/core/io/rasterPng';
-import { presentBlocks } from '@rammer/core/level/level';
+import { presentBlocks, settingsOf } from '@rammer/core/level/level';
+import { TILE_QUADS } from '@rammer/core/level/tiles';
 import { planPicture } from '@rammer/core/surface/planPicture';
 import type { JobKind } from '../kind';
 import { levelOf } from './levelOf';
@@ -15,6 +16,9 @@ export const plan: JobKind = {
   async run(asked, db) {
     const level = await levelOf(asked, db, false);
     const blocks = blockGrid(presentBlocks(level).filter((b) => b.op !== 'void'));
-    return { result: { version: level.version }, output: pictureToPng(planPicture(composeTerrain(level), blocks, PLAN_PIXELS)) };
+    const { tilesX, tilesZ } = settingsOf(level);
+    // Two looks a pixel show all of the noise that a pixel can.
+    const every = Math.max(1, Math.floor((Math.max(tilesX, tilesZ) * TILE_QUADS) / (2 * PLAN_PIXELS)));
+    return { result: { version: level.version }, output: pictureToPng(planPicture(composeLean(level, every), blocks, PLAN_PIXELS)) };
   },
 };
