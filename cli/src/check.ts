@@ -1,11 +1,8 @@
-import * as core from 'recast-navigation';
-import * as generators from 'recast-navigation/generators';
 import { checkLevel } from '@rammer/core/snag/checkLevel';
 import type { Command } from './command';
 
 export const check: Command = async (level, { assets, kernel, progress }) => {
-  await core.init();
-  const report = checkLevel(level, { ...core, ...generators }, (share) => { progress(share); return true; }, assets, kernel)!;
+  const report = checkLevel(level, (share) => { progress(share); return true; }, assets, kernel)!;
   const { size, reach, cost, snags } = report;
   const text = [
     `size    ${size.width} x ${size.depth} m, heights ${size.lowest.toFixed(1)} to ${size.highest.toFixed(1)} m, ${size.blocks} blocks`,

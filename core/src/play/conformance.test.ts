@@ -31,11 +31,10 @@ const FROM: [number, number, number] = [27, 0, 32];
 
 /** Verdicts of the walk area and the walker on getting from x = 27 to `to`. */
 function verdicts(body: BodyFigures, terrain: Terrain, blocks: Block[], to: [number, number, number]): { area: boolean; walker: boolean } {
-  const area = makeWalkArea(kernels.recast, body, terrain.grid.width, terrain.grid.depth);
-  area.update(terrain, blocks);
+  const area = makeWalkArea(body, terrain.grid);
+  area.update({ terrain, blocks, meshes: [] });
   const from: [number, number, number] = [FROM[0], heightAt(terrain, FROM[0], FROM[2]), FROM[2]];
-  const reached = findReach(area, terrain, blocks, from, to).reached;
-  area.dispose();
+  const reached = findReach(area, from, to).reached;
   const walker = makeWalker(kernels.rapier, body, terrain, blocks, [from[0], from[1] + 0.05, from[2]]);
   for (let i = 0; i < 60 * 25 && walker.at[0] < to[0] - 0.1; i++) walker.step({ x: 1, z: 0, run: false, jump: false });
   const there = walker.at[0] >= to[0] - 0.2 && Math.abs(walker.at[1] - to[1]) < 0.3;

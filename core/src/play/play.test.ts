@@ -5,10 +5,9 @@ import type { Block } from '../level/objects';
 import type { Vec3 } from '../num/vec';
 import { loadKernels } from '../testing/kernels';
 import { terrainOf, testBlock } from '../testing/levels';
-import { navGeometry } from './navGeometry';
 import { findReach } from './reach';
-import { isTrap, withHandles } from './recast';
-import { bakeScale, makeWalkArea, type WalkArea } from './walkArea';
+import { isTrap } from '../num/trap';
+import { makeWalkArea, type WalkArea } from './walkArea';
 import { walkDots } from './walkDots';
 import { makeWalker, WALK_STEP } from './walker';
 
@@ -19,11 +18,9 @@ beforeAll(async () => { kernels = await loadKernels(); });
 const flat = terrainOf(() => 0, 2);
 
 function reachOn(blocks: Block[], from: Vec3 | undefined, to: Vec3 | undefined, terrain = flat) {
-  const area = makeWalkArea(kernels.recast, adult, 64, 64);
-  area.update(terrain, blocks);
-  const reach = findReach(area, terrain, blocks, from, to);
-  area.dispose();
-  return reach;
+  const area = makeWalkArea(adult, terrain.grid);
+  area.update({ terrain, blocks, meshes: [] });
+  return findReach(area, from, to);
 }
 
 describe('reach', () => {
@@ -62,28 +59,27 @@ describe('reach', () => {
 });
 
 describe('the walk area', () => {
-  const dots = (area: WalkArea) => walkDots(kernels.recast, area, [5, 0, 5]);
+  const dots = (area: WalkArea) => walkDots(area, [5, 0, 5]);
+  const on = (blocks: Block[] = []) => ({ terrain: flat, blocks, meshes: [] });
 
   it('after a local edit bakes only the touched tiles and equals a fresh bake', () => {
-    const area = makeWalkArea(kernels.recast, adult, 64, 64);
-    expect(area.update(flat, [])).toBe(16);
-    expect(area.update(flat, [])).toBe(0);
+    const area = makeWalkArea(adult, flat.grid);
+    expect(area.update(on())).toBe(16);
+    expect(area.update(on())).toBe(0);
     const wall = [testBlock('box', [6, 3, 0.5], [20, 0, 20], 30)];
-    const baked = area.update(flat, wall)!;
+    const baked = area.update(on(wall))!;
     expect(baked).toBeGreaterThan(0);
     expect(baked).toBeLessThanOrEqual(4);
-    const fresh = makeWalkArea(kernels.recast, adult, 64, 64);
-    fresh.update(flat, wall);
+    const fresh = makeWalkArea(adult, flat.grid);
+    fresh.update(on(wall));
     const sorted = (d: Float32Array) => Array.from({ length: d.length / 4 }, (_, i) => [...d.subarray(i * 4, i * 4 + 4)].join()).sort();
     expect(sorted(dots(area))).toEqual(sorted(dots(fresh)));
     expect(dots(area).length).toBeGreaterThan(4 * 3000);
-    area.dispose();
-    fresh.dispose();
   });
 
   it('has no floor inside a solid block and a floor on top of it', () => {
-    const area = makeWalkArea(kernels.recast, adult, 64, 64);
-    area.update(flat, [testBlock('box', [10, 4, 10], [30, 0, 30])]);
+    const area = makeWalkArea(adult, flat.grid);
+    area.update(on([testBlock('box', [10, 4, 10], [30, 0, 30])]));
     const found = dots(area);
     let inside = 0;
     let roof = 0;
@@ -95,29 +91,13 @@ describe('the walk area', () => {
     }
     expect(inside).toBe(0);
     expect(roof).toBeGreaterThan(50);
-    area.dispose();
   });
 
   it('stops between tiles when told to, and goes on from there', () => {
-    const area = makeWalkArea(kernels.recast, adult, 64, 64);
+    const area = makeWalkArea(adult, flat.grid);
     let left = 5;
-    expect(area.update(flat, [], () => left-- > 0)).toBeUndefined();
-    expect(area.update(flat, [])).toBe(11);
-    area.dispose();
-  });
-
-  it('states larger cells and a larger tolerance for larger levels', () => {
-    expect(bakeScale(160)).toMatchObject({ cell: 0.1, cellHeight: 0.05, tolerance: 0.2 });
-    expect(bakeScale(640).cell).toBe(0.2);
-    expect(bakeScale(2048).cell).toBe(0.4);
-  });
-
-  it('takes only the geometry near a tile', () => {
-    const near = testBlock('box', [2, 2, 2], [8, 0, 8]);
-    const far = testBlock('box', [2, 2, 2], [50, 0, 50]);
-    const mesh = navGeometry(flat, [near, far], { x0: 0, z0: 0, x1: 16, z1: 16 });
-    expect(Math.max(...mesh.positions.filter((_, i) => i % 3 === 0))).toBeLessThan(17);
-    expect(Math.max(...mesh.indices)).toBe(mesh.positions.length / 3 - 1);
+    expect(area.update(on(), () => left-- > 0)).toBeUndefined();
+    expect(area.update(on())).toBe(11);
   });
 });
 
@@ -211,21 +191,8 @@ describe('the walker', () => {
   });
 });
 
-describe('handles', () => {
-  it('are released newest first, also when the work throws', () => {
-    const freed: string[] = [];
-    const handle = (name: string) => ({ destroy: () => { freed.push(name); } });
-    expect(() => withHandles((keep, release) => {
-      keep(handle('a'));
-      release(() => { freed.push('b'); });
-      keep(handle('c'));
-      throw new Error('stop');
-    })).toThrow('stop');
-    expect(freed).toEqual(['c', 'b', 'a']);
-    expect(withHandles(() => 7)).toBe(7);
-  });
-
-  it('a trap is told from an error of our own', () => {
+describe('a trap', () => {
+  it('is told from an error of our own', () => {
     expect(isTrap(new WebAssembly.RuntimeError('unreachable executed'))).toBe(true);
     expect(isTrap(new Error('memory access out of bounds'))).toBe(true);
     expect(isTrap(new Error('no such marker'))).toBe(false);

@@ -36,8 +36,7 @@ function walled(door: Partial<Block> & { size: Block['size'] }): Level {
 
 describe('a door cut into a wall', () => {
   it('is walked through where the body fits, and is a snag where it does not', async () => {
-    const { recast } = await loadKernels();
-    const check = (size: Block['size']) => checkLevel(walled({ size }), recast, undefined, new Map(), solids)!;
+    const check = (size: Block['size']) => checkLevel(walled({ size }), undefined, new Map(), solids)!;
     const open = check([1.2, 2.2, 1]);
     expect(open.reach.reached).toBe(true);
     expect(open.snags.filter((s) => s.code.startsWith('opening'))).toEqual([]);
@@ -53,11 +52,10 @@ describe('a door cut into a wall', () => {
   }, 60_000);
 
   it('is told from a window, which has a sill, and a niche, which has a back', async () => {
-    const { recast } = await loadKernels();
     const found = (...more: Block[]) => {
       const level = walled({ size: [1.2, 2.2, 1] });
       for (const b of more) level.objects.set(b.id, b);
-      return checkLevel(level, recast, undefined, new Map(), solids)!.snags.filter((s) => s.code.startsWith('opening')).map((s) => s.message);
+      return checkLevel(level, undefined, new Map(), solids)!.snags.filter((s) => s.code.startsWith('opening')).map((s) => s.message);
     };
     expect(found(testBlock('box', [1.2, 0.9, 1], [40, 0.9, 32], 0, { op: 'void' }), testBlock('box', [1.2, 0.9, 1], [44, 2.5, 32], 0, { op: 'void' }), testBlock('box', [0.8, 0.8, 0.3], [48, 0.6, 32.15], 0, { op: 'void' }))).toEqual([]);
     // A hole at the floor is a way for something smaller: too low for the adult.

@@ -1,156 +1,281 @@
-import type { NavMesh, NavMeshQuery } from 'recast-navigation';
 import type { BodyFigures } from '../body/bodies';
-import type { PlacedMesh } from '../block/placedMesh';
 import { blockBounds } from '../block/solid';
+import type { PlacedMesh } from '../block/placedMesh';
 import { OPEN, type Terrain } from '../earth/compose';
 import type { Block } from '../level/objects';
+import type { Grid } from '../level/tiles';
 import { hashBytes } from '../num/hash';
 import type { Vec3 } from '../num/vec';
-import { blocksIn, meshesIn, navGeometry, type PlanRect } from './navGeometry';
-import { withHandles, type Recast } from './recast';
+import { bakeTile, cutOf, DX, DZ, FINE, LOOK_ON, PLAIN, STAND, TILE_METRES, tileRect, type Cut, type Tile } from './bakeTile';
+import { linkTile } from './linkTile';
+import { limitsOf, type Limits } from './limits';
+import { solidsNear, type PlanRect, type SolidsNear } from './solidsNear';
+import type { Probe } from './standing';
+import { stride } from './stride';
 
-/** Cell sizes of the bake, metres. Larger levels need larger cells; the tolerance is stated with them. */
-export interface BakeScale {
-  cell: number;
-  cellHeight: number;
-  /** cells a side of a nav tile */
-  tileCells: number;
-  /** an opening within this many metres of the body's width may be judged either way */
-  tolerance: number;
-}
-
-/** 0.1 m cells up to 320 m a side, then 0.2 m up to 640 m, then 0.4 m. */
-export function bakeScale(side: number): BakeScale {
-  const cell = side <= 320 ? 0.1 : side <= 640 ? 0.2 : 0.4;
-  return { cell, cellHeight: cell / 2, tileCells: 160, tolerance: 2 * cell };
+/** What a walk area stands on: terrain, blocks whose solid is plain, and the meshes of pieces, built blocks and trunks. */
+export interface Standing {
+  terrain: Terrain;
+  blocks: readonly Block[];
+  meshes: readonly PlacedMesh[];
 }
 
 /**
- * A walk area for one body, kept up to date tile by tile. Each nav tile remembers the hash of what
- * it was baked from; `update` bakes again only where that changed.
+ * Where one body can walk, kept up to date tile by tile: each nav tile remembers the hash of what it was baked
+ * from, and is baked again only where that changed.
+ *
+ * A stand has a number: a quad of open terrain its own, q = z * quads across + x; those of tile t the numbers
+ * from `base[t]` on.
  */
 export interface WalkArea {
   readonly body: BodyFigures;
-  readonly scale: BakeScale;
-  readonly navMesh: NavMesh;
-  readonly query: NavMeshQuery;
+  readonly limits: Limits;
+  readonly cut: Cut;
+  /** what it was last brought up to date with */
+  readonly on: Standing;
+  readonly tiles: readonly Tile[];
+  /** first number of each tile's stands, and one past the last */
+  readonly base: Int32Array;
+  /** of each quad of open terrain, a bit a direction: the stand next to it that way can be stepped on to */
+  readonly links: Uint8Array;
   /**
-   * @param meshes what else stops a body: pieces and trunks
+   * Brings it up to date.
+   *
    * @param onTile called before each tile that must be baked with the share done; false stops
+   * @param from where to begin: the tiles nearest to it come first
    * @returns number of tiles baked, or `undefined` when stopped (what was baked stays)
    */
-  update(terrain: Terrain, blocks: readonly Block[], onTile?: (done: number) => boolean, meshes?: readonly PlacedMesh[]): number | undefined;
-  dispose(): void;
+  update(on: Standing, onTile?: (done: number) => boolean, from?: Vec3): number | undefined;
+  /** The same, a tile at a time: yields the share done before each tile. */
+  bake(on: Standing, from?: Vec3): Generator<number, number, void>;
+  /** What matters to the body about a place. */
+  near(x: number, z: number): SolidsNear;
+  /** Walks the body straight for up to half a tile, see `stride`. */
+  walk(ax: number, az: number, h: number, bx: number, bz: number, probe: Probe): number;
 }
 
-const LOW = -2000;
-const HIGH = 3000;
+/** Nav tiles whose surroundings are kept for ways and looks. */
+const NEAR_KEPT = 48;
 
-export function makeWalkArea(recast: Recast, body: BodyFigures, width: number, depth: number): WalkArea {
-  const scale = bakeScale(Math.max(width, depth));
-  const { cell, cellHeight, tileCells } = scale;
-  const config = {
-    ...recast.recastConfigDefaults,
-    cs: cell,
-    ch: cellHeight,
-    tileSize: tileCells,
-    // Erosion rounds, so the radius is rounded down and half a degree is added: see numbers of conformance.
-    walkableRadius: Math.floor(body.radius / cell + 1e-9),
-    walkableSlopeAngle: Math.min(89, body.maxSlope + 0.5),
-    walkableClimb: Math.floor(body.step / cellHeight + 1e-9),
-    walkableHeight: Math.ceil(body.height / cellHeight - 1e-9),
-    minRegionArea: 4,
-    mergeRegionArea: 20,
-  };
-  const built = recast.buildTiledNavMeshRcConfig({ recastConfig: config, navMeshBounds: [[0, LOW, 0], [width, HIGH, depth]] });
-  const navMesh = new recast.NavMesh();
-  const tileSide = tileCells * cell;
-  navMesh.initTiled(recast.NavMeshParams.create({
-    orig: { x: 0, y: LOW, z: 0 }, tileWidth: tileSide, tileHeight: tileSide, maxTiles: built.maxTiles, maxPolys: built.maxPolysPerTile,
-  }));
-  const query = new recast.NavMeshQuery(navMesh, { maxNodes: 16384 });
-  const hashes = new Map<string, string>();
-  const border = (config.walkableRadius + 3) * cell;
-  const across = built.tileWidth;
-  const down = built.tileHeight;
-
-  const rectOf = (x: number, y: number): PlanRect => ({ x0: x * tileSide - border, z0: y * tileSide - border, x1: (x + 1) * tileSide + border, z1: (y + 1) * tileSide + border });
-
-  const bakeTile = (terrain: Terrain, blocks: readonly Block[], meshes: readonly PlacedMesh[], x: number, y: number) => withHandles((keep, release) => {
-    const mesh = navGeometry(terrain, blocks, rectOf(x, y), meshes);
-    const vertices = keep(new recast.VerticesArray());
-    vertices.copy(mesh.positions);
-    const triangles = keep(new recast.TrianglesArray());
-    triangles.copy(new Int32Array(mesh.indices.buffer));
-    const chunky = new recast.RecastChunkyTriMesh();
-    release(() => recast.Raw.Module.destroy(chunky.raw));
-    // A tile wants far fewer than the 512 chunks the generator can look at.
-    chunky.init(vertices, triangles, mesh.indices.length / 3, 256);
-    let low = Infinity;
-    let high = -Infinity;
-    for (let i = 1; i < mesh.positions.length; i += 3) {
-      if (mesh.positions[i] < low) low = mesh.positions[i];
-      if (mesh.positions[i] > high) high = mesh.positions[i];
-    }
-    // Heights are snapped to a whole metre, so that a tile's voxels do not shift with its lowest point.
-    const tile = { x, y, bmin: [x * tileSide, Math.floor(low) - 1, y * tileSide] as Vec3, bmax: [(x + 1) * tileSide, Math.ceil(high) + body.height + 1, (y + 1) * tileSide] as Vec3 };
-    const result = recast.generateTileNavMeshData(vertices, triangles, built.config, chunky, tile, {}, false);
-    if (result.success) {
-      const { polyMesh, polyMeshDetail } = result.intermediates;
-      if (polyMesh) release(() => recast.freePolyMesh(polyMesh));
-      if (polyMeshDetail) release(() => recast.freePolyMeshDetail(polyMeshDetail));
-    }
-    // An empty tile succeeds without data and must still replace the old one.
-    const old = navMesh.getTileRefAt(x, y, 0);
-    if (old) navMesh.removeTile(old);
-    if (result.success && result.data) navMesh.addTile(result.data, recast.Detour.DT_TILE_FREE_DATA, 0);
-  });
+export function makeWalkArea(body: BodyFigures, grid: Grid): WalkArea {
+  const limits = limitsOf(body);
+  const cut = cutOf(grid, body.radius);
+  const { across, down } = cut;
+  const hashes: (string | undefined)[] = new Array<undefined>(across * down);
+  const tiles: Tile[] = new Array<Tile>(across * down);
+  const base = new Int32Array(across * down + 1);
+  const links = new Uint8Array((grid.nx - 1) * (grid.nz - 1));
+  let on: Standing = { terrain: { grid, heights: new Float32Array(0), noise: new Map() }, blocks: [], meshes: [] };
+  let blocksOf: readonly Block[][] = [];
+  let meshesOf: readonly PlacedMesh[][] = [];
+  const kept = new Map<number, SolidsNear>();
 
   /** What stands in each tile's rectangle, in the order given: looked for once an update, not once a tile. */
   const byTile = <T>(list: readonly T[], bounds: (item: T) => { min: readonly number[]; max: readonly number[] }): T[][] => {
-    const out: T[][] = Array.from({ length: across * down }, () => []);
+    const out: T[][] = Array.from({ length: across * down }, () => NOTHING as T[]);
+    const { x0, x1, z0, z1 } = tileRect(cut, limits, 0);
     for (const item of list) {
       const { min, max } = bounds(item);
-      const [x0, x1] = [Math.max(0, Math.floor((min[0] - border) / tileSide)), Math.min(across - 1, Math.floor((max[0] + border) / tileSide))];
-      const [z0, z1] = [Math.max(0, Math.floor((min[2] - border) / tileSide)), Math.min(down - 1, Math.floor((max[2] + border) / tileSide))];
-      for (let z = z0; z <= z1; z++) for (let x = x0; x <= x1; x++) out[z * across + x].push(item);
+      // A tile's rectangle reaches as far past it to the east and south as to the west and north.
+      const [tx0, tx1] = [Math.max(0, Math.floor((min[0] - (x1 - TILE_METRES)) / TILE_METRES)), Math.min(across - 1, Math.floor((max[0] - x0) / TILE_METRES))];
+      const [tz0, tz1] = [Math.max(0, Math.floor((min[2] - (z1 - TILE_METRES)) / TILE_METRES)), Math.min(down - 1, Math.floor((max[2] - z0) / TILE_METRES))];
+      for (let z = tz0; z <= tz1; z++) {
+        for (let x = tx0; x <= tx1; x++) {
+          const at = z * across + x;
+          if (out[at] === NOTHING) out[at] = [item];
+          else out[at].push(item);
+        }
+      }
     }
     return out;
   };
   /** hashes of meshes, each of which may stand in many tiles and many updates */
   const meshHashes = new WeakMap<Float32Array, string>();
-  const meshHash = ({ positions }: PlacedMesh): string => {
-    let hash = meshHashes.get(positions);
-    if (hash === undefined) meshHashes.set(positions, hash = hashBytes(new Uint8Array(positions.buffer, positions.byteOffset, positions.byteLength)));
+  const meshHash = ({ positions: p }: PlacedMesh): string => {
+    let hash = meshHashes.get(p);
+    if (hash === undefined) meshHashes.set(p, hash = hashBytes(new Uint8Array(p.buffer, p.byteOffset, p.byteLength)));
     return hash;
   };
 
-  return {
-    body, scale, navMesh, query,
-    update(terrain, blocks, onTile, meshes = []) {
-      const dirty: [number, number, string][] = [];
-      const blocksOf = byTile(blocks, blockBounds);
-      const meshesOf = byTile(meshes, (m) => m);
-      for (let y = 0; y < down; y++) {
-        for (let x = 0; x < across; x++) {
-          const hash = tileInputHash(terrain, blocksOf[y * across + x], rectOf(x, y), meshesOf[y * across + x], meshHash);
-          if (hashes.get(`${x},${y}`) !== hash) dirty.push([x, y, hash]);
-        }
+  function* bake(next: Standing, from?: Vec3): Generator<number, number, void> {
+    on = next;
+    blocksOf = byTile(on.blocks, blockBounds);
+    meshesOf = byTile(on.meshes, (m) => m);
+    kept.clear();
+    const pending = new Set<number>();
+    const wanted: string[] = [];
+    for (let t = 0; t < across * down; t++) {
+      wanted[t] = tileInputHash(on.terrain, blocksOf[t], tileRect(cut, limits, t), meshesOf[t], meshHash);
+      if (hashes[t] !== wanted[t]) pending.add(t);
+    }
+    const away = (t: number) => ((t % across) + 0.5 - (from?.[0] ?? 0) / TILE_METRES) ** 2 + (Math.floor(t / across) + 0.5 - (from?.[2] ?? 0) / TILE_METRES) ** 2;
+    const order = from ? [...pending].sort((a, b) => away(a) - away(b) || a - b) : [...pending];
+    let done = 0;
+    for (const t of order) {
+      yield done / order.length;
+      const baked = bakeTile(on.terrain, blocksOf[t], meshesOf[t], cut, limits, t);
+      tiles[t] = baked.tile;
+      hashes[t] = wanted[t];
+      pending.delete(t);
+      linkTile(cut, limits, tiles, links, t, pending, baked.near ?? (() => gather(t)));
+      done++;
+    }
+    base[0] = (grid.nx - 1) * (grid.nz - 1);
+    for (let t = 0; t < across * down; t++) base[t + 1] = base[t] + tiles[t].stands.length / 4;
+    return done;
+  }
+
+  const gather = (t: number): SolidsNear => solidsNear(on.terrain, blocksOf[t], meshesOf[t], tileRect(cut, limits, t), limits, limits.side + LOOK_ON);
+
+  const area: WalkArea = {
+    body, limits, cut, tiles, base, links, bake,
+    get on() { return on; },
+    update(next, onTile, from) {
+      const work = bake(next, from);
+      for (;;) {
+        const { done, value } = work.next();
+        if (done) return value;
+        if (onTile && !onTile(value)) return undefined;
       }
-      let done = 0;
-      for (const [x, y, hash] of dirty) {
-        if (onTile && !onTile(done / dirty.length)) return undefined;
-        bakeTile(terrain, blocksOf[y * across + x], meshesOf[y * across + x], x, y);
-        hashes.set(`${x},${y}`, hash);
-        done++;
-      }
-      return done;
     },
-    dispose() {
-      query.destroy();
-      navMesh.destroy();
+    near(x, z) {
+      const t = Math.min(down - 1, Math.max(0, Math.floor(z / TILE_METRES))) * across + Math.min(across - 1, Math.max(0, Math.floor(x / TILE_METRES)));
+      let found = kept.get(t);
+      if (!found) {
+        found = gather(t);
+        if (kept.size >= NEAR_KEPT) kept.delete(kept.keys().next().value!);
+      } else kept.delete(t);
+      kept.set(t, found);
+      return found;
+    },
+    walk(ax, az, h, bx, bz, probe) {
+      // Outside the level, and nearer to its end than its radius, there is nothing to stand on.
+      if (bx < limits.radius || bz < limits.radius || bx > grid.width - limits.radius || bz > grid.depth - limits.radius) return NaN;
+      return stride(area.near((ax + bx) / 2, (az + bz) / 2), limits, ax, az, h, bx, bz, probe);
     },
   };
+  return area;
+}
+
+const NOTHING: never[] = [];
+
+/** A stand's place and the height of its feet. */
+export interface StandAt { x: number; z: number; h: number }
+
+/** Where stand `id` is, into `out`. */
+export function standAt({ cut: { grid, across, quads }, tiles, base, on }: WalkArea, id: number, out: StandAt): StandAt {
+  const quadsX = grid.nx - 1;
+  if (id < base[0]) {
+    const [qx, qz] = [id % quadsX, Math.floor(id / quadsX)];
+    const t = Math.floor(qz / quads) * across + Math.floor(qx / quads);
+    const tile = tiles[t];
+    const q = (qz % quads) * quads + (qx % quads);
+    if (tile.state[q] === STAND) return standOf(tile, tile.at[q], out);
+    const i = qz * grid.nx + qx;
+    const h = on.terrain.heights;
+    out.x = (qx + 0.5) * grid.spacing;
+    out.z = (qz + 0.5) * grid.spacing;
+    out.h = (h[i] + h[i + grid.nx + 1]) / 2;
+    return out;
+  }
+  const t = tileOf(base, id);
+  return standOf(tiles[t], id - base[t], out);
+}
+
+function standOf({ stands }: Tile, i: number, out: StandAt): StandAt {
+  out.x = stands[i * 4];
+  out.z = stands[i * 4 + 1];
+  out.h = stands[i * 4 + 2];
+  return out;
+}
+
+/** The tile whose stands number `id` is among. */
+export function tileOf(base: Int32Array, id: number): number {
+  let [low, high] = [0, base.length - 2];
+  while (low < high) {
+    const mid = (low + high + 1) >> 1;
+    if (base[mid] <= id) low = mid;
+    else high = mid - 1;
+  }
+  return low;
+}
+
+/**
+ * Stands of the cell or quad a place lies in, into `out`; how many. Of open terrain the quad's own number, of
+ * cells those of the tile.
+ */
+export function standsAt(area: WalkArea, x: number, z: number, out: number[]): number {
+  const { cut: { grid, across, quads, cells, cell }, tiles, base } = area;
+  out.length = 0;
+  const qx = Math.min(grid.nx - 2, Math.max(0, Math.floor(x / grid.spacing)));
+  const qz = Math.min(grid.nz - 2, Math.max(0, Math.floor(z / grid.spacing)));
+  const t = Math.floor(qz / quads) * across + Math.floor(qx / quads);
+  const tile = tiles[t];
+  const q = (qz % quads) * quads + (qx % quads);
+  if (tile.state[q] === PLAIN || tile.state[q] === STAND) out.push(qz * (grid.nx - 1) + qx);
+  else if (tile.state[q] === FINE) {
+    const cx = Math.min(cells - 1, Math.max(0, Math.floor((x - qx * grid.spacing) / cell)));
+    const cz = Math.min(cells - 1, Math.max(0, Math.floor((z - qz * grid.spacing) / cell)));
+    const c = tile.at[q] + cz * cells + cx;
+    for (let i = tile.first[c]; i < tile.first[c + 1]; i++) out.push(base[t] + i);
+  }
+  return out.length;
+}
+
+/** Stands that can be stepped on to from one, into `out`; how many. */
+export function stepsFrom(area: WalkArea, id: number, out: number[]): number {
+  const { cut, tiles, base, links } = area;
+  const { grid, across, quads, cells } = cut;
+  const [quadsX, quadsZ] = [grid.nx - 1, grid.nz - 1];
+  out.length = 0;
+  if (id < base[0]) {
+    const [qx, qz] = [id % quadsX, Math.floor(id / quadsX)];
+    for (let d = 0; d < 8; d++) {
+      const [x, z] = [qx + DX[d], qz + DZ[d]];
+      if (x < 0 || z < 0 || x >= quadsX || z >= quadsZ) continue;
+      const t = Math.floor(z / quads) * across + Math.floor(x / quads);
+      const tile = tiles[t];
+      const q = (z % quads) * quads + (x % quads);
+      if (tile.state[q] !== FINE) {
+        if (links[id] & (1 << d)) out.push(z * quadsX + x);
+        continue;
+      }
+      // Along the side the cells that look this way, or the one in the corner.
+      const [cx0, cx1] = DX[d] > 0 ? [0, 0] : DX[d] < 0 ? [cells - 1, cells - 1] : [0, cells - 1];
+      const [cz0, cz1] = DZ[d] > 0 ? [0, 0] : DZ[d] < 0 ? [cells - 1, cells - 1] : [0, cells - 1];
+      for (let cz = cz0; cz <= cz1; cz++) {
+        for (let cx = cx0; cx <= cx1; cx++) {
+          const c = tile.at[q] + cz * cells + cx;
+          for (let i = tile.first[c]; i < tile.first[c + 1]; i++) if (tile.to[i * 8 + (d ^ 4)] === 1) out.push(base[t] + i);
+        }
+      }
+    }
+    return out.length;
+  }
+  const t = tileOf(base, id);
+  const i = id - base[t];
+  const [gx, gz] = cellOf(area, t, i);
+  for (let d = 0; d < 8; d++) {
+    const to = tiles[t].to[i * 8 + d];
+    if (to === 0) continue;
+    const [x, z] = [gx + DX[d], gz + DZ[d]];
+    const [qx, qz] = [Math.floor(x / cells), Math.floor(z / cells)];
+    const other = Math.floor(qz / quads) * across + Math.floor(qx / quads);
+    const tile = tiles[other];
+    const q = (qz % quads) * quads + (qx % quads);
+    if (tile.state[q] === FINE) out.push(base[other] + tile.first[tile.at[q] + (z % cells) * cells + (x % cells)] + to - 1);
+    else out.push(qz * quadsX + qx);
+  }
+  return out.length;
+}
+
+/** The cell a tile's stand is in, counted over the whole level from its north-west corner. */
+function cellOf({ cut: { quads, across, cells }, tiles }: WalkArea, t: number, i: number): [x: number, z: number] {
+  const cell = tiles[t].cell[i];
+  const per = cells * cells;
+  const q = tiles[t].fine[Math.floor(cell / per)];
+  const c = cell % per;
+  return [((t % across) * quads + (q % quads)) * cells + (c % cells), (Math.floor(t / across) * quads + Math.floor(q / quads)) * cells + Math.floor(c / cells)];
 }
 
 /** Hash of everything a nav tile is baked from: heights in its rectangle, and the blocks, pieces and trunks that meet it. */
@@ -165,7 +290,6 @@ export function tileInputHash(terrain: Terrain, blocks: readonly Block[], rect: 
   for (let z = z0; z <= z1; z++) heights.set(terrain.heights.subarray(z * nx + x0, z * nx + x1 + 1), (z - z0) * w);
   const bars = terrain.barred && new Float32Array(heights.length);
   if (bars) for (let z = z0; z <= z1; z++) bars.set(terrain.barred!.subarray(z * nx + x0, z * nx + x1 + 1), (z - z0) * w);
-  const near = blocksIn(blocks, rect).map((b) => [b.shape, b.size, b.at, b.turn]);
-  return hashBytes(new Uint8Array(heights.buffer)) + (bars?.some((v) => v !== OPEN) ? hashBytes(new Uint8Array(bars.buffer)) : '') + (near.length ? JSON.stringify(near) : '')
-    + meshesIn(meshes, rect).map(meshHash).join('');
+  const near = blocks.map((b) => [b.shape, b.size, b.at, b.turn]);
+  return hashBytes(new Uint8Array(heights.buffer)) + (bars?.some((v) => v !== OPEN) ? hashBytes(new Uint8Array(bars.buffer)) : '') + (near.length ? JSON.stringify(near) : '') + meshes.map(meshHash).join('');
 }

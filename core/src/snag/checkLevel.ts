@@ -10,7 +10,6 @@ import { marker, ofKind, playerBody, presentBlocks, presentPieces, settingsOf, t
 import type { Pose } from '../level/objects';
 import { tanDeg } from '../num/trig';
 import { findReach, type Reach } from '../play/reach';
-import type { Recast } from '../play/recast';
 import { walkDots } from '../play/walkDots';
 import type { Assets } from '../kit/placement';
 import { makeWalkArea } from '../play/walkArea';
@@ -42,7 +41,7 @@ const CUTTING = 0.2;
  * @param assets the level's meshes, see io/readAssets
  * @param kernel for a level with voids or shapes, see `needsKernel`
  */
-export function checkLevel(level: Level, recast: Recast, onProgress?: (done: number) => boolean, assets: Assets = new Map(), kernel?: SolidKernel): Check | undefined {
+export function checkLevel(level: Level, onProgress?: (done: number) => boolean, assets: Assets = new Map(), kernel?: SolidKernel): Check | undefined {
   const cutting = onProgress && needsKernel(level) ? CUTTING : 0;
   const parts = assembleWith(level, assets, kernel, { onCut: onProgress && ((share) => onProgress(cutting * share)) });
   if (!parts) return undefined;
@@ -52,16 +51,12 @@ export function checkLevel(level: Level, recast: Recast, onProgress?: (done: num
   const { grid } = terrain;
   const settings = settingsOf(level);
   const body = playerBody(level);
-  const area = makeWalkArea(recast, body.figures, grid.width, grid.depth);
-  let reach: Reach;
-  let dots: Float32Array;
-  try {
-    if (area.update(barred(terrain, parts.waters, body.figures.wade), blocks, onProgress && ((share) => onProgress(cutting + (1 - cutting) * share)), parts.solids) === undefined) return undefined;
-    reach = findReach(area, terrain, blocks, marker(level, 'entry')?.at, marker(level, 'objective')?.at, parts.solids);
-    dots = walkDots(recast, area, marker(level, 'entry')?.at);
-  } finally {
-    area.dispose();
-  }
+  const entry = marker(level, 'entry')?.at;
+  const area = makeWalkArea(body.figures, grid);
+  const on = { terrain: barred(terrain, parts.waters, body.figures.wade), blocks, meshes: parts.solids };
+  if (area.update(on, onProgress && ((share) => onProgress(cutting + (1 - cutting) * share)), entry) === undefined) return undefined;
+  const reach = findReach(area, entry, marker(level, 'objective')?.at);
+  const dots = walkDots(area, entry);
   let lowest = Infinity;
   let highest = -Infinity;
   for (const h of terrain.heights) {

@@ -4,7 +4,6 @@ import { SHIPPED_BODIES } from '../body/bodies';
 import { MOST_MADE } from '../level/copies';
 import { presentBlocks } from '../level/level';
 import { gridOf } from '../level/tiles';
-import { loadKernels } from '../testing/kernels';
 import { terrainOf, testBlock, testLevel } from '../testing/levels';
 import { parseObject } from '../level/objects';
 import { acceptanceOf, withAcceptance } from './accept';
@@ -137,12 +136,11 @@ describe('the objective', () => {
 
 describe('the whole check', () => {
   it('gives size, bodies, reach, cost and snags of a small level', async () => {
-    const { recast } = await loadKernels();
     const level = testLevel();
     level.objects.set('entry', { id: 'entry', version: 1, kind: 'marker', marker: 'entry', name: 'entry', at: [10, 0, 32], turn: 0 });
     level.objects.set('objective', { id: 'objective', version: 1, kind: 'marker', marker: 'objective', name: 'objective', at: [50, 0, 32], turn: 0 });
     const wall = testBlock('box', [0.5, 3, 64], [30, 0, 32]);
-    const open = checkLevel(level, recast)!;
+    const open = checkLevel(level)!;
     expect(open.size).toMatchObject({ width: 64, depth: 64, lowest: 0, highest: 0, blocks: 0 });
     expect(open.bodies).toMatchObject([{ name: 'adult', player: true }]);
     expect(open.reach).toMatchObject({ reached: true, body: 'adult' });
@@ -151,11 +149,11 @@ describe('the whole check', () => {
     expect(open.cost.drawn.draws).toBe(4);
     expect(open.snags).toEqual([]);
     level.objects.set(wall.id, wall);
-    expect(checkLevel(level, recast)!.snags).toMatchObject([
+    expect(checkLevel(level)!.snags).toMatchObject([
       { code: 'objective-unreachable', severity: 'blocking', object: wall.id },
       { code: 'ground-unreachable', message: expect.stringMatching(/^2\d{3} m² of ground cannot be walked to: .*, behind box/) },
     ]);
-    expect(checkLevel(level, recast, () => false)).toBeUndefined();
+    expect(checkLevel(level, () => false)).toBeUndefined();
   });
 });
 

@@ -1,7 +1,7 @@
 import { Worker } from 'node:worker_threads';
 import { and, eq } from 'drizzle-orm';
 import { TooMuch } from '@rammer/core/num/tooMuch';
-import { isTrap } from '@rammer/core/play/recast';
+import { isTrap } from '@rammer/core/num/trap';
 import { connect } from '../db/open';
 import { jobs } from '../db/schema';
 import { useNativeDeflate } from '../nativeDeflate';

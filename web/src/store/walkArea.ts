@@ -21,7 +21,6 @@ interface WalkAreaState {
   dots?: Float32Array;
   /** the walk area of the first threat's body, with who it is, and both areas laid over each other */
   threat?: { name: string; dots: Float32Array; compared: Float32Array };
-  tolerance: number;
   /** revision of the level it was made from */
   revision: number;
   /** what it depends on changed since: shown with a dashed underline */
@@ -32,9 +31,9 @@ interface WalkAreaState {
   summary?: string;
 }
 
-export const useWalkArea = create<WalkAreaState>(() => ({ snags: [], tolerance: 0.2, revision: -1, stale: true }));
+export const useWalkArea = create<WalkAreaState>(() => ({ snags: [], revision: -1, stale: true }));
 
-/** Bakes (only what changed) and looks for the way. After a trap the worker is replaced and the job tried once more. */
+/** Bakes (only what changed) and looks for the way. */
 export async function bakeWalkArea(session: Session): Promise<void> {
   useWalkArea.setState({ progress: 0, error: undefined, stale: false });
   const revision = session.revision;
@@ -48,37 +47,30 @@ export async function bakeWalkArea(session: Session): Promise<void> {
     entry: marker(session.level, 'entry')?.at, objective: marker(session.level, 'objective')?.at,
     checks: { ground: made.ground, solids: made.blocks, gaps: ofKind(session.level, 'gap'), rims: ofKind(session.level, 'rim'), pieces: made.pieces, placed: made.placed, assets: made.assets, voids: made.voids, species: made.species, plants: ofKind(session.level, 'plant'), waters: made.waters },
   };
-  for (let attempt = 0; attempt < 2; attempt++) {
-    try {
-      const result = await walkWorker().bake(input, proxy((progress: number) => useWalkArea.setState({ progress })));
-      if (result.kind === 'trap') {
-        replaceWalkWorker();
-        continue;
-      }
-      if (result.kind === 'cancelled') useWalkArea.setState({ progress: undefined, stale: true, summary: 'walk area: cancelled' });
-      else {
-        let forThreat: WalkAreaState['threat'];
-        let baked = result.baked;
-        if (threat && threatBody?.kind === 'body') {
-          const other = await walkWorker().bake({ ...input, barred: barsFor(threatBody.figures.wade), checks: undefined, body: threatBody.figures, entry: threat.at, objective: undefined }, proxy((progress: number) => useWalkArea.setState({ progress })));
-          if (other.kind === 'done') {
-            forThreat = { name: threatBody.name, dots: other.dots, compared: compareDots(result.dots, other.dots) };
-            baked += other.baked;
-          }
-        }
-        useWalkArea.setState({
-          threat: forThreat, reach: result.reach, snags: [...result.snags, ...overBudget(session.level, placeCosts(session.level, madeDrawables(session), session.terrain.grid.spacing))], dots: result.dots, tolerance: result.tolerance, revision, progress: undefined,
-          summary: `walk area: ${baked} nav tile${baked === 1 ? '' : 's'} baked${forThreat ? `, ${forThreat.name}'s with it` : ''}`,
-        });
-      }
-      return;
-    } catch (error) {
-      replaceWalkWorker();
-      useWalkArea.setState({ progress: undefined, stale: true, error: `the walk area could not be baked: ${(error as Error).message}` });
+  try {
+    const result = await walkWorker().bake(input, proxy((progress: number) => useWalkArea.setState({ progress })));
+    if (result.kind === 'cancelled') {
+      useWalkArea.setState({ progress: undefined, stale: true, summary: 'walk area: cancelled' });
       return;
     }
+    let forThreat: WalkAreaState['threat'];
+    let baked = result.baked;
+    if (threat && threatBody?.kind === 'body') {
+      const other = await walkWorker().bake({ ...input, barred: barsFor(threatBody.figures.wade), checks: undefined, body: threatBody.figures, entry: threat.at, objective: undefined }, proxy((progress: number) => useWalkArea.setState({ progress })));
+      if (other.kind === 'done') {
+        forThreat = { name: threatBody.name, dots: other.dots, compared: compareDots(result.dots, other.dots) };
+        baked += other.baked;
+      }
+    }
+    useWalkArea.setState({
+      threat: forThreat, reach: result.reach, dots: result.dots, revision, progress: undefined,
+      snags: [...result.snags, ...overBudget(session.level, placeCosts(session.level, madeDrawables(session), session.terrain.grid.spacing))],
+      summary: `walk area: ${baked} nav tile${baked === 1 ? '' : 's'} baked${forThreat ? `, ${forThreat.name}'s with it` : ''}`,
+    });
+  } catch (error) {
+    replaceWalkWorker();
+    useWalkArea.setState({ progress: undefined, stale: true, error: `the walk area could not be baked: ${(error as Error).message}` });
   }
-  useWalkArea.setState({ progress: undefined, stale: true, error: 'the walk area could not be baked: the kernel failed twice. Undo the last change and try again.' });
 }
 
 export const cancelBake = (): void => { void walkWorker().cancel(); };

@@ -3,7 +3,6 @@ import { needsKernel } from '@rammer/core/cost/parts';
 import { checkLevel } from '@rammer/core/snag/checkLevel';
 import { storeCheck } from '../../db/levelStore';
 import type { JobKind } from '../kind';
-import { loadRecast } from '../loadRecast';
 import { levelOf, meshesOf } from './levelOf';
 
 /** The whole check of a level; what it found is kept with the level. */
@@ -11,7 +10,7 @@ export const check: JobKind = {
   seconds: 1200,
   async run(asked, db, progress) {
     const level = await levelOf(asked, db, true);
-    const found = checkLevel(level, await loadRecast(), (share) => { progress(share); return true; }, await meshesOf(level), needsKernel(level) ? await loadSolidKernel() : undefined)!;
+    const found = checkLevel(level, (share) => { progress(share); return true; }, await meshesOf(level), needsKernel(level) ? await loadSolidKernel() : undefined)!;
     const { reach, snags } = found;
     return {
       async commit(tx) {

@@ -1,4 +1,5 @@
 import { marker, ofKind, playerBody } from '@rammer/core/level/level';
+import { OPENING_BAND } from '@rammer/core/play/limits';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { useUi } from '../../store/ui';
@@ -12,7 +13,7 @@ export function PlayBench({ session, review = false, onWalk, onGoTo }: { session
   useSession(session);
   const tool = useUi((s) => s.tool);
   const { setTool } = useUi.getState();
-  const { reach, stale, progress, tolerance, error, threat } = useWalkArea();
+  const { reach, stale, progress, error, threat } = useWalkArea();
   const reading = useUi((s) => s.reading);
   const threats = ofKind(session.level, 'marker').filter((m) => m.marker === 'threat');
   const body = playerBody(session.level);
@@ -55,7 +56,7 @@ export function PlayBench({ session, review = false, onWalk, onGoTo }: { session
               <p className="m-0"><b style={{ color: 'var(--oxide)' }}>✕ the objective cannot be reached</b><br />{reach.stop?.message}{reach.stop?.at && <> <button className="underline" onClick={() => onGoTo(reach.stop!.at!)}>go there</button></>}</p>
             )}
             {stale && <p className="label m-0" style={{ textDecoration: 'underline dashed', textUnderlineOffset: 3 }}>The level has changed since: bake again.</p>}
-            <p className="label m-0">An opening within {tolerance.toFixed(1)} m of the body's width may be judged either way.</p>
+            <p className="label m-0">An opening within {OPENING_BAND.toFixed(2)} m of the body's width may be judged either way.</p>
           </div>
         )}
       </div>

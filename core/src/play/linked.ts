@@ -1,0 +1,25 @@
+import type { WalkArea } from './walkArea';
+import { stepsFrom } from './walkArea';
+
+/** Numbers of stands, as a bit each. */
+export interface StandSet { has(id: number): boolean; readonly size: number }
+
+/** All stands a body can get to from some, and back: links go both ways. */
+export function linkedStands(area: WalkArea, from: readonly number[]): StandSet {
+  const bits = new Uint8Array((area.base[area.base.length - 1] >> 3) + 1);
+  const queue: number[] = [];
+  let size = 0;
+  const add = (id: number) => {
+    if (bits[id >> 3] & (1 << (id & 7))) return;
+    bits[id >> 3] |= 1 << (id & 7);
+    size++;
+    queue.push(id);
+  };
+  for (const id of from) add(id);
+  const next: number[] = [];
+  while (queue.length > 0) {
+    const n = stepsFrom(area, queue.pop()!, next);
+    for (let i = 0; i < n; i++) add(next[i]);
+  }
+  return { has: (id) => (bits[id >> 3] & (1 << (id & 7))) !== 0, size };
+}

@@ -1,0 +1,279 @@
+import FlatQueue from 'flatqueue';
+import { ledgeVerdict } from '../body/checks';
+import { gapVerdict } from '../body/jump';
+import { OPEN } from '../earth/compose';
+import { slopeDeg } from '../num/trig';
+import type { Vec3 } from '../num/vec';
+import type { StandSet } from './linked';
+import { CEILING, FLOOR, isBarred, binAt, type SolidsNear } from './solidsNear';
+import { floorsAt, HAIR, makeProbe, roomAt, terrainAt } from './standing';
+import { stepTo } from './stride';
+import { standAt, standsAt, type StandAt, type WalkArea } from './walkArea';
+
+/** Why a way ends: in words, where, and the figures behind it. */
+export interface Stop {
+  code: 'no-entry' | 'no-objective' | 'entry-off' | 'objective-off' | 'slope' | 'ledge' | 'drop' | 'gap' | 'opening' | 'headroom' | 'water' | 'cut-off';
+  message: string;
+  at?: Vec3;
+  /** the object that stops the body, where it is one */
+  object?: string;
+}
+
+/** A stop, and how much there is to mend, in metres of a detour one would take instead. */
+interface Found { stop: Stop; much: number }
+
+/** Ground that nobody stands on counts as this many times its length: the way that would be open crosses little of it. */
+const CLOSED = 6;
+/** Places looked at more closely, and how much farther than the nearest of them, metres. */
+const PLACES = 600;
+const FARTHER = 40;
+/** How far a body is followed from where its ground ends, metres, and looks on the way. */
+const FOLLOWED = 8;
+const LOOK = 0.04;
+
+/**
+ * What stops a body on its way to a place it does not reach: on the way that would be open without it, and of
+ * all such stops the one with the least to mend.
+ *
+ * @param linked stands it gets to
+ * @param start one of them
+ * @returns the stop, and the stand before it
+ */
+export function findStop(area: WalkArea, linked: StandSet, start: number, objective: Vec3): { stop: Stop; to: number } {
+  const { grid } = area.cut;
+  // Squares of about a metre are enough to find where to look; each is asked for what stands in it.
+  const side = Math.max(1, grid.spacing);
+  const [w, d] = [Math.ceil(grid.width / side), Math.ceil(grid.depth / side)];
+  const cost = new Float64Array(w * d).fill(Infinity);
+  const next = new Int32Array(w * d).fill(-1);
+  const done = new Uint8Array(w * d);
+  const queue = new FlatQueue<number>();
+  const square = (x: number, z: number) => Math.min(d - 1, Math.max(0, Math.floor(z / side))) * w + Math.min(w - 1, Math.max(0, Math.floor(x / side)));
+  const goal = square(objective[0], objective[2]);
+  cost[goal] = 0;
+  queue.push(goal, 0);
+  const found: { found: Found; to: number; far: number }[] = [];
+  let least = Infinity;
+  while (queue.length > 0 && found.length < PLACES) {
+    const far = queue.peekValue()!;
+    const at = queue.pop()!;
+    if (done[at]) continue;
+    if (far > least + FARTHER) break;
+    done[at] = 1;
+    const [x, z] = [at % w, Math.floor(at / w)];
+    const inside = standsIn(area, linked, x * side, z * side, side);
+    if (inside.linked.length > 0) {
+      least = Math.min(least, far);
+      // From nine places in it, side by side along the way: an opening may be narrower than the square.
+      for (const from of inside.linked) {
+        const [ox, oz] = [from.x - (x + 0.5) * side, from.z - (z + 0.5) * side];
+        const way: Vec3[] = [];
+        for (let s = next[at]; s >= 0 && way.length < FOLLOWED / side; s = next[s]) way.push([((s % w) + 0.5) * side + ox, 0, (Math.floor(s / w) + 0.5) * side + oz]);
+        way.push(objective);
+        found.push({ ...follow(area, linked, from.id, way, objective), far });
+      }
+      continue;
+    }
+    for (let oz = -1; oz <= 1; oz++) {
+      for (let ox = -1; ox <= 1; ox++) {
+        const [a, b] = [x + ox, z + oz];
+        if (a < 0 || b < 0 || a >= w || b >= d) continue;
+        const other = b * w + a;
+        const by = far + side * Math.sqrt(ox * ox + oz * oz) * (inside.any ? 1 : CLOSED);
+        if (by >= cost[other]) continue;
+        cost[other] = by;
+        next[other] = at;
+        queue.push(other, by);
+      }
+    }
+  }
+  let best: (typeof found)[number] | undefined;
+  for (const f of found) if (!best || f.far + f.found.much < best.far + best.found.much) best = f;
+  if (best) return { stop: best.found.stop, to: best.to };
+  const at = placeOf(area, start);
+  return { stop: { code: 'cut-off', message: 'nothing leads on from the entry', at }, to: start };
+}
+
+const _ids: number[] = [];
+
+/** Linked stands at nine places of a square, and whether a body could stand there at all. */
+function standsIn(area: WalkArea, linked: StandSet, x: number, z: number, side: number): { linked: { id: number; x: number; z: number }[]; any: boolean } {
+  let any = false;
+  const out: { id: number; x: number; z: number }[] = [];
+  for (let k = 0; k < 9; k++) {
+    const [px, pz] = [x + ((k % 3) + 0.5) * (side / 3), z + (Math.floor(k / 3) + 0.5) * (side / 3)];
+    const n = standsAt(area, px, pz, _ids);
+    for (let i = 0; i < n; i++) {
+      any = true;
+      if (linked.has(_ids[i]) && out[out.length - 1]?.id !== _ids[i]) out.push({ id: _ids[i], x: px, z: pz });
+    }
+  }
+  return { linked: out, any };
+}
+
+function placeOf(area: WalkArea, id: number): Vec3 {
+  const { x, z, h } = standAt(area, id, { x: 0, z: 0, h: 0 });
+  return [x, h, z];
+}
+
+/** Walks a body from a stand along a way until it is stopped, and looks at what stops it. */
+function follow(area: WalkArea, linked: StandSet, from: number, way: readonly Vec3[], objective: Vec3): { found: Found; to: number } {
+  const { limits, cut: { grid } } = area;
+  const probe = makeProbe();
+  const here: StandAt = standAt(area, from, { x: 0, z: 0, h: 0 });
+  let [x, z, h] = [here.x, here.z, here.h];
+  let to = from;
+  for (const [tx, , tz] of way) {
+    const far = Math.sqrt((tx - x) * (tx - x) + (tz - z) * (tz - z));
+    const n = Math.ceil(far / LOOK);
+    const [fx, fz] = [x, z];
+    for (let k = 1; k <= n; k++) {
+      const [nx, nz] = [fx + ((tx - fx) * k) / n, fz + ((tz - fz) * k) / n];
+      if (nx < limits.radius || nz < limits.radius || nx > grid.width - limits.radius || nz > grid.depth - limits.radius) return { found: { stop: { code: 'cut-off', message: 'the way ends at the edge of the level', at: [x, h, z] }, much: 500 }, to };
+      const near = area.near(nx, nz);
+      const next = stepTo(near, limits, nx, nz, h, probe);
+      if (next !== next) return { found: whatStops(area, near, [x, h, z], nx, nz, tx - fx, tz - fz), to };
+      [x, z, h] = [nx, nz, next];
+      const m = standsAt(area, x, z, _ids);
+      for (let i = 0; i < m; i++) if (linked.has(_ids[i])) to = _ids[i];
+    }
+  }
+  const short = Math.sqrt((objective[0] - x) ** 2 + (objective[1] - h) ** 2 + (objective[2] - z) ** 2);
+  return { found: { stop: { code: 'cut-off', message: `the way ends ${short.toFixed(1)} m short of the objective`, at: [x, h, z] }, much: 1000 }, to };
+}
+
+const m = (v: number): string => v.toFixed(2);
+
+/** What a body meets that stands at a place and cannot go on to the next one, a few centimetres on. */
+function whatStops(area: WalkArea, near: SolidsNear, at: Vec3, x: number, z: number, dx: number, dz: number): Found {
+  const { body, limits, on: { terrain } } = area;
+  const probe = makeProbe();
+  const h = at[1];
+  const ground = terrainAt(terrain, x, z);
+  const n = floorsAt(near, limits, x, z, probe);
+  let floor = NaN;
+  let tan = 0;
+  let above = NaN;
+  let host = -1;
+  for (let i = 0; i < n; i++) {
+    const y = probe.floors[i];
+    if (y > h + limits.step) [above, host] = [y, probe.hosts[i]];
+    else {
+      if (y >= h - limits.step) [floor, tan] = [y, probe.tans[i]];
+      break;
+    }
+  }
+  if (floor === floor) return inTheWay(area, near, at, x, z, floor, tan, dx, dz);
+  const l = Math.sqrt(dx * dx + dz * dz) || 1;
+  const down = terrainAt(terrain, x + dx / l, z + dz / l).y < h - limits.step;
+  if (ground.tan > limits.grade && !down && Math.abs(ground.y - h) < limits.step + 0.5 && !(above <= ground.y)) return tooSteep(area, ground.tan, [x, ground.y, z]);
+  if (isBarred(terrain, x, z, ground.y, true) && ground.y <= h + limits.step && ground.y > h - Math.max(2, 2 * limits.step)) return tooDeep(area, x, z, ground.y);
+  const wall = inTheWay(area, near, at, x, z, h, 0, dx, dz);
+  if (wall.much < Infinity && !(above === above)) return wall;
+  if (above === above) {
+    const rise = above - h;
+    return { stop: ledge(area, host < 0 ? undefined : near.solids[host], rise, at), much: 4 + 10 * (rise - body.step) };
+  }
+  return dropOrGap(area, at, x, z, dx, dz);
+}
+
+function ledge({ body }: WalkArea, solid: { id: string; name: string } | undefined, rise: number, at: Vec3): Stop {
+  return { code: 'ledge', message: `${solid?.name ?? 'the ground'}: a ${m(rise)} m ${ledgeVerdict(body, rise)} (step ${m(body.step)} m)`, at, object: solid?.id };
+}
+
+function tooSteep({ body }: WalkArea, tan: number, at: Vec3): Found {
+  const slope = slopeDeg(tan);
+  // Whole degrees where they tell it from the limit.
+  const figure = Math.round(slope) > body.maxSlope ? slope.toFixed(0) : slope.toFixed(1);
+  return { stop: { code: 'slope', message: `ground too steep: ${figure} degrees (limit ${body.maxSlope})`, at }, much: 8 + (slope - body.maxSlope) };
+}
+
+function tooDeep({ body, on: { terrain } }: WalkArea, x: number, z: number, y: number): Found {
+  const { grid } = terrain;
+  const least = terrain.barred![Math.round(z / grid.spacing) * grid.nx + Math.round(x / grid.spacing)];
+  const depth = (least === OPEN ? y : least) + body.wade - y;
+  return { stop: { code: 'water', message: `water ${m(depth)} m deep (wades ${m(body.wade)} m)`, at: [x, y, z] }, much: 8 + 10 * Math.max(0, depth - body.wade) };
+}
+
+/** What stands beside a floor a body could step on to, or hangs over it. */
+function inTheWay(area: WalkArea, near: SolidsNear, at: Vec3, x: number, z: number, floor: number, tan: number, dx: number, dz: number): Found {
+  const { body, limits } = area;
+  const probe = makeProbe();
+  const room = roomAt(near, limits, x, z, floor, tan, probe);
+  if (room >= limits.side - HAIR) return { stop: { code: 'cut-off', message: 'the way ends here', at }, much: Infinity };
+  const i = probe.near;
+  const of = near.of[i];
+  const solid = of < 0 ? undefined : near.solids[of];
+  const span = spanNear(near, of, x, z, limits.side);
+  const clearance = (near.kind[i] === CEILING || near.kind[i] === FLOOR ? near.bounds[i * 6 + 1] : span.low) - floor;
+  if (clearance > limits.step) return { stop: { code: 'headroom', message: `${solid?.name ?? 'the ground'}: ${m(clearance)} m of headroom, ${m(body.height)} m needed`, at: [x, floor, z], object: solid?.id }, much: 2 + 20 * (body.height - clearance) };
+  const across = openingAhead(near, area, x, z, floor, dx, dz);
+  if (across) {
+    const sides = [...new Set([across.of, across.other])].map((s) => near.solids[s]?.name ?? 'the ground');
+    const need = 2 * body.radius + 0.1;
+    return { stop: { code: 'opening', message: `${sides.join(' and ')}: an opening ${m(across.width)} m wide, ${m(need)} m needed`, at: [x, floor, z], object: solid?.id }, much: 2 + 20 * (need - across.width) };
+  }
+  if (of < 0) return tooSteep(area, near.tan[i], [probe.nearX, floor, probe.nearZ]);
+  const rise = span.high - at[1];
+  return { stop: ledge(area, solid, rise, at), much: 4 + 10 * (rise - body.step) };
+}
+
+/** Lowest and highest point of a solid's triangles near a place. */
+function spanNear(near: SolidsNear, of: number, x: number, z: number, within: number): { low: number; high: number } {
+  let [low, high] = [Infinity, -Infinity];
+  const b = binAt(near, x, z);
+  for (let e = near.start[b]; e < near.start[b + 1]; e++) {
+    const i = near.list[e];
+    const o = i * 6;
+    if (near.of[i] !== of || near.bounds[o] > x + within || near.bounds[o + 3] < x - within || near.bounds[o + 2] > z + within || near.bounds[o + 5] < z - within) continue;
+    low = Math.min(low, near.bounds[o + 1]);
+    high = Math.max(high, near.bounds[o + 4]);
+  }
+  return { low, high };
+}
+
+/**
+ * Width of the opening a line leads through, and the solids on both sides of it: on along the line as long as
+ * its middle is free, to where what is nearest stands beside it and something else over against that.
+ */
+function openingAhead(near: SolidsNear, { limits }: WalkArea, x: number, z: number, floor: number, dx: number, dz: number): { width: number; of: number; other: number } | undefined {
+  const probe = makeProbe();
+  const l = Math.sqrt(dx * dx + dz * dz) || 1;
+  for (let s = 0; s < 2 * limits.side; s += 0.02) {
+    const [px, pz] = [x + (dx / l) * s, z + (dz / l) * s];
+    const room = roomAt(near, limits, px, pz, floor, 0, probe);
+    if (room < 0.01 || room >= limits.side) return undefined;
+    const [ux, uz] = [(px - probe.nearX) / room, (pz - probe.nearZ) / room];
+    if (Math.abs(ux * dx + uz * dz) > 0.2 * l) continue;
+    const of = near.of[probe.near];
+    // Away from it until something else is nearest: there the middle of the opening is passed.
+    for (let t = 0.01; room + t < 2 * limits.side; t += 0.01) {
+      const here = roomAt(near, limits, px + ux * t, pz + uz * t, floor, 0, probe);
+      const facing = (px + ux * t - probe.nearX) * ux + (pz + uz * t - probe.nearZ) * uz;
+      if (facing < -0.9 * here) return { width: room + t + here, of, other: near.of[probe.near] };
+    }
+  }
+  return undefined;
+}
+
+/** A drop; where ground as high follows within a jump's length, a gap with its verdict. */
+function dropOrGap(area: WalkArea, edge: Vec3, x: number, z: number, dx: number, dz: number): Found {
+  const { body, limits, on: { terrain }, cut: { grid } } = area;
+  const probe = makeProbe();
+  const l = Math.sqrt(dx * dx + dz * dz) || 1;
+  let below = edge[1] - terrainAt(terrain, x, z).y;
+  const under = area.near(x, z);
+  const k = floorsAt(under, limits, x, z, probe);
+  for (let i = 0; i < k; i++) if (probe.floors[i] < edge[1]) { below = edge[1] - probe.floors[i]; break; }
+  for (let w = 0.1; w <= 12; w += 0.05) {
+    const [px, pz] = [edge[0] + (dx / l) * w, edge[2] + (dz / l) * w];
+    if (px < 0 || pz < 0 || px > grid.width || pz > grid.depth) break;
+    const n = floorsAt(area.near(px, pz), limits, px, pz, probe);
+    for (let i = 0; i < n; i++) {
+      const up = probe.floors[i] - edge[1];
+      if (up > body.jumpApex || up <= -limits.step) continue;
+      return { stop: { code: 'gap', message: `a gap ${w.toFixed(1)} m wide (${gapVerdict(body, w, up)} to jump, landing ${up.toFixed(1)} m up)`, at: edge }, much: 6 + 4 * w };
+    }
+  }
+  return { stop: { code: 'drop', message: `a drop of ${below.toFixed(1)} m (step ${m(body.step)} m)`, at: edge }, much: 8 + 10 * below };
+}
