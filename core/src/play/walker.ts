@@ -8,7 +8,9 @@ import { terrainMesh } from '../earth/mesh';
 import { OPEN, type Terrain } from '../earth/compose';
 import { moverOffset } from '../block/mover';
 import type { Block, Stop } from '../level/objects';
+import { DEG } from '../num/trig';
 import type { Vec3 } from '../num/vec';
+import { limitsOf, SLOPE_ROOM } from './limits';
 import { groundAt } from '../surface/groundAt';
 
 export interface WalkInput {
@@ -54,17 +56,21 @@ const FOOT = 0.06;
 const AROUND = 1;
 
 /**
- * Makes a walker. A cylinder, because a capsule's round foot slides off steps: half height
- * height/2 - skin, radius - skin, so that with its skin it is as large as the body.
+ * Makes a walker. A cylinder, because a capsule's round foot slides off steps; with its skin it is as large as
+ * what the walk area keeps free for the body, and takes the same steps and slopes: see `Limits`.
  */
 export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Terrain, blocks: readonly Block[], at: Vec3, meshes: readonly PlacedMesh[] = []): Walker {
   const world = new rapier.World({ x: 0, y: -body.gravity, z: 0 });
   world.timestep = WALK_STEP;
-  const half = body.height / 2 - SKIN;
-  const collider = world.createCollider(rapier.ColliderDesc.cylinder(half, body.radius - SKIN));
+  const limits = limitsOf(body);
+  const steepest = body.maxSlope + SLOPE_ROOM;
+  /** how high a step is over the collider, which stands its skin over the ground */
+  const climb = limits.step - SKIN;
+  const half = limits.head / 2 - SKIN;
+  const collider = world.createCollider(rapier.ColliderDesc.cylinder(half, limits.side - SKIN));
   const controller = world.createCharacterController(SKIN);
-  controller.setMaxSlopeClimbAngle(((body.maxSlope + 0.5) * Math.PI) / 180);
-  controller.setMinSlopeSlideAngle(((body.maxSlope + 0.5) * Math.PI) / 180);
+  controller.setMaxSlopeClimbAngle(steepest * DEG);
+  controller.setMinSlopeSlideAngle(steepest * DEG);
   controller.enableSnapToGround(body.step);
   controller.setUp({ x: 0, y: 1, z: 0 });
 
@@ -106,7 +112,7 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
       const carried = p.collider.castRay(new rapier.Ray({ x: feet[0], y: feet[1] + 0.2, z: feet[2] }, { x: 0, y: -1, z: 0 }), 0.2 + 3 * SKIN, true) >= 0;
       p.collider.setTranslation({ x: next[0], y: next[1], z: next[2] });
       p.at = next;
-      const pushed = !carried && p.collider.intersectsShape(collider.shape, { x: feet[0], y: feet[1] + body.height / 2, z: feet[2] }, rotation);
+      const pushed = !carried && p.collider.intersectsShape(collider.shape, { x: feet[0], y: feet[1] + limits.head / 2, z: feet[2] }, rotation);
       if (!carried && !pushed) continue;
       feet[0] += by[0];
       feet[1] += carried ? by[1] : Math.max(0, by[1]);
@@ -114,7 +120,7 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
     }
   };
 
-  const place = () => collider.setTranslation({ x: feet[0], y: feet[1] + body.height / 2, z: feet[2] });
+  const place = () => collider.setTranslation({ x: feet[0], y: feet[1] + limits.head / 2, z: feet[2] });
 
   const makeCell = (cx: number, cz: number): Rapier.Collider[] => {
     const made: Rapier.Collider[] = [];
@@ -154,7 +160,7 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
     const [x, , z] = step;
     const { normal: n, slope } = groundAt(ground, grid, [feet[0], feet[1] + 0.1, feet[2]], { meshes: standing });
     const length = Math.sqrt(x * x + z * z);
-    if (slope > body.maxSlope + 0.5 || length === 0) return step;
+    if (slope > steepest || length === 0) return step;
     const rise = -(n[0] * x + n[2] * z) / n[1];
     const k = length / Math.sqrt(length * length + rise * rise);
     return [x * k, rise * k, z * k];
@@ -172,7 +178,7 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
   };
 
   const move = ([x, y, z]: Vec3, step: number): { x: number; y: number; z: number } => {
-    controller.enableAutostep(step + 0.005, 0.05, false);
+    controller.enableAutostep(step, 0.05, false);
     controller.computeColliderMovement(collider, { x, y, z });
     return controller.computedMovement();
   };
@@ -193,15 +199,15 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
     };
     const length = Math.sqrt(x * x + z * z);
     const on = Math.max(1, FOOT / length);
-    const up = go({ x: 0, y: body.step + 0.005, z: 0 }).y;
+    const up = go({ x: 0, y: climb, z: 0 }).y;
     const forth = go({ x: x * on, y: 0, z: z * on });
     const down = go({ x: 0, y: -up, z: 0 }).y;
     place();
     const rise = up + down;
     const far = Math.sqrt(forth.x * forth.x + forth.z * forth.z);
-    if (rise <= 0.01 || rise > body.step + 0.005 || far <= length * 0.5) return undefined;
+    if (rise <= 0.01 || rise > limits.step || far <= length * 0.5) return undefined;
     // A face too steep to walk is no tread, under the middle of the body or under its front.
-    const too = (ahead: number) => groundAt(ground, grid, [feet[0] + forth.x + (x / length) * ahead, feet[1] + rise + 0.1, feet[2] + forth.z + (z / length) * ahead], { meshes: standing }).slope > body.maxSlope + 0.5;
+    const too = (ahead: number) => groundAt(ground, grid, [feet[0] + forth.x + (x / length) * ahead, feet[1] + rise + 0.1, feet[2] + forth.z + (z / length) * ahead], { meshes: standing }).slope > steepest;
     return too(0) || too(body.radius) ? undefined : { x: forth.x, y: rise, z: forth.z };
   };
 
@@ -225,11 +231,11 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
       if (grounded && lift <= 0) wanted = alongGround(wanted);
       if (lift > 0) controller.disableSnapToGround();
       else controller.enableSnapToGround(body.step);
-      let moved = move(wanted, body.step);
+      let moved = move(wanted, climb);
       // The controller wants its whole step free over the head before it takes a low one: under a lintel or a stairwell's edge half a step is tried.
       const stuck = () => grounded && lift <= 0 && moved.x * moved.x + moved.z * moved.z < (wanted[0] * wanted[0] + wanted[2] * wanted[2]) * 0.01;
       const going = wanted[0] !== 0 || wanted[2] !== 0;
-      if (going && stuck()) moved = move(wanted, body.step / 2);
+      if (going && stuck()) moved = move(wanted, climb / 2);
       let stepped: ReturnType<typeof stepUp>;
       if (going && stuck()) {
         // Against a wall it leads nowhere, and its three casts are dear: it is tried now and then.
