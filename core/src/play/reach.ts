@@ -4,7 +4,7 @@ import { markerStands } from './markerStands';
 import { makeProbe } from './standing';
 import { findStop, type Stop } from './stop';
 import { standAt, type WalkArea } from './walkArea';
-import { drawTight, findWay } from './way';
+import { drawTight, findWay, squareOf } from './way';
 import { ENTRY_RADIUS } from './walkDots';
 
 export type { Stop } from './stop';
@@ -42,13 +42,33 @@ export function findReach(area: WalkArea, entry: Vec3 | undefined, objective: Ve
   const near = goals.filter((id) => linked.has(id));
   if (near.length > 0) {
     // The nearest of them: the others are only on the way to it.
-    const way = findWay(area, start, near.slice(0, 1))!;
-    return walked(area, [...onto(area, start[0], entry), ...way.map((id) => placeOf(area, id)), ...onto(area, near[0], objective)]);
+    return shortest(area, start[0], near[0], entry, objective);
   }
   const { stop, to } = findStop(area, linked, start[0], objective);
-  const way = findWay(area, start, [to])!;
-  const part = walked(area, way.map((id) => placeOf(area, id)));
+  const part = walked(area, findWay(area, start, [to])!.turns.map((id) => placeOf(area, id)));
   return { ...part, reached: false, stop };
+}
+
+/** Another way is looked for while that is quick, stands looked at, and this often. */
+const QUICK = 400_000;
+const OTHERS = 3;
+
+/**
+ * The shortest way. A search takes corners as wide as its cells, so that of two ways about as long it may take
+ * the longer: each is drawn tight, and another looked for that shuns its ground, as long as that is shorter.
+ */
+function shortest(area: WalkArea, from: number, to: number, entry: Vec3, objective: Vec3): Reach {
+  const shunned = new Set<number>();
+  let best: Reach | undefined;
+  for (let i = 0; i <= OTHERS; i++) {
+    const found = findWay(area, [from], [to], shunned)!;
+    const way = walked(area, [...onto(area, from, entry), ...found.turns.map((id) => placeOf(area, id)), ...onto(area, to, objective)]);
+    if (best && way.length >= best.length - 1e-3) break;
+    best = way;
+    if (found.looked > QUICK) break;
+    for (const [x, , z] of way.path) for (let dx = -1; dx <= 1; dx++) for (let dz = -1; dz <= 1; dz++) shunned.add(squareOf(x + dx, z + dz));
+  }
+  return best!;
 }
 
 function placeOf(area: WalkArea, id: number): Vec3 {

@@ -109,7 +109,7 @@ describe('a stair of blocks', () => {
     const { rapier } = await loadKernels();
     const level = testLevel();
     const lintel = testBlock('box', [1, 1, 3], [27.2, 2.1, 32]);
-    const stair = testBlock('stair', [4.48, 2.8, 1], [30.4, 0, 32], 0, { steps: 16 });
+    const stair = testBlock('stair', [4.48, 2.8, 1], [30.46, 0, 32], 0, { steps: 16 });
     for (const b of [lintel, stair]) level.objects.set(b.id, b);
     const parts = assemble(level, new Map(), solids);
     const walker = makeWalker(rapier, SHIPPED_BODIES.adult, parts.terrain, parts.blocks, [26, 0.05, 32], parts.solids);
@@ -143,7 +143,7 @@ describe('a stair where the head has hardly room', () => {
       // The stairwell ends where the third step's riser has the body's back.
       testBlock('box', [1.2, 0.6, 4.8], [x, 2.4, z - 0.3], 0, shell),
       testBlock('box', [1, 2.1, 0.5], [x, 0, z + 2.85], 0, shell),
-      testBlock('stair', [4.48, 2.8, 1], [x, 0, z], 90, { steps: 16 }),
+      testBlock('stair', [4.48, 2.8, 1], [x, 0, z - 0.06], 90, { steps: 16 }),
     ];
     const { rapier } = await loadKernels();
     const walls = new BlockBuilder(solids).build(blocks).map(builtSolid);

@@ -15,9 +15,11 @@ const LEG_LEAST = 8;
  * where the line between is walked, as "Lazy Theta*" (Nash, Koenig and Tovey, 2010) does, with the length over
  * hills in place of the distance.
  *
- * @returns stands at the turns, both ends among them; `undefined` where there is no way
+ * @param shunned square metres, as `squareOf` has them, whose ground counts for a little more: for another way
+ * @returns stands at the turns, both ends among them, and how many stands were looked at; `undefined` where
+ *   there is no way
  */
-export function findWay(area: WalkArea, from: readonly number[], to: readonly number[]): number[] | undefined {
+export function findWay(area: WalkArea, from: readonly number[], to: readonly number[], shunned?: ReadonlySet<number>): { turns: number[]; looked: number } | undefined {
   const total = area.base[area.base.length - 1];
   // Costs are kept with one added, so that zero says that none is known yet.
   const cost = new Float64Array(total);
@@ -38,6 +40,7 @@ export function findWay(area: WalkArea, from: readonly number[], to: readonly nu
     parent[id] = id;
     queue.push(id, left(standAt(area, id, a)));
   }
+  let looked = 0;
   const steps: number[] = [];
   const back: number[] = [];
   while (queue.length > 0) {
@@ -50,14 +53,15 @@ export function findWay(area: WalkArea, from: readonly number[], to: readonly nu
       done[id] = 1;
       standAt(area, p, b);
       // Its cost was taken for that of a straight line in the air: now the ground is looked at.
+      const more = shunned?.has(squareOf(a.x, a.z)) ? SHUNNED : 1;
       const over = p === id ? 0 : lineOver(area, p, id);
-      let least = over === undefined ? Infinity : cost[p] + over;
+      let least = over === undefined ? Infinity : cost[p] + over * more;
       let best = p;
       if (p !== id && (over === undefined || over > apart(a, b) + 1e-6)) {
         const n = stepsFrom(area, id, back);
         for (let i = 0; i < n; i++) {
           if (done[back[i]] !== 2) continue;
-          const by = cost[back[i]] + apart(standAt(area, back[i], c), a);
+          const by = cost[back[i]] + apart(standAt(area, back[i], c), a) * more;
           if (by < least) [least, best] = [by, back[i]];
         }
       }
@@ -69,7 +73,8 @@ export function findWay(area: WalkArea, from: readonly number[], to: readonly nu
       }
     }
     done[id] = 2;
-    if (goals.has(id)) return turns(parent, id);
+    looked++;
+    if (goals.has(id)) return { turns: turnsTo(parent, id), looked };
     const root = parent[id];
     standAt(area, root, b);
     const n = stepsFrom(area, id, steps);
@@ -79,7 +84,7 @@ export function findWay(area: WalkArea, from: readonly number[], to: readonly nu
       standAt(area, next, c);
       const straight = Math.abs(c.x - b.x) <= longest && Math.abs(c.z - b.z) <= longest;
       const turn = straight ? root : id;
-      const by = cost[turn] + apart(straight ? b : a, c);
+      const by = cost[turn] + apart(straight ? b : a, c) * (shunned?.has(squareOf(c.x, c.z)) ? SHUNNED : 1);
       if (cost[next] !== 0 && by >= cost[next] - 1e-9) continue;
       cost[next] = by;
       parent[next] = turn;
@@ -90,9 +95,14 @@ export function findWay(area: WalkArea, from: readonly number[], to: readonly nu
   return undefined;
 }
 
+/** What shunned ground counts for: as much as a search may be off among many corners, which it takes wider than they are. */
+const SHUNNED = 1.03;
+/** Number of the square metre a place lies in. */
+export const squareOf = (x: number, z: number): number => Math.floor(z) * 65_536 + Math.floor(x);
+
 const apart = (a: StandAt, b: StandAt): number => Math.sqrt((a.x - b.x) * (a.x - b.x) + (a.z - b.z) * (a.z - b.z) + (a.h - b.h) * (a.h - b.h));
 
-function turns(parent: Int32Array, id: number): number[] {
+function turnsTo(parent: Int32Array, id: number): number[] {
   const out = [id];
   while (parent[id] !== id) out.push(id = parent[id]);
   return out.reverse();
@@ -166,7 +176,7 @@ function lineOver(area: WalkArea, from: number, to: number): number | undefined 
 export type WayPoint = Vec3;
 
 /** How often a way is drawn tighter. */
-const ROUNDS = 6;
+const ROUNDS = 10;
 /** Points of the ground along a way are this far apart at most, metres; or half a sample. */
 const POINTS = 0.25;
 
@@ -178,12 +188,13 @@ const POINTS = 0.25;
  * @returns points along the ground, and the length over them
  */
 export function drawTight(area: WalkArea, points: readonly Vec3[]): { path: Vec3[]; length: number } {
-  let way = points.map((at) => ({ at, leg: undefined as Leg | undefined }));
+  let way: Turn[] = points.map((at) => ({ at }));
   // A leg that cannot be walked straight (it slid along a wall) stays as it is.
   const legTo = (from: Vec3, to: Vec3) => legOver(area, from, to);
   for (let i = 1; i < way.length; i++) way[i].leg = legTo(way[i - 1].at, way[i].at) ?? { points: [way[i].at], length: distance3(way[i - 1].at, way[i].at) };
   for (let round = 0; round < ROUNDS; round++) {
     let better = false;
+    if (round > 0) way = rounded(way, legTo);
     const next = [way[0]];
     for (let i = 1; i < way.length; i++) {
       const before = next[next.length - 1];
@@ -225,6 +236,45 @@ export function drawTight(area: WalkArea, points: readonly Vec3[]): { path: Vec3
 }
 
 interface Leg { points: Vec3[]; length: number }
+/** A turn, and the leg that leads to it. */
+interface Turn { at: Vec3; leg?: Leg }
+
+/** A turn sharper than this (cosine of 12 degrees) is rounded: a point more on both sides of it, this far off, metres. */
+const SHARP = 0.978;
+const BESIDE = 0.3;
+
+/** The way with points beside its sharp turns, which can then be drawn about a corner. */
+function rounded(way: readonly Turn[], legTo: (from: Vec3, to: Vec3) => Leg | undefined): Turn[] {
+  const out: Turn[] = [way[0]];
+  for (let i = 1; i < way.length; i++) {
+    const [before, here, after] = [out[out.length - 1].at, way[i], way[i + 1]?.at];
+    const sharp = after !== undefined && turnsBy(before, here.at, after) < SHARP;
+    const first = sharp ? along(here.at, before) : undefined;
+    const second = sharp ? along(here.at, after) : undefined;
+    const [a, b] = [first && legTo(before, first), first && legTo(first, here.at)];
+    if (a && b) out.push({ at: first!, leg: a }, { at: here.at, leg: b });
+    else out.push(here);
+    const [c, d] = [second && legTo(here.at, second), second && legTo(second, after!)];
+    if (c && d) {
+      out.push({ at: second!, leg: c });
+      (way as Turn[])[i + 1] = { at: after!, leg: d };
+    }
+  }
+  return out;
+}
+
+function turnsBy(a: Vec3, p: Vec3, b: Vec3): number {
+  const [ux, uz, vx, vz] = [p[0] - a[0], p[2] - a[2], b[0] - p[0], b[2] - p[2]];
+  const l = Math.sqrt((ux * ux + uz * uz) * (vx * vx + vz * vz));
+  return l === 0 ? 1 : (ux * vx + uz * vz) / l;
+}
+
+/** A point a little way from one place towards another, where that is far enough. */
+function along(from: Vec3, to: Vec3): Vec3 | undefined {
+  const far = Math.sqrt((to[0] - from[0]) ** 2 + (to[2] - from[2]) ** 2);
+  const t = BESIDE / far;
+  return t > 0.7 ? undefined : [from[0] + (to[0] - from[0]) * t, from[1] + (to[1] - from[1]) * t, from[2] + (to[2] - from[2]) * t];
+}
 
 /** A turn moved by a share of the way to the straight line past it. */
 function between(a: Vec3, p: Vec3, b: Vec3, share: number): Vec3 {
