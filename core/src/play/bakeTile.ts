@@ -172,38 +172,47 @@ function standOnQuad(near: SolidsNear, limits: Limits, x: number, z: number, sid
   // The middle lies on the edge between the quad's two triangles; each has a middle of its own.
   for (const [u, v] of [[0.5, 0.5], [2 / 3, 1 / 3], [1 / 3, 2 / 3]]) {
     if (u === 0.5 && (terrainAt(terrain, x + 0.51 * side, z + 0.49 * side).tan > limits.grade || terrainAt(terrain, x + 0.49 * side, z + 0.51 * side).tan > limits.grade)) continue;
-    if (settle(near, limits, x + u * side, z + v * side, x, z, x + side, z + side, 0, probe, out)) return true;
+    const px = x + u * side, pz = z + v * side;
+    if (floorsAt(near, limits, px, pz, probe) > 0 && settle(near, limits, px, pz, probe.floors[0], probe.tans[0], x, z, x + side, z + side, probe, out, out.length)) return true;
   }
   return false;
 }
 
+/** Stands of a cell, one a floor. */
 function standInCell(near: SolidsNear, limits: Limits, x: number, z: number, half: number, probe: Probe, out: number[]): void {
-  const floors = floorsAt(near, limits, x, z, probe);
   const begin = out.length;
-  for (let i = 0; i < floors && out.length - begin < 4 * 254; i++) {
-    settle(near, limits, x, z, x - half, z - half, x + half, z + half, i, probe, out, begin);
-    if (i + 1 < floors) floorsAt(near, limits, x, z, probe);
-  }
+  const floors = floorsAt(near, limits, x, z, probe);
+  if (floors === 0) return;
+  // Room is looked for at one after the other, and looking uses the probe.
+  const ys = floors === 1 ? undefined : probe.floors.slice(0, floors);
+  const tans = floors === 1 ? undefined : probe.tans.slice(0, floors);
+  for (let i = 0; i < floors && out.length - begin < 4 * 254; i++) settle(near, limits, x, z, ys ? ys[i] : probe.floors[0], tans ? tans[i] : probe.tans[0], x - half, z - half, x + half, z + half, probe, out, begin);
 }
 
 /**
- * Looks for room on one floor of a cell, from a place on: away from what is nearest, again and again, as long
+ * Looks for room on a floor of a cell, from a place on: away from what is nearest, again and again, as long
  * as it stays in the cell. Then on a tread its foot would be on.
  *
- * @param floor which of those at the place, from the top
+ * @param y height of the floor there, and its rise over run
  * @returns whether a stand was added to `out`
  */
-function settle(near: SolidsNear, limits: Limits, startX: number, startZ: number, x0: number, z0: number, x1: number, z1: number, floor: number, probe: Probe, out: number[], begin = out.length): boolean {
+function settle(near: SolidsNear, limits: Limits, startX: number, startZ: number, y: number, tan: number, x0: number, z0: number, x1: number, z1: number, probe: Probe, out: number[], begin: number): boolean {
   const { grid } = near.terrain;
-  const [lowX, lowZ, highX, highZ] = [Math.max(x0, limits.radius), Math.max(z0, limits.radius), Math.min(x1, grid.width - limits.radius), Math.min(z1, grid.depth - limits.radius)];
+  const lowX = Math.max(x0, limits.radius), lowZ = Math.max(z0, limits.radius), highX = Math.min(x1, grid.width - limits.radius), highZ = Math.min(z1, grid.depth - limits.radius);
   if (lowX > highX || lowZ > highZ) return false;
-  let x = Math.min(Math.max(startX, lowX), highX);
-  let z = Math.min(Math.max(startZ, lowZ), highZ);
-  if (floorsAt(near, limits, x, z, probe) <= floor) return false;
-  const [y, tan] = [probe.floors[floor], probe.tans[floor]];
-  const [beganX, beganZ] = [x, z];
+  let x = startX;
+  let z = startZ;
   let h = y;
   let grade = tan;
+  if (x < lowX || z < lowZ || x > highX || z > highZ) {
+    x = Math.min(Math.max(x, lowX), highX);
+    z = Math.min(Math.max(z, lowZ), highZ);
+    const at = floorNear(near, limits, x, z, h, probe);
+    if (at < 0) return false;
+    h = probe.floors[at];
+    grade = probe.tans[at];
+  }
+  const beganX = x, beganZ = z, beganH = h, beganGrade = grade;
   for (let i = 0; i < SETTLES; i++) {
     const room = roomAt(near, limits, x, z, h, grade, probe);
     if (room >= limits.side - HAIR) return add(out, begin, x, z, h, room);
@@ -212,14 +221,23 @@ function settle(near: SolidsNear, limits: Limits, startX: number, startZ: number
     const nextX = Math.min(Math.max(x + (x - probe.nearX) * push, lowX), highX);
     const nextZ = Math.min(Math.max(z + (z - probe.nearZ) * push, lowZ), highZ);
     if (Math.abs(nextX - x) + Math.abs(nextZ - z) < 1e-5) break;
-    const n = floorsAt(near, limits, nextX, nextZ, probe);
-    let best = -1;
-    for (let k = 0; k < n; k++) if (Math.abs(probe.floors[k] - h) <= limits.step && (best < 0 || Math.abs(probe.floors[k] - h) < Math.abs(probe.floors[best] - h))) best = k;
-    if (best < 0) break;
-    [x, z, h, grade] = [nextX, nextZ, probe.floors[best], probe.tans[best]];
+    const at = floorNear(near, limits, nextX, nextZ, h, probe);
+    if (at < 0) break;
+    x = nextX;
+    z = nextZ;
+    h = probe.floors[at];
+    grade = probe.tans[at];
   }
-  const lifted = restAt(near, limits, beganX, beganZ, y, tan, probe);
+  const lifted = restAt(near, limits, beganX, beganZ, beganH, beganGrade, probe);
   return lifted === lifted && add(out, begin, beganX, beganZ, lifted, limits.side);
+}
+
+/** Which floor at a place is nearest to a height, -1 where none is within a step of it. */
+function floorNear(near: SolidsNear, limits: Limits, x: number, z: number, h: number, probe: Probe): number {
+  const n = floorsAt(near, limits, x, z, probe);
+  let best = -1;
+  for (let k = 0; k < n; k++) if (Math.abs(probe.floors[k] - h) <= limits.step && (best < 0 || Math.abs(probe.floors[k] - h) < Math.abs(probe.floors[best] - h))) best = k;
+  return best;
 }
 
 /** Adds a stand, unless the cell has one at that height. */

@@ -4,6 +4,17 @@ import { stepsFrom } from './walkArea';
 /** Numbers of stands, as a bit each. */
 export interface StandSet { has(id: number): boolean; readonly size: number }
 
+const _last = new WeakMap<WalkArea, { version: number; start: number; linked: StandSet }>();
+
+/** Those linked to one stand; the last answer for an area is kept as long as it holds. */
+export function linkedTo(area: WalkArea, start: number): StandSet {
+  const last = _last.get(area);
+  if (last && last.version === area.version && last.start === start) return last.linked;
+  const linked = linkedStands(area, [start]);
+  _last.set(area, { version: area.version, start, linked });
+  return linked;
+}
+
 /** All stands a body can get to from some, and back: links go both ways. */
 export function linkedStands(area: WalkArea, from: readonly number[]): StandSet {
   const bits = new Uint8Array((area.base[area.base.length - 1] >> 3) + 1);

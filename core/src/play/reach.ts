@@ -1,5 +1,5 @@
 import type { Vec3 } from '../num/vec';
-import { linkedStands } from './linked';
+import { linkedTo } from './linked';
 import { markerStands } from './markerStands';
 import { makeProbe } from './standing';
 import { findStop, type Stop } from './stop';
@@ -38,7 +38,7 @@ export function findReach(area: WalkArea, entry: Vec3 | undefined, objective: Ve
   const goals = markerStands(area, objective, OBJECTIVE_RADIUS);
   if (start.length === 0) return nothing({ code: 'entry-off', message: 'the entry does not stand on walkable ground', at: entry });
   if (goals.length === 0) return nothing({ code: 'objective-off', message: 'the objective does not stand on walkable ground', at: objective });
-  const linked = linkedStands(area, start);
+  const linked = linkedTo(area, start[0]);
   const near = goals.filter((id) => linked.has(id));
   if (near.length > 0) {
     // The nearest of them: the others are only on the way to it.
@@ -50,7 +50,7 @@ export function findReach(area: WalkArea, entry: Vec3 | undefined, objective: Ve
 }
 
 /** Another way is looked for while that is quick, stands looked at, and this often. */
-const QUICK = 400_000;
+const QUICK = 120_000;
 const OTHERS = 3;
 
 /**

@@ -36,8 +36,12 @@ export interface WalkArea {
   readonly tiles: readonly Tile[];
   /** first number of each tile's stands, and one past the last */
   readonly base: Int32Array;
+  /** of each quad of the level what it is to the body: `SHUT`, `PLAIN`, `STAND` or `FINE` */
+  readonly quads: Uint8Array;
   /** of each quad of open terrain, a bit a direction: the stand next to it that way can be stepped on to */
   readonly links: Uint8Array;
+  /** how often it was brought up to date */
+  readonly version: number;
   /**
    * Brings it up to date.
    *
@@ -64,7 +68,9 @@ export function makeWalkArea(body: BodyFigures, grid: Grid): WalkArea {
   const hashes: (string | undefined)[] = new Array<undefined>(across * down);
   const tiles: Tile[] = new Array<Tile>(across * down);
   const base = new Int32Array(across * down + 1);
-  const links = new Uint8Array((grid.nx - 1) * (grid.nz - 1));
+  const quads = new Uint8Array((grid.nx - 1) * (grid.nz - 1));
+  const links = new Uint8Array(quads.length);
+  let version = 0;
   let on: Standing = { terrain: { grid, heights: new Float32Array(0), noise: new Map() }, blocks: [], meshes: [] };
   let blocksOf: readonly Block[][] = [];
   let meshesOf: readonly PlacedMesh[][] = [];
@@ -116,20 +122,31 @@ export function makeWalkArea(body: BodyFigures, grid: Grid): WalkArea {
       const baked = bakeTile(on.terrain, blocksOf[t], meshesOf[t], cut, limits, t);
       tiles[t] = baked.tile;
       hashes[t] = wanted[t];
+      spread(t);
       pending.delete(t);
       linkTile(cut, limits, tiles, links, t, pending, baked.near ?? (() => gather(t)));
       done++;
     }
-    base[0] = (grid.nx - 1) * (grid.nz - 1);
+    version++;
+    base[0] = quads.length;
     for (let t = 0; t < across * down; t++) base[t + 1] = base[t] + tiles[t].stands.length / 4;
     return done;
   }
 
+  /** A tile's quads among all of the level. */
+  const spread = (t: number) => {
+    const { state } = tiles[t];
+    const n = cut.quads;
+    const first = Math.floor(t / across) * n * (grid.nx - 1) + (t % across) * n;
+    for (let z = 0; z < n; z++) quads.set(state.subarray(z * n, (z + 1) * n), first + z * (grid.nx - 1));
+  };
+
   const gather = (t: number): SolidsNear => solidsNear(on.terrain, blocksOf[t], meshesOf[t], tileRect(cut, limits, t), limits, limits.side + LOOK_ON);
 
   const area: WalkArea = {
-    body, limits, cut, tiles, base, links, bake,
+    body, limits, cut, tiles, base, quads, links, bake,
     get on() { return on; },
+    get version() { return version; },
     update(next, onTile, from) {
       const work = bake(next, from);
       for (;;) {
@@ -163,14 +180,15 @@ const NOTHING: never[] = [];
 export interface StandAt { x: number; z: number; h: number }
 
 /** Where stand `id` is, into `out`. */
-export function standAt({ cut: { grid, across, quads }, tiles, base, on }: WalkArea, id: number, out: StandAt): StandAt {
+export function standAt({ cut: { grid, across, quads }, tiles, base, on, quads: states }: WalkArea, id: number, out: StandAt): StandAt {
   const quadsX = grid.nx - 1;
   if (id < base[0]) {
-    const [qx, qz] = [id % quadsX, Math.floor(id / quadsX)];
-    const t = Math.floor(qz / quads) * across + Math.floor(qx / quads);
-    const tile = tiles[t];
-    const q = (qz % quads) * quads + (qx % quads);
-    if (tile.state[q] === STAND) return standOf(tile, tile.at[q], out);
+    const qz = Math.floor(id / quadsX);
+    const qx = id - qz * quadsX;
+    if (states[id] === STAND) {
+      const tile = tiles[Math.floor(qz / quads) * across + Math.floor(qx / quads)];
+      return standOf(tile, tile.at[(qz % quads) * quads + (qx % quads)], out);
+    }
     const i = qz * grid.nx + qx;
     const h = on.terrain.heights;
     out.x = (qx + 0.5) * grid.spacing;
@@ -209,11 +227,12 @@ export function standsAt(area: WalkArea, x: number, z: number, out: number[]): n
   out.length = 0;
   const qx = Math.min(grid.nx - 2, Math.max(0, Math.floor(x / grid.spacing)));
   const qz = Math.min(grid.nz - 2, Math.max(0, Math.floor(z / grid.spacing)));
-  const t = Math.floor(qz / quads) * across + Math.floor(qx / quads);
-  const tile = tiles[t];
-  const q = (qz % quads) * quads + (qx % quads);
-  if (tile.state[q] === PLAIN || tile.state[q] === STAND) out.push(qz * (grid.nx - 1) + qx);
-  else if (tile.state[q] === FINE) {
+  const quad = qz * (grid.nx - 1) + qx;
+  if (area.quads[quad] === PLAIN || area.quads[quad] === STAND) out.push(quad);
+  else if (area.quads[quad] === FINE) {
+    const t = Math.floor(qz / quads) * across + Math.floor(qx / quads);
+    const tile = tiles[t];
+    const q = (qz % quads) * quads + (qx % quads);
     const cx = Math.min(cells - 1, Math.max(0, Math.floor((x - qx * grid.spacing) / cell)));
     const cz = Math.min(cells - 1, Math.max(0, Math.floor((z - qz * grid.spacing) / cell)));
     const c = tile.at[q] + cz * cells + cx;
@@ -233,13 +252,14 @@ export function stepsFrom(area: WalkArea, id: number, out: number[]): number {
     for (let d = 0; d < 8; d++) {
       const [x, z] = [qx + DX[d], qz + DZ[d]];
       if (x < 0 || z < 0 || x >= quadsX || z >= quadsZ) continue;
+      const other = z * quadsX + x;
+      if (area.quads[other] !== FINE) {
+        if (links[id] & (1 << d)) out.push(other);
+        continue;
+      }
       const t = Math.floor(z / quads) * across + Math.floor(x / quads);
       const tile = tiles[t];
       const q = (z % quads) * quads + (x % quads);
-      if (tile.state[q] !== FINE) {
-        if (links[id] & (1 << d)) out.push(z * quadsX + x);
-        continue;
-      }
       // Along the side the cells that look this way, or the one in the corner.
       const [cx0, cx1] = DX[d] > 0 ? [0, 0] : DX[d] < 0 ? [cells - 1, cells - 1] : [0, cells - 1];
       const [cz0, cz1] = DZ[d] > 0 ? [0, 0] : DZ[d] < 0 ? [cells - 1, cells - 1] : [0, cells - 1];

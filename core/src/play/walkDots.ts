@@ -1,6 +1,6 @@
 import type { Vec3 } from '../num/vec';
 import { FINE, PLAIN, STAND } from './bakeTile';
-import { linkedStands } from './linked';
+import { linkedTo, type StandSet } from './linked';
 import { markerStands } from './markerStands';
 import { terrainAt } from './standing';
 import { standAt, standsAt, type StandAt, type WalkArea } from './walkArea';
@@ -8,13 +8,16 @@ import { standAt, standsAt, type StandAt, type WalkArea } from './walkArea';
 /** How far from its marker an entry may be taken for, metres. */
 export const ENTRY_RADIUS = 1;
 
+const NOBODY: StandSet = { has: () => false, size: 0 };
+
 /**
  * The walk area as points a metre apart, for drawing and counting: x, y, z and 1 where the entry's ground links
  * to it or 0, float32 each. A point stands for the square metre around it.
  */
 export function walkDots(area: WalkArea, entry: Vec3 | undefined): Float32Array {
-  const linked = linkedStands(area, entry ? markerStands(area, entry, ENTRY_RADIUS).slice(0, 1) : []);
-  const { grid, quads, across } = area.cut;
+  const [start] = entry ? markerStands(area, entry, ENTRY_RADIUS) : [];
+  const linked = start === undefined ? NOBODY : linkedTo(area, start);
+  const { grid } = area.cut;
   const out: number[] = [];
   const ids: number[] = [];
   const at: StandAt = { x: 0, z: 0, h: 0 };
@@ -24,7 +27,7 @@ export function walkDots(area: WalkArea, entry: Vec3 | undefined): Float32Array 
       if (n === 0) continue;
       const qx = Math.min(grid.nx - 2, Math.floor(x / grid.spacing));
       const qz = Math.min(grid.nz - 2, Math.floor(z / grid.spacing));
-      const state = area.tiles[Math.floor(qz / quads) * across + Math.floor(qx / quads)].state[(qz % quads) * quads + (qx % quads)];
+      const state = area.quads[qz * (grid.nx - 1) + qx];
       if (state === PLAIN || state === STAND) out.push(x, terrainAt(area.on.terrain, x, z).y, z, linked.has(ids[0]) ? 1 : 0);
       else if (state === FINE) for (let i = 0; i < n; i++) out.push(x, standAt(area, ids[i], at).h, z, linked.has(ids[i]) ? 1 : 0);
     }

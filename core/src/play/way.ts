@@ -118,7 +118,7 @@ const [_from, _to, _at]: StandAt[] = [{ x: 0, z: 0, h: 0 }, { x: 0, z: 0, h: 0 }
  * from the one before it; `undefined` where not.
  */
 function lineOver(area: WalkArea, from: number, to: number): number | undefined {
-  const { cut: { grid, cell, quads, across }, tiles, on } = area;
+  const { cut: { grid, cell }, quads, on } = area;
   const { x, z, h } = standAt(area, from, _from);
   const end = standAt(area, to, _to);
   const [dx, dz] = [end.x - x, end.z - z];
@@ -133,8 +133,7 @@ function lineOver(area: WalkArea, from: number, to: number): number | undefined 
     const [px, pz] = [x + dx * t, z + dz * t];
     const qx = Math.min(grid.nx - 2, Math.max(0, Math.floor(px / grid.spacing)));
     const qz = Math.min(grid.nz - 2, Math.max(0, Math.floor(pz / grid.spacing)));
-    const tile = tiles[Math.floor(qz / quads) * across + Math.floor(qx / quads)];
-    const plain = tile.state[(qz % quads) * quads + (qx % quads)] === PLAIN;
+    const plain = quads[qz * (grid.nx - 1) + qx] === PLAIN;
     let id = -1;
     if (plain) id = qz * (grid.nx - 1) + qx;
     else {
