@@ -4,7 +4,7 @@ import { marker, ofKind, playerBody } from '@rammer/core/level/level';
 import { OPENING_BAND } from '@rammer/core/play/limits';
 import { findReach } from '@rammer/core/play/reach';
 import { makeWalkArea } from '@rammer/core/play/walkArea';
-import { walkDots } from '@rammer/core/play/walkDots';
+import { dotsApart, walkDots } from '@rammer/core/play/walkDots';
 import type { Command } from './command';
 
 /** Whether the player gets from the entry to the objective, and where each threat can go; exit 1 where not. */
@@ -19,8 +19,9 @@ export const walk: Command = async (level, { assets, kernel, body: wanted, progr
     area.update({ terrain: barred(terrain, parts.waters, figures.wade), blocks, meshes: solids }, (share) => { progress(share, `walk area of ${name}`); return true; }, from);
     const dots = walkDots(area, from);
     let linked = 0;
+    const square = dotsApart(terrain.grid) ** 2;
     for (let i = 3; i < dots.length; i += 4) linked += dots[i];
-    return { reach: findReach(area, from, to), ground: dots.length / 4, linked };
+    return { reach: findReach(area, from, to), ground: (dots.length / 4) * square, linked: linked * square };
   };
   const own = bake(player.name, player.figures, marker(level, 'entry')?.at, marker(level, 'objective')?.at);
   const threats = ofKind(level, 'marker').filter((m) => m.marker === 'threat').flatMap((m) => {

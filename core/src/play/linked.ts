@@ -1,3 +1,4 @@
+import { DX, DZ } from './bakeTile';
 import type { WalkArea } from './walkArea';
 import { stepsFrom } from './walkArea';
 
@@ -28,8 +29,15 @@ export function linkedStands(area: WalkArea, from: readonly number[]): StandSet 
   };
   for (const id of from) add(id);
   const next: number[] = [];
+  const width = area.cut.grid.nx - 1;
   while (queue.length > 0) {
-    const n = stepsFrom(area, queue.pop()!, next);
+    const id = queue.pop()!;
+    // Most ground is open all round: its neighbours are known without asking.
+    if (id < area.base[0] && area.links[id] === 255) {
+      for (let d = 0; d < 8; d++) add(id + DX[d] + DZ[d] * width);
+      continue;
+    }
+    const n = stepsFrom(area, id, next);
     for (let i = 0; i < n; i++) add(next[i]);
   }
   return { has: (id) => (bits[id >> 3] & (1 << (id & 7))) !== 0, size };

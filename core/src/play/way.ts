@@ -1,6 +1,6 @@
 import FlatQueue from 'flatqueue';
 import type { Vec3 } from '../num/vec';
-import { PLAIN } from './bakeTile';
+import { DX, DZ, PLAIN } from './bakeTile';
 import { makeProbe, terrainAt } from './standing';
 import { standAt, standsAt, stepsFrom, type StandAt, type WalkArea } from './walkArea';
 
@@ -28,6 +28,7 @@ export function findWay(area: WalkArea, from: readonly number[], to: readonly nu
   const goals = new Set(to);
   const ends = to.map((id) => ({ ...standAt(area, id, { x: 0, z: 0, h: 0 }) }));
   const queue = new FlatQueue<number>();
+  const near = overPatches(area, [...from, ...to]);
   const longest = Math.max(LEG_LEAST, LEG_SAMPLES * area.cut.grid.spacing);
   const [a, b, c]: StandAt[] = [{ x: 0, z: 0, h: 0 }, { x: 0, z: 0, h: 0 }, { x: 0, z: 0, h: 0 }];
   const left = (s: StandAt): number => {
@@ -58,7 +59,7 @@ export function findWay(area: WalkArea, from: readonly number[], to: readonly nu
       let least = over === undefined ? Infinity : cost[p] + over * more;
       let best = p;
       if (p !== id && (over === undefined || over > apart(a, b) + 1e-6)) {
-        const n = stepsFrom(area, id, back);
+        const n = near(id, back);
         for (let i = 0; i < n; i++) {
           if (done[back[i]] !== 2) continue;
           const by = cost[back[i]] + apart(standAt(area, back[i], c), a) * more;
@@ -77,7 +78,7 @@ export function findWay(area: WalkArea, from: readonly number[], to: readonly nu
     if (goals.has(id)) return { turns: turnsTo(parent, id), looked };
     const root = parent[id];
     standAt(area, root, b);
-    const n = stepsFrom(area, id, steps);
+    const n = near(id, steps);
     for (let i = 0; i < n; i++) {
       const next = steps[i];
       if (done[next] === 2) continue;
@@ -93,6 +94,61 @@ export function findWay(area: WalkArea, from: readonly number[], to: readonly nu
     }
   }
   return undefined;
+}
+
+/** Side of a patch of open ground that is crossed as a whole, metres, and quads at least. */
+const PATCH = 2;
+const PATCH_QUADS = 2;
+
+/**
+ * Steps of a search from stand to stand: over open ground from the middle of one patch to that of the next,
+ * where a patch is nothing but plain quads; from stand to stand elsewhere.
+ *
+ * @param kept stands that are ends: they keep their own steps
+ */
+function overPatches(area: WalkArea, kept: readonly number[]): (id: number, out: number[]) => number {
+  const { quads, cut: { grid }, base } = area;
+  const width = grid.nx - 1;
+  const side = Math.max(PATCH_QUADS, Math.round(PATCH / grid.spacing));
+  const [across, down] = [Math.floor(width / side), Math.floor((grid.nz - 1) / side)];
+  const whole = new Uint8Array(across * down).fill(1);
+  for (let z = 0; z < down * side; z++) for (let x = 0; x < across * side; x++) if (quads[z * width + x] !== PLAIN) whole[Math.floor(z / side) * across + Math.floor(x / side)] = 0;
+  const patchOf = (id: number): number => {
+    if (id >= base[0]) return -1;
+    const z = Math.floor(Math.floor(id / width) / side);
+    const x = Math.floor((id % width) / side);
+    return x < across && z < down && whole[z * across + x] ? z * across + x : -1;
+  };
+  for (const id of kept) if (patchOf(id) >= 0) whole[patchOf(id)] = 0;
+  const middle = (patch: number): number => (Math.floor(patch / across) * side + (side >> 1)) * width + (patch % across) * side + (side >> 1);
+  const steps: number[] = [];
+  return (id, out) => {
+    out.length = 0;
+    const patch = patchOf(id);
+    if (patch < 0) {
+      const n = stepsFrom(area, id, steps);
+      for (let i = 0; i < n; i++) {
+        const other = patchOf(steps[i]);
+        out.push(other < 0 ? steps[i] : middle(other));
+      }
+      return out.length;
+    }
+    const [px, pz] = [patch % across, Math.floor(patch / across)];
+    for (let d = 0; d < 8; d++) {
+      const [x, z] = [px + DX[d], pz + DZ[d]];
+      if (x >= 0 && z >= 0 && x < across && z < down && whole[z * across + x]) { out.push(middle(z * across + x)); continue; }
+      // Next to ground that is no patch: on to its own stands, from each quad along that side.
+      const [x0, x1] = DX[d] > 0 ? [side - 1, side - 1] : DX[d] < 0 ? [0, 0] : [0, side - 1];
+      const [z0, z1] = DZ[d] > 0 ? [side - 1, side - 1] : DZ[d] < 0 ? [0, 0] : [0, side - 1];
+      for (let qz = z0; qz <= z1; qz++) {
+        for (let qx = x0; qx <= x1; qx++) {
+          const n = stepsFrom(area, (pz * side + qz) * width + px * side + qx, steps);
+          for (let i = 0; i < n; i++) if (patchOf(steps[i]) < 0) out.push(steps[i]);
+        }
+      }
+    }
+    return out.length;
+  };
 }
 
 /** What shunned ground counts for: as much as a search may be off among many corners, which it takes wider than they are. */

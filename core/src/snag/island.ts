@@ -1,6 +1,7 @@
 import { gapVerdict } from '../body/jump';
 import { meshGrid } from '../block/placedMesh';
 import { heightAt } from '../earth/sample';
+import { dotsApart } from '../play/walkDots';
 import { groundAt } from '../surface/groundAt';
 import type { Snag } from './finding';
 import type { SnagInput } from './input';
@@ -11,12 +12,13 @@ const MOST = 8;
 
 /**
  * Ground that a body could stand on and cannot get to: dots of the walk area that the entry does not
- * link to, gathered into islands (a dot stands for a square metre), with the nearest linked ground
+ * link to, gathered into islands (a dot stands for the square around it), with the nearest linked ground
  * and what lies between. Tops of blocks and pieces are left out: they are not ground.
  */
 export function island(input: SnagInput): Snag[] {
   const { terrain, dots, body } = input;
   const count = dots.length / 4;
+  const apart = dotsApart(terrain.grid);
   const at = new Map<string, number[]>();
   const linked: number[] = [];
   const key = (x: number, z: number) => `${x},${z}`;
@@ -41,15 +43,15 @@ export function island(input: SnagInput): Snag[] {
       members.push(i);
       for (let dz = -1; dz <= 1; dz++) {
         for (let dx = -1; dx <= 1; dx++) {
-          for (const k of at.get(key(dots[i * 4] + dx, dots[i * 4 + 2] + dz)) ?? []) {
-            if (seen.has(k) || Math.abs(dots[k * 4 + 1] - dots[i * 4 + 1]) > 1.2) continue;
+          for (const k of at.get(key(dots[i * 4] + dx * apart, dots[i * 4 + 2] + dz * apart)) ?? []) {
+            if (seen.has(k) || Math.abs(dots[k * 4 + 1] - dots[i * 4 + 1]) > 1.2 * apart) continue;
             seen.add(k);
             queue.push(k);
           }
         }
       }
     }
-    if (members.length >= LEAST) islands.push(members);
+    if (members.length * apart * apart >= LEAST) islands.push(members);
   }
   islands.sort((a, b) => b.length - a.length);
   const near = cellsOf(dots, linked);
@@ -63,7 +65,7 @@ export function island(input: SnagInput): Snag[] {
     return {
       code: verdict === 'impossible' ? 'ground-unreachable' : 'gap',
       severity: 'warning', at: [dots[best.from * 4], dots[best.from * 4 + 1], dots[best.from * 4 + 2]],
-      message: `${members.length} m² of ground cannot be walked to: the nearest way is ${where}${wall ? `, behind ${wall}` : verdict === 'impossible' ? '' : `, a jump that is ${verdict}`}`,
+      message: `${members.length * apart * apart} m² of ground cannot be walked to: the nearest way is ${where}${wall ? `, behind ${wall}` : verdict === 'impossible' ? '' : `, a jump that is ${verdict}`}`,
       mend: verdict === 'impossible' ? 'link it with a ramp or steps, or close it off' : 'mark the jump for the player, or bridge it',
     };
   });
