@@ -3,6 +3,7 @@ import { blockPairs } from './block';
 import { costPairs } from './cost';
 import { earthPairs } from './earth';
 import { growthPairs } from './growth';
+import { playPairs } from './play';
 import { measure, type Pair, type Row } from './measure';
 import { surfacePairs } from './surface';
 
@@ -28,6 +29,7 @@ if (wanted('block/')) await run(await blockPairs());
 if (wanted('earth/')) await run(earthPairs());
 if (wanted('surface/')) await run(surfacePairs());
 if (wanted('growth/')) await run(growthPairs());
+if (wanted('play/')) await run(playPairs());
 if (wanted('cost/')) await run(costPairs());
 // What a row does not need is not loaded before it: the browser's driver hands buffers over, and from the first that
 // is, every look into an array is checked for whether its buffer is still there.

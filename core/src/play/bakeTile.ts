@@ -33,12 +33,14 @@ export interface Cut {
   /** cells a side of a quad where solids are near, and their side, metres: at most half a radius */
   cells: number;
   cell: number;
+  /** whether open ground is cut into cells as well: slow, to hold the quick way against */
+  everywhere: boolean;
 }
 
-export function cutOf(grid: Grid, radius: number): Cut {
+export function cutOf(grid: Grid, radius: number, everywhere = false): Cut {
   const quads = TILE_METRES / grid.spacing;
   const cells = Math.ceil(grid.spacing / (radius / 2) - 1e-9);
-  return { grid, quads, across: (grid.nx - 1) / quads, down: (grid.nz - 1) / quads, cells, cell: grid.spacing / cells };
+  return { grid, quads, across: (grid.nx - 1) / quads, down: (grid.nz - 1) / quads, cells, cell: grid.spacing / cells, everywhere };
 }
 
 /**
@@ -83,10 +85,11 @@ export function bakeTile(terrain: Terrain, blocks: readonly Block[], meshes: rea
   const state = new Uint8Array(quads * quads);
   const made: Tile = { state, at: NOTHING, first: NOTHING, cell: NOTHING, fine: NOTHING, stands: NO_STANDS, to: NO_LINKS };
   const [qx0, qz0] = [(tile % across) * quads, Math.floor(tile / across) * quads];
-  if (markOpen(terrain, limits, qx0, qz0, quads, state) && blocks.length === 0 && meshes.length === 0) return { tile: made };
+  if (markOpen(terrain, limits, qx0, qz0, quads, state) && blocks.length === 0 && meshes.length === 0 && !cut.everywhere) return { tile: made };
   const look = limits.side + LOOK_ON;
   const near = solidsNear(terrain, blocks, meshes, tileRect(cut, limits, tile), limits, look);
-  markFine(near, grid.spacing, qx0, qz0, quads, look, state);
+  if (cut.everywhere) state.fill(FINE);
+  else markFine(near, grid.spacing, qx0, qz0, quads, look, state);
   if (state.every((s) => s === PLAIN)) return { tile: made };
   const at = new Int32Array(quads * quads).fill(-1);
   const first: number[] = [];

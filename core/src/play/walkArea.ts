@@ -61,9 +61,10 @@ export interface WalkArea {
 /** Nav tiles whose surroundings are kept for ways and looks. */
 const NEAR_KEPT = 48;
 
-export function makeWalkArea(body: BodyFigures, grid: Grid): WalkArea {
+/** @param everywhere whether open ground is cut into cells too, see Cut */
+export function makeWalkArea(body: BodyFigures, grid: Grid, everywhere = false): WalkArea {
   const limits = limitsOf(body);
-  const cut = cutOf(grid, body.radius);
+  const cut = cutOf(grid, body.radius, everywhere);
   const { across, down } = cut;
   const hashes: (string | undefined)[] = new Array<undefined>(across * down);
   const tiles: Tile[] = new Array<Tile>(across * down);
