@@ -59,7 +59,7 @@ export async function blockPairs(): Promise<(() => Pair)[]> {
   if (Math.abs(volume - slow) > 1e-3 * slow) throw new Error(`at once ${volume} m3, one by one ${slow} m3`);
   return [
     () => ({
-      name: 'block/voids', target: 5, note: `${VOIDS} voids cut into a slab at once, with mesh, faces by void and sheets, against one after the other, each step forced by numTri(); both leave ${volume.toFixed(2)} m3`,
+      name: 'block/voids', target: 5, note: `${VOIDS} voids cut into a slab at once, with mesh and faces by void, against one after the other, each step forced by numTri(); both leave ${volume.toFixed(2)} m3`,
       ours: () => { whole(); },
       baseline: () => { oneByOne(kernel, blocks); },
     }),

@@ -48,7 +48,7 @@ function rebake(): Pair {
   if (touched === 0 || touched > 8 || Buffer.compare(Buffer.from(dots(area).buffer), Buffer.from(dots(fresh).buffer)) !== 0) throw new Error(`after ${touched} tiles the area is not that of a fresh bake`);
   return {
     name: 'play/rebake', target: 15, pairs: 9,
-    note: `one of ${blocks.length} boxes moved, the ${touched} nav tiles it touches brought up to date (hashes, gathering, links), against a full bake at ${SIDE} m of ${tiles} nav tiles; equal to a fresh bake`,
+    note: `one of ${blocks.length} boxes moved, the nav tiles it touches (${touched}) brought up to date (hashes, gathering, links), against a full bake at ${SIDE} m of ${tiles} nav tiles; equal to a fresh bake`,
     ours: () => { step++; area.update({ terrain, blocks: moved(), meshes: [] }); },
     baseline: () => { makeWalkArea(adult, terrain.grid).update({ terrain, blocks: moved(), meshes: [] }); },
   };

@@ -1,4 +1,4 @@
-import type { CrossSection, Manifold } from 'manifold-3d';
+import type { Manifold } from 'manifold-3d';
 import { isDrawn } from '../level/drawn';
 import type { Block } from '../level/objects';
 import type { Mesh } from '../num/mesh';
@@ -18,12 +18,7 @@ export interface BuiltBlock extends PlacedMesh {
   volume: number;
   cutBy: Uint16Array;
   voids: string[];
-  /** level sheets inside the solid, `SHEET` metres apart, that leave no headroom there for a walk area; none while voids are dragged */
-  sheets: Mesh;
 }
-
-/** Distance between the sheets that fill a solid, metres; less than any body's headroom. */
-export const SHEET = 0.4;
 
 /** Blocks told apart by what they need. */
 export interface Split {
@@ -58,9 +53,6 @@ const shapeKey = (b: Block): string => JSON.stringify([b.id, b.shape, b.size, b.
 
 /** What a built block is made from, as text. */
 export const builtKey = (block: Block, voids: readonly Block[]): string => [block, ...voids].map(shapeKey).join('|');
-
-/** Nobody walks on a step of a drag: the sheets are most of the work. */
-const NO_SHEETS: Mesh = { positions: new Float32Array(), indices: new Uint32Array() };
 
 export interface BuildAsked {
   /** ids of blocks that are being dragged; none */
@@ -154,7 +146,7 @@ export class BlockBuilder {
       if (!base) this.bases.set(baseKey, (base = this.cut(this.whole(block), still, block)));
       result = this.cut(base, dragged, block, true);
     }
-    const made = this.describe(result, block, key, dragged.length > 0);
+    const made = this.describe(result, block, key);
     result.solid.delete();
     this.built.set(key, made);
     return made;
@@ -196,7 +188,7 @@ export class BlockBuilder {
     return new this.kernel.Manifold(new this.kernel.Mesh({ numProp: 3, vertProperties, triVerts: Uint32Array.from(indices), runIndex: Uint32Array.of(0, indices.length), runOriginalID: Uint32Array.of(original) }));
   }
 
-  private describe({ solid, cutters }: Cut, block: Block, key: string, passing: boolean): BuiltBlock {
+  private describe({ solid, cutters }: Cut, block: Block, key: string): BuiltBlock {
     const mesh = solid.getMesh();
     const ids = cutters.map((c) => c.original);
     const cutBy = new Uint16Array(mesh.numTri);
@@ -211,23 +203,7 @@ export class BlockBuilder {
       min[i % 3] = Math.min(min[i % 3], positions[i]);
       max[i % 3] = Math.max(max[i % 3], positions[i]);
     }
-    return { of: 'block', id: block.id, name: block.name, key, positions, indices: Uint32Array.from(mesh.triVerts), min, max, volume: solid.volume(), cutBy, voids: cutters.map((c) => c.id), sheets: passing ? NO_SHEETS : this.sheets(solid, block) };
-  }
-
-  private sheets(solid: Manifold, block: Block): Mesh {
-    const positions: number[] = [];
-    const indices: number[] = [];
-    const top = solid.boundingBox().max[2];
-    for (let y = SHEET; y < top - 0.05; y += SHEET) {
-      const section: CrossSection = solid.slice(y);
-      const polygons = section.toPolygons();
-      section.delete();
-      if (polygons.length === 0) continue;
-      const first = positions.length / 3;
-      for (const polygon of polygons) for (const [px, py] of polygon) positions.push(block.at[0] + px, block.at[1] + y, block.at[2] - py);
-      for (const [a, b, c] of this.kernel.triangulate(polygons)) indices.push(first + a, first + b, first + c);
-    }
-    return { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) };
+    return { of: 'block', id: block.id, name: block.name, key, positions, indices: Uint32Array.from(mesh.triVerts), min, max, volume: solid.volume(), cutBy, voids: cutters.map((c) => c.id) };
   }
 }
 
@@ -240,16 +216,4 @@ function toLevel(from: ArrayLike<number>, stride: number, count: number, about: 
     out[i * 3 + 2] = about[2] - from[i * stride + 1];
   }
   return out;
-}
-
-/** A built block as it stops a body: its mesh and the sheets that fill it. */
-export function builtSolid(b: BuiltBlock): PlacedMesh {
-  const n = b.positions.length / 3;
-  const positions = new Float32Array(b.positions.length + b.sheets.positions.length);
-  positions.set(b.positions);
-  positions.set(b.sheets.positions, b.positions.length);
-  const indices = new Uint32Array(b.indices.length + b.sheets.indices.length);
-  indices.set(b.indices);
-  b.sheets.indices.forEach((v, i) => { indices[b.indices.length + i] = v + n; });
-  return { id: b.id, name: b.name, positions, indices, min: b.min, max: b.max };
 }

@@ -132,11 +132,17 @@ export function tileRange(terrain: Terrain, tx: number, tz: number): [low: numbe
 /** The cell a block is drawn in: that of its centre. */
 export const drawCell = (block: Block): string => `${Math.floor(block.at[0] / CELL)},${Math.floor(block.at[2] / CELL)}`;
 
-/** Blocks that are drawn, by cell: one mesh and one draw a cell. Voids, hidden and taken-out ones are not. */
-export function blocksByCell(blocks: Iterable<Block>): Map<string, Block[]> {
+/**
+ * What of a level is listed: all that the game draws, which what is only hidden from view is part of; or what is
+ * seen here.
+ */
+export type Listed = 'all' | 'seen';
+
+/** Blocks that are drawn, by cell: one mesh and one draw a cell. Voids and taken-out ones are not. */
+export function blocksByCell(blocks: Iterable<Block>, listed: Listed = 'all'): Map<string, Block[]> {
   const cells = new Map<string, Block[]>();
   for (const block of blocks) {
-    if (block.hidden || block.out || block.op === 'void') continue;
+    if ((listed === 'seen' && block.hidden) || block.out || block.op === 'void') continue;
     const key = drawCell(block);
     const list = cells.get(key);
     if (list) list.push(block);

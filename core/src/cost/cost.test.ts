@@ -51,13 +51,15 @@ describe('the camera', () => {
 });
 
 describe('the batch list', () => {
-  it('worked by hand: a 2 x 2 tile level and three blocks in two cells are 6 draws', () => {
+  it('worked by hand: a 2 x 2 tile level and three blocks in two cells are 6 draws, one hidden from view the same, one taken out not', () => {
     const terrain = terrainOf(() => 0);
-    const cells = blocksByCell([testBlock('box', [1, 1, 1], [4, 0, 4]), testBlock('ramp', [1, 1, 1], [5, 0, 5]), testBlock('box', [1, 1, 1], [40, 0, 40]), testBlock('box', [1, 1, 1], [4, 0, 4], 0, { hidden: true }), testBlock('box', [1, 1, 1], [4, 0, 4], 0, { out: true })]);
+    const blocks = [testBlock('box', [1, 1, 1], [4, 0, 4]), testBlock('ramp', [1, 1, 1], [5, 0, 5]), testBlock('box', [1, 1, 1], [40, 0, 40]), testBlock('box', [1, 1, 1], [4, 0, 4], 0, { hidden: true }), testBlock('box', [1, 1, 1], [4, 0, 4], 0, { out: true })];
+    const cells = blocksByCell(blocks);
     const batches = batchList([...terrainDrawables(terrain, []), ...blockDrawables(cells)], cameraOf({ ...orbit, distance: 400 }, 1.6, 1.65), 0.5, 1);
     const { all, byCourse } = tally(batches);
     expect(all.draws).toBe(6);
-    expect(byCourse.blocks).toEqual({ ...emptyTally(), draws: 2, triangles: 12 + 8 + 12, vertices: (12 + 8 + 12) * 3, bytes: (12 + 8 + 12) * 3 * BLOCK_VERTEX_BYTES });
+    expect(byCourse.blocks).toEqual({ ...emptyTally(), draws: 2, triangles: 12 + 8 + 12 + 12, vertices: (12 + 8 + 12 + 12) * 3, bytes: (12 + 8 + 12 + 12) * 3 * BLOCK_VERTEX_BYTES });
+    expect([...blocksByCell(blocks, 'seen').values()].flat()).toEqual(blocks.slice(0, 3));
     expect(byCourse.terrain!.triangles).toBe(batches.filter((b) => b.course === 'terrain').reduce((sum, b) => sum + terrainTriangles(b.lod), 0));
     expect(all.triangles).toBe(byCourse.blocks!.triangles + byCourse.terrain!.triangles);
   });
@@ -178,7 +180,9 @@ describe('instances by cell', () => {
     const assets = testAssets();
     const pieces = [[3, 4], [31.9, 2], [32.1, 2], [40, 33]].map(([x, z], i) => ({ id: `p${i}`, version: 1, kind: 'piece' as const, name: 'stair', asset: 'stair', at: [x, 1, z] as Vec3, turn: i * 35, sink: 0, collider: 'asset' as const, hidden: i === 3, out: false }));
     const cells = pieceCells(pieces, assets);
-    expect(cells.map((c) => [c.key, c.ids])).toEqual([['kit/stair/0,0', ['p0', 'p1']], ['kit/stair/1,0', ['p2']]]);
+    expect(cells.map((c) => [c.key, c.ids])).toEqual([['kit/stair/0,0', ['p0', 'p1']], ['kit/stair/1,0', ['p2']], ['kit/stair/1,1', ['p3']]]);
+    // Hidden from view it is not drawn here, and costs all the same.
+    expect(pieceCells(pieces, assets, 'seen').map((c) => c.ids)).toEqual([['p0', 'p1'], ['p2']]);
     const { grown, species } = gorsePatch();
     const plants = plantCells(grown, species, assets);
     expect(plants.reduce((s, c) => s + c.index.length, 0)).toBe(grown[0].count);

@@ -5,7 +5,7 @@ import { surfaceRange, type WaterBody } from '../earth/water';
 import type { AssetObject, Piece, Species } from '../level/objects';
 import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
-import { INSTANCE_BYTES, type Drawable } from './batches';
+import { INSTANCE_BYTES, type Drawable, type Listed } from './batches';
 
 /**
  * Side of a cell of instances, metres. Twice that of blocks: a draw costs about half a millisecond in
@@ -78,13 +78,13 @@ function grow(cell: InstanceCell, x: number, y: number, z: number, side: number,
   cell.max[2] = Math.max(cell.max[2], z + side);
 }
 
-/** Plants by species and cell. Hidden species are left out. */
-export function plantCells(grown: readonly Plants[], species: ReadonlyMap<string, Species>, assets: Assets): InstanceCell[] {
+/** Plants by species and cell. */
+export function plantCells(grown: readonly Plants[], species: ReadonlyMap<string, Species>, assets: Assets, listed: Listed = 'all'): InstanceCell[] {
   const out: InstanceCell[] = [];
   for (const plants of grown) {
     const s = species.get(plants.species);
     const asset = s && assets.get(s.asset);
-    if (!s || !asset || s.hidden) continue;
+    if (!s || !asset || (listed === 'seen' && s.hidden)) continue;
     const cells = new Map<string, number[]>();
     for (let i = 0; i < plants.count; i++) {
       const key = cellOf(plants.place[i * PLANT_STRIDE], plants.place[i * PLANT_STRIDE + 2]);
@@ -113,11 +113,11 @@ export function plantCells(grown: readonly Plants[], species: ReadonlyMap<string
   return out;
 }
 
-/** Pieces by asset and cell. Hidden ones are left out. */
-export function pieceCells(pieces: Iterable<Piece>, assets: Assets): InstanceCell[] {
+/** Pieces by asset and cell. */
+export function pieceCells(pieces: Iterable<Piece>, assets: Assets, listed: Listed = 'all'): InstanceCell[] {
   const cells = new Map<string, Piece[]>();
   for (const piece of pieces) {
-    if (piece.hidden || piece.out || !assets.has(piece.asset)) continue;
+    if ((listed === 'seen' && piece.hidden) || piece.out || !assets.has(piece.asset)) continue;
     const key = `kit/${piece.asset}/${cellOf(piece.at[0], piece.at[2])}`;
     const list = cells.get(key);
     if (list) list.push(piece);
@@ -157,7 +157,7 @@ export function instanceDrawables(cells: readonly InstanceCell[], assets: Assets
 }
 
 /** Surfaces of water, one draw each. */
-export const waterDrawables = (waters: Iterable<WaterBody>): Drawable[] => [...waters].filter((w) => !w.hidden).map((w): Drawable => ({
+export const waterDrawables = (waters: Iterable<WaterBody>, listed: Listed = 'all'): Drawable[] => [...waters].filter((w) => listed === 'all' || !w.hidden).map((w): Drawable => ({
   key: `water/${w.id}`, course: 'water', of: w.name, min: [(w.rect.x0 - 1) * w.spacing, surfaceRange(w).low, (w.rect.z0 - 1) * w.spacing], max: [(w.rect.x1 + 1) * w.spacing, w.height, (w.rect.z1 + 1) * w.spacing],
   triangles: [w.mesh.indices.length / 3], vertices: [w.mesh.positions.length / 3], draws: [1],
   bytes: 4 * 12, instances: 0, radius: 0, cutoff: 0, casts: false, alphaArea: [0],

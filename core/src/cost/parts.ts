@@ -1,4 +1,4 @@
-import { BlockBuilder, builtSolid, splitBlocks, type BuiltBlock } from '../block/build';
+import { BlockBuilder, splitBlocks, type BuiltBlock } from '../block/build';
 import { blockGrid, type BlockGrid } from '../block/grid';
 import type { SolidKernel } from '../block/kernel';
 import { meshGrid, type MeshGrid, type PlacedMesh } from '../block/placedMesh';
@@ -76,7 +76,7 @@ export function assembleWith(level: Level, assets: Assets, kernel: SolidKernel |
   const input: GrowthInput = { terrain, ground, blocks: grid, meshes, waters, species, assetHeights: assetHeights(assets), plants: ofKind(level, 'plant'), tiles: level.tiles };
   const grown = grow(input);
   const byId = new Map(species.map((s) => [s.id, s]));
-  return { level, assets, terrain, ground, blocks, grid, built, voids: present.filter((b) => b.op === 'void'), pieces, meshes, species, grown, waters, solids: [...pieceColliders(list, assets), ...still(built, present).map(builtSolid), ...trunkColliders(grown, byId, assets)] };
+  return { level, assets, terrain, ground, blocks, grid, built, voids: present.filter((b) => b.op === 'void'), pieces, meshes, species, grown, waters, solids: [...pieceColliders(list, assets), ...still(built, present), ...trunkColliders(grown, byId, assets)] };
 }
 
 /** Built blocks of the level that stay where they are. */

@@ -1,5 +1,5 @@
 import type { Vec3 } from '../num/vec';
-import { linkedTo } from './linked';
+import { linkedStands, linkedTo } from './linked';
 import { markerStands } from './markerStands';
 import { makeProbe } from './standing';
 import { findStop, type Stop } from './stop';
@@ -44,7 +44,7 @@ export function findReach(area: WalkArea, entry: Vec3 | undefined, objective: Ve
     // The nearest of them: the others are only on the way to it.
     return shortest(area, start[0], near[0], entry, objective);
   }
-  const { stop, to } = findStop(area, linked, start[0], objective);
+  const { stop, to } = findStop(area, { linked, beyond: linkedStands(area, goals) }, start[0], objective);
   const part = walked(area, findWay(area, start, [to])!.turns.map((id) => placeOf(area, id)));
   return { ...part, reached: false, stop };
 }

@@ -165,30 +165,40 @@ const _closed = new WeakMap<ArrayLike<number>, boolean>();
 
 /** Whether each edge of a mesh is met once each way, corners at the same place taken for one: then it has an inside. */
 export function isClosed({ positions, indices }: Pick<PlacedMesh, 'positions' | 'indices'>): boolean {
-  const known = _closed.get(indices);
-  if (known !== undefined) return known;
-  const places = new Map<string, number>();
-  const at = Int32Array.from({ length: positions.length / 3 }, (_, v) => {
-    const key = `${Math.round(positions[v * 3] * 1e4)},${Math.round(positions[v * 3 + 1] * 1e4)},${Math.round(positions[v * 3 + 2] * 1e4)}`;
-    const found = places.get(key);
-    if (found !== undefined) return found;
-    places.set(key, places.size);
-    return places.size - 1;
-  });
+  let closed = _closed.get(indices);
+  if (closed === undefined) {
+    const count = positions.length / 3;
+    closed = edgesMeet(indices, count) || edgesMeet(indices, count, joined(positions));
+    _closed.set(indices, closed);
+  }
+  return closed;
+}
+
+function edgesMeet(indices: ArrayLike<number>, count: number, at?: Int32Array): boolean {
   const open = new Map<number, number>();
-  const n = places.size;
   for (let i = 0; i < indices.length; i += 3) {
     for (let k = 0; k < 3; k++) {
-      const [a, b] = [at[indices[i + k]], at[indices[i + ((k + 1) % 3)]]];
+      const [v, w] = [indices[i + k], indices[i + ((k + 1) % 3)]];
+      const [a, b] = at ? [at[v], at[w]] : [v, w];
       if (a === b) continue;
-      const [key, way] = a < b ? [a * n + b, 1] : [b * n + a, -1];
-      open.set(key, (open.get(key) ?? 0) + way);
+      const [key, way] = a < b ? [a * count + b, 1] : [b * count + a, -1];
+      const left = (open.get(key) ?? 0) + way;
+      if (left === 0) open.delete(key);
+      else open.set(key, left);
     }
   }
-  let closed = true;
-  for (const left of open.values()) if (left !== 0) { closed = false; break; }
-  _closed.set(indices, closed);
-  return closed;
+  return open.size === 0;
+}
+
+/** For each corner the first at its place. */
+function joined(positions: ArrayLike<number>): Int32Array {
+  const places = new Map<string, number>();
+  return Int32Array.from({ length: positions.length / 3 }, (_, v) => {
+    const key = `${positions[v * 3]},${positions[v * 3 + 1]},${positions[v * 3 + 2]}`;
+    const found = places.get(key);
+    if (found === undefined) places.set(key, v);
+    return found ?? v;
+  });
 }
 
 /** Whether the terrain at a sample near a place bars a height: it stands too deep in water there. */

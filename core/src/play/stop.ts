@@ -25,21 +25,23 @@ interface Found { stop: Stop; much: number }
 /** Ground that nobody stands on counts as this many times its length: the way that would be open crosses little of it. */
 const CLOSED = 6;
 /** Places looked at more closely, and how much farther than the nearest of them, metres. */
-const PLACES = 600;
+const PLACES = 300;
 const FARTHER = 40;
 /** How far a body is followed from where its ground ends, metres, and looks on the way. */
-const FOLLOWED = 8;
+const FOLLOWED = 40;
 const LOOK = 0.04;
+/** Ground that falls away steeper than this is an edge, rise over run: 60 degrees. */
+const CLIFF = 1.7320508075688772;
 
 /**
  * What stops a body on its way to a place it does not reach: on the way that would be open without it, and of
  * all such stops the one with the least to mend.
  *
- * @param linked stands it gets to
- * @param start one of them
+ * @param start a stand it gets to
  * @returns the stop, and the stand before it
  */
-export function findStop(area: WalkArea, linked: StandSet, start: number, objective: Vec3): { stop: Stop; to: number } {
+export function findStop(area: WalkArea, sides: Sides, start: number, objective: Vec3): { stop: Stop; to: number } {
+  const { linked } = sides;
   const { grid } = area.cut;
   // Squares of about a metre are enough to find where to look; each is asked for what stands in it.
   const side = Math.max(1, grid.spacing);
@@ -69,8 +71,8 @@ export function findStop(area: WalkArea, linked: StandSet, start: number, object
         const [ox, oz] = [from.x - (x + 0.5) * side, from.z - (z + 0.5) * side];
         const way: Vec3[] = [];
         for (let s = next[at]; s >= 0 && way.length < FOLLOWED / side; s = next[s]) way.push([((s % w) + 0.5) * side + ox, 0, (Math.floor(s / w) + 0.5) * side + oz]);
-        way.push(objective);
-        found.push({ ...follow(area, linked, from.id, way, objective), far });
+        if (way.length < FOLLOWED / side) way.push(objective);
+        found.push({ ...follow(area, sides, from.id, way, objective), far });
       }
       continue;
     }
@@ -116,30 +118,106 @@ function placeOf(area: WalkArea, id: number): Vec3 {
   return [x, h, z];
 }
 
-/** Walks a body from a stand along a way until it is stopped, and looks at what stops it. */
-function follow(area: WalkArea, linked: StandSet, from: number, way: readonly Vec3[], objective: Vec3): { found: Found; to: number } {
+/**
+ * Walks a body from a stand along a way to ground from which the objective is reached, over all that stops it.
+ * What it could walk round does not stop it: where the next ground on the way is linked, it goes on from there.
+ *
+ * @returns of what stopped it the most to mend, with the sum of all
+ */
+function follow(area: WalkArea, { linked, beyond }: Sides, from: number, way: readonly Vec3[], objective: Vec3): { found: Found; to: number } {
   const { limits, cut: { grid } } = area;
   const probe = makeProbe();
   const here: StandAt = standAt(area, from, { x: 0, z: 0, h: 0 });
+  const points = closely(here, way);
   let [x, z, h] = [here.x, here.z, here.h];
   let to = from;
-  for (const [tx, , tz] of way) {
-    const far = Math.sqrt((tx - x) * (tx - x) + (tz - z) * (tz - z));
-    const n = Math.ceil(far / LOOK);
-    const [fx, fz] = [x, z];
-    for (let k = 1; k <= n; k++) {
-      const [nx, nz] = [fx + ((tx - fx) * k) / n, fz + ((tz - fz) * k) / n];
-      if (nx < limits.radius || nz < limits.radius || nx > grid.width - limits.radius || nz > grid.depth - limits.radius) return { found: { stop: { code: 'cut-off', message: 'the way ends at the edge of the level', at: [x, h, z] }, much: 500 }, to };
-      const near = area.near(nx, nz);
-      const next = stepTo(near, limits, nx, nz, h, probe);
-      if (next !== next) return { found: whatStops(area, near, [x, h, z], nx, nz, tx - fx, tz - fz), to };
-      [x, z, h] = [nx, nz, next];
-      const m = standsAt(area, x, z, _ids);
-      for (let i = 0; i < m; i++) if (linked.has(_ids[i])) to = _ids[i];
+  let worst: Found | undefined;
+  let much = 0;
+  const stopped = (found: Found) => {
+    much += found.much;
+    if (!worst || found.much > worst.much) worst = found;
+  };
+  for (let i = 0; i < points.length; i++) {
+    const { x: nx, z: nz } = points[i];
+    if (nx < limits.radius || nz < limits.radius || nx > grid.width - limits.radius || nz > grid.depth - limits.radius) {
+      stopped({ stop: { code: 'cut-off', message: 'the way ends at the edge of the level', at: [x, h, z] }, much: 500 });
+      break;
+    }
+    const next = stepTo(area.near(nx, nz), limits, nx, nz, h, probe);
+    if (next === next) [x, z, h] = [nx, nz, next];
+    else {
+      const on = groundAhead(area, linked, points, i, h);
+      if (!on?.linked) stopped(worstOf(area, [x, h, z], points, i, on?.at ?? points.length));
+      if (!on) break;
+      i = on.at;
+      standAt(area, on.id, here);
+      [x, z, h] = [here.x, here.z, here.h];
+    }
+    const n = standsAt(area, x, z, _ids);
+    for (let k = 0; k < n; k++) {
+      if (linked.has(_ids[k])) to = _ids[k];
+      else if (worst && beyond.has(_ids[k])) return { found: { stop: worst.stop, much }, to };
     }
   }
+  if (worst) return { found: { stop: worst.stop, much: much + 20 }, to };
   const short = Math.sqrt((objective[0] - x) ** 2 + (objective[1] - h) ** 2 + (objective[2] - z) ** 2);
   return { found: { stop: { code: 'cut-off', message: `the way ends ${short.toFixed(1)} m short of the objective`, at: [x, h, z] }, much: 1000 }, to };
+}
+
+/** Stands a body gets to, and those from which the objective is reached. */
+export interface Sides { linked: StandSet; beyond: StandSet }
+
+interface Look { x: number; z: number; dx: number; dz: number }
+
+/** A way as places a look apart, with its direction at each. */
+function closely(from: StandAt, way: readonly Vec3[]): Look[] {
+  const out: Look[] = [];
+  let [x, z] = [from.x, from.z];
+  for (const [tx, , tz] of way) {
+    const [dx, dz] = [tx - x, tz - z];
+    const n = Math.ceil(Math.sqrt(dx * dx + dz * dz) / LOOK);
+    for (let k = 1; k <= n; k++) out.push({ x: x + (dx * k) / n, z: z + (dz * k) / n, dx, dz });
+    [x, z] = [tx, tz];
+  }
+  return out;
+}
+
+/**
+ * The next stand on a way from a place on, about as high as that: what lies over a wall or across a gap, not its
+ * top and not its bottom. And whether the body gets to it some other way; linked ones first.
+ */
+function groundAhead(area: WalkArea, linked: StandSet, points: readonly Look[], from: number, h: number): { at: number; id: number; linked: boolean } | undefined {
+  const most = Math.max(area.limits.step, area.body.jumpApex);
+  const at: StandAt = { x: 0, z: 0, h: 0 };
+  for (let i = from + 1; i < points.length; i++) {
+    const n = standsAt(area, points[i].x, points[i].z, _ids);
+    let open = -1;
+    for (let k = 0; k < n; k++) {
+      if (Math.abs(standAt(area, _ids[k], at).h - h) > most) continue;
+      if (linked.has(_ids[k])) return { at: i, id: _ids[k], linked: true };
+      if (open < 0) open = _ids[k];
+    }
+    if (open >= 0) return { at: i, id: open, linked: false };
+  }
+  return undefined;
+}
+
+/** Looks between two of those at what stands on the way to the next ground, and how many of them. */
+const APART = 5;
+const MOST = 16;
+
+/** What stops a body where its ground ends: of all that stands on the way to the next ground what is most to mend, for the rest would not open it. */
+function worstOf(area: WalkArea, at: Vec3, points: readonly Look[], from: number, to: number): Found {
+  let worst: Found | undefined;
+  for (let i = from; i <= to && i < points.length && i < from + APART * MOST; i += APART) {
+    const { x, z, dx, dz } = points[i];
+    const found = whatStops(area, area.near(x, z), at, x, z, dx, dz);
+    // A drop or a gap is told once, from its edge; ground farther up is what the slope before it leads to.
+    if (i > from && (found.much === Infinity || ['drop', 'gap'].includes(found.stop.code) || (found.stop.code === 'ledge' && found.stop.object === undefined))) continue;
+    if (!worst || found.much > worst.much) worst = found;
+    if (worst.stop.code === 'drop' || worst.stop.code === 'gap') break;
+  }
+  return worst!;
 }
 
 const m = (v: number): string => v.toFixed(2);
@@ -166,9 +244,10 @@ function whatStops(area: WalkArea, near: SolidsNear, at: Vec3, x: number, z: num
   if (floor === floor) return inTheWay(area, near, at, x, z, floor, tan, dx, dz);
   const l = Math.sqrt(dx * dx + dz * dz) || 1;
   const down = terrainAt(terrain, x + dx / l, z + dz / l).y < h - limits.step;
-  if (ground.tan > limits.grade && !down && Math.abs(ground.y - h) < limits.step + 0.5 && !(above <= ground.y)) return tooSteep(area, ground.tan, [x, ground.y, z]);
+  const wall = inTheWay(area, near, at, x, z, Math.max(h, Math.min(ground.y, h + limits.step)), 0, dx, dz);
+  if (wall.much < Infinity && wall.stop.object !== undefined && !(above === above)) return wall;
+  if (ground.tan > limits.grade && (!down || ground.tan < CLIFF) && Math.abs(ground.y - h) < limits.step + 0.5 && !(above <= ground.y)) return tooSteep(area, ground.tan, [x, ground.y, z]);
   if (isBarred(terrain, x, z, ground.y, true) && ground.y <= h + limits.step && ground.y > h - Math.max(2, 2 * limits.step)) return tooDeep(area, x, z, ground.y);
-  const wall = inTheWay(area, near, at, x, z, h, 0, dx, dz);
   if (wall.much < Infinity && !(above === above)) return wall;
   if (above === above) {
     const rise = above - h;

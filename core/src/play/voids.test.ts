@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { SHIPPED_BODIES } from '../body/bodies';
-import { BlockBuilder, builtSolid } from '../block/build';
+import { BlockBuilder } from '../block/build';
 import type { SolidKernel } from '../block/kernel';
 import { loadSolidKernel } from '../block/loadKernel';
 import { assemble, levelDrawables, needsKernel } from '../cost/parts';
@@ -146,7 +146,7 @@ describe('a stair where the head has hardly room', () => {
       testBlock('stair', [4.48, 2.8, 1], [x, 0, z - 0.06], 90, { steps: 16 }),
     ];
     const { rapier } = await loadKernels();
-    const walls = new BlockBuilder(solids).build(blocks).map(builtSolid);
+    const walls = new BlockBuilder(solids).build(blocks);
     for (const off of [0, 0.0037, 0.0111, 0.0185, 0.0259, 0.0296]) {
       const w = makeWalker(rapier, SHIPPED_BODIES.adult, terrainOf(() => 0), [], [x + off, 0.05, z + 6 + off], walls);
       for (let i = 0; i < 420; i++) w.step({ x: 0, z: -1, run: false, jump: false });

@@ -33,7 +33,7 @@ export function rimChecks(input: SnagInput): Snag[] {
       found.push({ code: 'rim-walked-off', severity: 'blocking', message: `${rim.name} can be walked off: ${outside.length} m² outside it are reached from the entry, the nearest ${off(first).toFixed(1)} m beyond it`, mend: 'close it there with a face, a wall or water, or draw the rim farther out', at: first, object: rim.id });
     }
     // Evenly among the places inside, in their own order.
-    const masses = [...input.solids.filter((b) => b.op !== 'void' && !b.hidden).map(bulk), ...input.placed.filter((m) => m.of !== 'block')];
+    const masses = [...input.solids.filter((b) => b.op !== 'void').map(bulk), ...input.placed.filter((m) => m.of !== 'block')];
     const step = Math.max(1, Math.floor(inside.length / PLACES));
     const looks = inside.filter((_, i) => i % step === 0).slice(0, PLACES).map((p) => lookRound(terrain, masses, [p[0], p[1] + body.eye, p[2]]));
     const open = looks.filter((l) => l.holes.length > 0);

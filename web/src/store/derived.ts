@@ -1,4 +1,4 @@
-import { builtSolid, splitBlocks, type BuiltBlock, type Split } from '@rammer/core/block/build';
+import { splitBlocks, type BuiltBlock, type Split } from '@rammer/core/block/build';
 import { blockGrid, type BlockGrid } from '@rammer/core/block/grid';
 import { isPlain } from '@rammer/core/block/shapes';
 import { meshGrid, NO_MESHES, type MeshGrid, type PlacedMesh } from '@rammer/core/block/placedMesh';
@@ -311,6 +311,6 @@ export class Derived {
 
   /** Pieces, built blocks and trunks as they stop a body; movers come by themselves. */
   solids(): PlacedMesh[] {
-    return [...pieceColliders(this.pieces, this.assets), ...[...this.built.values()].filter((b) => !this.apart.has(b.id)).map(builtSolid), ...trunkColliders(this.grown, this.speciesById, this.assets)];
+    return [...pieceColliders(this.pieces, this.assets), ...[...this.built.values()].filter((b) => !this.apart.has(b.id)), ...trunkColliders(this.grown, this.speciesById, this.assets)];
   }
 }

@@ -3,14 +3,12 @@ import { proxy } from 'comlink';
 import { marker, ofKind, playerBody } from '@rammer/core/level/level';
 import { compareDots } from '@rammer/core/play/compareDots';
 import type { Reach } from '@rammer/core/play/reach';
-import { blockDrawables, blocksByCell, terrainDrawables, type Drawable } from '@rammer/core/cost/batches';
-import { instanceDrawables, pieceCells, plantCells, waterDrawables } from '@rammer/core/cost/instances';
-import { owners } from '@rammer/core/cost/parts';
 import { placeCosts } from '@rammer/core/cost/places';
 import type { Snag } from '@rammer/core/snag/finding';
 import { barred } from '@rammer/core/earth/water';
 import { overBudget } from '@rammer/core/snag/overBudget';
 import { replaceWalkWorker, walkWorker } from '../workers/pool';
+import { costDrawables } from './costDrawables';
 import type { Session } from './session';
 
 /** The baked walk area of the player's body, and whether the level has changed since. */
@@ -64,7 +62,7 @@ export async function bakeWalkArea(session: Session): Promise<void> {
     }
     useWalkArea.setState({
       threat: forThreat, reach: result.reach, dots: result.dots, revision, progress: undefined,
-      snags: [...result.snags, ...overBudget(session.level, placeCosts(session.level, madeDrawables(session), session.terrain.grid.spacing))],
+      snags: [...result.snags, ...overBudget(session.level, placeCosts(session.level, costDrawables(session), session.terrain.grid.spacing))],
       summary: `walk area: ${baked} nav tile${baked === 1 ? '' : 's'} baked${forThreat ? `, ${forThreat.name}'s with it` : ''}`,
     });
   } catch (error) {
@@ -74,9 +72,3 @@ export async function bakeWalkArea(session: Session): Promise<void> {
 }
 
 export const cancelBake = (): void => { void walkWorker().cancel(); };
-
-/** Everything the open level draws, whether or not a view is open. */
-function madeDrawables({ terrain, made, level }: Session): Drawable[] {
-  const cells = [...pieceCells(made.pieces, made.assets), ...plantCells(made.grown, made.speciesById, made.assets)];
-  return [...terrainDrawables(terrain, made.ground.surfaces), ...blockDrawables(blocksByCell(made.blocks), made.built), ...instanceDrawables(cells, made.assets, owners(level)), ...waterDrawables(made.waters)];
-}

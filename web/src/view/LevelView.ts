@@ -11,6 +11,7 @@ import { moodOf } from '@rammer/core/mood/moods';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { groundAlong, type Ground } from '@rammer/core/surface/groundAt';
 import { wholeRect, type Rect } from '@rammer/core/earth/compose';
+import { costDrawables, hidesAny } from '../store/costDrawables';
 import type { LevelChange } from '../store/change';
 import type { Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
@@ -255,7 +256,7 @@ export class LevelView {
     const { made, terrain } = this.session;
     this.waterView.update(made.waters);
     this.waterView.setBed(terrain, made.waters);
-    this.waterParts = waterDrawables(made.waters);
+    this.waterParts = waterDrawables(made.waters, 'seen');
   }
 
   private refreshInstances(): void {
@@ -263,7 +264,7 @@ export class LevelView {
     const preview = this.previewPieces;
     const known = new Set(made.pieces.map((p) => p.id));
     const pieces = preview ? [...made.pieces.map((p) => preview.get(p.id) ?? p), ...[...preview.values()].filter((p) => !known.has(p.id))] : made.pieces;
-    const cells = [...pieceCells(pieces, made.assets), ...plantCells(made.grown, made.speciesById, made.assets)];
+    const cells = [...pieceCells(pieces, made.assets, 'seen'), ...plantCells(made.grown, made.speciesById, made.assets, 'seen')];
     this.instanceView.update(cells, made.assets, new Map(made.species.map((s) => [s.id, s.tints])));
     this.instanceParts = instanceDrawables(cells, made.assets, owners(level));
   }
@@ -282,9 +283,15 @@ export class LevelView {
     this.request();
   }
 
-  /** Everything the level draws, what is left out excepted. */
-  drawables(): Drawable[] {
-    const all = [...this.terrainParts, ...this.blocks.parts, ...this.instanceParts, ...this.waterParts];
+  /** Everything the view draws, what is left out excepted. */
+  drawables(): Drawable[] { return this.counted([...this.terrainParts, ...this.blocks.parts, ...this.instanceParts, ...this.waterParts]); }
+
+  /** Everything the level costs: what is hidden from view is only not seen here. What is left out is left out here too. */
+  costs(): Drawable[] {
+    return hidesAny(this.session) ? this.counted(costDrawables(this.session)) : this.drawables();
+  }
+
+  private counted(all: Drawable[]): Drawable[] {
     return this.without.size === 0 ? all : all.filter((d) => !this.without.has(d.course) && !this.without.has(`${d.course}/${d.of}`));
   }
 

@@ -20,7 +20,7 @@ export class BlockView {
 
   /** @returns the blocks as they are drawn, by cell */
   update(blocks: Iterable<Block>, built: ReadonlyMap<string, BuiltBlock>): Map<string, Block[]> {
-    const cells = blocksByCell(blocks);
+    const cells = blocksByCell(blocks, 'seen');
     for (const [cell, view] of this.cells) {
       if (cells.has(cell)) continue;
       this.group.remove(view.mesh);

@@ -4,6 +4,7 @@ import { placeCosts } from '@rammer/core/cost/places';
 import type { Level } from '@rammer/core/level/level';
 import type { Pose } from '@rammer/core/level/objects';
 import type { CostScope, WallUnit } from '../store/ui';
+import { hidesAny } from '../store/costDrawables';
 import type { LevelView } from '../view/LevelView';
 
 /** What is spent in a scope, and where that is. */
@@ -14,9 +15,10 @@ export interface Spend {
   place?: { name: string; pose: Pose };
 }
 
-/** What a scope spends on a device. The view's own batches count for "this view", so that the wall and the picture never differ. */
+/** What a scope spends on a device. The view's own batches count for "this view", so that the wall and the picture never differ; where something is hidden from view, all that would be drawn. */
 export function spendOf(scope: CostScope, view: LevelView, level: Level, device: Device, spacing: number): Spend {
-  const drawables = view.drawables();
+  const drawables = view.costs();
+  const hides = drawables.length > 0 && hidesAny(view.session);
   if (scope === 'whole level') {
     const sums = tally(wholeLevel(drawables));
     return { sums, frame: frameOf(device, sums.all) };
@@ -25,7 +27,7 @@ export function spendOf(scope: CostScope, view: LevelView, level: Level, device:
     const [worst] = placeCosts(level, drawables, spacing);
     if (worst) return { sums: worst.sums, frame: worst.frame, place: worst };
   }
-  return thisView(view.drawn?.batches ?? batchList(drawables, view.camera, spacing, 1), drawables, view, device, spacing);
+  return thisView((hides ? undefined : view.drawn?.batches) ?? batchList(drawables, view.camera, spacing, 1), drawables, view, device, spacing);
 }
 
 function thisView(batches: readonly Batch[], drawables: readonly Drawable[], view: LevelView, device: Device, spacing: number): Spend {

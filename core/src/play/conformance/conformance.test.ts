@@ -32,7 +32,7 @@ const HOSTS: Host[] = ['block', 'piece', 'cut', 'cast'];
 function lanesFor(body: string, side: number, first: number, spacing: number, turns: readonly number[], keep: (i: number) => boolean): Lane[] {
   const out: Omit<Lane, 'at'>[] = [];
   for (const what of WHATS) {
-    for (const host of what === 'slope' ? (spacing > 1 ? ['block', 'piece', 'cast'] : ['block', 'piece', 'cast', 'terrain']) as Host[] : HOSTS) {
+    for (const host of what === 'slope' ? spacing > 1 ? HOSTS : [...HOSTS, 'terrain'] as Host[] : HOSTS) {
       for (const turn of turns) for (const { figure, passes } of figures(SHIPPED_BODIES[body], what)) out.push({ body, spacing, turn, host, what, figure, passes });
     }
   }

@@ -123,7 +123,7 @@ function parts(lane: Lane): { solids: Part[]; voids: Part[] } {
     const rise = riseOf(lane);
     const run = rise / tanDeg(figure);
     const half = (LONG - run) / 2;
-    return { solids: [{ shape: 'ramp', size: [run, rise, WIDE], at: [0, 0, 0] }, { size: [half, rise, WIDE], at: [(run + half) / 2, 0, 0] }], voids: [] };
+    return { solids: [{ shape: 'ramp', size: [run, rise, WIDE], at: [0, 0, 0] }, { size: [half, rise, WIDE], at: [(run + half) / 2, 0, 0] }], voids: host === 'cut' ? [{ op: 'void', size: [0.4, 0.4, 0.4], at: [run / 2 - 0.3, -0.1, WIDE / 2] }] : [] };
   }
   const x = what === 'fall' ? -LONG / 4 : LONG / 4;
   if (host === 'cut') return { solids: [{ size: [LONG / 2, 3, WIDE], at: [x, 0, 0] }], voids: [{ op: 'void', size: [LONG / 2 + 1, 4, WIDE + 1], at: [x, figure, 0] }] };

@@ -8,6 +8,7 @@ import { copyGroup, renameGroup } from '../../tools/assemblies';
 import { isolate, lockBlocks, renameObject, setBlocks } from '../../tools/blockActions';
 import { NameCell } from '../../ui/NameCell';
 import { Row, Table } from '../../ui/Table';
+import { HIDES } from '../../ui/hides';
 
 /** Shapes as a row of the table shows them. */
 const MARKS: Record<Shape, string> = {
@@ -68,7 +69,7 @@ function CopyRow({ session, copy: c, selected, onPick }: { session: Session; cop
     <Row selected={selected} colour={c.out ? 'var(--ink-2)' : undefined} onClick={onPick}>
       <span className="w-2" /><Link2 size={14} aria-label="copy" role="img" />
       <NameCell name={c.name} onRename={(name) => renameObject(session, c.id, name)}><span style={{ textDecoration: c.out ? 'line-through' : undefined }}>{c.name}</span></NameCell>
-      <button className="icon-btn" aria-label={c.hidden ? `show ${c.name}` : `hide ${c.name} from view`} aria-pressed={c.hidden} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: c.id, set: { hidden: !c.hidden } }] }, `${c.hidden ? 'show' : 'hide'} ${c.name}`); }}>{c.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
+      <button className="icon-btn" title={HIDES} aria-label={c.hidden ? `show ${c.name}` : `hide ${c.name} from view`} aria-pressed={c.hidden} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: c.id, set: { hidden: !c.hidden } }] }, `${c.hidden ? 'show' : 'hide'} ${c.name}`); }}>{c.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
       <button className="icon-btn" aria-label={c.out ? `put ${c.name} back into the level` : `take ${c.name} out of the level`} aria-pressed={c.out} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: c.id, set: { out: !c.out } }] }, `${c.out ? 'put back' : 'take out'} ${c.name}`); }}>{c.out ? <LogIn size={14} /> : <LogOut size={14} />}</button>
     </Row>
   );
@@ -84,7 +85,7 @@ function BlockRow({ session, block: b, selected, onPick }: { session: Session; b
       <NameCell name={b.name} onRename={(name) => renameObject(session, b.id, name)}><span style={{ textDecoration: b.out ? 'line-through' : undefined }}>{b.name}</span></NameCell>
       {b.locked ? <button className="icon-btn" aria-label={`unlock ${b.name}`} aria-pressed onClick={(e) => { e.stopPropagation(); lockBlocks(session, [b], false); }}><Lock size={13} /></button>
         : <span className="label fig whitespace-nowrap">{b.size.map((s) => Number(s.toFixed(2))).join(' x ')}</span>}
-      <button className="icon-btn" aria-label={b.hidden ? `show ${b.name}` : `hide ${b.name} from view`} aria-pressed={b.hidden} onClick={(e) => { e.stopPropagation(); setBlocks(session, [b], () => ({ hidden: !b.hidden }), b.hidden ? 'show' : 'hide'); }}>{b.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
+      <button className="icon-btn" title={HIDES} aria-label={b.hidden ? `show ${b.name}` : `hide ${b.name} from view`} aria-pressed={b.hidden} onClick={(e) => { e.stopPropagation(); setBlocks(session, [b], () => ({ hidden: !b.hidden }), b.hidden ? 'show' : 'hide'); }}>{b.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
       <button className="icon-btn" aria-label={b.out ? `put ${b.name} back into the level` : `take ${b.name} out of the level`} aria-pressed={b.out} onClick={(e) => { e.stopPropagation(); setBlocks(session, [b], () => ({ out: !b.out }), b.out ? 'put back' : 'take out'); }}>{b.out ? <LogIn size={14} /> : <LogOut size={14} />}</button>
     </Row>
   );

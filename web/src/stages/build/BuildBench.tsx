@@ -14,6 +14,7 @@ import { NumberField } from '../../ui/NumberField';
 import { Profile } from '../../ui/Profile';
 import { Row, Table } from '../../ui/Table';
 import type { LevelView } from '../../view/LevelView';
+import { HIDES } from '../../ui/hides';
 
 /** The kit's library, the fields of what is placed or selected, and the pieces of the level. */
 export function BuildBench({ session, view }: { session: Session; view?: LevelView }) {
@@ -71,7 +72,7 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
         row={(p) => (
           <Row selected={ui.selection.includes(p.id)} colour={p.out ? 'var(--edge)' : undefined} onClick={(e) => pick(p, e)}>
             <NameCell name={p.name} onRename={(name) => renameObject(session, p.id, name)} />
-            <button className="icon-btn ml-auto" aria-label={p.hidden ? `show ${p.name}` : `hide ${p.name}`} aria-pressed={p.hidden} onClick={(e) => { e.stopPropagation(); setThings(session, [p], () => ({ hidden: !p.hidden }), p.hidden ? 'show' : 'hide'); }}>{p.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
+            <button className="icon-btn ml-auto" title={HIDES} aria-label={p.hidden ? `show ${p.name}` : `hide ${p.name}`} aria-pressed={p.hidden} onClick={(e) => { e.stopPropagation(); setThings(session, [p], () => ({ hidden: !p.hidden }), p.hidden ? 'show' : 'hide'); }}>{p.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
             <button className="icon-btn" aria-label={p.out ? `put ${p.name} back` : `take ${p.name} out`} aria-pressed={p.out} onClick={(e) => { e.stopPropagation(); setThings(session, [p], () => ({ out: !p.out }), p.out ? 'put back' : 'take out'); }}>{p.out ? <LogIn size={14} /> : <LogOut size={14} />}</button>
             <button className="icon-btn" aria-label={`delete ${p.name}`} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [p.id] }, `delete ${p.name}`); }}><Trash2 size={14} /></button>
           </Row>

@@ -32,7 +32,7 @@ function Spenders({ session, view, onPose }: { session: Session; view: LevelView
     ...[...sums.bySpender.entries()].map(([key, s]) => ({ key, course: s.course, name: s.of === s.course ? s.course : s.of, value: termOf(device, s.sum, frame.governs), saves: savesWithout(device, sums.all, s.sum), out: false })),
     ...[...without].map((key) => ({ key, course: key.split('/')[0], name: key.split('/').pop()!, value: 0, saves: 0, out: true })),
   ].sort((a, b) => Number(a.out) - Number(b.out) || b.value - a.value);
-  const places = placeCosts(session.level, view.drawables(), spacing);
+  const places = placeCosts(session.level, view.costs(), spacing);
   const budget = device.target * BUDGET_SHARE;
   const toggle = (key: string, out: boolean) => {
     const next = new Set(without);

@@ -10,6 +10,7 @@ import { ColourField } from '../../ui/ColourField';
 import { NameCell } from '../../ui/NameCell';
 import { NumberField } from '../../ui/NumberField';
 import { Row } from '../../ui/Table';
+import { HIDES } from '../../ui/hides';
 
 /** How deep a new stream is, metres. */
 const STREAM_DEPTH = 0.4;
@@ -60,7 +61,7 @@ export function WaterList({ session }: { session: Session }) {
                 <svg width="16" height="14" className="shrink-0" aria-hidden><rect x="0.5" y="0.5" width="15" height="13" fill="var(--raised)" stroke="var(--ink)" /><path d="M1 5Q4 3 7 5T15 5M1 9Q4 7 7 9T15 9" fill="none" stroke="var(--ink)" /></svg>
                 <span className="flex w-[82px] min-w-0"><NameCell name={w.name} onRename={(name) => change(w, { name }, 'name')} /></span>
                 <span className="fig ml-auto whitespace-nowrap">{dry ? 'dry' : body?.leak ? (w.form === 'stream' ? 'runs over' : 'runs out') : body ? `${body.deepest.toFixed(2)} m deep` : 'out'}</span>
-                <button className="icon-btn" aria-label={w.hidden ? `show ${w.name}` : `hide ${w.name}`} aria-pressed={w.hidden} onClick={(e) => { e.stopPropagation(); change(w, { hidden: !w.hidden }, w.hidden ? 'show' : 'hide'); }}>{w.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
+                <button className="icon-btn" title={HIDES} aria-label={w.hidden ? `show ${w.name}` : `hide ${w.name}`} aria-pressed={w.hidden} onClick={(e) => { e.stopPropagation(); change(w, { hidden: !w.hidden }, w.hidden ? 'show' : 'hide'); }}>{w.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
                 <button className="icon-btn" aria-label={`delete ${w.name}`} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [w.id] }, `delete ${w.name}`); }}><Trash2 size={14} /></button>
               </Row>
             );

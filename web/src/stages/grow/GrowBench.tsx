@@ -19,6 +19,7 @@ import { Profile } from '../../ui/Profile';
 import { Row, Table } from '../../ui/Table';
 import type { LevelView } from '../../view/LevelView';
 import { WhyPanel } from './WhyPanel';
+import { HIDES } from '../../ui/hides';
 
 const BARE = 'M0 19H118';
 const THICK = 'M0 19H14L17 9L20 19H32L36 5L40 19H54L57 10L60 19H74L78 4L82 19H96L99 9L102 19H118';
@@ -65,7 +66,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
             <NameCell name={s.name} onRename={(name) => renameObject(session, s.id, name)} />
             <span className="label whitespace-nowrap" title="on 100 m²">{s.density}</span>
             <span className="fig w-11 text-right" data-testid={`count-${s.name}`}>{counts.get(s.id) ?? 0}</span>
-            <button className="icon-btn" aria-label={s.hidden ? `show ${s.name}` : `hide ${s.name}`} aria-pressed={s.hidden} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: s.id, set: { hidden: !s.hidden } }] }, `${s.hidden ? 'show' : 'hide'} ${s.name}`); }}>{s.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
+            <button className="icon-btn" title={HIDES} aria-label={s.hidden ? `show ${s.name}` : `hide ${s.name}`} aria-pressed={s.hidden} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: s.id, set: { hidden: !s.hidden } }] }, `${s.hidden ? 'show' : 'hide'} ${s.name}`); }}>{s.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
             <button className="icon-btn" aria-label={s.out ? `put ${s.name} back` : `take ${s.name} out`} aria-pressed={s.out} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: s.id, set: { out: !s.out } }] }, `${s.out ? 'put back' : 'take out'} ${s.name}`); }}>{s.out ? <LogIn size={14} /> : <LogOut size={14} />}</button>
             <button className="icon-btn" aria-label={`delete ${s.name}`} title="with its plants set by hand" onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [s.id, ...ofKind(session.level, 'plant').filter((p) => p.species === s.id).map((p) => p.id)] }, `delete ${s.name}`); }}><Trash2 size={14} /></button>
           </Row>
