@@ -17,8 +17,9 @@ export const FLOOR = 0;
 export const CEILING = 1;
 export const WALL = 2;
 
-/** Side of a bin, metres. */
+/** Side of a bin, metres: of those that hold what is about them, and of the smaller ones that hold what is over and under them. */
 const BIN = 0.5;
+const OVER_BIN = 0.25;
 /** Undersides steeper than this are walls that lean out, rise over run: 60 degrees. */
 const LEANING = 1.7320508075688772;
 
@@ -28,8 +29,8 @@ const LEANING = 1.7320508075688772;
  *
  * Layout: triangle i has its corners in `corners` at 9 i (x, y, z of each), its kind at `kind[i]`, its solid
  * at `of[i]` (-1 terrain), its rise over run at `tan[i]`, its bounds in `bounds` at 6 i (low x, y, z, high x,
- * y, z). Bin b of `across` x `down` holds the triangles whose plan bounds come within `look` of it: entries
- * `start[b]` to `start[b + 1]` of `list`.
+ * y, z). Bin b of `about` holds the triangles whose plan bounds come within `look` of it: entries `start[b]` to
+ * `start[b + 1]` of its `list`; `over` likewise those of solids that lie over or under it.
  */
 export interface SolidsNear {
   terrain: Terrain;
@@ -45,6 +46,13 @@ export interface SolidsNear {
   solids: { id: string; name: string }[];
   /** whether a solid is closed, so that one can be inside it */
   closed: Uint8Array;
+  about: Bins;
+  over: Bins;
+}
+
+/** Numbers of triangles by the bins of plan they belong to, row by row from the rectangle's north-west corner. */
+export interface Bins {
+  side: number;
   across: number;
   down: number;
   start: Int32Array;
@@ -120,25 +128,45 @@ function binned(terrain: Terrain, rect: PlanRect, look: number, corners: Float64
     tan[i] = Math.abs(ny) < 1e-9 * flat || ny === 0 ? Infinity : flat / Math.abs(ny);
     kind[i] = of[i] >= 0 && ny > 0 && tan[i] <= limits.grade ? FLOOR : ny < 0 && tan[i] <= LEANING ? CEILING : WALL;
   }
-  const across = Math.max(1, Math.ceil((rect.x1 - rect.x0) / BIN));
-  const down = Math.max(1, Math.ceil((rect.z1 - rect.z0) / BIN));
+  const near = { rect, count, corners, bounds };
+  return { terrain, rect, look, count, corners, bounds, kind, of, tan, solids, closed, about: makeBins(near, BIN, look, () => true), over: makeBins(near, OVER_BIN, 0, (i) => of[i] >= 0 && tan[i] < Infinity) };
+}
+
+function makeBins({ rect, count, corners, bounds }: Pick<SolidsNear, 'rect' | 'count' | 'corners' | 'bounds'>, side: number, look: number, wanted: (i: number) => boolean): Bins {
+  const across = Math.max(1, Math.ceil((rect.x1 - rect.x0) / side));
+  const down = Math.max(1, Math.ceil((rect.z1 - rect.z0) / side));
   const start = new Int32Array(across * down + 1);
-  const bin = (v: number, n: number) => Math.min(n - 1, Math.max(0, Math.floor(v / BIN)));
-  const over = (i: number, each: (b: number) => void) => {
-    const z1 = bin(bounds[i * 6 + 5] - rect.z0 + look, down);
-    const x0 = bin(bounds[i * 6] - rect.x0 - look, across);
-    const x1 = bin(bounds[i * 6 + 3] - rect.x0 + look, across);
-    const z0 = bin(bounds[i * 6 + 2] - rect.z0 - look, down);
-    // Of a large triangle only the bins it really comes near.
-    const large = (x1 - x0 + 1) * (z1 - z0 + 1) > 16;
-    for (let z = z0; z <= z1; z++) for (let x = x0; x <= x1; x++) if (!large || planDistance(corners, i * 9, rect.x0 + (x + 0.5) * BIN, rect.z0 + (z + 0.5) * BIN) <= look + BIN * 0.7072) each(z * across + x);
-  };
-  for (let i = 0; i < count; i++) over(i, (b) => { start[b + 1]++; });
-  for (let b = 0; b < across * down; b++) start[b + 1] += start[b];
-  const list = new Int32Array(start[across * down]);
-  const next = start.slice();
-  for (let i = 0; i < count; i++) over(i, (b) => { list[next[b]++] = i; });
-  return { terrain, rect, look, count, corners, bounds, kind, of, tan, solids, closed, across, down, start, list };
+  let list = new Int32Array(0);
+  // Once to count and once to fill.
+  for (const fill of [false, true]) {
+    for (let i = 0; i < count; i++) {
+      const o = i * 6;
+      if (bounds[o] - look > rect.x1 || bounds[o + 3] + look < rect.x0 || bounds[o + 2] - look > rect.z1 || bounds[o + 5] + look < rect.z0 || !wanted(i)) continue;
+      const x0 = Math.max(0, Math.floor((bounds[o] - rect.x0 - look) / side)), x1 = Math.min(across - 1, Math.floor((bounds[o + 3] - rect.x0 + look) / side));
+      const z0 = Math.max(0, Math.floor((bounds[o + 2] - rect.z0 - look) / side)), z1 = Math.min(down - 1, Math.floor((bounds[o + 5] - rect.z0 + look) / side));
+      // Of a large triangle only the bins it really comes near.
+      const large = (x1 - x0 + 1) * (z1 - z0 + 1) > 16;
+      for (let z = z0; z <= z1; z++) {
+        for (let x = x0; x <= x1; x++) {
+          if (large && planDistance(corners, i * 9, rect.x0 + (x + 0.5) * side, rect.z0 + (z + 0.5) * side) > look + side * 0.7072) continue;
+          if (fill) list[--start[z * across + x + 1]] = i;
+          else start[z * across + x + 1]++;
+        }
+      }
+    }
+    if (fill) break;
+    for (let b = 0; b < across * down; b++) start[b + 1] += start[b];
+    list = new Int32Array(start[across * down]);
+  }
+  // Filled from the back, each start has come down to the end of the bin before it.
+  return { side, across, down, start: shifted(start, list.length), list };
+}
+
+/** Starts of bins that were filled from the back: entry b + 1 holds where bin b begins. */
+function shifted(start: Int32Array, end: number): Int32Array {
+  start.copyWithin(0, 1);
+  start[start.length - 1] = end;
+  return start;
 }
 
 /** Distance in plan from a place to a triangle, metres. */
@@ -158,8 +186,8 @@ export function planDistance(c: Float64Array, o: number, x: number, z: number): 
 }
 
 /** The bin of a place. */
-export const binAt = ({ rect, across, down }: SolidsNear, x: number, z: number): number =>
-  Math.min(down - 1, Math.max(0, Math.floor((z - rect.z0) / BIN))) * across + Math.min(across - 1, Math.max(0, Math.floor((x - rect.x0) / BIN)));
+export const binAt = (rect: PlanRect, { side, across, down }: Bins, x: number, z: number): number =>
+  Math.min(down - 1, Math.max(0, Math.floor((z - rect.z0) / side))) * across + Math.min(across - 1, Math.max(0, Math.floor((x - rect.x0) / side)));
 
 const _closed = new WeakMap<ArrayLike<number>, boolean>();
 

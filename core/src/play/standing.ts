@@ -61,13 +61,14 @@ export function terrainAt({ grid, heights: h }: Terrain, x: number, z: number): 
 export function floorsAt(s: SolidsNear, limits: Limits, x: number, z: number, probe: Probe): number {
   const ground = terrainAt(s.terrain, x, z);
   const { cross, faces, floors, tans, hosts } = probe;
-  const b = binAt(s, x, z);
+  const { start, list } = s.over;
+  const b = binAt(s.rect, s.over, x, z);
   let crossings = 0;
   let found = 0;
   const { corners: c, bounds, kind, of } = s;
-  for (let e = s.start[b]; e < s.start[b + 1]; e++) {
-    const i = s.list[e];
-    if (x < bounds[i * 6] || x > bounds[i * 6 + 3] || z < bounds[i * 6 + 2] || z > bounds[i * 6 + 5] || of[i] < 0) continue;
+  for (let e = start[b]; e < start[b + 1]; e++) {
+    const i = list[e];
+    if (x < bounds[i * 6] || x > bounds[i * 6 + 3] || z < bounds[i * 6 + 2] || z > bounds[i * 6 + 5]) continue;
     const o = i * 9;
     const ux = c[o + 3] - c[o], uz = c[o + 5] - c[o + 2], vx = c[o + 6] - c[o], vz = c[o + 8] - c[o + 2];
     const area = uz * vx - ux * vz;
@@ -144,15 +145,15 @@ function metBefore(cross: Float64Array, faces: Int32Array, k: number): boolean {
  * @param tan rise over run of what it stands on
  */
 export function roomAt(s: SolidsNear, limits: Limits, x: number, z: number, h: number, tan: number, probe: Probe): number {
-  const { corners, bounds, kind, list } = s;
+  const { corners, bounds, kind, about: { start, list } } = s;
   const hi = h + limits.head;
   const wall = h + Math.max(limits.step, limits.side * tan + 0.05);
   const ceiling = h + OVER_FEET;
   const floor = h + limits.step + limits.side * limits.grade;
   let best = s.look;
   probe.near = -1;
-  const b = binAt(s, x, z);
-  for (let e = s.start[b]; e < s.start[b + 1]; e++) {
+  const b = binAt(s.rect, s.about, x, z);
+  for (let e = start[b]; e < start[b + 1]; e++) {
     const i = list[e];
     const lo = kind[i] === FLOOR ? floor : kind[i] === CEILING ? ceiling : wall;
     const o = i * 6;
@@ -214,7 +215,7 @@ function distanceTo(c: Float64Array, o: number, lo: number, hi: number, whole: b
  * @param tan rise over run of what it stands on
  */
 export function clearAlong(s: SolidsNear, limits: Limits, ax: number, az: number, bx: number, bz: number, low: number, high: number, tan: number, probe: Probe): boolean {
-  const { corners, bounds, kind, list } = s;
+  const { corners, bounds, kind, about: { start, list } } = s;
   const reach = limits.side - HAIR;
   const hi = high + limits.head;
   const wall = low + Math.max(limits.step, limits.side * tan + 0.05);
@@ -222,8 +223,8 @@ export function clearAlong(s: SolidsNear, limits: Limits, ax: number, az: number
   const floor = low + limits.step + limits.side * limits.grade;
   const [x0, x1, z0, z1] = [Math.min(ax, bx) - reach, Math.max(ax, bx) + reach, Math.min(az, bz) - reach, Math.max(az, bz) + reach];
   const p = probe.polygon;
-  const b = binAt(s, (ax + bx) / 2, (az + bz) / 2);
-  for (let e = s.start[b]; e < s.start[b + 1]; e++) {
+  const b = binAt(s.rect, s.about, (ax + bx) / 2, (az + bz) / 2);
+  for (let e = start[b]; e < start[b + 1]; e++) {
     const i = list[e];
     const lo = kind[i] === FLOOR ? floor : kind[i] === CEILING ? ceiling : wall;
     const o = i * 6;
@@ -282,10 +283,10 @@ function between(c: Float64Array, o: number, lo: number, hi: number, out: Float6
  * So it goes up stairs steeper than it is wide: its foot stands on the tread before its middle is over it.
  */
 export function treadAt(s: SolidsNear, limits: Limits, x: number, z: number, h: number, probe: Probe): number {
-  const { bounds, kind, list, corners } = s;
+  const { bounds, kind, corners, about: { start, list } } = s;
   let best = NaN;
-  const b = binAt(s, x, z);
-  for (let e = s.start[b]; e < s.start[b + 1]; e++) {
+  const b = binAt(s.rect, s.about, x, z);
+  for (let e = start[b]; e < start[b + 1]; e++) {
     const i = list[e];
     const o = i * 6;
     if (kind[i] !== FLOOR || bounds[o + 4] <= h + OVER_FEET || bounds[o + 4] > h + limits.step || bounds[o] - x >= limits.side || x - bounds[o + 3] >= limits.side || bounds[o + 2] - z >= limits.side || z - bounds[o + 5] >= limits.side) continue;

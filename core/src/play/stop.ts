@@ -20,15 +20,17 @@ export interface Stop {
 }
 
 /** A stop, and how much there is to mend, in metres of a detour one would take instead. */
-interface Found { stop: Stop; much: number }
+interface Found { stop: Stop; much: number; /** ids of the solids it is between or under */ about?: (string | undefined)[] }
 
 /** Ground that nobody stands on counts as this many times its length: the way that would be open crosses little of it. */
 const CLOSED = 6;
-/** Places looked at more closely, and how much farther than the nearest of them, metres. */
-const PLACES = 300;
-const FARTHER = 40;
+/** Places looked at more closely at most, and the least there is to mend at any, metres. */
+const PLACES = 900;
+const LEAST = 2;
+/** What a way counts for whose end is not seen. */
+const UNKNOWN = 10_000;
 /** How far a body is followed from where its ground ends, metres, and looks on the way. */
-const FOLLOWED = 40;
+const FOLLOWED = 12;
 const LOOK = 0.04;
 /** Ground that falls away steeper than this is an edge, rise over run: 60 degrees. */
 const CLIFF = 1.7320508075688772;
@@ -55,24 +57,36 @@ export function findStop(area: WalkArea, sides: Sides, start: number, objective:
   cost[goal] = 0;
   queue.push(goal, 0);
   const found: { found: Found; to: number; far: number }[] = [];
-  let least = Infinity;
+  let best = Infinity;
+  const look = (id: number, way: readonly Vec3[], far: number) => {
+    const one = follow(area, sides, id, way, objective);
+    best = Math.min(best, far + one.found.much);
+    found.push({ ...one, far });
+  };
   while (queue.length > 0 && found.length < PLACES) {
     const far = queue.peekValue()!;
     const at = queue.pop()!;
     if (done[at]) continue;
-    if (far > least + FARTHER) break;
+    // What is farther than that is more to mend, whatever it is.
+    if (far + LEAST > best) break;
     done[at] = 1;
     const [x, z] = [at % w, Math.floor(at / w)];
     const inside = standsIn(area, linked, x * side, z * side, side);
     if (inside.linked.length > 0) {
-      least = Math.min(least, far);
-      // From nine places in it, side by side along the way: an opening may be narrower than the square.
+      // From places in it side by side along the way: an opening may be narrower than the square.
+      const on = next[at] < 0 ? [0, 1] : [(next[at] % w) - x, Math.floor(next[at] / w) - z];
+      const abreast = new Set<number>();
       for (const from of inside.linked) {
+        const beside = Math.round(((from.x - x * side) * on[1] - (from.z - z * side) * on[0]) * 3 / side);
+        if (abreast.has(beside)) continue;
+        abreast.add(beside);
         const [ox, oz] = [from.x - (x + 0.5) * side, from.z - (z + 0.5) * side];
         const way: Vec3[] = [];
         for (let s = next[at]; s >= 0 && way.length < FOLLOWED / side; s = next[s]) way.push([((s % w) + 0.5) * side + ox, 0, (Math.floor(s / w) + 0.5) * side + oz]);
         if (way.length < FOLLOWED / side) way.push(objective);
-        found.push({ ...follow(area, sides, from.id, way, objective), far });
+        look(from.id, way, far);
+        // Straight through whatever stands there as well: at a slant, or along a wall, an opening is not found.
+        for (const [sx, sz] of on[0] !== 0 && on[1] !== 0 ? [[on[0], 0], [0, on[1]]] : [on]) look(from.id, [1, 2, 3].map((n): Vec3 => [(x + n * sx + 0.5) * side + ox, 0, (z + n * sz + 0.5) * side + oz]), far);
       }
       continue;
     }
@@ -89,9 +103,8 @@ export function findStop(area: WalkArea, sides: Sides, start: number, objective:
       }
     }
   }
-  let best: (typeof found)[number] | undefined;
-  for (const f of found) if (!best || f.far + f.found.much < best.far + best.found.much) best = f;
-  if (best) return { stop: best.found.stop, to: best.to };
+  const least = found.find((f) => f.far + f.found.much === best);
+  if (least) return { stop: least.found.stop, to: least.to };
   const at = placeOf(area, start);
   return { stop: { code: 'cut-off', message: 'nothing leads on from the entry', at }, to: start };
 }
@@ -159,7 +172,8 @@ function follow(area: WalkArea, { linked, beyond }: Sides, from: number, way: re
       else if (worst && beyond.has(_ids[k])) return { found: { stop: worst.stop, much }, to };
     }
   }
-  if (worst) return { found: { stop: worst.stop, much: much + 20 }, to };
+  // That it leads on from there is not known.
+  if (worst) return { found: { stop: worst.stop, much: much + UNKNOWN }, to };
   const short = Math.sqrt((objective[0] - x) ** 2 + (objective[1] - h) ** 2 + (objective[2] - z) ** 2);
   return { found: { stop: { code: 'cut-off', message: `the way ends ${short.toFixed(1)} m short of the objective`, at: [x, h, z] }, much: 1000 }, to };
 }
@@ -214,6 +228,8 @@ function worstOf(area: WalkArea, at: Vec3, points: readonly Look[], from: number
     const found = whatStops(area, area.near(x, z), at, x, z, dx, dz);
     // A drop or a gap is told once, from its edge; ground farther up is what the slope before it leads to.
     if (i > from && (found.much === Infinity || ['drop', 'gap'].includes(found.stop.code) || (found.stop.code === 'ledge' && found.stop.object === undefined))) continue;
+    // Behind the front of an opening its sides are met again, and are no more to mend.
+    if (found.stop.object !== undefined && worst?.about?.includes(found.stop.object)) continue;
     if (!worst || found.much > worst.much) worst = found;
     if (worst.stop.code === 'drop' || worst.stop.code === 'gap') break;
   }
@@ -245,7 +261,9 @@ function whatStops(area: WalkArea, near: SolidsNear, at: Vec3, x: number, z: num
   const l = Math.sqrt(dx * dx + dz * dz) || 1;
   const down = terrainAt(terrain, x + dx / l, z + dz / l).y < h - limits.step;
   const wall = inTheWay(area, near, at, x, z, Math.max(h, Math.min(ground.y, h + limits.step)), 0, dx, dz);
-  if (wall.much < Infinity && wall.stop.object !== undefined && !(above === above)) return wall;
+  if (wall.much < Infinity && wall.stop.object !== undefined) return wall;
+  // In the middle of something wide its sides are far: its top is over the body.
+  if (above === above && host >= 0) return { stop: ledge(area, near.solids[host], above - h, at), much: 4 + 10 * (above - h - body.step) };
   if (ground.tan > limits.grade && (!down || ground.tan < CLIFF) && Math.abs(ground.y - h) < limits.step + 0.5 && !(above <= ground.y)) return tooSteep(area, ground.tan, [x, ground.y, z]);
   if (isBarred(terrain, x, z, ground.y, true) && ground.y <= h + limits.step && ground.y > h - Math.max(2, 2 * limits.step)) return tooDeep(area, x, z, ground.y);
   if (wall.much < Infinity && !(above === above)) return wall;
@@ -285,12 +303,12 @@ function inTheWay(area: WalkArea, near: SolidsNear, at: Vec3, x: number, z: numb
   const solid = of < 0 ? undefined : near.solids[of];
   const span = spanNear(near, of, x, z, limits.side);
   const clearance = (near.kind[i] === CEILING || near.kind[i] === FLOOR ? near.bounds[i * 6 + 1] : span.low) - floor;
-  if (clearance > limits.step) return { stop: { code: 'headroom', message: `${solid?.name ?? 'the ground'}: ${m(clearance)} m of headroom, ${m(body.height)} m needed`, at: [x, floor, z], object: solid?.id }, much: 2 + 20 * (body.height - clearance) };
+  if (of >= 0 && clearance > limits.step) return { stop: { code: 'headroom', message: `${solid?.name ?? 'the ground'}: ${m(clearance)} m of headroom, ${m(body.height)} m needed`, at: [x, floor, z], object: solid?.id }, much: 2 + 20 * (body.height - clearance), about: [solid?.id] };
   const across = openingAhead(near, area, x, z, floor, dx, dz);
   if (across) {
-    const sides = [...new Set([across.of, across.other])].map((s) => near.solids[s]?.name ?? 'the ground');
+    const sides = [...new Set([across.of, across.other].map((s) => near.solids[s]?.name ?? 'the ground'))];
     const need = 2 * body.radius + 0.1;
-    return { stop: { code: 'opening', message: `${sides.join(' and ')}: an opening ${m(across.width)} m wide, ${m(need)} m needed`, at: [x, floor, z], object: solid?.id }, much: 2 + 20 * (need - across.width) };
+    return { stop: { code: 'opening', message: `${sides.join(' and ')}: an opening ${m(across.width)} m wide, ${m(need)} m needed`, at: [x, floor, z], object: solid?.id }, much: 2 + 20 * (need - across.width), about: [across.of, across.other].map((s) => near.solids[s]?.id) };
   }
   if (of < 0) return tooSteep(area, near.tan[i], [probe.nearX, floor, probe.nearZ]);
   const rise = span.high - at[1];
@@ -300,9 +318,10 @@ function inTheWay(area: WalkArea, near: SolidsNear, at: Vec3, x: number, z: numb
 /** Lowest and highest point of a solid's triangles near a place. */
 function spanNear(near: SolidsNear, of: number, x: number, z: number, within: number): { low: number; high: number } {
   let [low, high] = [Infinity, -Infinity];
-  const b = binAt(near, x, z);
-  for (let e = near.start[b]; e < near.start[b + 1]; e++) {
-    const i = near.list[e];
+  const { start, list } = near.about;
+  const b = binAt(near.rect, near.about, x, z);
+  for (let e = start[b]; e < start[b + 1]; e++) {
+    const i = list[e];
     const o = i * 6;
     if (near.of[i] !== of || near.bounds[o] > x + within || near.bounds[o + 3] < x - within || near.bounds[o + 2] > z + within || near.bounds[o + 5] < z - within) continue;
     low = Math.min(low, near.bounds[o + 1]);
@@ -318,10 +337,11 @@ function spanNear(near: SolidsNear, of: number, x: number, z: number, within: nu
 function openingAhead(near: SolidsNear, { limits }: WalkArea, x: number, z: number, floor: number, dx: number, dz: number): { width: number; of: number; other: number } | undefined {
   const probe = makeProbe();
   const l = Math.sqrt(dx * dx + dz * dz) || 1;
+  let best: { width: number; of: number; other: number } | undefined;
   for (let s = 0; s < 2 * limits.side; s += 0.02) {
     const [px, pz] = [x + (dx / l) * s, z + (dz / l) * s];
     const room = roomAt(near, limits, px, pz, floor, 0, probe);
-    if (room < 0.01 || room >= limits.side) return undefined;
+    if (room < 0.01 || room >= limits.side) return best;
     const [ux, uz] = [(px - probe.nearX) / room, (pz - probe.nearZ) / room];
     if (Math.abs(ux * dx + uz * dz) > 0.2 * l) continue;
     const of = near.of[probe.near];
@@ -329,10 +349,12 @@ function openingAhead(near: SolidsNear, { limits }: WalkArea, x: number, z: numb
     for (let t = 0.01; room + t < 2 * limits.side; t += 0.01) {
       const here = roomAt(near, limits, px + ux * t, pz + uz * t, floor, 0, probe);
       const facing = (px + ux * t - probe.nearX) * ux + (pz + uz * t - probe.nearZ) * uz;
-      if (facing < -0.9 * here) return { width: room + t + here, of, other: near.of[probe.near] };
+      if (facing >= -0.9 * here) continue;
+      if (!best || room + t + here < best.width) best = { width: room + t + here, of, other: near.of[probe.near] };
+      break;
     }
   }
-  return undefined;
+  return best;
 }
 
 /** A drop; where ground as high follows within a jump's length, a gap with its verdict. */
