@@ -33,6 +33,12 @@ describe('health and the description', () => {
     expect(Object.keys(body.paths)).toEqual(expect.arrayContaining(['/api/health', '/api/levels', '/api/levels/{id}/edits', '/api/levels/{id}/tiles', '/api/levels/{id}/package']));
   });
 
+  it('serves the pages the interface links to, as text, and no other file', async () => {
+    const page = await fetch(`${s.base}/docs/numbers.md`);
+    expect([page.status, page.headers.get('content-type'), (await page.text()).startsWith('# Numbers')]).toEqual([200, 'text/plain; charset=utf-8', true]);
+    for (const path of ['/docs/package.md', '/docs/..%2fREADME.md', '/docs/level.schema.json', '/docs/']) expect([path, (await fetch(`${s.base}${path}`)).status]).toEqual([path, 404]);
+  });
+
   it('sends the security headers that work', async () => {
     const { headers } = await s.call('GET', '/api/health');
     expect(headers.get('content-security-policy')).toContain("connect-src 'self' blob:");

@@ -9,6 +9,7 @@ import type { Jobs } from './jobs/jobs';
 import { openApi } from './openapi';
 import { Problem, problemHandler } from './problem';
 import { assetRoutes } from './routes/assets';
+import { docRoutes } from './routes/docs';
 import { jobRoutes } from './routes/jobs';
 import { levelRoutes } from './routes/levels';
 
@@ -66,6 +67,7 @@ export function makeApp(options: AppOptions): Express {
   api.use('/jobs', jobRoutes(jobs));
   api.use((_req, _res) => { throw new Problem(404, 'not-found', 'there is nothing at this address'); });
   app.use('/api', api);
+  app.use('/docs', docRoutes());
 
   if (web && existsSync(join(web, 'index.html'))) {
     app.use('/assets', express.static(join(web, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));

@@ -4,12 +4,11 @@ import type { Rect, Terrain } from '../earth/compose';
 import type { WaterBody } from '../earth/water';
 import type { PlantObject, Species } from '../level/objects';
 import type { Tiles } from '../level/tiles';
-import { hashInts, hashText } from '../num/hash';
 import { TooMuch } from '../num/tooMuch';
 import { clamp } from '../num/vec';
 import type { GroundRaster } from '../surface/ground';
 import { growCopy, type Sowing } from './growCopy';
-import { Growing } from './growing';
+import { Growing, handSeed } from './growing';
 import { masksOf } from './masks';
 import { pattern } from './pattern';
 import { PLANT_STRIDE, type Plants } from './plants';
@@ -99,7 +98,7 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS): Plant
     }
     before += out.count;
     if (index < input.species.length - 1) kept.push({ owner: index, clearance: species.clearance, standing: standing(out.place, PLANT_STRIDE, out.count, width, depth, cell, (_rooms[index] ??= room())) });
-    for (const h of handOf.get(species.id) ?? []) out.addHand(h, hashInts(species.seed, parseInt(hashText(h.id).slice(0, 8), 16), 9), species);
+    for (const h of handOf.get(species.id) ?? []) out.addHand(h, handSeed(species, h.id), species);
     return out.done();
   });
 }

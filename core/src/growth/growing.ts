@@ -1,5 +1,5 @@
 import type { PlantObject, Species } from '../level/objects';
-import { hashInts, mix32 } from '../num/hash';
+import { hashInts, hashText, mix32 } from '../num/hash';
 import type { Candidates } from './candidates';
 import { PLANT_STRIDE, type Plants } from './plants';
 
@@ -14,6 +14,12 @@ const third = (first: number): number => mix32(first + 0x9e3779b9);
 let _place = new Float32Array(0);
 let _tint = new Uint8Array(0);
 let _id = new Int32Array(0);
+
+/** What a plant set by hand is drawn from: its species' seed and its own id. */
+export const handSeed = (s: Pick<Species, 'seed'>, id: string): number => hashInts(s.seed, parseInt(hashText(id).slice(0, 8), 16), 9);
+
+/** How far such a plant leans and which way, degrees. */
+export const handLean = (s: Pick<Species, 'lean'>, seed: number): [lean: number, to: number] => [s.lean * lower(second(seed)), upper(third(seed)) * 360];
 
 /** Plants while they are chosen. One species at a time: all share the same room until they are `done`. */
 export class Growing {
@@ -73,7 +79,7 @@ export class Growing {
   addHand(p: PlantObject, seed: number, s: Species): void {
     if ((this.count + 1) * PLANT_STRIDE > this.place.length) this.double();
     const n = this.count++;
-    this.place.set([p.at[0], p.at[1], p.at[2], p.turn, p.scale, p.scale, s.lean * lower(second(seed)), upper(third(seed)) * 360], n * PLANT_STRIDE);
+    this.place.set([p.at[0], p.at[1], p.at[2], p.turn, p.scale, p.scale, ...handLean(s, seed)], n * PLANT_STRIDE);
     this.tint[n] = lower(third(seed)) * s.tints.length;
     this.id.set([this.hand.length, 0, -1], n * 3);
     this.hand.push(p.id);

@@ -8,6 +8,7 @@ import type { Vec3 } from '../num/vec';
 import { testBlock, testLevel } from '../testing/levels';
 import { instanceMatrix } from '../cost/instances';
 import { assemble } from '../cost/parts';
+import { loadSolidKernel } from '../block/loadKernel';
 import { PLANT_STRIDE } from '../growth/plants';
 import { testAssets } from '../testing/assets';
 import { testSpecies } from '../testing/growth';
@@ -154,6 +155,29 @@ describe('the GLB of a level with pieces and plants', () => {
         expect(along[k] * wide).toBeCloseTo(wanted[k], 4);
       }
     }
+  });
+});
+
+describe('a block that is a mesh', () => {
+  it('has its turn in its node, as a plain one has, and waters are there too', async () => {
+    const level = testLevel(2);
+    const solid = testBlock('box', [6, 3, 0.4], [20, 0, 20], 37);
+    const door = testBlock('box', [1, 2, 1], [20, 0, 20], 37, { op: 'void' });
+    for (const b of [solid, door]) level.objects.set(b.id, b);
+    level.objects.set('pond', { id: 'pond', version: 1, kind: 'water', form: 'plane', name: 'pond', height: 1, x0: 40, z0: 40, x1: 60, z1: 60, hidden: true, out: false });
+    const parts = assemble(level, new Map(), await loadSolidKernel());
+    const { json, floats } = split(await levelToGlb(level, parts.terrain, { parts, built: parts.built }));
+    const node = json.nodes.find((n: any) => n.name === solid.name);
+    expect(node.rotation[1]).toBeCloseTo(Math.sin((37 * Math.PI) / 360), 6);
+    expect(node.rotation[3]).toBeCloseTo(Math.cos((37 * Math.PI) / 360), 6);
+    // In its own axes it is as long, as high and as thick as it was drawn.
+    const p = floats(json.meshes[node.mesh].primitives[0].attributes.POSITION);
+    const span = [0, 1, 2].map((k) => { const v = [...p].filter((_, i) => i % 3 === k); return Math.max(...v) - Math.min(...v); });
+    expect(span.map((v) => Number(v.toFixed(4)))).toEqual([6, 3, 0.4]);
+    const pond = json.nodes.find((n: any) => n.name === 'pond');
+    const material = json.materials[json.meshes[pond.mesh].primitives[0].material];
+    expect([material.alphaMode, material.name]).toEqual(['BLEND', 'water pond']);
+    expect([...floats(json.meshes[pond.mesh].primitives[0].attributes.POSITION)].filter((_, i) => i % 3 === 1).every((y) => Math.abs(y - 1) < 1e-6)).toBe(true);
   });
 });
 

@@ -1,7 +1,7 @@
 import { Document, WebIO, type Mesh as GltfMesh, type Node } from '@gltf-transform/core';
 import { EXTMeshGPUInstancing } from '@gltf-transform/extensions';
 import { splitBlocks, type BuiltBlock } from '../block/build';
-import { blockSolid, faceNormal, solidTriangles } from '../block/solid';
+import { blockSolid, faceNormal, levelToBlock, solidTriangles } from '../block/solid';
 import type { LevelParts } from '../cost/parts';
 import { terrainMesh } from '../earth/mesh';
 import type { Terrain } from '../earth/compose';
@@ -12,12 +12,13 @@ import { presentBlocks, presentPieces, settingsOf, type Level } from '../level/l
 import type { Block } from '../level/objects';
 import type { Mesh } from '../num/mesh';
 import { cross, length, normalize, sub, type Vec3 } from '../num/vec';
+import { leanOf, turnOf, type Quaternion } from './rotation';
 
 export interface GlbOptions {
   /** blocks that are meshes, see block/build; a level with voids or shapes needs them */
   built?: readonly BuiltBlock[];
-  /** pieces and plants to write too; left out, only terrain and blocks are */
-  parts?: Pick<LevelParts, 'assets' | 'grown' | 'species'>;
+  /** pieces, plants and waters to write too; left out, only terrain and blocks are */
+  parts?: Pick<LevelParts, 'assets' | 'grown' | 'species'> & Partial<Pick<LevelParts, 'waters'>>;
   /** one node a kind with EXT_mesh_gpu_instancing, else one node a piece and plant. Default false */
   instanced?: boolean;
 }
@@ -26,7 +27,7 @@ export interface GlbOptions {
 interface Pose {
   name: string;
   at: Vec3;
-  rotation: [number, number, number, number];
+  rotation: Quaternion;
   scale: Vec3;
 }
 
@@ -73,8 +74,8 @@ export async function levelToGlb(level: Level, terrain: Terrain, { parts, built 
     const mesh = built.find((b) => b.id === block.id);
     if (!mesh) throw new Error(`block ${block.name} has no mesh`);
     if (mesh.indices.length === 0) continue;
-    const flat = flatMesh(mesh, block.at);
-    add(block.name, blockout, flat.positions, flat.normals, flat.indices, block.at, 0, block.group);
+    const flat = flatMesh(mesh, block);
+    add(block.name, blockout, flat.positions, flat.normals, flat.indices, block.at, block.turn, block.group);
   }
   for (const block of plain) {
     const flat = blockMesh(block);
@@ -82,6 +83,12 @@ export async function levelToGlb(level: Level, terrain: Terrain, { parts, built 
   }
   if (!parts) return new WebIO().writeBinary(document);
 
+  for (const w of parts.waters ?? []) {
+    const [red, green, blue] = [1, 3, 5].map((i) => parseInt(w.look.colour.slice(i, i + 2), 16) / 255);
+    const water = document.createMaterial(`water ${w.name}`).setBaseColorFactor([red, green, blue, 0.7]).setAlphaMode('BLEND').setRoughnessFactor(0.1).setMetallicFactor(0);
+    const up = Float32Array.from(w.mesh.positions, (_, i) => (i % 3 === 1 ? 1 : 0));
+    if (w.mesh.indices.length > 0) add(w.name, water, Float32Array.from(w.mesh.positions), up, Uint32Array.from(w.mesh.indices));
+  }
   const meshOf = (asset: Asset): GltfMesh => {
     const made = document.createMesh(asset.name);
     for (const p of asset.lods[0]) {
@@ -138,21 +145,6 @@ export function posesOf(level: Level, parts: Pick<LevelParts, 'assets' | 'grown'
   return out;
 }
 
-const turnOf = (deg: number): [number, number, number, number] => {
-  const half = (deg * Math.PI) / 360;
-  return [0, Math.sin(half), 0, Math.cos(half)];
-};
-
-/** A lean about a level axis after a turn about Y. */
-function leanOf(lean: number, leanTo: number, turn: number): [number, number, number, number] {
-  const [, ty, , tw] = turnOf(turn);
-  const s = Math.sin((lean * Math.PI) / 360);
-  const c = Math.cos((lean * Math.PI) / 360);
-  const lx = Math.cos((leanTo * Math.PI) / 180) * s;
-  const lz = Math.sin((leanTo * Math.PI) / 180) * s;
-  return [lx * tw - lz * ty, c * ty, lz * tw + lx * ty, c * tw];
-}
-
 /** Colours as another program should see them: alpha says nothing about how opaque they are. */
 function opaque(colours: Float32Array): Float32Array {
   const out = Float32Array.from(colours);
@@ -160,19 +152,19 @@ function opaque(colours: Float32Array): Float32Array {
   return out;
 }
 
-/** A mesh with a normal a triangle, about a point. */
-function flatMesh({ positions: p, indices }: Mesh, about: Vec3): { positions: Float32Array; normals: Float32Array; indices: Uint32Array } {
+/** A mesh with a normal a triangle, in the axes of the block it is. */
+function flatMesh({ positions: p, indices }: Mesh, block: Pick<Block, 'at' | 'turn'>): { positions: Float32Array; normals: Float32Array; indices: Uint32Array } {
   const positions: number[] = [];
   const normals: number[] = [];
   const out: number[] = [];
   for (let i = 0; i < indices.length; i += 3) {
-    const [a, b, c] = [0, 1, 2].map((k): Vec3 => [p[indices[i + k] * 3], p[indices[i + k] * 3 + 1], p[indices[i + k] * 3 + 2]]);
+    const [a, b, c] = [0, 1, 2].map((k) => levelToBlock(block, [p[indices[i + k] * 3], p[indices[i + k] * 3 + 1], p[indices[i + k] * 3 + 2]]));
     const n = cross(sub(b, a), sub(c, a));
     // A sliver that float32 made flat has no normal and shows nothing.
     if (length(n) < 1e-12) continue;
     for (const corner of [a, b, c]) {
       out.push(positions.length / 3);
-      positions.push(...sub(corner, about));
+      positions.push(...corner);
       normals.push(...normalize(n));
     }
   }

@@ -17,6 +17,7 @@ import { weaveOf } from '../surface/textures';
 import { writeAsset } from './assetGlb';
 import { packageJsonSchema } from './jsonSchema';
 import { readPackage, writePackage } from './package';
+import { placementsCsv } from './placementsCsv';
 import { pngToRaster, rasterToPng } from './rasterPng';
 import { pictureGlb } from './referenceGlb';
 import { crc32, readZip } from './zip';
@@ -202,10 +203,23 @@ describe('a package with surfaces, plants and pieces', () => {
   it('lists placements as CSV, names with commas and quotes in it', async () => {
     const rows = strFromU8(unzipSync(writePackage(await full()))['placements.csv']).trim().split('\n');
     expect(rows).toEqual([
-      'kind,id,name,asset,x,y,z,turn,scale',
-      'piece,p1,"wall, west","wall, ""north""",4.000,1.500,6.000,90,1',
-      'plant,plant-1,gorse 1,gorse,8.000,2.000,9.000,10,1.5',
+      'kind,id,name,asset,x,y,z,turn,scale,scale_x,scale_y,scale_z,qx,qy,qz,qw',
+      'piece,p1,"wall, west","wall, ""north""",4.000,1.500,6.000,90,1,1,1,1,0,0.707107,0,0.707107',
+      expect.stringMatching(/^plant,plant-1,gorse 1,gorse,8\.000,2\.000,9\.000,10,1\.5,1\.5,1\.5,1\.5,/),
     ]);
+    const q = rows[2].split(',').slice(-4).map(Number);
+    expect(Math.hypot(...q)).toBeCloseTo(1, 5);
+  });
+
+  it('lists every scale, and nothing that is taken out', async () => {
+    const level = await full();
+    level.objects.set('p1', { ...level.object('p1'), scale: [2, 0.5, 3] } as never);
+    const csv = (): string[][] => placementsCsv(level).trim().split('\n').slice(1).map((row) => row.split(','));
+    expect(csv()[0].slice(-8)).toEqual(['0.5', '2', '0.5', '3', '0', '0.707107', '0', '0.707107']);
+    level.objects.set('p1', { ...level.object('p1'), out: true } as never);
+    expect(csv().map(([kind]) => kind)).toEqual(['plant']);
+    level.objects.set('plant-1', { ...level.object('plant-1'), gone: true } as never);
+    expect(placementsCsv(level)).toBe('');
   });
 
   it('is refused where a mesh is missing, is another file, or a piece names nothing', async () => {

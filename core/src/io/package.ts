@@ -6,10 +6,11 @@ import { upgradeObject } from '../level/upgrade';
 import { groundDefaults } from '../surface/surfaces';
 import { DOCUMENT_VERSION, makeLevel, settingsOf, type Level } from '../level/level';
 import { missingNeed } from '../level/references';
-import { parseObject, type LevelObject, type Piece, type PlantObject } from '../level/objects';
+import { parseObject, type LevelObject } from '../level/objects';
 import { CHANNELS, channelRange, channelsOf, gridOf, ownedRange, TILE_QUADS, TILE_SAMPLES, TILE_SIDE, tileKey, type Grid } from '../level/tiles';
 import { fault, type Outcome } from './fault';
 import { parseJson } from './json';
+import { placementsCsv } from './placementsCsv';
 import { PACKAGE_LIMITS, readZip, writeZip, type ZipLimits } from './zip';
 import { pngToRaster, rasterToPng } from './rasterPng';
 
@@ -61,9 +62,8 @@ export function writePackage(level: Level): Uint8Array {
     const bytes = o.kind === 'asset' ? level.assets.get(o.hash) : undefined;
     if (o.kind === 'asset' && bytes && !files.some(([path]) => path === assetPath(o.hash))) files.push([assetPath(o.hash), bytes]);
   }
-  const pieces = objects.filter((o) => o.kind === 'piece');
-  const plants = objects.filter((o) => o.kind === 'plant');
-  if (pieces.length + plants.length > 0) files.push(['placements.csv', strToU8(placementsCsv(level, [...pieces, ...plants]))]);
+  const placements = placementsCsv(level, objects);
+  if (placements) files.push(['placements.csv', strToU8(placements)]);
   const document: PackageDocument = { format: 'rammer-level', version: DOCUMENT_VERSION, objects: objects as PackageDocument['objects'], rasters };
   return writeZip([[LEVEL_FILE, strToU8(`${JSON.stringify(document, null, 1)}\n`)], ...files]);
 }
@@ -147,16 +147,6 @@ function assemble(document: PackageDocument, files: Map<string, Uint8Array>): Ou
   }
   if (document.version < 2) for (const o of [...groundDefaults(), ...SHIPPED_MOODS.map((m) => ({ ...m, sun: m.id === SHIPPED_MOODS[0].id ? settings.sun : m.sun }))]) if (!objects.has(o.id)) objects.set(o.id, o);
   return { ok: true, value: makeLevel(objects.values(), tiles, 0, assets) };
-}
-
-/** Where pieces and hand-set plants stand, for other programs; `level.json` holds the same. */
-function placementsCsv(level: Level, list: (Piece | PlantObject)[]): string {
-  const cell = (text: string) => (/[",\n]/.test(text) ? `"${text.replace(/"/g, '""')}"` : text);
-  const rows = list.filter((o) => o.kind === 'piece' || !o.gone).map((o) => {
-    const of = o.kind === 'piece' ? o.asset : o.species;
-    return [o.kind, o.id, cell(o.name), cell(level.object(of)?.name ?? of), ...o.at.map((v) => v.toFixed(3)), o.turn, o.kind === 'piece' ? 1 : o.scale].join(',');
-  });
-  return `${['kind,id,name,asset,x,y,z,turn,scale', ...rows].join('\n')}\n`;
 }
 
 /** One channel of an object as a whole-level raster, or `undefined` when it has no tiles. */

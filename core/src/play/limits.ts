@@ -33,7 +33,8 @@ export const SIDE_ROOM = 0.025;
 export const STEP_ROOM = 0.01;
 /** Added to the slope limit, degrees. */
 export const SLOPE_ROOM = 0.25;
-const HEAD_ROOM = 0.01;
+/** Under its height that a body still stands upright. */
+export const HEAD_ROOM = 0.01;
 
 export const limitsOf = (body: BodyFigures): Limits => ({
   side: body.radius + SIDE_ROOM,

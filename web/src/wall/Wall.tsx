@@ -87,7 +87,7 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
         {COST_SCOPES.map((s) => <option key={s}>{s}</option>)}
       </select>
       <div className="fig pl-1 text-[24px] font-semibold leading-7" style={{ color: over ? 'var(--oxide)' : undefined }}>{show(total, unit)}<span className="text-[14px] font-medium"> {unit === 'frame' ? `of ${budget.toFixed(1)} ms` : chosen.unit}</span></div>
-      <div className="label h-[18px] whitespace-nowrap pl-1">{unit === 'frame' ? `${over ? '▲ over, ' : ''}${frame.governs}-bound, estimate` : ''}</div>
+      <div className="label h-[18px] whitespace-nowrap pl-1">{unit === 'frame' && <>{over ? '▲ over, ' : ''}{frame.governs}-bound, <a href="/docs/numbers.md" target="_blank" rel="noreferrer" className="underline" title="the coefficients it is estimated by">estimate</a></>}</div>
       <div className="h-[18px] truncate pl-1" title={spend.place?.name}>{spend.place && <span className="label">{spend.place.name}</span>}{without.size > 0 && <button className="underline" onClick={() => useUi.getState().set({ without: new Set() })}>{without.size} taken out</button>}</div>
       <svg width={130} height={room + 20} className="mt-1" role="img" aria-label={bands.map((c) => `${c.name} ${show(c.value, unit)}`).join(', ')}>
         <defs>{(Object.keys(COLOUR) as Course[]).map((c) => <pattern key={c} id={`course-${c}`} width="8" height="8" patternUnits="userSpaceOnUse"><rect width="8" height="8" fill={COLOUR[c]} /><path d={PATTERN[c]} stroke="#fff" strokeOpacity="0.18" fill="none" /></pattern>)}</defs>

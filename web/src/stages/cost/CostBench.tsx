@@ -44,7 +44,7 @@ function Spenders({ session, view, onPose }: { session: Session; view: LevelView
   return (
     <>
       <div className="grid gap-2 px-3 py-2.5">
-        <p className="m-0"><b className="fig text-[17px]" style={{ color: frame.frame > budget ? 'var(--oxide)' : undefined }}>{frame.frame.toFixed(1)} ms</b> of {budget.toFixed(1)} on {device.name}, {scope}. {frame.governs}-bound: {frame.cpu.toFixed(1)} ms CPU, {frame.gpu.toFixed(1)} ms GPU. <span className="label">An estimate by published coefficients.</span></p>
+        <p className="m-0"><b className="fig text-[17px]" style={{ color: frame.frame > budget ? 'var(--oxide)' : undefined }}>{frame.frame.toFixed(1)} ms</b> of {budget.toFixed(1)} on {device.name}, {scope}. {frame.governs}-bound: {frame.cpu.toFixed(1)} ms CPU, {frame.gpu.toFixed(1)} ms GPU. <span className="label">An estimate by <a href="/docs/numbers.md" target="_blank" rel="noreferrer" className="underline">published coefficients</a>.</span></p>
         <div className="flex gap-2">
           <button className="act" onClick={() => remember('before')}>remember as before</button>
           <button className="act" disabled={!before} onClick={() => set({ before: undefined })}>forget it</button>

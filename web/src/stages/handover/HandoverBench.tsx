@@ -44,7 +44,7 @@ export function HandoverBench({ session }: { session: Session }) {
         <div className="flex flex-wrap gap-2">{([['glb', 'download GLB', false], ['instanced', 'instanced GLB', true]] as const).map(([id, word, instanced]) => (
           <button key={id} className={instanced ? 'act' : 'act main'} disabled={busy !== undefined} onClick={() => run(id, async () => {
             await made.settled();
-            const bytes = await exportWorker().glb([...session.level.objects.values()], session.terrain.grid, session.terrain.heights, { instanced, built: [...made.built.values()], parts: { assets: made.assets, grown: made.grown, species: made.species } });
+            const bytes = await exportWorker().glb([...session.level.objects.values()], session.terrain.grid, session.terrain.heights, { instanced, built: [...made.built.values()], parts: { assets: made.assets, grown: made.grown, species: made.species, waters: made.waters } });
             const file = `${slug(name)}${instanced ? '-instanced' : ''}.glb`;
             download(bytes as BlobPart, 'model/gltf-binary', file);
             return `${file}, ${(bytes.byteLength / (1 << 20)).toFixed(1)} MB`;

@@ -57,7 +57,7 @@ export function PlayBench({ session, review = false, onWalk, onGoTo }: { session
               <p className="m-0"><b style={{ color: 'var(--oxide)' }}>✕ the objective cannot be reached</b><br />{reach.stop?.message}{reach.stop?.at && <> <button className="underline" onClick={() => onGoTo(reach.stop!.at!)}>go there</button></>}</p>
             )}
             {stale && <p className="label m-0" style={{ textDecoration: 'underline dashed', textUnderlineOffset: 3 }}>The level has changed since: bake again.</p>}
-            <p className="label m-0">An opening within {OPENING_BAND.toFixed(2)} m of the body's width may be judged either way.</p>
+            <p className="label m-0">An opening within {OPENING_BAND.toFixed(2)} m of the body's width may be judged either way; <a href="/docs/numbers.md" target="_blank" rel="noreferrer" className="underline">all numbers</a>.</p>
           </div>
         )}
       </div>
