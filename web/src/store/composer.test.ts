@@ -4,7 +4,7 @@ import { composeTerrain, type Terrain } from '@rammer/core/earth/compose';
 import { dab } from '@rammer/core/earth/dab';
 import { composeSlab, joinSlabs, slabJobs, type SlabSource } from '@rammer/core/earth/slab';
 import { applyEdit, commitChanges, type AnyEditBody } from '@rammer/core/level/edits/index';
-import { liftStack, settingsOf, type Level } from '@rammer/core/level/level';
+import { liftStack, makeLevel, settingsOf, type Level } from '@rammer/core/level/level';
 import type { Lift } from '@rammer/core/level/objects';
 import { parseObject } from '@rammer/core/level/objects';
 import { packRaster, toBase64 } from '@rammer/core/num/fixed';
@@ -158,7 +158,7 @@ describe('a composer', () => {
   });
 
   it('shows lifts while they are dragged, everywhere or in a window, and goes back to the bit', async () => {
-    const { composer, edit, whole } = await opened();
+    const { composer, edit, whole, host } = await opened();
     edit({ kind: 'add', objects: [heap()] });
     const kept = whole();
     const higher = new Map([['heap', heap({ height: 9 })]]);
@@ -182,6 +182,11 @@ describe('a composer', () => {
     });
     expect(inside).toBeGreaterThan(1000);
     expect(outside).toBe(0);
+    // What is shown there is what the whole would be, to the bit.
+    const { objects, tiles } = host.level;
+    const seeded = composeTerrain(makeLevel([...objects.values()].map((o) => (o.id === 'noise' ? ({ ...o, seed: 77 } as Lift) : o)), tiles)).heights;
+    const inWindow = (heights: Float32Array) => heights.filter((_, i) => i % nx >= 70 && i % nx <= 110 && Math.floor(i / nx) >= 70 && Math.floor(i / nx) <= 110);
+    expectBits(inWindow(composer.terrain.heights), inWindow(seeded));
     expect(composer.terrain.noise.size).toBe(1);
     composer.previewIn(window);
     expectBits(composer.terrain.heights, kept);

@@ -213,7 +213,7 @@ export class Composer {
     for (const { hash, lift } of noiseOf(stack, grid)) {
       if (noise.has(hash)) continue;
       const raster = new Float32Array(grid.nx * grid.nz);
-      noiseLiftRows(lift, grid, raster, rows.z0, rows.z1);
+      noiseLiftRows(lift, grid, raster.subarray(rows.z0 * grid.nx), rows.z0, rows.z1);
       noise.set(hash, raster);
     }
     return composeRect({ ...this.terrain, noise }, stack, this.host.level.tiles, rect);
