@@ -73,6 +73,9 @@ function linkQuads(pair: Pair, qx: number, qz: number, d: number): void {
     links[ib] = linked ? links[ib] | (1 << (d ^ 4)) : links[ib] & ~(1 << (d ^ 4));
     return;
   }
+  // What they had as open ground is gone.
+  links[ia] &= ~(1 << d);
+  links[ib] &= ~(1 << (d ^ 4));
   if (from === FINE && to === FINE) return linkCellsAcross(pair, qx, qz, d);
   // A fine quad with an open one: each cell along the side, or the one in the corner, with the open one's stand.
   const [fine, open, way] = from === FINE ? [a, b, d] : [b, a, d ^ 4];

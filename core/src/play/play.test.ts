@@ -7,7 +7,9 @@ import { loadKernels } from '../testing/kernels';
 import { terrainOf, testBlock } from '../testing/levels';
 import { findReach } from './reach';
 import { isTrap } from '../num/trap';
-import { makeWalkArea, type WalkArea } from './walkArea';
+import { FINE, SHUT } from './bakeTile';
+import { linkedTo } from './linked';
+import { makeWalkArea, stepsFrom, type WalkArea } from './walkArea';
 import { walkDots } from './walkDots';
 import { makeWalker, WALK_STEP } from './walker';
 
@@ -72,6 +74,14 @@ describe('the walk area', () => {
     expect(baked).toBeLessThanOrEqual(4);
     const fresh = makeWalkArea(adult, flat.grid);
     fresh.update(on(wall));
+    // Each stand steps to the same others, and only to such as step back.
+    for (let id = 0; id < fresh.base.at(-1)!; id++) {
+      const [a, b] = [area, fresh].map((of) => { const out: number[] = []; if (id >= of.base[0] || (of.quads[id] !== SHUT && of.quads[id] !== FINE)) stepsFrom(of, id, out); return out.sort((x, y) => x - y); });
+      if (a.join() !== b.join()) throw new Error(`stand ${id} steps to ${a} and to ${b}`);
+      if (id < fresh.base[0] && (fresh.quads[id] === SHUT || fresh.quads[id] === FINE)) continue;
+      expect(area.links[id] ?? 0).toBe(fresh.links[id] ?? 0);
+    }
+    expect(linkedTo(area, 0).size).toBe(linkedTo(fresh, 0).size);
     const sorted = (d: Float32Array) => Array.from({ length: d.length / 4 }, (_, i) => [...d.subarray(i * 4, i * 4 + 4)].join()).sort();
     expect(sorted(dots(area))).toEqual(sorted(dots(fresh)));
     expect(dots(area).length).toBeGreaterThan(4 * 3000);
