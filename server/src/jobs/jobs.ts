@@ -49,8 +49,10 @@ export async function openJobs({ db, pool, url, log, most }: JobsOptions): Promi
 
   const poll = setInterval(() => {
     if (waiting.size === 0) return;
-    jobStates(db, [...waiting.keys()]).then((states) => {
-      for (const [id, wake] of waiting) { const state = states.get(id); if (state !== 'queued' && state !== 'running') wake(); }
+    // Only those that were asked about: one that came since is not gone because nothing is known of it.
+    const asked = [...waiting.keys()];
+    jobStates(db, asked).then((states) => {
+      for (const id of asked) { const state = states.get(id); if (state !== 'queued' && state !== 'running') waiting.get(id)?.(); }
     }, () => {});
   }, WAIT_MS);
   worker?.onEnd((id) => {
