@@ -1,6 +1,6 @@
 import type { Vec3 } from '../num/vec';
 import { FINE, PLAIN, STAND } from './bakeTile';
-import { floorsAt, makeProbe, terrainAt } from './standing';
+import { floorsAt, makeProbe } from './standing';
 import type { SolidsNear } from './solidsNear';
 import { standAt, type StandAt, type WalkArea } from './walkArea';
 
@@ -23,22 +23,24 @@ export function markerStands(area: WalkArea, marker: Vec3, radius: number): numb
   if (ground === undefined) return [];
   const found: { id: number; away: number }[] = [];
   const at: StandAt = { x: 0, z: 0, h: 0 };
-  // A cell's own size is added: a marker on a coarse grid is as near to the next stand as that.
+  const probe = makeProbe();
+  // A cell's own size is added: its stand is somewhere in it.
   const within = radius + area.cut.cell;
   eachStand(area, x - radius, z - radius, x + radius, z + radius, (id, open) => {
     standAt(area, id, at);
     const away = Math.sqrt((at.x - x) * (at.x - x) + (at.z - z) * (at.z - z));
-    if (away > (open ? within + area.cut.grid.spacing : within)) return;
-    // Open ground is walked all over: its stand counts for the whole of its quad.
-    const rise = open ? at.h - terrainAt(area.on.terrain, at.x, at.z).y : at.h - ground;
-    if (Math.abs(rise) > area.limits.step + (open ? 0 : away * area.limits.grade)) return;
-    if (open && Math.abs(ground - terrainAt(area.on.terrain, x, z).y) > area.limits.step) return;
+    if (Math.abs(at.h - ground) > area.limits.step + away * area.limits.grade) return;
+    if (away > within) {
+      // A quad of open ground is walked all over: so near to the marker as is asked, if the body gets there.
+      const t = radius / away;
+      if (!open || !(area.walk(at.x, at.z, at.h, x + (at.x - x) * t, z + (at.z - z) * t, probe) > -Infinity)) return;
+    }
     if (LOOKS.every((share) => !blocked(near, at.x, at.h + area.body.height * share, at.z, x, ground + area.body.height * share, z))) found.push({ id, away });
   });
   return found.sort((a, b) => a.away - b.away || a.id - b.id).map(({ id }) => id);
 }
 
-/** Height of what a marker stands on: the highest floor under it, or ground too steep to stand on. */
+/** Height of what a marker stands on: the highest floor under it that a body could stand on. */
 function groundUnder(near: SolidsNear, { limits }: WalkArea, x: number, y: number, z: number): number | undefined {
   const probe = makeProbe();
   const n = floorsAt(near, limits, x, z, probe);

@@ -40,6 +40,14 @@ describe('an objective is reached', () => {
     expect(reach([box([2, 3, 10], [40, 0, 32])], [40, 1, 32]).stop!.code).toBe('objective-off');
   });
 
+  it('on ground of any spacing: half a metre, not half a quad', () => {
+    // Samples 2 m apart: a bank of 50 degrees lies between the reachable ground and the terrace the objective stands on.
+    const bank = terrainOf((x) => (x < 30 ? 0 : x > 31 ? 2.4 : x - 30), 2, 2);
+    expect(reach([], [33.9, 2.4, 32], bank).reached).toBe(false);
+    expect(reach([], [29.9, 0, 32], bank).reached).toBe(true);
+    expect(reach([], [21.9, 0, 33.9], bank).reached).toBe(true);
+  });
+
   it('up a stair of a storey and onto its floor', () => {
     const stair = Array.from({ length: 14 }, (_, i) => box([0.3, 0.2 * (i + 1), 1.2], [30 + i * 0.3, 0, 32], 'tread'));
     const up = reach([...stair, box([6, 2.8, 6], [37.05, 0, 32], 'floor')], [38, 2.8, 32]);

@@ -82,10 +82,10 @@ export function slide(s: SolidsNear, limits: Limits, ax: number, az: number, h: 
       nextZ += (nextZ - probe.nearZ) * by;
       next = stepTo(s, limits, nextX, nextZ, h, probe);
     }
-    const left_ = Math.sqrt((bx - nextX) * (bx - nextX) + (bz - nextZ) * (bz - nextZ));
-    if (next !== next || (on < 1 && left_ > far - LOOK_EVERY * 0.1)) return NaN;
+    const rest = Math.sqrt((bx - nextX) * (bx - nextX) + (bz - nextZ) * (bz - nextZ));
+    if (next !== next || (on < 1 && rest > far - LOOK_EVERY * 0.1)) return NaN;
     [x, z, h] = [nextX, nextZ, next];
-    if (left_ < HAIR) return h;
+    if (rest < HAIR) return h;
   }
   return NaN;
 }

@@ -3,6 +3,7 @@ import type { Block } from '../level/objects';
 import { insideOutline, toStretch } from '../num/outline';
 import type { Vec3 } from '../num/vec';
 import { DIRECTIONS, lookRound } from '../play/skyline';
+import { dotsApart } from '../play/walkDots';
 import type { Snag } from './finding';
 import type { SnagInput } from './input';
 
@@ -30,7 +31,7 @@ export function rimChecks(input: SnagInput): Snag[] {
     if (outside.length > 0) {
       const off = (p: Vec3) => Math.min(...rim.outline.map((a, i) => toStretch([p[0], p[2]], a, rim.outline[(i + 1) % rim.outline.length])));
       const first = outside.reduce((best, p) => (off(p) < off(best) ? p : best));
-      found.push({ code: 'rim-walked-off', severity: 'blocking', message: `${rim.name} can be walked off: ${outside.length} m² outside it are reached from the entry, the nearest ${off(first).toFixed(1)} m beyond it`, mend: 'close it there with a face, a wall or water, or draw the rim farther out', at: first, object: rim.id });
+      found.push({ code: 'rim-walked-off', severity: 'blocking', message: `${rim.name} can be walked off: ${outside.length * dotsApart(terrain.grid) ** 2} m² outside it are reached from the entry, the nearest ${off(first).toFixed(1)} m beyond it`, mend: 'close it there with a face, a wall or water, or draw the rim farther out', at: first, object: rim.id });
     }
     // Evenly among the places inside, in their own order.
     const masses = [...input.solids.filter((b) => b.op !== 'void').map(bulk), ...input.placed.filter((m) => m.of !== 'block')];
