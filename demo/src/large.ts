@@ -9,7 +9,7 @@ import { applyEdit, commitChanges } from '@rammer/core/level/edits/index';
 import { makeLevel, type Level } from '@rammer/core/level/level';
 import { parseObject, type LevelObject, type Route, type Species, type Weather } from '@rammer/core/level/objects';
 import { gridOf } from '@rammer/core/level/tiles';
-import { SHIPPED_MOODS } from '@rammer/core/mood/moods';
+import { SHIPPED_LIGHTING } from '@rammer/core/light/lighting';
 import { valleyGrounds } from './grounds';
 import { KitYard } from './kitShed';
 import { shippedAssets } from './shippedAssets';
@@ -76,11 +76,11 @@ function species(): Species[] {
 export function makeLargeDemo(rained?: Level): Level {
   const assets = shippedAssets();
   const level = makeLevel([
-    { id: 'settings', version: 1, kind: 'settings', name: 'Harrow Ledge, the valley', tilesX: 16, tilesZ: 16, spacing: 1, player: 'adult', device: 'den-60', mood: 'mood-day', sun: { azimuth: 232, elevation: 34 } },
+    { id: 'settings', version: 1, kind: 'settings', name: 'Harrow Ledge, the valley', tilesX: 16, tilesZ: 16, spacing: 1, player: 'adult', device: 'den-60', lighting: 'lighting-day', sun: { azimuth: 232, elevation: 34 } },
     { id: 'adult', version: 1, kind: 'body', name: 'adult', figures: SHIPPED_BODIES.adult },
     { id: 'ram', version: 1, kind: 'body', name: 'ram', figures: SHIPPED_BODIES.ram },
     ...lifts(), ...valleyGrounds(['spoil-1', 'spoil-2', 'spoil-3', 'spoil-4', 'spoil-5', 'spoil-6']),
-    ...SHIPPED_MOODS.map((m) => (m.id === 'mood-day' ? { ...m, haze: 2600, sun: { azimuth: 232, elevation: 34 } } : m)),
+    ...SHIPPED_LIGHTING.map((m) => (m.id === 'lighting-day' ? { ...m, haze: 2600, sun: { azimuth: 232, elevation: 34 } } : m)),
     ...assets.map((a) => a.object), ...species(),
     { id: 'beck', version: 1, kind: 'water', form: 'stream', name: 'beck', height: 0.3, route: 'beck-bed', hidden: false, out: false, look: { colour: '#426668', clarity: 1.6, foam: 0.7, waves: 0.7 } },
     { id: 'lake', version: 1, kind: 'water', form: 'pool', name: 'lake', height: -3, seed: [430, 790], hidden: false, out: false },
@@ -107,7 +107,7 @@ export function makeLargeDemo(rained?: Level): Level {
     { id: 'entry', version: 1, kind: 'marker', marker: 'entry', name: 'valley gate', at: on(958, 962), turn: 0 },
     { id: 'objective', version: 1, kind: 'marker', marker: 'objective', name: 'winding house', at: on(HEAD.x, HEAD.z + 6), turn: 0 },
     ...([[520, 520], [540, 452], [500, 388]] as const).map(([x, z], i): LevelObject => ({ id: `ram-${i + 1}`, version: 1, kind: 'marker', marker: 'threat', name: `ram ${i + 1}`, at: on(x, z), turn: 80 * i, body: 'ram' })),
-    { id: 'figures-yard', version: 1, kind: 'figures', name: 'figures in the yard', at: on(596, 604), turn: 0 },
+    { id: 'people-yard', version: 1, kind: 'people', name: 'people in the yard', at: on(596, 604), turn: 0 },
     { id: 'view-valley', version: 1, kind: 'viewpoint', name: 'over the valley', pose: { view: 'orbit', target: [520, 34, 560], yaw: -14, pitch: -17, distance: 520 } },
     { id: 'view-road', version: 1, kind: 'viewpoint', name: 'on the quarry road', pose: { view: 'stand', target: on(806, 730), yaw: -52, pitch: 3, distance: 10 } },
     { id: 'view-yard', version: 1, kind: 'viewpoint', name: 'in the lower yard', pose: { view: 'stand', target: on(606, 612), yaw: -52, pitch: 5, distance: 10 } },

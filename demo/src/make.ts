@@ -8,7 +8,7 @@ import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
 import type { LevelObject, Species } from '@rammer/core/level/objects';
 import { gridOf } from '@rammer/core/level/tiles';
 import { toFixed } from '@rammer/core/num/fixed';
-import { SHIPPED_MOODS } from '@rammer/core/mood/moods';
+import { SHIPPED_LIGHTING } from '@rammer/core/light/lighting';
 import { quarryGrounds } from './grounds';
 import { makeLargeDemo } from './large';
 import { KitYard } from './kitShed';
@@ -27,14 +27,14 @@ function plantRules(species: Species): Species {
 export function makeSmallDemo(): Level {
   const assets = shippedAssets();
   const objects: LevelObject[] = [
-    { id: 'settings', version: 1, kind: 'settings', name: 'Harrow Ledge', tilesX: 5, tilesZ: 5, spacing: 0.5, player: 'adult', device: 'den-60', mood: 'mood-day', sun: { azimuth: 232, elevation: 34 } },
+    { id: 'settings', version: 1, kind: 'settings', name: 'Harrow Ledge', tilesX: 5, tilesZ: 5, spacing: 0.5, player: 'adult', device: 'den-60', lighting: 'lighting-day', sun: { azimuth: 232, elevation: 34 } },
     { id: 'adult', version: 1, kind: 'body', name: 'adult', figures: SHIPPED_BODIES.adult },
     { id: 'ram', version: 1, kind: 'body', name: 'ram', figures: SHIPPED_BODIES.ram },
     { id: 'hillside', version: 1, kind: 'lift', lift: 'noise', name: 'hillside', order: 0, visible: true, seed: 7, height: 2.6, scale: 70, octaves: 5 },
     { id: 'quarry', version: 1, kind: 'lift', lift: 'hand', name: 'quarry, by hand', order: 100, visible: true },
     ...quarryLifts(),
     ...quarryGrounds(['spoil-1', 'spoil-2', 'spoil-3']),
-    ...SHIPPED_MOODS.map((m) => (m.id === 'mood-day' ? { ...m, sun: { azimuth: 232, elevation: 34 } } : m)),
+    ...SHIPPED_LIGHTING.map((m) => (m.id === 'lighting-day' ? { ...m, sun: { azimuth: 232, elevation: 34 } } : m)),
     ...assets.map((a) => a.object),
     ...['birch', 'gorse', 'heather'].map((name, i) => plantRules(speciesFrom({ id: `plant-${name}`, name }, name, i, 11 + i * 7))),
     { id: 'pit-water', version: 1, kind: 'water', form: 'pool', name: 'flooded pit', height: -2.1, seed: [PIT.x, PIT.z], hidden: false, out: false },
@@ -101,7 +101,7 @@ export function makeSmallDemo(): Level {
     { id: 'objective', version: 1, kind: 'marker', marker: 'objective', name: 'winding house', at: on(INCLINE.x + 0.5, 20.5), turn: 0 },
     { id: 'ram-1', version: 1, kind: 'marker', marker: 'threat', name: 'ram on the first terrace', at: on(92, 80), turn: 120, body: 'ram' },
     { id: 'ram-2', version: 1, kind: 'marker', marker: 'threat', name: 'ram on the second terrace', at: on(40, 46), turn: 200, body: 'ram' },
-    { id: 'figures-dock', version: 1, kind: 'figures', name: 'figures at the dock', at: on(100, 127.5), turn: 0 },
+    { id: 'people-dock', version: 1, kind: 'people', name: 'people at the dock', at: on(100, 127.5), turn: 0 },
     { id: 'birch-gate', version: 1, kind: 'plant', name: 'birch at the gate', species: 'birch', at: on(131.5, 141.5), turn: 40, scale: 1.2, gone: false },
     // Deliberately on gravel, where heather does not grow.
     { id: 'heather-yard', version: 1, kind: 'plant', name: 'heather in the yard', species: 'heather', at: on(104, 106), turn: 0, scale: 0.9, gone: false },

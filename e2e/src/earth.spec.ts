@@ -31,18 +31,18 @@ test('two islands are linked, a route climbs, a pad follows, and a new seed lose
     expect(await sheet.heightAt([58, 3, 80])).toBeCloseTo(3, 1);
   });
 
-  await test.step('the reading tells the island that is not linked, and goes quiet while the causeway is raised', async () => {
-    await page.getByLabel('reading', { exact: true }).selectOption('islands');
-    await expect(page.getByTestId('reading')).toContainText('1 island not linked');
+  await test.step('the overlay tells the island that is not linked, and goes quiet while the causeway is raised', async () => {
+    await page.getByLabel('overlay', { exact: true }).selectOption('islands');
+    await expect(page.getByTestId('overlay')).toContainText('1 island not linked');
     await tool('raise');
     await sheet.type('strength', '0.4');
     await sheet.drag([70, 0, 80], [94, 0, 80], 16);
-    await expect(page.getByTestId('reading')).toContainText('all ground that can be stood on is linked');
+    await expect(page.getByTestId('overlay')).toContainText('all ground that can be stood on is linked');
     await page.keyboard.press('Control+z');
-    await expect(page.getByTestId('reading')).toContainText('1 island not linked');
+    await expect(page.getByTestId('overlay')).toContainText('1 island not linked');
     await page.keyboard.press('Control+Shift+z');
-    await expect(page.getByTestId('reading')).toContainText('all ground');
-    await page.getByLabel('reading', { exact: true }).selectOption('none');
+    await expect(page.getByTestId('overlay')).toContainText('all ground');
+    await page.getByLabel('overlay', { exact: true }).selectOption('none');
   });
 
   await test.step('an outline that crosses itself is refused and its corners kept; a pool on a peak says why it is dry', async () => {
@@ -281,7 +281,7 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
     await expect(bench.getByRole('alert')).toContainText('broken.obj, line 2: a face names a corner that is not there');
     // A wide one takes a while, and can be stopped.
     await bench.getByLabel('file of a print').setInputFiles({ name: 'wide.png', mimeType: 'image/png', buffer: blankPicture(6000) });
-    await bench.getByRole('button', { name: 'stop reading' }).click();
+    await bench.getByRole('button', { name: 'stop loading' }).click();
     await expect(bench.getByRole('button', { name: 'from a file' })).toBeVisible();
     await expect(bench.getByLabel('what is printed')).toHaveValue('outcrop');
     await expect(bench.getByRole('alert')).toBeHidden();

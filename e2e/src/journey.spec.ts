@@ -187,7 +187,7 @@ test('from a new level to a package and a GLB', async ({ page, rammer, faults })
     await sheet.stage('Play');
     await page.getByTestId('bake').click();
     await expect(page.getByTestId('reach')).toHaveAttribute('data-reached', 'false', { timeout: 60_000 });
-    await expect(page.getByTestId('reach-report')).toContainText(/box \d: a \d\.\d\d m wall/);
+    await expect(page.getByTestId('reach-report')).toContainText(/box \d: a \d\.\d\d m face, too high/);
     await page.keyboard.press('Control+z');
     await page.getByTestId('bake').click();
     await expect(page.getByTestId('reach')).toHaveAttribute('data-reached', 'true', { timeout: 60_000 });

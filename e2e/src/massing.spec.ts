@@ -136,7 +136,7 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
   });
 
   await test.step('the copy moves; its gap is declared tight and is a snag', async () => {
-    await panel('moves');
+    await panel('motion');
     await page.getByRole('button', { name: 'make it move' }).click();
     await sheet.type('stop 2 x', '5');
     await sheet.type('stop 2 y', '0');
@@ -165,9 +165,9 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
     await expect(message).toContainText(/wall 1: 6.25 x 2.50 x 4.75 m, \d+ triangles/);
     await cast.getByRole('button', { name: 'swap', exact: true }).click();
     await expect(message).toContainText('1 swapped');
-    await page.getByRole('combobox', { name: 'reading' }).selectOption('blockout');
+    await page.getByRole('combobox', { name: 'overlay' }).selectOption('blockout');
     await expect(page.getByTestId('still')).toContainText('still blockout: 4 of 5 solids, assets stand for 1');
-    await page.getByRole('combobox', { name: 'reading' }).selectOption('none');
+    await page.getByRole('combobox', { name: 'overlay' }).selectOption('none');
     await page.getByRole('grid', { name: 'blocks' }).getByRole('row', { name: /wall 1/ }).click();
     await panel('numbers');
     await sheet.type('height', '4');
@@ -182,7 +182,7 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
     await panel('numbers');
   });
 
-  await test.step('a section line is drawn, named and kept; the rim says that it can be walked off', async () => {
+  await test.step('a section line is drawn, named and kept; the play bounds say that they can be walked off', async () => {
     await page.getByRole('button', { name: 'draw a section line' }).click();
     await sheet.click([86, 0, 92]);
     await sheet.click([86, 0, 80]);
@@ -193,10 +193,10 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
     await sheet.stage('Play');
     await page.getByRole('button', { name: 'entry', exact: true }).click();
     await sheet.click([74, 0, 78]);
-    await page.getByRole('button', { name: 'rim', exact: true }).click();
+    await page.getByRole('button', { name: 'play bounds', exact: true }).click();
     for (const p of [[66, 0, 66], [94, 0, 66], [94, 0, 93], [66, 0, 93]] as const) await sheet.click([...p]);
     await page.keyboard.press('Enter');
-    await expect(page.getByText('rim, 4 corners')).toBeVisible();
+    await expect(page.getByText('play bounds, 4 corners')).toBeVisible();
     // Its corners are dragged; one that would make it cross itself stays.
     const corner = async (from: number, x: number, y: number) => {
       const box = (await page.getByTestId('lines').locator(`[data-handle="corner ${from}"]`).boundingBox())!;
@@ -212,10 +212,10 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
     await page.keyboard.press('Control+z');
     const [[wx, wy], [ex, ey]] = await sheet.pixels([80, 0, 99], [94, 0, 66]);
     await corner(2, wx - ex, wy - ey);
-    await expect(page.getByTestId('message')).toContainText('the rim would cross itself');
+    await expect(page.getByTestId('message')).toContainText('the outline would cross itself');
     expect(await sheet.undoCount()).toBe(drawn);
     await page.getByTestId('bake').click();
-    await expect(sheet.rows('snags').filter({ hasText: /rim can be walked off: \d+ m² outside it are reached from the entry/ })).toHaveCount(1, { timeout: 60_000 });
+    await expect(sheet.rows('snags').filter({ hasText: /play bounds can be walked out of: \d+ m² outside are reached from the entry/ })).toHaveCount(1, { timeout: 60_000 });
     await expect(sheet.rows('snags').filter({ hasText: /the level's edge is seen against the sky/ })).toHaveCount(1);
     await page.getByRole('button', { name: 'ring of masses' }).click();
     await expect(page.getByRole('button', { name: 'ring anew' })).toBeVisible();

@@ -116,14 +116,14 @@ test('ten minutes from an empty level', async ({ page, rammer, faults }) => {
     await expect(sheet.rows('snags').filter({ hasText: /heather 1 stands on gravel, where heather does not grow/ })).toHaveCount(1);
   });
 
-  await test.step('Light: another mood, kept under a name; B shows the one before; a viewpoint is pinned', async () => {
-    await sheet.look({ view: 'orbit', target: [80, 1, 80], yaw: 20, pitch: -22, distance: 40 }, { stage: 'light', reading: 'none' });
-    await expect(sheet.rows('moods')).toHaveCount(3);
-    await sheet.rows('moods').filter({ hasText: 'low evening' }).click();
+  await test.step('Light: another lighting, kept under a name; B shows the one before; a viewpoint is pinned', async () => {
+    await sheet.look({ view: 'orbit', target: [80, 1, 80], yaw: 20, pitch: -22, distance: 40 }, { stage: 'light', overlay: 'none' });
+    await expect(sheet.rows('lighting')).toHaveCount(3);
+    await sheet.rows('lighting').filter({ hasText: 'low evening' }).click();
     await expect(sheet.field('height')).toHaveValue('11');
     await sheet.type('exposure', '0.4');
-    await bench.getByRole('button', { name: 'save as a mood' }).click();
-    await expect(sheet.rows('moods')).toHaveCount(4);
+    await bench.getByRole('button', { name: 'save this lighting' }).click();
+    await expect(sheet.rows('lighting')).toHaveCount(4);
     await bench.getByRole('button', { name: 'save this viewpoint' }).click();
     await bench.getByRole('button', { name: /pin viewpoint 1/ }).click();
     await expect(page.getByTestId('inset')).toContainText('viewpoint 1');

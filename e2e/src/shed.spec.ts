@@ -92,16 +92,16 @@ test('a two-storey shed is massed out, walked through, and fails at a low door',
     await type('z', 84);
     await expect(page.getByTestId('metrics')).toContainText(/gap to box \d+ 3\.00 m: tight/);
     expect(actions).toBeLessThan(60);
-    // Measured by hand it is the same, and a span goes as it came.
+    // Measured by hand it is the same, and a measure goes as it came.
     await sheet.look({ view: 'plan', target: [91, 0, 84], yaw: 0, pitch: -90, distance: 14 }, { stage: 'block' });
     await page.keyboard.press('u');
     await sheet.click([89.95, 1.2, 82.05]);
     await sheet.click([93.05, 1.2, 82.05]);
-    await expect(page.getByTestId('spans')).toContainText('3.00 m');
-    await page.getByRole('button', { name: 'take span 1 away' }).click();
-    await expect(page.getByTestId('spans')).not.toContainText('3.00 m');
+    await expect(page.getByTestId('measures')).toContainText('3.00 m');
+    await page.getByRole('button', { name: 'take measure 1 away' }).click();
+    await expect(page.getByTestId('measures')).not.toContainText('3.00 m');
     await page.keyboard.press('Control+z');
-    await expect(page.getByTestId('spans')).toContainText('3.00 m');
+    await expect(page.getByTestId('measures')).toContainText('3.00 m');
     await page.keyboard.press('Escape');
     console.log(`shed: ${actions} actions`);
     // In the section the figure stands on the first terrace and sees the jump.

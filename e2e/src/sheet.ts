@@ -50,7 +50,7 @@ export class Sheet {
     await expect(this.page.getByTestId('drawn')).toHaveAttribute('data-drawn-draws', /\d/, { timeout: 40_000 });
   }
 
-  /** A link to the same level at another pose, stage or reading. */
+  /** A link to the same level at another pose, stage or overlay. */
   async look(pose: Pose, more: Record<string, string> = {}): Promise<void> {
     const url = new URL(this.page.url());
     url.searchParams.set('pose', [pose.view, ...pose.target, pose.yaw, pose.pitch, pose.distance].join('_'));

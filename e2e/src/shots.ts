@@ -57,10 +57,10 @@ try {
   await sheet.lift('gate track');
   await page.waitForTimeout(1500);
   await shot('route');
-  await sheet.look({ view: 'plan', target: [80, 0, 80], yaw: 0, pitch: -90, distance: 150 }, { stage: 'earth', reading: 'height' });
+  await sheet.look({ view: 'plan', target: [80, 0, 80], yaw: 0, pitch: -90, distance: 150 }, { stage: 'earth', overlay: 'height' });
   await page.waitForTimeout(1500);
   await shot('contours');
-  await sheet.look({ view: 'orbit', target: [96, 1, 118], yaw: 330, pitch: -26, distance: 42 }, { stage: 'surface', reading: 'none' });
+  await sheet.look({ view: 'orbit', target: [96, 1, 118], yaw: 330, pitch: -26, distance: 42 }, { stage: 'surface', overlay: 'none' });
   await page.getByRole('group', { name: 'what the table lists' }).getByRole('button', { name: /rules/ }).click();
   await page.getByRole('grid', { name: 'rules of the ground' }).getByText('wet edge of the pit').click();
   await sheet.point([92, 1, 128]);
@@ -73,14 +73,14 @@ try {
   await sheet.tool('why here');
   await page.mouse.click(700, 520);
   await shot('grow');
-  await sheet.look({ view: 'plan', target: [80, 0, 80], yaw: 0, pitch: -90, distance: 168 }, { stage: 'play', reading: 'walk area' });
+  await sheet.look({ view: 'plan', target: [80, 0, 80], yaw: 0, pitch: -90, distance: 168 }, { stage: 'play', overlay: 'walk area' });
   // What is baked before the plants stand is stale when they do.
   await page.waitForTimeout(900);
   await page.getByTestId('growing').waitFor({ state: 'detached' });
   await page.getByTestId('bake').click();
   await page.getByText(/objective reached/).waitFor({ timeout: 90_000 });
   await shot('play');
-  await page.getByLabel('reading').selectOption('none');
+  await page.getByLabel('overlay').selectOption('none');
   await page.getByRole('button', { name: 'walk from entry' }).click();
   await page.getByTestId('feet').waitFor({ timeout: 60_000 });
   await page.keyboard.down('w');
@@ -88,13 +88,13 @@ try {
   await page.keyboard.up('w');
   await shot('walk');
   await page.keyboard.press('Escape');
-  await sheet.look({ view: 'orbit', target: [82, 5, 80], yaw: 352, pitch: -19, distance: 86 }, { stage: 'light', reading: 'none' });
+  await sheet.look({ view: 'orbit', target: [82, 5, 80], yaw: 352, pitch: -19, distance: 86 }, { stage: 'light', overlay: 'none' });
   await shot('light');
   await sheet.stage('Cost');
   await shot('cost');
   await sheet.stage('Hand over');
   await shot('hand-over');
-  await sheet.look({ view: 'orbit', target: [70, 2, 112], yaw: 20, pitch: -14, distance: 46 }, { stage: 'grow', reading: 'none' });
+  await sheet.look({ view: 'orbit', target: [70, 2, 112], yaw: 20, pitch: -14, distance: 46 }, { stage: 'grow', overlay: 'none' });
   await page.keyboard.press('Shift+L');
   await shot('night');
 } finally {

@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { expect, Sheet, test } from './sheet';
 
-/** Stage Surface by hand: more surfaces, rules in order, what wins over paint, the brushes, filling, why, and what the readings say. */
+/** Stage Surface by hand: more surfaces, rules in order, what wins over paint, the brushes, filling, why, and what the overlays say. */
 test('ground is laid by rules, painted, smudged, replaced and filled, and says why it is what it is', async ({ page, rammer }) => {
   test.setTimeout(240_000);
   const sheet = new Sheet(page);
@@ -170,12 +170,12 @@ test('ground is laid by rules, painted, smudged, replaced and filled, and says w
     await expect(bench.getByText('clay', { exact: true })).toBeVisible();
   });
 
-  await test.step('the readings tell what repeats and how fine it is; all of it comes back after a reload', async () => {
-    await page.getByLabel('reading', { exact: true }).selectOption('repeat');
-    await expect(page.getByTestId('reading')).toContainText(/scree: \d+ tiles of 6 m side by side; lay it at two scales, or break it up/);
-    await page.getByLabel('reading', { exact: true }).selectOption('texels');
-    await expect(page.getByTestId('reading')).toContainText('as wanted');
-    await page.getByLabel('reading', { exact: true }).selectOption('none');
+  await test.step('the overlays tell what repeats and how fine it is; all of it comes back after a reload', async () => {
+    await page.getByLabel('overlay', { exact: true }).selectOption('repeat');
+    await expect(page.getByTestId('overlay')).toContainText(/scree: \d+ tiles of 6 m side by side; lay it at two scales, or break it up/);
+    await page.getByLabel('overlay', { exact: true }).selectOption('texels');
+    await expect(page.getByTestId('overlay')).toContainText('as wanted');
+    await page.getByLabel('overlay', { exact: true }).selectOption('none');
     await sheet.saved();
     await page.reload();
     await sheet.ready();

@@ -27,7 +27,7 @@ test('the batch list is what the renderer draws, at 20 poses', async ({ page, ra
   const drawn = page.getByTestId('drawn');
   const seen = new Set<string>();
   for (const pose of POSES) {
-    await sheet.open(`${base}?stage=block&reading=none&pose=${pose}`);
+    await sheet.open(`${base}?stage=block&overlay=none&pose=${pose}`);
     await page.waitForTimeout(900);
     await expect(page.getByTestId('growing')).toHaveCount(0);
     const d = await drawn.evaluate((e) => ({ ...(e as HTMLElement).dataset }));

@@ -56,7 +56,7 @@ describe('levels', () => {
     expect(row).toMatchObject({ name: 'first yard', width: 96, depth: 64, blocks: 0, version: 0, check: null });
     const { objects, version } = await objectsOf(id);
     expect(version).toBe(0);
-    expect(objects.map((o: { kind: string }) => o.kind)).toEqual(['settings', 'body', 'body', 'lift', 'lift', 'surface', 'surface', 'surface', 'surface', 'groundRule', 'mood', 'mood', 'mood']);
+    expect(objects.map((o: { kind: string }) => o.kind)).toEqual(['settings', 'body', 'body', 'lift', 'lift', 'surface', 'surface', 'surface', 'surface', 'groundRule', 'lighting', 'lighting', 'lighting']);
     expect((await s.call('DELETE', `/api/levels/${id}`)).status).toBe(204);
     expect(await s.call('GET', `/api/levels/${id}`)).toMatchObject({ status: 404, body: { code: 'level-missing' } });
     expect((await s.call('DELETE', `/api/levels/${id}`)).status).toBe(404);
@@ -324,10 +324,11 @@ describe('another size', () => {
 });
 
 describe('a level kept by version 5', () => {
-  it('has its one rule of the ground become two when the server starts', async () => {
+  it('has its one rule of the ground become two, and its kinds the names of today, when the server starts', async () => {
     const { body: { id } } = await s.call('POST', '/api/levels', { ...NEW, name: 'old rules' });
     const { pool } = connect(s.url);
     await pool.query(`update objects set body = '{"id":"slope-rule","version":3,"kind":"groundRule","name":"steep","below":"moss","above":"slate","slope":28,"soft":6}' where level_id = $1 and id = 'slope-rule'`, [id]);
+    await pool.query(`update objects set body = jsonb_set(body, '{kind}', '"mood"') where level_id = $1 and body->>'kind' = 'lighting'`, [id]);
     await pool.query('update levels set document = 5 where id = $1', [id]);
     await Promise.all([migrateDatabase(s.url), migrateDatabase(s.url)]);
     await pool.end();
@@ -336,6 +337,7 @@ describe('a level kept by version 5', () => {
       { ok: true, object: { id: 'slope-rule', name: 'steep', version: 3, order: 10, surface: 'slate', where: [{ by: 'slope', band: [28, 90], soft: 6 }] } },
       { ok: true, object: { id: 'slope-rule-below', name: 'everywhere', order: 0, surface: 'moss', where: [] } },
     ]);
+    expect(objects.filter((o: { kind: string }) => o.kind === 'lighting')).toHaveLength(3);
   });
 });
 

@@ -3,7 +3,7 @@ import { SHIPPED_BODIES } from '../body/bodies';
 import { coverVerdict } from '../body/checks';
 import type { Block } from '../level/objects';
 import { testBlock } from '../testing/levels';
-import { spanFigures, spanText } from './spanFigures';
+import { measureFigures, measureText } from './measureFigures';
 import { blockMetrics, nearestGap } from './metrics';
 
 const { adult, ram } = SHIPPED_BODIES;
@@ -32,18 +32,18 @@ describe('what a block is to a body', () => {
     expect(says('ramp', [4, 2, 2])).toEqual([{ verdict: 'good', text: 'comfortable: 26.6°' }]);
     expect(says('ramp', [2, 2, 2])[0].verdict).toBe('warning');
     expect(says('wedge', [6, 2, 3])[0]).toEqual({ verdict: 'bad', text: 'too steep: 53.1°' });
-    expect(['0.4', '0.9', '1.1', '2', '2.1'].map((h) => says('box', [1, Number(h), 1])[0].text)).toEqual(['0.40 m: step', '0.90 m: hop, low cover', '1.10 m: vault, low cover', '2.00 m: climb, full cover', '2.10 m: wall, full cover']);
+    expect(['0.4', '0.9', '1.1', '2', '2.1'].map((h) => says('box', [1, Number(h), 1])[0].text)).toEqual(['0.40 m: step', '0.90 m: hop, low cover', '1.10 m: vault, low cover', '2.00 m: climb, full cover', '2.10 m: too high, full cover']);
     expect([0.89, 0.9, 1.3, 1.31, 1.89, 1.9].map((h) => coverVerdict(adult, h))).toEqual([undefined, 'low', 'low', undefined, undefined, 'full']);
   });
 });
 
-describe('a span', () => {
+describe('a measure', () => {
   it('gives length, run, rise and slope', () => {
-    expect(spanFigures([1, 2, 3], [4, 2, 7])).toEqual({ length: 5, run: 5, rise: 0, slope: 0 });
-    expect(spanFigures([0, 0, 0], [3, 4, 0])).toMatchObject({ length: 5, run: 3, rise: 4, slope: expect.closeTo(53.1301, 4) });
-    expect(spanFigures([0, 5, 0], [0, 2, 0])).toMatchObject({ length: 3, run: 0, rise: -3, slope: 90 });
-    expect(spanText([0, 1, 0], [3, 1, 0])).toBe('3.00 m');
-    expect(spanText([0, 4, 0], [3, 0, 0])).toBe('5.00 m: run 3.00, fall 4.00, 53.1°');
+    expect(measureFigures([1, 2, 3], [4, 2, 7])).toEqual({ length: 5, run: 5, rise: 0, slope: 0 });
+    expect(measureFigures([0, 0, 0], [3, 4, 0])).toMatchObject({ length: 5, run: 3, rise: 4, slope: expect.closeTo(53.1301, 4) });
+    expect(measureFigures([0, 5, 0], [0, 2, 0])).toMatchObject({ length: 3, run: 0, rise: -3, slope: 90 });
+    expect(measureText([0, 1, 0], [3, 1, 0])).toBe('3.00 m');
+    expect(measureText([0, 4, 0], [3, 0, 0])).toBe('5.00 m: run 3.00, fall 4.00, 53.1°');
   });
 });
 

@@ -17,17 +17,20 @@ export function openingVerdict(body: BodyFigures, width: number, height: number)
   return 'clear';
 }
 
-export type LedgeVerdict = 'step' | 'hop' | 'vault' | 'climb' | 'wall';
+export type LedgeVerdict = 'step' | 'hop' | 'vault' | 'climb' | 'too high';
 
-/** What it takes to get up a ledge of `height` metres: step < hop < vault < climb < wall. */
+/** What it takes to get up a ledge of `height` metres: step < hop < vault < climb < too high. */
 export function ledgeVerdict(body: BodyFigures, height: number): LedgeVerdict {
   const upTo = (limit: number | undefined) => limit !== undefined && height <= limit + HAIR;
   if (upTo(body.step)) return 'step';
   if (upTo(body.jumpApex)) return 'hop';
   if (upTo(body.vault)) return 'vault';
   if (upTo(body.climb)) return 'climb';
-  return 'wall';
+  return 'too high';
 }
+
+/** A ledge in words that stand after its height: `hop`, or `face, too high`. */
+export const ledgeWord = (verdict: LedgeVerdict): string => (verdict === 'too high' ? 'face, too high' : verdict);
 
 export type SlopeVerdict = 'comfortable' | 'steep' | 'too steep';
 

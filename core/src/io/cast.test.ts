@@ -161,7 +161,7 @@ describe('an asset in a block\'s place', () => {
     }
   });
 
-  it('cast from a mould set again at its pivot stands exactly where the blocks stood', () => {
+  it('cast from its source blocks set again at its pivot stands exactly where the blocks stood', () => {
     const wall = testBlock('wall', [1, 1, 1], [0, 0, 0], 0, { wide: 0.4 });
     const drawn = { ...wall, ...relined(wall, [[10, 2, 10], [20, 2, 10], [20, 2, 15]]) };
     const mesh = new BlockBuilder(kernel).joined([drawn], new Set([drawn.id]));

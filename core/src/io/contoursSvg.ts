@@ -1,5 +1,5 @@
 import type { Terrain } from '../earth/compose';
-import { contours } from '../earth/readings/contours';
+import { contours } from '../earth/overlays/contours';
 
 /** Every fifth contour is drawn heavier. */
 const HEAVY = 5;

@@ -10,7 +10,7 @@ import { DOCUMENT_VERSION, ofKind, presentBlocks, settingsOf, type Level, ground
 import { testBlock, testLevel } from '../testing/levels';
 import { speciesFrom } from '../growth/shippedSpecies';
 import { shippedPieces } from '../kit/pieces';
-import { SHIPPED_MOODS } from '../mood/moods';
+import { lightingOf, SHIPPED_LIGHTING } from '../light/lighting';
 import { sha256 } from '../num/sha256';
 import { groundDefaults } from '../surface/surfaces';
 import { weaveOf } from '../surface/textures';
@@ -85,10 +85,10 @@ describe('a level package', () => {
     expect(heightAt(t, 40, 40)).toBeCloseTo(3.5, 3);
     expect(heightAt(t, 90, 150)).toBeCloseTo(heightAt(composeTerrain(level), 90, 150), 6);
     expect(level.tiles.size).toBe(3);
-    // What version 2 brought is there to be used: four surfaces, their rule, and moods with the old sun.
+    // What version 2 brought is there to be used: four surfaces, their rule, and lighting with the old sun.
     expect(ofKind(level, 'surface').map((o) => o.name)).toEqual(['turf', 'slate', 'gravel', 'moss']);
     expect(ofKind(level, 'groundRule')).toMatchObject([{ surface: 'slate', where: [{ by: 'slope' }] }]);
-    expect(ofKind(level, 'mood')[0].sun).toEqual(settingsOf(level).sun);
+    expect(ofKind(level, 'lighting')[0].sun).toEqual(settingsOf(level).sun);
   });
 
   it('of version 2, frozen, still opens; its blocks are solids', () => {
@@ -109,7 +109,7 @@ describe('a level package', () => {
     if (!opened.ok) return;
     expect(settingsOf(opened.value).name).toBe('Frozen at version 3');
     expect(presentBlocks(opened.value).map((b) => [b.name, b.shape, b.op, b.group])).toEqual([['wall', 'box', undefined, undefined], ['way up', 'ramp', undefined, undefined], ['door', 'box', 'void', 'yard'], ['flight', 'stair', undefined, undefined], ['gate', 'arch', undefined, 'yard']]);
-    expect(ofKind(opened.value, 'span')).toMatchObject([{ name: 'span 1', to: [3, 4, 0] }]);
+    expect(ofKind(opened.value, 'measure')).toMatchObject([{ name: 'span 1', to: [3, 4, 0] }]);
   });
 
   it('of version 4, frozen, still opens with its wall, mover, assembly, rim and plane of water', () => {
@@ -118,7 +118,7 @@ describe('a level package', () => {
     const level = opened.value;
     expect(settingsOf(level).name).toBe('Frozen at version 4');
     expect(presentBlocks(level).filter((b) => b.stops || b.line).map((b) => [b.name, b.shape, b.stops?.length, b.line?.length])).toEqual([['lift', 'box', 2, undefined], ['wall 1', 'wall', undefined, 2]]);
-    expect([ofKind(level, 'assembly')[0].group, ofKind(level, 'rim')[0].outline.length]).toEqual(['yard', 4]);
+    expect([ofKind(level, 'assembly')[0].group, ofKind(level, 'playBounds')[0].outline.length]).toEqual(['yard', 4]);
     expect(ofKind(level, 'water')).toMatchObject([{ name: 'pond', form: 'plane', x1: 30 }, { form: 'plane' }]);
   });
 
@@ -129,6 +129,21 @@ describe('a level package', () => {
     expect(settingsOf(level).name).toBe('Frozen at version 5');
     expect(ofKind(level, 'water')).toMatchObject([{ name: 'hole', form: 'pool', seed: [10, 10] }]);
     expect(groundRulesOf(level)).toMatchObject([{ name: 'everywhere', surface: 'moss', where: [], on: true }, { id: 'slope-rule', surface: 'slate', where: [{ by: 'slope', band: [28, 90], soft: 6 }] }]);
+  });
+
+  it('of version 6, frozen, still opens; its kinds, fields and findings have the names of today', () => {
+    const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-6.rammer.zip', import.meta.url))));
+    if (!opened.ok) throw new Error(opened.message);
+    const level = opened.value;
+    expect(settingsOf(level)).toMatchObject({ name: 'Frozen at version 6', lighting: 'mood-evening' });
+    expect(settingsOf(level)).not.toHaveProperty('mood');
+    expect(lightingOf(level).name).toBe('low evening');
+    expect(ofKind(level, 'measure')).toMatchObject([{ name: 'span 1', to: [3, 4, 0] }]);
+    expect(ofKind(level, 'people')).toMatchObject([{ at: [25, 1, 25], turn: 90 }]);
+    expect(ofKind(level, 'playBounds')[0].outline).toHaveLength(4);
+    expect(ofKind(level, 'asset')[0].cast).toEqual({ blocks: ['b1'], pivot: [20, 1, 20], turn: 15, collider: 'mesh', texel: 512, picture: 1024 });
+    expect(ofKind(level, 'acceptance')).toMatchObject([{ snag: 'size-unlikely', object: 'p1' }]);
+    expect(readPackage(writePackage(level)).ok).toBe(true);
   });
 
   it('carries every kind of lift, its mask and blend, and a pool', () => {
@@ -164,7 +179,7 @@ const boardOf = async (png: Uint8Array) => { const made = await pictureGlb(png, 
 describe('a package with surfaces, plants and pieces', () => {
   const full = async (): Promise<Level> => {
     const level = sample();
-    for (const o of [...groundDefaults(), ...SHIPPED_MOODS]) level.objects.set(o.id, o);
+    for (const o of [...groundDefaults(), ...SHIPPED_LIGHTING]) level.objects.set(o.id, o);
     const bytes = await writeAsset(shippedPieces()[0]);
     const hash = sha256(bytes);
     level.assets.set(hash, bytes);

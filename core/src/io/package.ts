@@ -1,7 +1,7 @@
 import { strToU8 } from 'fflate';
 import { z } from 'zod';
 import { sha256 } from '../num/sha256';
-import { SHIPPED_MOODS } from '../mood/moods';
+import { SHIPPED_LIGHTING } from '../light/lighting';
 import { upgradeObject } from '../level/upgrade';
 import { groundDefaults } from '../surface/surfaces';
 import { DOCUMENT_VERSION, makeLevel, settingsOf, type Level } from '../level/level';
@@ -99,7 +99,7 @@ export function readPackage(bytes: Uint8Array, limits: ZipLimits = PACKAGE_LIMIT
 
 function assemble(document: PackageDocument, files: Map<string, Uint8Array>): Outcome<Level> {
   const objects = new Map<string, LevelObject>();
-  for (const given of document.version < 6 ? document.objects.flatMap(upgradeObject) : document.objects) {
+  for (const given of document.version < 7 ? document.objects.flatMap(upgradeObject) : document.objects) {
     const o = parseObject(given);
     if (!o.ok) return fault('package-invalid', `${LEVEL_FILE}: ${o.message}`);
     if (objects.has(o.object.id)) return fault('package-invalid', `${LEVEL_FILE}: two objects have the id ${o.object.id}`);
@@ -145,7 +145,7 @@ function assemble(document: PackageDocument, files: Map<string, Uint8Array>): Ou
     const missing = missingNeed(o, (id) => objects.get(id));
     if (missing) return fault('package-invalid', `${LEVEL_FILE}: ${missing}`);
   }
-  if (document.version < 2) for (const o of [...groundDefaults(), ...SHIPPED_MOODS.map((m) => ({ ...m, sun: m.id === SHIPPED_MOODS[0].id ? settings.sun : m.sun }))]) if (!objects.has(o.id)) objects.set(o.id, o);
+  if (document.version < 2) for (const o of [...groundDefaults(), ...SHIPPED_LIGHTING.map((m) => ({ ...m, sun: m.id === SHIPPED_LIGHTING[0].id ? settings.sun : m.sun }))]) if (!objects.has(o.id)) objects.set(o.id, o);
   return { ok: true, value: makeLevel(objects.values(), tiles, 0, assets) };
 }
 

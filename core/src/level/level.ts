@@ -2,10 +2,10 @@ import { SHIPPED_BODIES, type BodyFigures } from '../body/bodies';
 import { allCopies } from './copies';
 import { placedPad } from './padFoot';
 import { needOf } from './references';
-import type { Acceptance, Assembly, AssetObject, Block, BodyObject, CopyObject, Figures, Gap, GroundRule, Lift, LevelObject, Marker, Mood, Note, ObjectKind, Piece, PlantObject, Reference, Rim, SectionLine, Settings, Span, Species, Surface, Viewpoint, Water } from './objects';
+import type { Acceptance, Assembly, AssetObject, Block, BodyObject, CopyObject, People, Gap, GroundRule, Lift, LevelObject, Marker, Lighting, Note, ObjectKind, Piece, PlantObject, Reference, PlayBounds, SectionLine, Settings, Measure, Species, Surface, Viewpoint, Water } from './objects';
 
 /** Version of the document's form; raised when an older reader could not read it. */
-export const DOCUMENT_VERSION = 6;
+export const DOCUMENT_VERSION = 7;
 
 /** What an edit may look at. The server implements it over the few rows an edit touches. */
 export interface LevelReader {
@@ -40,7 +40,7 @@ export function* usersOf(objects: Iterable<LevelObject>, id: string): Generator<
 }
 
 type ByKind = { settings: Settings; body: BodyObject; block: Block; lift: Lift; marker: Marker; viewpoint: Viewpoint; note: Note; acceptance: Acceptance;
-  surface: Surface; groundRule: GroundRule; asset: AssetObject; piece: Piece; species: Species; plant: PlantObject; mood: Mood; water: Water; span: Span; gap: Gap; figures: Figures; reference: Reference; section: SectionLine; rim: Rim; assembly: Assembly; copy: CopyObject };
+  surface: Surface; groundRule: GroundRule; asset: AssetObject; piece: Piece; species: Species; plant: PlantObject; lighting: Lighting; water: Water; measure: Measure; gap: Gap; people: People; reference: Reference; section: SectionLine; playBounds: PlayBounds; assembly: Assembly; copy: CopyObject };
 
 /** All objects of one kind, in the order they were added. */
 export function ofKind<K extends ObjectKind>(level: Level, kind: K): ByKind[K][] {
@@ -98,7 +98,7 @@ export interface NewLevel {
 /**
  * A new level: player and ram bodies, a gentle noise lift under an empty hand lift.
  *
- * @param more what it starts with besides: surfaces, moods, see surface/surfaces and mood/moods
+ * @param more what it starts with besides: surfaces, lighting, see surface/surfaces and light/lighting
  */
 export function newLevel(wanted: NewLevel, more: readonly LevelObject[] = []): Level {
   return makeLevel([

@@ -32,8 +32,8 @@ export const settingsObject = z.object({
   /** id of the player's body */
   player: objectId,
   device: z.enum(['pocket-30', 'den-60', 'visor-72']).default('den-60'),
-  /** the mood the level is seen in; `sun` counts only while there is none */
-  mood: objectId.optional(),
+  /** the lighting the level is seen in; `sun` counts only while there is none */
+  lighting: objectId.optional(),
   /** direction to the sun: degrees clockwise from north, degrees above the horizon */
   sun: z.object({ azimuth: finite.min(0).max(360), elevation: finite.min(2).max(90) }).default({ azimuth: 215, elevation: 38 }),
 });
@@ -51,7 +51,7 @@ export const markerObject = z.object({
 });
 
 /** How a mesh was cast from blocks, so that it can be cast again: everything placed from it follows. */
-const mould = z.object({
+const cast = z.object({
   blocks: z.array(objectId).min(1).max(2000),
   /** the point of the level that is the asset's origin */
   pivot: vec3,
@@ -69,7 +69,7 @@ export const assetObject = z.object({
   kind: z.literal('asset'),
   role: z.enum(['piece', 'plant', 'reference']),
   hash: z.string().regex(/^[0-9a-f]{64}$/, 'a hash is 64 hex digits'),
-  mould: mould.optional(),
+  cast: cast.optional(),
 });
 
 /** A part of a kit, placed. */
@@ -148,9 +148,9 @@ export const plantObject = z.object({
 });
 
 /** Sun, fill, sky, haze and grade as one named setting. */
-export const moodObject = z.object({
+export const lightingObject = z.object({
   ...base,
-  kind: z.literal('mood'),
+  kind: z.literal('lighting'),
   sun: z.object({ azimuth: finite.min(0).max(360), elevation: finite.min(2).max(90) }),
   /** strength of the sun and of the light from the sky, 1 as by day */
   sunlight: finite.min(0).max(3),
@@ -212,7 +212,7 @@ export const viewpointObject = z.object({ ...base, kind: z.literal('viewpoint'),
 export const noteObject = z.object({ ...base, kind: z.literal('note'), text: z.string().trim().min(1, 'a note says something').max(2000), at: vec3 });
 
 /** A measured line between two points. */
-export const spanObject = z.object({ ...base, kind: z.literal('span'), from: vec3, to: vec3 });
+export const measureObject = z.object({ ...base, kind: z.literal('measure'), from: vec3, to: vec3 });
 
 /** A gap between the tops of two blocks that is meant to be easy, tight or impossible, and is checked for that from then on. */
 export const gapObject = z.object({ ...base, kind: z.literal('gap'), from: objectId, to: objectId, want: z.enum(['easy', 'tight', 'impossible']) });
@@ -230,11 +230,11 @@ export const copyObject = z.object({
 export const sectionObject = z.object({ ...base, kind: z.literal('section'), from: vec2, to: vec2 })
   .refine(({ from, to }) => (from[0] - to[0]) ** 2 + (from[1] - to[1]) ** 2 >= 1, 'a section line is at least 1 m long');
 
-/** The rim of play: an outline in x and z that the player is meant to stay inside. */
-export const rimObject = z.object({ ...base, kind: z.literal('rim'), outline: z.array(vec2).min(3, 'a rim has at least three corners').max(200) })
+/** The play bounds: an outline in x and z that the player is meant to stay inside. */
+export const playBoundsObject = z.object({ ...base, kind: z.literal('playBounds'), outline: z.array(vec2).min(3, 'play bounds have at least three corners').max(200) })
   .superRefine(({ outline }, context) => {
     const found = crossing(outline);
-    if (found) context.addIssue({ code: 'custom', message: `the rim crosses itself: the side from corner ${found[0] + 1} meets the side from corner ${found[1] + 1}; move a corner` });
+    if (found) context.addIssue({ code: 'custom', message: `the play bounds cross themselves: the side from corner ${found[0] + 1} meets the side from corner ${found[1] + 1}; move a corner` });
   });
 
 /** A line drawn on a picture, pixels from its top left. */
@@ -265,7 +265,7 @@ export const referenceObject = z.object({
 });
 
 /** A row of figures of a body, standing, crouched, reaching up and at a jump's apex; of the player's where no body is named. */
-export const figuresObject = z.object({ ...base, kind: z.literal('figures'), body: objectId.optional(), at: vec3, turn: finite.min(-360).max(360).default(0) });
+export const peopleObject = z.object({ ...base, kind: z.literal('people'), body: objectId.optional(), at: vec3, turn: finite.min(-360).max(360).default(0) });
 
 /**
  * A finding of the checks that is accepted, because ...; it lapses when the thing it is about changes.
@@ -283,7 +283,7 @@ export const acceptanceObject = z.object({
 });
 
 export const levelObject = z.union([settingsObject, bodyObject, blockObject, liftObject, markerObject, viewpointObject, noteObject, acceptanceObject,
-  surfaceObject, groundRuleObject, assetObject, pieceObject, speciesObject, plantObject, moodObject, waterObject, spanObject, gapObject, figuresObject, referenceObject, sectionObject, rimObject, assemblyObject, copyObject]);
+  surfaceObject, groundRuleObject, assetObject, pieceObject, speciesObject, plantObject, lightingObject, waterObject, measureObject, gapObject, peopleObject, referenceObject, sectionObject, playBoundsObject, assemblyObject, copyObject]);
 
 export type LevelObject = z.infer<typeof levelObject>;
 export type Settings = z.infer<typeof settingsObject>;
@@ -296,20 +296,20 @@ export type AssetObject = z.infer<typeof assetObject>;
 export type Piece = z.infer<typeof pieceObject>;
 export type Species = z.infer<typeof speciesObject>;
 export type PlantObject = z.infer<typeof plantObject>;
-export type Mood = z.infer<typeof moodObject>;
+export type Lighting = z.infer<typeof lightingObject>;
 export type Water = z.infer<typeof waterObject>;
-export type Span = z.infer<typeof spanObject>;
+export type Measure = z.infer<typeof measureObject>;
 export type Gap = z.infer<typeof gapObject>;
-export type Figures = z.infer<typeof figuresObject>;
+export type People = z.infer<typeof peopleObject>;
 export type Reference = z.infer<typeof referenceObject>;
 export type SectionLine = z.infer<typeof sectionObject>;
-export type Rim = z.infer<typeof rimObject>;
+export type PlayBounds = z.infer<typeof playBoundsObject>;
 export type Assembly = z.infer<typeof assemblyObject>;
 export type CopyObject = z.infer<typeof copyObject>;
 export type ObjectKind = LevelObject['kind'];
 
 const byKind = { settings: settingsObject, body: bodyObject, block: blockObject, lift: liftObject, marker: markerObject, viewpoint: viewpointObject, note: noteObject, acceptance: acceptanceObject,
-  surface: surfaceObject, groundRule: groundRuleObject, asset: assetObject, piece: pieceObject, species: speciesObject, plant: plantObject, mood: moodObject, water: waterObject, span: spanObject, gap: gapObject, figures: figuresObject, reference: referenceObject, section: sectionObject, rim: rimObject, assembly: assemblyObject, copy: copyObject };
+  surface: surfaceObject, groundRule: groundRuleObject, asset: assetObject, piece: pieceObject, species: speciesObject, plant: plantObject, lighting: lightingObject, water: waterObject, measure: measureObject, gap: gapObject, people: peopleObject, reference: referenceObject, section: sectionObject, playBounds: playBoundsObject, assembly: assemblyObject, copy: copyObject };
 
 /** Validates one object by its own kind, so that the message names the field and not the union. */
 export function parseObject(value: unknown): { ok: true; object: LevelObject } | { ok: false; message: string } {

@@ -110,17 +110,17 @@ function shifted(o: LevelObject, dx: number, dz: number): LevelObject {
   const p3 = ([x, y, z]: V3): V3 => [x + dx, y, z + dz];
   const p2 = ([x, z]: V2): V2 => [x + dx, z + dz];
   switch (o.kind) {
-    case 'block': case 'marker': case 'piece': case 'plant': case 'note': case 'figures': case 'copy': return { ...o, at: p3(o.at) };
+    case 'block': case 'marker': case 'piece': case 'plant': case 'note': case 'people': case 'copy': return { ...o, at: p3(o.at) };
     case 'assembly': return { ...o, pivot: p3(o.pivot) };
-    case 'asset': return o.mould ? { ...o, mould: { ...o.mould, pivot: p3(o.mould.pivot) } } : o;
-    case 'span': return { ...o, from: p3(o.from), to: p3(o.to) };
+    case 'asset': return o.cast ? { ...o, cast: { ...o.cast, pivot: p3(o.cast.pivot) } } : o;
+    case 'measure': return { ...o, from: p3(o.from), to: p3(o.to) };
     case 'section': return { ...o, from: p2(o.from), to: p2(o.to) };
-    case 'rim': return { ...o, outline: o.outline.map(p2) };
+    case 'playBounds': return { ...o, outline: o.outline.map(p2) };
     case 'viewpoint': return { ...o, pose: { ...o.pose, target: p3(o.pose.target) } };
     case 'water': return { ...o, ...(o.seed ? { seed: p2(o.seed) } : {}), ...(o.x0 === undefined ? {} : { x0: o.x0 + dx, x1: o.x1! + dx, z0: o.z0! + dz, z1: o.z1! + dz }) };
     case 'reference': return { ...o, ...(o.at ? { at: p3(o.at) } : {}), ...(o.fit?.known ? { fit: { ...o.fit, known: { ...o.fit.known, at: p3(o.fit.known.at) } } } : {}) };
     case 'lift': return shiftedLift(o, p2, p3);
-    case 'settings': case 'body': case 'acceptance': case 'surface': case 'groundRule': case 'species': case 'mood': case 'gap': return o;
+    case 'settings': case 'body': case 'acceptance': case 'surface': case 'groundRule': case 'species': case 'lighting': case 'gap': return o;
   }
 }
 

@@ -44,7 +44,7 @@ describe('reach', () => {
 
   it('names what stops the body, where, with its figures', () => {
     const wall = testBlock('box', [0.4, 3, 64], [25, 0, 32], 0, { name: 'yard wall' });
-    expect(reachOn([wall], [10, 0, 32], [40, 0, 32]).stop).toMatchObject({ code: 'ledge', object: wall.id, message: expect.stringContaining('yard wall: a 3.00 m wall') });
+    expect(reachOn([wall], [10, 0, 32], [40, 0, 32]).stop).toMatchObject({ code: 'ledge', object: wall.id, message: expect.stringContaining('yard wall: a 3.00 m face, too high') });
     const face = terrainOf((x) => (x < 30 ? 0 : x > 31 ? 4 : (x - 30) * 4));
     expect(reachOn([], [10, 0, 32], [50, 4, 32], face).stop).toMatchObject({ code: 'slope', message: expect.stringContaining('degrees (limit 45)') });
     const side = 31.7;

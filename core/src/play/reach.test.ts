@@ -29,7 +29,7 @@ describe('an objective is reached', () => {
     expect(reach([box([0.5, 3, 0.5], [40, 0, 32])], [40, 3, 32]).reached).toBe(false);
     expect(reach([box([8, 0.3, 8], [40, 2.5, 32], 'roof')], [40, 2.8, 32]).reached).toBe(false);
     expect(reach([box([8, 0.3, 8], [40, 2.5, 32], 'roof')], [40, 0, 32]).reached).toBe(true);
-    expect(reach(closet(40, 32), [40, 0, 32])).toMatchObject({ reached: false, stop: { code: 'ledge', message: expect.stringContaining('closet: a 3.00 m wall') } });
+    expect(reach(closet(40, 32), [40, 0, 32])).toMatchObject({ reached: false, stop: { code: 'ledge', message: expect.stringContaining('closet: a 3.00 m face, too high') } });
     // A handle 0.2 m behind a thin wall is within half a metre, and not in sight.
     expect(reach([box([0.1, 3, 64], [39.8, 0, 32], 'screen')], [40, 0, 32]).stop).toMatchObject({ code: 'ledge', message: expect.stringContaining('screen') });
   });

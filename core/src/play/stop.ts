@@ -1,5 +1,5 @@
 import FlatQueue from 'flatqueue';
-import { ledgeVerdict } from '../body/checks';
+import { ledgeVerdict, ledgeWord } from '../body/checks';
 import { gapVerdict } from '../body/jump';
 import { OPEN } from '../earth/compose';
 import { slopeDeg } from '../num/trig';
@@ -275,7 +275,7 @@ function whatStops(area: WalkArea, near: SolidsNear, at: Vec3, x: number, z: num
 }
 
 function ledge({ body }: WalkArea, solid: { id: string; name: string } | undefined, rise: number, at: Vec3): Stop {
-  return { code: 'ledge', message: `${solid?.name ?? 'the ground'}: a ${m(rise)} m ${ledgeVerdict(body, rise)} (step ${m(body.step)} m)`, at, object: solid?.id };
+  return { code: 'ledge', message: `${solid?.name ?? 'the ground'}: a ${m(rise)} m ${ledgeWord(ledgeVerdict(body, rise))} (step ${m(body.step)} m)`, at, object: solid?.id };
 }
 
 function tooSteep({ body }: WalkArea, tan: number, at: Vec3): Found {

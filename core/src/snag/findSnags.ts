@@ -11,7 +11,7 @@ import { levelTooLarge } from './levelTooLarge';
 import { objectiveUnreachable } from './objectiveUnreachable';
 import { opening } from './opening';
 import { piecePlace } from './piece';
-import { rimChecks } from './rim';
+import { playBoundsChecks } from './playBounds';
 import { steepRamp } from './steepRamp';
 import { blockStep, step } from './step';
 
@@ -21,7 +21,7 @@ const CHECKS: ((input: SnagInput) => Snag[])[] = [
   opening, step, blockStep, steepRamp, island,
   ({ terrain, blocks, placed }) => floatingBlock(terrain, blocks, placed),
   ({ terrain, blocks }) => buriedBlock(terrain, blocks),
-  piecePlace, handPlant, declaredGap, rimChecks,
+  piecePlace, handPlant, declaredGap, playBoundsChecks,
   ({ terrain, blocks }) => blockOutside(terrain.grid, blocks),
   ({ terrain, body }) => levelTooLarge(terrain.grid, body),
 ];

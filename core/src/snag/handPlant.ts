@@ -34,7 +34,7 @@ export function handPlant(input: SnagInput): Snag[] {
     if (asset) {
       const tall = assetBounds(asset).max[1] * plant.scale;
       const [low, high] = asset.real;
-      if (tall < low * SMALL || tall > high * LARGE) tell('size-unreal', `is ${tall.toFixed(1)} m high; ${asset.name} stands for ${low} to ${high} m`, 'scale it, or use another species');
+      if (tall < low * SMALL || tall > high * LARGE) tell('size-unlikely', `is ${tall.toFixed(1)} m high; ${asset.name} stands for ${low} to ${high} m`, 'scale it, or use another species');
     }
     return found;
   });

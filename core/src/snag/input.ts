@@ -4,7 +4,7 @@ import type { PlacedMesh } from '../block/placedMesh';
 import type { Terrain } from '../earth/compose';
 import type { Assets } from '../kit/placement';
 import type { WaterBody } from '../earth/water';
-import type { Block, Gap, Piece, PlantObject, Rim, Species } from '../level/objects';
+import type { Block, Gap, Piece, PlantObject, PlayBounds, Species } from '../level/objects';
 import type { Reach } from '../play/reach';
 import type { GroundRaster } from '../surface/ground';
 
@@ -18,7 +18,7 @@ export interface SnagInput {
   solids: readonly Block[];
   /** gaps that were declared */
   gaps: readonly Gap[];
-  rims: readonly Rim[];
+  playBounds: readonly PlayBounds[];
   /** blocks that cut others */
   voids: readonly Block[];
   pieces: readonly Piece[];

@@ -39,7 +39,7 @@ function checked(more: Partial<SnagInput> = {}): SnagInput {
   const assets = testAssets();
   const pieces = more.pieces ?? [];
   return {
-    terrain, ground, blocks, grid: blockGrid(blocks), pieces, placed: placedPieces(pieces, assets), assets, voids: [], solids: blocks, gaps: [], rims: [], species: [], plants: [], waters: [], body: SHIPPED_BODIES.adult,
+    terrain, ground, blocks, grid: blockGrid(blocks), pieces, placed: placedPieces(pieces, assets), assets, voids: [], solids: blocks, gaps: [], playBounds: [], species: [], plants: [], waters: [], body: SHIPPED_BODIES.adult,
     reach: { reached: true, path: [], length: 0, walkTime: 0, runTime: 0 }, dots: new Float32Array(), ...more,
   };
 }
@@ -240,7 +240,7 @@ describe('plants set by hand', () => {
     expect(codes(plant([20, 2.8, 20]), anywhere)).toEqual(['plant-floating']);
     expect(codes(plant([20, 1.2, 20]), anywhere)).toEqual(['plant-buried']);
     expect(codes(plant([20, 2, 20]), { ...anywhere, waters: waterBodies(checked({}).terrain, [{ id: 'w', version: 1, kind: 'water', form: 'plane', name: 'pit', height: 3, x0: 0, z0: 0, x1: 30, z1: 30, hidden: false, out: false }]).bodies })).toEqual(['plant-wet']);
-    expect(codes(plant([20, 2, 20], 3), anywhere)).toEqual(['size-unreal']);
+    expect(codes(plant([20, 2, 20], 3), anywhere)).toEqual(['size-unlikely']);
   });
 });
 

@@ -1,4 +1,4 @@
-import { ledgeVerdict } from '../body/checks';
+import { ledgeVerdict, ledgeWord } from '../body/checks';
 import { HAIR } from '../body/bodies';
 import { meshTopAt } from '../block/placedMesh';
 import { assetBounds } from '../kit/asset';
@@ -59,6 +59,6 @@ function stepSnag({ body }: SnagInput, name: string, object: string, at: Snag['a
   if (rise <= body.step + HAIR) return [];
   return [{
     code: 'step-too-high', severity: 'warning', object, at,
-    message: `${name}: a riser of ${rise.toFixed(2)} m is a ${ledgeVerdict(body, rise)}, the body steps ${body.step.toFixed(2)} m`, mend: 'make more and lower steps',
+    message: `${name}: a riser of ${rise.toFixed(2)} m is a ${ledgeWord(ledgeVerdict(body, rise))}, the body steps ${body.step.toFixed(2)} m`, mend: 'make more and lower steps',
   }];
 }

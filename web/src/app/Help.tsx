@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { chordOf, keyLabel, useKeys } from '../store/keys';
+import { chordOf, keyLabel, NO_KEY, useKeys } from '../store/keys';
 import type { Shortcut } from './shortcuts';
 
 const always = (key: (code: string) => string): [string, string][] => [
@@ -52,7 +52,7 @@ export function Help({ shortcuts, onClose }: { shortcuts: Shortcut[]; onClose():
             <li key={own} className="flex break-inside-avoid items-center gap-2 border-b py-0.5" style={{ borderColor: 'var(--hair)' }}>
               <button className="act fig w-24 justify-center" style={{ minHeight: 24, padding: '0 4px', fontWeight: 600 }} aria-pressed={asking === own} aria-label={`${s.does}: ${s.label}, change`} onClick={() => { setTaken(undefined); ask(own); }}>{asking === own ? 'press' : s.label}</button>
               <span className="min-w-0 flex-1">{s.does}</span>
-              {changed[own] !== '' && <button className="act plain" style={{ minHeight: 24, padding: '0 4px' }} aria-label={`turn off ${s.does}`} onClick={() => set(own, '')}>off</button>}
+              {s.label !== 'off' && s.label !== NO_KEY && <button className="act plain" style={{ minHeight: 24, padding: '0 4px' }} aria-label={`turn off ${s.does}`} onClick={() => set(own, '')}>off</button>}
               {changed[own] !== undefined && <button className="act plain" style={{ minHeight: 24, padding: '0 4px' }} aria-label={`${s.does} as shipped`} onClick={() => set(own, undefined)}>back</button>}
             </li>
           );

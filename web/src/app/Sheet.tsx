@@ -32,15 +32,16 @@ import { Header } from './Header';
 import { Help } from './Help';
 import { useKeys, withKeys } from '../store/keys';
 import { shortcutsOf } from './shortcuts';
-import { useMoodBefore } from './useMoodBefore';
+import { useLightingBefore } from './useLightingBefore';
 import { useRoom } from './useNarrow';
 import { Staff } from './Staff';
 import { StatusLine } from './StatusLine';
-import { useFigures } from './useFigures';
+import { usePeople } from './usePeople';
 import { useLink } from './useLink';
 import { useRunning } from './useRunning';
 import { useShortcuts } from './useShortcuts';
 import { useWalk } from './useWalk';
+import { useKeyLabel } from '../store/keys';
 
 /** The survey sheet: header, staff, bench, view with its section, wall and status line around one open level. */
 export function Sheet({ session }: { session: Session }) {
@@ -76,17 +77,17 @@ export function Sheet({ session }: { session: Session }) {
     if (alive.length !== selection.length) useUi.setState({ selection: alive });
   }), [session]);
 
-  const dots = useWalkArea((s) => (ui.reading === 'walk area' ? s.dots : ui.reading === 'threat area' ? s.threat?.dots : ui.reading === 'both areas' ? s.threat?.compared : undefined));
+  const dots = useWalkArea((s) => (ui.overlay === 'walk area' ? s.dots : ui.overlay === 'threat area' ? s.threat?.dots : ui.overlay === 'both areas' ? s.threat?.compared : undefined));
   useEffect(() => {
-    view?.overlay.setDots(dots);
-    view?.setReading(ui.reading);
-    view?.blocks.markStill(ui.reading === 'blockout');
+    view?.aids.setDots(dots);
+    view?.setOverlay(ui.overlay);
+    view?.blocks.markStill(ui.overlay === 'blockout');
     view?.setWorkLight(ui.workLight);
     view?.setWithout(ui.without);
     view?.blocks.isolate(ui.isolated);
-  }, [view, ui.reading, ui.workLight, ui.without, ui.isolated, dots]);
+  }, [view, ui.overlay, ui.workLight, ui.without, ui.isolated, dots]);
 
-  useFigures(session, view, walking.walk !== undefined);
+  usePeople(session, view, walking.walk !== undefined);
   useRunning(view, walking.walk !== undefined);
 
   const setMode = useCallback((mode: ViewMode) => {
@@ -132,11 +133,11 @@ export function Sheet({ session }: { session: Session }) {
     useUi.setState({ sheet });
   }, []);
 
-  const moodBefore = useMoodBefore(session);
+  const lightingBefore = useLightingBefore(session);
   const holdBefore = useCallback((on: boolean) => {
-    view?.showMood(on ? moodBefore.current : undefined);
+    view?.showLighting(on ? lightingBefore.current : undefined);
     view?.setWithout(on ? new Set() : useUi.getState().without);
-  }, [view, moodBefore]);
+  }, [view, lightingBefore]);
 
   const { changed: keys, printed } = useKeys();
   const shortcuts = useMemo(() => withKeys(shortcutsOf(session, view, { setMode, beginWalk: begin, frameSelection, pinNote, switchSheet, holdBefore }), keys, printed), [session, view, setMode, begin, frameSelection, pinNote, switchSheet, holdBefore, keys, printed]);
@@ -147,6 +148,7 @@ export function Sheet({ session }: { session: Session }) {
   const landform = chosen?.kind === 'lift' && chosen.lift === 'landform' && !walking.walk ? chosen : undefined;
 
   const room = useRoom();
+  const key = useKeyLabel();
   useEffect(() => { useUi.setState({ benchFolded: room === 'narrow' || room === 'small' }); }, [room]);
   const bench = (
     <Bench session={session} over={room !== 'wide'} whole={room === 'phone'}>
@@ -167,12 +169,12 @@ export function Sheet({ session }: { session: Session }) {
   return (
     <div className="flex h-full flex-col">
       <Header session={session} onMode={setMode} onSheet={switchSheet} room={room} />
-      {room === 'phone' && <p className="label m-0 border-b px-3 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>On a phone a level is reviewed: look, walk, snags and the wall. Edit it on a larger screen.</p>}
+      {room === 'phone' && <p className="label m-0 border-b px-3 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>On a phone a level is reviewed: look, walk, snags and the budget. Edit it on a larger screen.</p>}
       <div className="flex min-h-0 flex-1">
         {(room === 'wide' || room === 'narrow') && <Staff session={session} view={view} />}
         {room !== 'phone' && bench}
         <div ref={centre} className="flex min-w-0 flex-1 flex-col">
-          <main className="relative min-h-0 flex-1"><ViewPane session={session} view={view} walk={walking.walk} onReady={onReady} />{walking.walk && <p className="pointer-events-none absolute left-3 top-3 m-0 border px-2 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>Walk: <b>{playerBody(session.level).name}</b>. W A S D, Shift runs, Space jumps, right drag looks. <b>Esc</b> comes back.</p>}{view && <Inset session={session} view={view} />}</main>
+          <main className="relative min-h-0 flex-1"><ViewPane session={session} view={view} walk={walking.walk} onReady={onReady} />{walking.walk && <p className="pointer-events-none absolute left-3 top-3 m-0 border px-2 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>Walk: <b>{playerBody(session.level).name}</b>. {['KeyW', 'KeyA', 'KeyS', 'KeyD'].map((k) => key(k)).join(' ')}, Shift runs, Space jumps, right drag looks. <b>Esc</b> comes back.</p>}{view && <Inset session={session} view={view} />}</main>
           {room !== 'phone' && (
             <section aria-label="section">
               <SectionEdge />

@@ -14,7 +14,7 @@ const SPENDS: Partial<Record<StageId, Course[]>> = { block: ['blocks'], earth: [
 
 /** The stage a snag is mended in. */
 function stageOf(code: string): StageId {
-  if (code.startsWith('plant') || code === 'size-unreal') return 'grow';
+  if (code.startsWith('plant') || code === 'size-unlikely') return 'grow';
   if (code.startsWith('piece')) return 'build';
   if (code === 'over-budget') return 'cost';
   if (code.startsWith('block') || code.startsWith('step') || code.startsWith('ramp') || code.startsWith('opening')) return 'block';

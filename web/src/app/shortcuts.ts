@@ -1,7 +1,8 @@
 import { ofKind } from '@rammer/core/level/level';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
-import { nextOp, READINGS, setNextOp, STAGES, useUi, type StageId, type ViewMode } from '../store/ui';
+import { NO_KEY } from '../store/keys';
+import { nextOp, OVERLAYS, setNextOp, STAGES, useUi, type StageId, type ViewMode } from '../store/ui';
 import { isolate, selectedBlocks } from '../tools/blockActions';
 import { chosenLift, removeLift } from '../tools/lifts';
 import { dropThings, duplicateThings, hideThings, moveThings, removeThings } from '../tools/things';
@@ -10,7 +11,7 @@ import { orbitBy, panBy, zoomBy } from '../view/rig';
 
 /** One key: what the code matches (key position), what it does. Listed by `?`. */
 export interface Shortcut {
-  /** KeyboardEvent.code, with Ctrl+, Shift+ before it */
+  /** KeyboardEvent.code, with Ctrl+, Shift+ before it; a name of its own where the label is `NO_KEY` */
   code: string;
   /** label where the keyboard's own is not asked for */
   label: string;
@@ -34,7 +35,7 @@ export interface FrameActions {
   frameSelection(): void;
   pinNote(): void;
   switchSheet(): void;
-  /** shows the level as it was before the last change of mood, and with everything that was taken out */
+  /** shows the level as it was before the last change of lighting, and with everything that was taken out */
   holdBefore(on: boolean): void;
 }
 
@@ -74,13 +75,13 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     { code: 'KeyK', label: 'K', does: 'wall along a line', run: tool('wall', 'block') },
     { code: 'KeyG', label: 'G', does: 'slab from an outline', run: tool('slab', 'block') },
     { code: 'KeyF', label: 'F', does: 'tunnel along a line', run: tool('tunnel', 'block') },
-    { code: 'KeyU', label: 'U', does: 'span: measure between two points', run: tool('span', 'block') },
+    { code: 'KeyU', label: 'U', does: 'measure between two points', run: tool('measure', 'block') },
     { code: 'KeyO', label: 'O', does: 'the next block a solid, or a void', run: () => setNextOp(nextOp(s()) === 'void' ? 'solid' : 'void') },
     { code: 'KeyM', label: 'M', does: 'move', run: () => s().set({ handle: 'move', tool: 'select' }) },
     { code: 'KeyT', label: 'T', does: 'turn', run: () => s().set({ handle: 'turn', tool: 'select' }) },
     { code: 'KeyY', label: 'Y', does: 'size', run: () => s().set({ handle: 'size', tool: 'select' }) },
     { code: 'KeyC', label: 'C', does: 'duplicate', run: () => duplicateThings(session) },
-    { code: 'KeyJ', label: 'J', does: 'drop to the host below', run: () => dropThings(session) },
+    { code: 'KeyJ', label: 'J', does: 'drop onto what is below', run: () => dropThings(session) },
     { code: 'KeyH', label: 'H', does: 'hide from view, or show', run: () => hideThings(session) },
     { code: 'Shift+KeyH', label: 'Shift+H', does: 'show the selected blocks alone, or all again', run: () => isolate(s().isolated ? undefined : selectedBlocks(session)) },
     { code: 'Delete', label: 'Delete', does: 'delete the selection; in Earth, the chosen lift', run: remove },
@@ -88,14 +89,14 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     { code: 'Ctrl+KeyA', label: 'Ctrl+A', does: 'select every block, in Build every piece', run: () => s().select(ofKind(session.level, s().stage === 'build' ? 'piece' : 'block').map((b) => b.id)) },
     { code: 'Space', label: 'Space', does: 'frame the selection', run: act.frameSelection },
     { code: 'KeyN', label: 'N', does: 'pin a note at the pointer', run: act.pinNote },
-    { code: 'KeyV', label: 'V', does: 'step through readings', run: () => s().set({ reading: READINGS[(READINGS.indexOf(s().reading) + 1) % READINGS.length] }) },
+    { code: 'KeyV', label: 'V', does: 'step through overlays', run: () => s().set({ overlay: OVERLAYS[(OVERLAYS.indexOf(s().overlay) + 1) % OVERLAYS.length] }) },
     { code: 'KeyL', label: 'L', does: 'work light', run: () => s().set({ workLight: !s().workLight }) },
-    { code: 'KeyB', label: 'B', does: 'hold: the mood, and what was taken out, as before', run: () => act.holdBefore(true), release: () => act.holdBefore(false) },
+    { code: 'KeyB', label: 'B', does: 'hold: the lighting, and what was taken out, as before', run: () => act.holdBefore(true), release: () => act.holdBefore(false) },
     { code: 'Shift+KeyL', label: 'Shift+L', does: 'Sheet or Night sheet', run: act.switchSheet },
     { code: 'BracketLeft', label: '[', does: 'smaller brush', run: () => radius(1 / 1.15) },
     { code: 'BracketRight', label: ']', does: 'larger brush', run: () => radius(1.15) },
-    { code: 'Minus', label: '-', does: 'weaker brush', run: () => strength(1 / 1.25) },
-    { code: 'Equal', label: '=', does: 'stronger brush', run: () => strength(1.25) },
+    { code: 'weaker', label: NO_KEY, does: 'weaker brush', run: () => strength(1 / 1.25) },
+    { code: 'stronger', label: NO_KEY, does: 'stronger brush', run: () => strength(1.25) },
     { code: 'ArrowLeft', label: 'arrows', does: 'nudge the selection by the grid, or turn the view', run: () => nudge(-1, 0) },
     { code: 'ArrowRight', label: 'arrows', does: 'nudge the selection by the grid, or turn the view', run: () => nudge(1, 0) },
     { code: 'ArrowUp', label: 'arrows', does: 'nudge the selection by the grid, or turn the view', run: () => nudge(0, -1) },

@@ -5,36 +5,36 @@ import type { Pose } from '@rammer/core/level/objects';
 import { heightAt } from '@rammer/core/earth/sample';
 import { overviewPose } from '@rammer/core/snag/checkLevel';
 import type { Session } from '../store/session';
-import { READINGS, STAGES, useUi, type Reading, type StageId } from '../store/ui';
+import { OVERLAYS, STAGES, useUi, type Overlay, type StageId } from '../store/ui';
 import type { LevelView } from '../view/LevelView';
 import { poseFromText, poseToText } from '../view/rig';
 
 const WRITE_AFTER_MS = 350;
 
-/** Pose, stage and reading live in the link, so that it shows the same thing elsewhere; not while walking. */
+/** Pose, stage and overlay live in the link, so that it shows the same thing elsewhere; not while walking. */
 export function useLink(session: Session, view: LevelView | undefined): { firstPose(): Pose } {
   const [params, setParams] = useSearchParams();
   const stage = useUi((s) => s.stage);
-  const reading = useUi((s) => s.reading);
+  const overlay = useUi((s) => s.overlay);
 
-  // Stage and reading from the link, once.
+  // Stage and overlay from the link, once; links of before call the overlay a reading.
   useEffect(() => {
     const wantedStage = params.get('stage') as StageId | null;
-    const wantedReading = params.get('reading') as Reading | null;
+    const wantedOverlay = (params.get('overlay') ?? params.get('reading')) as Overlay | null;
     if (wantedStage && STAGES.some((s) => s.id === wantedStage)) useUi.getState().setStage(wantedStage);
-    if (wantedReading && READINGS.includes(wantedReading)) useUi.setState({ reading: wantedReading });
+    if (wantedOverlay && OVERLAYS.includes(wantedOverlay)) useUi.setState({ overlay: wantedOverlay });
   // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
 
   useEffect(() => {
     if (!view) return;
     const write = () => {
-      const { mode, stage, reading } = useUi.getState();
+      const { mode, stage, overlay } = useUi.getState();
       // How it is drawn stays as the link said.
       const draw = new URLSearchParams(location.search).get('draw');
-      if (mode !== 'walk') setParams({ stage, reading, pose: poseToText(view.pose), ...(draw ? { draw } : {}) }, { replace: true });
+      if (mode !== 'walk') setParams({ stage, overlay, pose: poseToText(view.pose), ...(draw ? { draw } : {}) }, { replace: true });
     };
-    // Stage and reading at once, so that a page loaded again is at the stage that was chosen last; a pose
+    // Stage and overlay at once, so that a page loaded again is at the stage that was chosen last; a pose
     // when the view has come to rest, for browsers count how often a link is written.
     write();
     let timer: ReturnType<typeof setTimeout> | undefined;
@@ -42,7 +42,7 @@ export function useLink(session: Session, view: LevelView | undefined): { firstP
     return () => { off(); clearTimeout(timer); };
   // setParams changes with every link; the view and what is shown decide here.
   // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [view, stage, reading]);
+  }, [view, stage, overlay]);
 
   /** The link's pose, else the first saved Orbit viewpoint, else all of the level. */
   const firstPose = useCallback((): Pose => {

@@ -1,5 +1,6 @@
 import { openDB, type IDBPDatabase } from 'idb';
 import type { AnyEditBody, Edit } from '@rammer/core/level/edits/index';
+import { upgradeEdit } from '@rammer/core/level/upgrade';
 
 /**
  * What must outlive the tab, in IndexedDB: the outbox (edits on their way to the server, in order), the undo list
@@ -49,6 +50,10 @@ function disk(): Promise<IDBPDatabase<Schema>> {
   return opened;
 }
 
+/** What an older Rammer left here, in the words of today; the rest as it is. */
+const ofToday = <E extends OutboxEntry | AsideEntry>(entry: E): E => ({ ...entry, edit: upgradeEdit(entry.edit) as Edit });
+const undoOfToday = (entry: UndoEntry): UndoEntry => ({ ...entry, undo: upgradeEdit(entry.undo) as AnyEditBody, redo: upgradeEdit(entry.redo) as AnyEditBody });
+
 const undoRange = (level: string, from = 0, to = Number.MAX_SAFE_INTEGER) => IDBKeyRange.bound([level, from], [level, to]);
 
 export interface Step {
@@ -75,7 +80,7 @@ export async function writeStep(level: string, step: Step): Promise<void> {
 }
 
 export async function readOutbox(level: string): Promise<OutboxEntry[]> {
-  return (await disk()).getAllFromIndex('outbox', 'level', level);
+  return (await (await disk()).getAllFromIndex('outbox', 'level', level)).map(ofToday);
 }
 
 export async function countOutbox(level: string): Promise<number> {
@@ -94,7 +99,7 @@ export async function readBatch(level: string, most: { entries: number; bytes: n
   for (let at = await store.index('level').openCursor(level); at && batch.length < most.entries; at = await at.continue()) {
     bytes += sizeOfEdit(at.value.edit);
     if (batch.length > 0 && bytes > most.bytes) break;
-    batch.push(at.value);
+    batch.push(ofToday(at.value));
   }
   return batch;
 }
@@ -126,7 +131,7 @@ export async function removeFromOutbox(level: string, seqs: number[], base?: num
 }
 
 export async function readAside(level: string): Promise<AsideEntry[]> {
-  return (await disk()).getAllFromIndex('aside', 'level', level);
+  return (await (await disk()).getAllFromIndex('aside', 'level', level)).map(ofToday);
 }
 
 export async function removeAside(seqs: number[]): Promise<void> {
@@ -137,7 +142,7 @@ export async function removeAside(seqs: number[]): Promise<void> {
 
 export async function readUndo(level: string): Promise<{ entries: UndoEntry[]; done: number }> {
   const db = await disk();
-  const entries = await db.getAll('undo', undoRange(level));
+  const entries = (await db.getAll('undo', undoRange(level))).map(undoOfToday);
   const row = await db.get('done', level);
   return { entries, done: row?.done ?? 0 };
 }

@@ -147,4 +147,11 @@ describe('the disk', () => {
     expect((await disk.readBatch('l', outbox.BATCH)).map((e) => e.edit.label)).toEqual(['old']);
     expect(await disk.readAside('l')).toEqual([]);
   });
+
+  it('sends what an older Rammer left in it in the words of today', async () => {
+    const outline = [[0, 0], [4, 0], [4, 4]];
+    await put({ kind: 'add', objects: [{ id: 'r', version: 1, kind: 'rim', name: 'rim', outline } as never] });
+    expect(await flush()).toMatchObject({ version: 1, waiting: 0 });
+    expect(server.level.object('r')).toMatchObject({ kind: 'playBounds', outline });
+  });
 });

@@ -20,7 +20,7 @@ class Disk {
 
 describe('the undo list', () => {
   it('read back from the disk at any moment is the list in memory', () => {
-    fc.assert(fc.property(fc.array(fc.constantFrom('record', 'undo', 'redo', 'drop'), { maxLength: 80 }), (ops) => {
+    fc.assert(fc.property(fc.array(fc.constantFrom('record', 'undo', 'redo', 'discard'), { maxLength: 80 }), (ops) => {
       const list = new UndoList('l');
       const disk = new Disk();
       let n = 0;
@@ -28,7 +28,7 @@ describe('the undo list', () => {
         if (op === 'record') { disk.write(list.record(`edit ${n}`, body(n), body(n + 1000))); n++; }
         else if (op === 'undo' && list.nextUndo) disk.write(list.undone(list.nextUndo.redo));
         else if (op === 'redo' && list.nextRedo) disk.write(list.redone(list.nextRedo.undo));
-        else if (op === 'drop' && list.nextUndo) disk.write(list.drop(list.nextUndo));
+        else if (op === 'discard' && list.nextUndo) disk.write(list.discard(list.nextUndo));
         const read = disk.reload();
         expect([read.undoCount, read.redoCount, read.nextUndo?.label, read.nextRedo?.label]).toEqual([list.undoCount, list.redoCount, list.nextUndo?.label, list.nextRedo?.label]);
       }

@@ -50,8 +50,8 @@ export class UndoList {
     return { put: [entry], done: this.doneN };
   }
 
-  /** Drops the newest done (or oldest undone) entry that can no longer be applied. */
-  drop(entry: UndoEntry): Omit<Step, 'entry'> {
+  /** Discards the newest done (or oldest undone) entry that can no longer be applied. */
+  discard(entry: UndoEntry): Omit<Step, 'entry'> {
     if (entry.n <= this.doneN) this.doneN = entry.n - 1;
     this.entries = this.entries.filter((e) => e.n < entry.n);
     return { put: [], done: this.doneN, forgetFrom: entry.n };

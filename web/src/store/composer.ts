@@ -31,7 +31,7 @@ export class Composer {
   terrain!: Terrain;
   /** the lifts the terrain is composed from now; those of a preview while there is one */
   stack: readonly Lift[] = [];
-  /** heights the reading of cut and fill compares with: as the level was opened, or as they were marked */
+  /** heights the overlay of cut and fill compares with: as the level was opened, or as they were marked */
   before?: Float32Array;
   /** the workers compose: edits are in the level but not yet in the terrain or the ground */
   composing = false;

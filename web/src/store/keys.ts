@@ -57,15 +57,24 @@ export function chordOf(e: Pick<KeyboardEvent, 'code' | 'key' | 'ctrlKey' | 'met
   return `${ctrl ? 'Ctrl+' : ''}${e.shiftKey ? 'Shift+' : ''}${ctrl && /^[a-z]$/i.test(e.key) ? `Key${e.key.toUpperCase()}` : e.code}`;
 }
 
+/** What stands for a key where a command is shipped with none. Its code is then a name, which no key sends. */
+export const NO_KEY = 'no key';
+
 /** The table with the person's own keys in it, as they are printed on the keyboard; those that are off have no code. */
 export function withKeys<K extends { code: string; label: string; own?: string }>(shortcuts: readonly K[], changed: Changed, printed: Printed = {}): K[] {
   return shortcuts.map((s) => {
     const to = changed[s.code];
     // Where the keyboard prints what the table was written for, its own word stays: `?` and not Shift+/.
-    if (to === undefined) return keyLabel(s.code, printed) === keyLabel(s.code) ? s : { ...s, label: keyLabel(s.code, printed) };
+    if (to === undefined) return s.label === NO_KEY || keyLabel(s.code, printed) === keyLabel(s.code) ? s : { ...s, label: keyLabel(s.code, printed) };
     return { ...s, own: s.code, code: to, label: to === '' ? 'off' : keyLabel(to, printed) };
   });
 }
+
+/** A hint with its key in brackets, as the person has it: `drop (J)`; without where it is off. */
+export const useHint = (): ((text: string, code: string) => string) => {
+  const label = useKeyLabel();
+  return (text, code) => { const key = label(code); return key ? `${text} (${key})` : text; };
+};
 
 /** The label of one key of the table, as the person has it; nothing where it is off. */
 export const useKeyLabel = (): ((code: string) => string | undefined) => {

@@ -149,12 +149,12 @@ export class Session {
 
   undoLast(): void {
     const entry = this.undo.nextUndo;
-    if (entry) this.replay(entry, entry.undo, `undo ${entry.label}`, (inverse) => this.undo.undone(inverse), () => this.undo.drop(entry));
+    if (entry) this.replay(entry, entry.undo, `undo ${entry.label}`, (inverse) => this.undo.undone(inverse), () => this.undo.discard(entry));
   }
 
   redoNext(): void {
     const entry = this.undo.nextRedo;
-    if (entry) this.replay(entry, entry.redo, entry.label, (inverse) => this.undo.redone(inverse), () => this.undo.drop(entry));
+    if (entry) this.replay(entry, entry.redo, entry.label, (inverse) => this.undo.redone(inverse), () => this.undo.discard(entry));
   }
 
   private replay({ root }: UndoEntry, body: AnyEditBody, label: string, record: (inverse: AnyEditBody) => Omit<Step, 'entry'>, drop: () => Omit<Step, 'entry'>): void {
@@ -174,7 +174,7 @@ export class Session {
 
   private guard(): boolean {
     if (this.save.kind === 'storage-full') this.say('the browser has no room left to keep edits: free some space, then reload', true);
-    else if (this.save.kind === 'conflict') this.say('settle the conflict first: keep or drop what waits here', true);
+    else if (this.save.kind === 'conflict') this.say('settle the conflict first: keep or discard what waits here', true);
     else if (!this.writable) this.say('this level is read only here: take over to edit it', true);
     else return true;
     return false;
@@ -188,7 +188,7 @@ export class Session {
     const resized = before.tilesX !== after.tilesX || before.tilesZ !== after.tilesZ || before.spacing !== after.spacing;
     const any = (...of: string[]) => of.some((k) => kinds.has(k));
     const blocks = any('block', 'copy', 'assembly');
-    const change: LevelChange = { blocks, objects: changes.objects.size > 0, kinds, pieces: any('piece', 'asset', 'water'), play: blocks || any('lift', 'marker', 'body', 'settings', 'piece', 'asset', 'plant', 'water', 'gap', 'rim') };
+    const change: LevelChange = { blocks, objects: changes.objects.size > 0, kinds, pieces: any('piece', 'asset', 'water'), play: blocks || any('lift', 'marker', 'body', 'settings', 'piece', 'asset', 'plant', 'water', 'gap', 'playBounds') };
     if (change.blocks) this.made.refreshBlocks();
     const sown = [...changes.tiles.keys()].some((key) => parseTileKey(key)!.channel === 'sown');
     Object.assign(change, this.composer.changed(changes.tiles.keys(), any, resized));
@@ -335,7 +335,7 @@ export class Session {
     }
   }
 
-  /** A conflict: keep mine (sent as they are, over the others) or drop mine. */
+  /** A conflict: keep mine (sent as they are, over the others) or discard mine. */
   async settle(keep: boolean): Promise<void> {
     await this.alone(async () => {
       if (this.save.kind !== 'conflict') return;

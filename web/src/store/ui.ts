@@ -23,14 +23,14 @@ export const STAGES = [
 ] as const;
 export type StageId = (typeof STAGES)[number]['id'];
 
-export const TOOLS = ['select', 'span', 'figures', 'section', 'rim', ...SHAPES, ...BRUSHES, 'earth-ramp', 'landform', 'route', 'propose', 'pad', 'mask', 'pool', 'paint', 'unpaint', 'smudge', 'replace', 'fill', 'ask-ground', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
+export const TOOLS = ['select', 'measure', 'people', 'section', 'playBounds', ...SHAPES, ...BRUSHES, 'earth-ramp', 'landform', 'route', 'propose', 'pad', 'mask', 'pool', 'paint', 'unpaint', 'smudge', 'replace', 'fill', 'ask-ground', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
 export type ToolId = (typeof TOOLS)[number];
 
 export const SNAPS = [0.25, 0.5, 1, 2, 0] as const;
 export type HandleMode = 'move' | 'turn' | 'size';
 export type ViewMode = 'plan' | 'orbit' | 'stand' | 'walk';
-export const READINGS = ['none', 'slope', 'height', 'curvature', 'islands', 'water depth', 'ground', 'cut and fill', 'runoff', 'repeat', 'texels', 'wireframe', 'blockout', 'walk area', 'threat area', 'both areas'] as const;
-export type Reading = (typeof READINGS)[number];
+export const OVERLAYS = ['none', 'slope', 'height', 'curvature', 'islands', 'water depth', 'ground', 'cut and fill', 'runoff', 'repeat', 'texels', 'wireframe', 'blockout', 'walk area', 'threat area', 'both areas'] as const;
+export type Overlay = (typeof OVERLAYS)[number];
 export const FINDINGS = ['markers', 'snags', 'notes'] as const;
 export type FindingsTab = (typeof FINDINGS)[number];
 export type SheetTheme = 'sheet' | 'night';
@@ -118,7 +118,7 @@ interface Ui {
   /** a generated plant that is picked: species and name in it */
   plant?: { species: string; name: string };
   why?: Why & { species: string };
-  reading: Reading;
+  overlay: Overlay;
   workLight: boolean;
   costScope: CostScope;
   /** spenders left out of the picture and the count: `course` or `course/of` */
@@ -200,7 +200,7 @@ export const useUi = create<Ui>((set, get) => ({
   clearAll: false,
   costScope: 'this view',
   without: new Set(),
-  reading: 'none',
+  overlay: 'none',
   workLight: false,
   wallUnit: 'frame',
   blockSize: [4, 2.5, 4],

@@ -43,7 +43,7 @@ export async function bakeWalkArea(session: Session): Promise<void> {
   const input = {
     barred: barsFor(figures.wade), grid: session.terrain.grid, heights: session.terrain.heights, blocks: made.still, solids: made.solids(), body: figures,
     entry: marker(session.level, 'entry')?.at, objective: marker(session.level, 'objective')?.at,
-    checks: { ground: made.ground, solids: made.blocks, gaps: ofKind(session.level, 'gap'), rims: ofKind(session.level, 'rim'), pieces: made.pieces, placed: made.placed, assets: made.assets, voids: made.voids, species: made.species, plants: ofKind(session.level, 'plant'), waters: made.waters },
+    checks: { ground: made.ground, solids: made.blocks, gaps: ofKind(session.level, 'gap'), playBounds: ofKind(session.level, 'playBounds'), pieces: made.pieces, placed: made.placed, assets: made.assets, voids: made.voids, species: made.species, plants: ofKind(session.level, 'plant'), waters: made.waters },
   };
   try {
     const result = await walkWorker().bake(input, proxy((progress: number) => useWalkArea.setState({ progress })));

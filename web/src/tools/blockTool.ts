@@ -103,7 +103,7 @@ export function blockTool(shape: Block['shape'], context: ToolContext): Tool {
 
   const show = () => {
     const b = draft();
-    view.overlay.setGhost(b && b.size[0] >= MIN_BLOCK && b.size[2] >= MIN_BLOCK ? b : undefined);
+    view.aids.setGhost(b && b.size[0] >= MIN_BLOCK && b.size[2] >= MIN_BLOCK ? b : undefined);
   };
 
   const finish = () => {
@@ -125,7 +125,7 @@ export function blockTool(shape: Block['shape'], context: ToolContext): Tool {
     height = 0;
     typed = '';
     useUi.getState().set({ typed: '' });
-    view.overlay.setGhost(undefined);
+    view.aids.setGhost(undefined);
   };
 
   const footprint = (e: ToolEvent) => {

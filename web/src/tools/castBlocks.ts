@@ -25,7 +25,7 @@ export interface CastPlan {
 /** The asset that was cast from just these blocks, if any. */
 export function castOf(session: Session, blocks: readonly Block[]): AssetObject | undefined {
   const ids = new Set(blocks.map((b) => b.id));
-  return ofKind(session.level, 'asset').find((a) => a.mould && a.mould.blocks.length === ids.size && a.mould.blocks.every((id) => ids.has(id)));
+  return ofKind(session.level, 'asset').find((a) => a.cast && a.cast.blocks.length === ids.size && a.cast.blocks.every((id) => ids.has(id)));
 }
 
 /**
@@ -42,14 +42,14 @@ export async function castBlocks(session: Session, blocks: readonly Block[], pla
   const mesh = await blockWorker().joined([...session.made.blocks, ...blocks.filter((b) => b.out)].map((b) => ({ ...b, out: false })), solids.map((b) => b.id));
   if (mesh.indices.length === 0) throw new Error('nothing is left of these blocks to cast: they are cut away whole, or taken out of the level');
   const before = castOf(session, blocks);
-  const turn = before?.mould?.turn ?? commonTurn(solids.map((b) => b.turn));
-  const pivot = before?.mould?.pivot ?? (pivotOf(mesh, plan.pivot, turn).map(mm) as Vec3);
+  const turn = before?.cast?.turn ?? commonTurn(solids.map((b) => b.turn));
+  const pivot = before?.cast?.pivot ?? (pivotOf(mesh, plan.pivot, turn).map(mm) as Vec3);
   const asset = castAsset(mesh, { ...plan, pivot, turn });
   const { hash } = await call<AssetSummary>('POST', `/api/assets?name=${encodeURIComponent(plan.name)}`, await writeAsset(asset), { type: 'model/gltf-binary', ...LONG });
-  const mould = { blocks: blocks.map((b) => b.id), pivot, turn, collider: plan.collider, texel: plan.texel, picture: plan.picture };
+  const cast = { blocks: blocks.map((b) => b.id), pivot, turn, collider: plan.collider, texel: plan.texel, picture: plan.picture };
   const done = before
-    ? session.commit({ kind: 'set', patches: [{ id: before.id, set: { hash, name: plan.name, mould } }] }, `cast ${plan.name} again`)
-    : session.commit({ kind: 'add', objects: [{ id: newId('asset'), version: 1, kind: 'asset', name: plan.name, role: 'piece', hash, mould }] }, `cast ${plan.name}`);
+    ? session.commit({ kind: 'set', patches: [{ id: before.id, set: { hash, name: plan.name, cast } }] }, `cast ${plan.name} again`)
+    : session.commit({ kind: 'add', objects: [{ id: newId('asset'), version: 1, kind: 'asset', name: plan.name, role: 'piece', hash, cast }] }, `cast ${plan.name}`);
   if (!done) throw new Error(session.message?.text ?? 'the cast was not kept');
   const facts = assetFacts(asset);
   const placed = before ? ofKind(session.level, 'piece').filter((p) => p.asset === before.id).length : 0;
@@ -72,14 +72,14 @@ export function stands(session: Session, library: readonly AssetSummary[]): Stan
 export async function swapBlocks(session: Session, blocks: readonly Block[], stand: Stand, fit: Fit): Promise<string> {
   const asset = await assetFile(stand.hash);
   const object: AssetObject = stand.object ?? { id: newId('asset'), version: 1, kind: 'asset', name: asset.name, role: 'piece', hash: stand.hash };
-  const whole = object.mould && castOf(session, blocks)?.id === object.id;
+  const whole = object.cast && castOf(session, blocks)?.id === object.id;
   const solids = blocks.filter((b) => b.op !== 'void');
   if (solids.length === 0) throw new Error('a void stands for nothing: select solids');
   const base = { version: 1, kind: 'piece' as const, asset: object.id, sink: 0, collider: 'asset' as const, hidden: false, out: false };
   let n = Number(/\d+$/.exec(nextName(session.level, asset.name))![0]);
   const piece = (more: Pick<Piece, 'at' | 'turn' | 'standsFor'> & Partial<Piece>): Piece => ({ ...base, id: newId('piece'), name: `${asset.name} ${n++}`, ...more });
   const pieces = whole
-    ? [piece({ at: object.mould!.pivot, turn: object.mould!.turn, standsFor: blocks.map((b) => b.id) })]
+    ? [piece({ at: object.cast!.pivot, turn: object.cast!.turn, standsFor: blocks.map((b) => b.id) })]
     : solids.map((b) => {
       const place = standFor(b, asset, fit);
       return piece({ ...place, at: place.at.map(mm) as Vec3, standsFor: [b.id] });

@@ -9,7 +9,7 @@ const CLOSE_PX = 12;
 
 /** What is drawn by corners on the ground; the tool knows clicks and keys, this what comes of them. */
 export interface Drawing {
-  /** in words: `rim`, `route` */
+  /** in words: `play bounds`, `route` */
   what: string;
   /** an outline that comes back to its first corner, or a line */
   closed: boolean;
@@ -45,7 +45,7 @@ export function drawTool(context: ToolContext, drawing: Drawing): Tool {
   };
   const least = drawing.closed ? 3 : 2;
   const finish = () => {
-    if (line.length < least) session.say(`${/^[aeiou]/.test(drawing.what) ? 'an' : 'a'} ${drawing.what} has at least ${least === 3 ? 'three corners' : 'two points'}`, true);
+    if (line.length < least) session.say(`${drawing.what}: at least ${least === 3 ? 'three corners are' : 'two points are'} needed`, true);
     else if (drawing.done(line.map(([x, y, z]): Vec3 => [mm(x), mm(y), mm(z)]))) reset();
   };
   const over = (p: Vec3, e: ToolEvent): boolean => {

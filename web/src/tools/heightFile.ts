@@ -14,7 +14,7 @@ export interface HeightFile {
 /**
  * Reads a chosen file in a worker of its own, after a look at its size and its first bytes.
  *
- * @param stop ends the reading
+ * @param stop ends the loading
  * @returns `undefined` where it was stopped
  */
 export async function openHeightFile(file: File, stop?: AbortSignal): Promise<HeightFile | undefined> {

@@ -1,7 +1,7 @@
 import type { ToolId } from '../store/ui';
 import { blockTool } from './blockTool';
 import { brushTool } from './brushTool';
-import { figuresTool } from './figuresTool';
+import { peopleTool } from './peopleTool';
 import { fillTool } from './fillTool';
 import { lineTool } from './lineTool';
 import { landformTool, padTool, routeTool } from './liftTools';
@@ -13,10 +13,10 @@ import { askTool, plantTool } from './plantTool';
 import { poolTool } from './poolTool';
 import { proposeTool } from './proposeTool';
 import { rampTool } from './rampTool';
-import { rimTool } from './rimTool';
+import { playBoundsTool } from './playBoundsTool';
 import { sectionTool } from './sectionTool';
 import { selectTool } from './selectTool';
-import { spanTool } from './spanTool';
+import { measureTool } from './measureTool';
 import { sowTool } from './sowTool';
 import type { Tool, ToolContext } from './tool';
 
@@ -46,10 +46,10 @@ export function makeTool(id: ToolId, context: ToolContext): Tool {
     case 'clear': return sowTool(id, context);
     case 'plant': return plantTool(context);
     case 'ask': return askTool(context);
-    case 'span': return spanTool(context);
-    case 'figures': return figuresTool(context);
+    case 'measure': return measureTool(context);
+    case 'people': return peopleTool(context);
     case 'section': return sectionTool(context);
-    case 'rim': return rimTool(context);
+    case 'playBounds': return playBoundsTool(context);
     case 'landform': return landformTool(context);
     case 'route': return routeTool(context);
     case 'propose': return proposeTool(context);

@@ -32,7 +32,7 @@ export function lineTool(shape: DrawnShape, context: ToolContext): Tool {
     to = undefined;
     closing = false;
     setTyped('');
-    view.overlay.setGhost(undefined);
+    view.aids.setGhost(undefined);
   };
   const setTyped = (text: string) => {
     typed = text;
@@ -90,7 +90,7 @@ export function lineTool(shape: DrawnShape, context: ToolContext): Tool {
 
   const show = () => {
     const { block } = to && line.length > 0 ? blockOf(closing || samePlace(to, line[line.length - 1]) ? line : [...line, to], closing) : {};
-    view.overlay.setGhost(block);
+    view.aids.setGhost(block);
   };
 
   const finish = (closed: boolean) => {

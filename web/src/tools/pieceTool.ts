@@ -46,13 +46,13 @@ export function pieceTool(context: ToolContext): Tool {
       void load().then((read) => { if (read && last === e) place(e); });
       return;
     }
-    if (!e.pick || !asset) { at = undefined; view.overlay.setAssetGhost(); return; }
+    if (!e.pick || !asset) { at = undefined; view.aids.setAssetGhost(); return; }
     const { pieceTurn, pieceSink } = useUi.getState();
     const p = e.pick.point;
     const [x, z] = e.shift ? [mm(p[0]), mm(p[2])] : snapPiece(asset.tags, pieceTurn, p[0], p[2]);
     // A piece stands on what is pointed at; on a flank, on the height it is pointed at.
     at = [x, mm(p[1] - pieceSink), z];
-    view.overlay.setAssetGhost(asset, at, pieceTurn);
+    view.aids.setAssetGhost(asset, at, pieceTurn);
   };
 
   const put = () => {
@@ -75,7 +75,7 @@ export function pieceTool(context: ToolContext): Tool {
     },
     move() {},
     end() {},
-    cancel() { at = undefined; view.overlay.setAssetGhost(); },
+    cancel() { at = undefined; view.aids.setAssetGhost(); },
     cursor: place,
     key(key) {
       const by = key.toLowerCase() === 'q' ? 90 : key.toLowerCase() === 'e' ? -90 : 0;

@@ -59,12 +59,12 @@ export function plantTool({ session, view }: ToolContext): Tool {
       if (!grab.moved && Math.hypot(e.x - grab.pressed[0], e.y - grab.pressed[1]) < 5) return;
       grab.moved = true;
       at = e.pick.point.map(mm) as Vec3;
-      view.overlay.setAssetGhost(speciesAsset(grab.plant.species), at, grab.plant.turn, grab.plant.scale);
+      view.aids.setAssetGhost(speciesAsset(grab.plant.species), at, grab.plant.turn, grab.plant.scale);
     },
     end() {
       const done = grab;
       grab = undefined;
-      view.overlay.setAssetGhost();
+      view.aids.setAssetGhost();
       if (!done) return;
       const { plant, generated } = done;
       if (!done.moved) {
@@ -76,7 +76,7 @@ export function plantTool({ session, view }: ToolContext): Tool {
       const ok = generated ? session.commit({ kind: 'add', objects: [{ ...plant, at: at! }] }, `move ${plant.name}`) : session.commit({ kind: 'set', patches: [{ id: plant.id, set: { at: at! } }] }, `move ${plant.name}`);
       if (ok) useUi.getState().set({ selection: [plant.id], plant: undefined });
     },
-    cancel() { grab = undefined; view.overlay.setAssetGhost(); },
+    cancel() { grab = undefined; view.aids.setAssetGhost(); },
     cursor() {},
     key(key) {
       const picked = useUi.getState().plant;

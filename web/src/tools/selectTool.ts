@@ -14,7 +14,7 @@ const MOST_SNAPPED = 24;
 
 /**
  * Picks blocks and pieces (Shift adds and takes away) and drags what is picked over the level plane it
- * stands on. Corners and sides of blocks take those of others; with Ctrl held a copy is dragged.
+ * stands on. Corners and sides of blocks take those of others; with Ctrl held a duplicate is dragged.
  */
 export function selectTool({ session, view }: ToolContext): Tool {
   let grab: { at: Vec3; ids: string[]; pressed: [number, number]; moving: boolean; copy: boolean; met: boolean } | undefined;
@@ -101,7 +101,7 @@ export function selectTool({ session, view }: ToolContext): Tool {
     cursor() {},
     marks(): ToolMark[] {
       if (!grab?.moving) return [];
-      return [{ kind: 'label', at: [grab.at[0] + shift[0], grab.at[1], grab.at[2] + shift[2]], text: `${grab.copy ? 'copy ' : ''}${shift[0] >= 0 ? '+' : ''}${shift[0].toFixed(2)}, ${shift[2] >= 0 ? '+' : ''}${shift[2].toFixed(2)} m${grab.met ? ', to a block' : ''}` }];
+      return [{ kind: 'label', at: [grab.at[0] + shift[0], grab.at[1], grab.at[2] + shift[2]], text: `${grab.copy ? 'duplicate ' : ''}${shift[0] >= 0 ? '+' : ''}${shift[0].toFixed(2)}, ${shift[2] >= 0 ? '+' : ''}${shift[2].toFixed(2)} m${grab.met ? ', to a block' : ''}` }];
     },
   };
 }

@@ -173,21 +173,21 @@ describe('drawing by corners', () => {
 
   it('an outline closes on its first corner, or by Enter; corners lie on the grid, by Shift where they are', () => {
     const b = new Bench();
-    const tool = b.tool('rim');
+    const tool = b.tool('playBounds');
     for (const [x, z] of square) b.click(tool, x + 0.2, z - 0.1);
     b.click(tool, 10.4, 10.2);
-    expect(ofKind(b.level, 'rim')[0].outline).toEqual(square);
+    expect(ofKind(b.level, 'playBounds')[0].outline).toEqual(square);
     expect(useUi.getState().tool).toBe('select');
-    const again = b.tool('rim');
+    const again = b.tool('playBounds');
     for (const [x, z] of square.slice(0, 3)) b.click(again, x + 0.2, z, { shift: true });
     again.key!('Enter');
-    expect(ofKind(b.level, 'rim')[0].outline).toEqual([[10.2, 10], [30.2, 10], [30.2, 30]]);
-    expect(b.edits.map((e) => e.label)).toEqual(['draw the rim', 'draw the rim anew']);
+    expect(ofKind(b.level, 'playBounds')[0].outline).toEqual([[10.2, 10], [30.2, 10], [30.2, 30]]);
+    expect(b.edits.map((e) => e.label)).toEqual(['draw the play bounds', 'draw the play bounds anew']);
   });
 
   it('a typed length sets the next corner the way the pointer goes; Backspace takes back what was typed, then corners', () => {
     const b = new Bench();
-    const tool = b.tool('rim');
+    const tool = b.tool('playBounds');
     b.click(tool, 10, 10);
     tool.cursor(b.at(20, 10));
     for (const key of '13') tool.key!(key);
@@ -201,19 +201,19 @@ describe('drawing by corners', () => {
     b.click(tool, 25, 30);
     b.click(tool, 10, 30);
     tool.key!('Enter');
-    expect(ofKind(b.level, 'rim')[0].outline).toEqual([[10, 10], [25, 10], [25, 30], [10, 30]]);
+    expect(ofKind(b.level, 'playBounds')[0].outline).toEqual([[10, 10], [25, 10], [25, 30], [10, 30]]);
   });
 
   it('what crosses itself, is too short or is no length is told, and kept to be mended', () => {
     const b = new Bench();
-    const tool = b.tool('rim');
+    const tool = b.tool('playBounds');
     for (const [x, z] of [[10, 10], [30, 30], [30, 10], [10, 30]]) b.click(tool, x, z);
     tool.key!('Enter');
-    expect(b.said[0]).toMatch(/the rim crosses itself: the side from corner 1 meets the side from corner 3/);
+    expect(b.said[0]).toMatch(/the play bounds cross themselves: the side from corner 1 meets the side from corner 3/);
     tool.key!('Backspace');
     tool.key!('Backspace');
     tool.key!('Enter');
-    expect(b.said[1]).toBe('a rim has at least three corners');
+    expect(b.said[1]).toBe('play bounds: at least three corners are needed');
     tool.cursor(b.at(12, 12));
     for (const key of '0') tool.key!(key);
     tool.key!('Enter');

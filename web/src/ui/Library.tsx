@@ -41,7 +41,7 @@ export function Library({ session, view, role, chosen, onPick }: Props) {
       {error && <p role="alert" className="m-0 px-3 py-2" style={{ color: 'var(--oxide)' }}>The library cannot be read: {(error as Error).message}</p>}
       <div className="flex gap-0 overflow-x-auto">
         {list.length > 0 && <div className="flex" role="listbox" aria-label={role === 'piece' ? 'pieces' : 'plants'} aria-orientation="horizontal">{list.map((a) => <Card key={a.hash} asset={a} view={view} on={a.hash === chosen} onPick={() => onPick(a)} />)}</div>}
-        <button className="flex h-[116px] w-[64px] shrink-0 flex-col items-center justify-center border-r text-center" style={{ borderColor: 'var(--hair)', background: 'var(--raised)' }} disabled={adding} onClick={() => file.current?.click()} title="add a .glb file in metres, Y up">{adding ? 'reading' : 'add a GLB'}</button>
+        <button className="flex h-[116px] w-[64px] shrink-0 flex-col items-center justify-center border-r text-center" style={{ borderColor: 'var(--hair)', background: 'var(--raised)' }} disabled={adding} onClick={() => file.current?.click()} title="add a .glb file in metres, Y up">{adding ? 'loading' : 'add a GLB'}</button>
       </div>
       <input ref={file} type="file" accept=".glb,model/gltf-binary" className="hidden" aria-label="GLB file" onChange={(e) => { const f = e.target.files?.[0]; e.target.value = ''; if (f) void add(f); }} />
     </section>

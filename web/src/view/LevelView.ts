@@ -5,9 +5,9 @@ import { owners } from '@rammer/core/cost/parts';
 import type { Asset } from '@rammer/core/kit/asset';
 import { cameraOf, type Camera } from '@rammer/core/cost/camera';
 import { playerBody } from '@rammer/core/level/level';
-import type { Block, Mood, Piece, Pose, Surface } from '@rammer/core/level/objects';
+import type { Block, Lighting, Piece, Pose, Surface } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
-import { moodOf } from '@rammer/core/mood/moods';
+import { lightingOf } from '@rammer/core/light/lighting';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { groundAlong, type Ground } from '@rammer/core/surface/groundAt';
 import { wholeRect, type Rect } from '@rammer/core/earth/compose';
@@ -22,11 +22,11 @@ import { drawOptions } from './drawOptions';
 import { Eye } from './eye';
 import { Governor, SLOWEST, type Quality } from './governor';
 import { Look } from './look';
-import { Overlay } from './overlay';
+import { Aids } from './aids';
 import { pixelsPerMetre, project, rayAt, type Projected } from './project';
 import { InstanceView } from './instanceView';
 import { ShownBlocks } from './shownBlocks';
-import { ReadingsOnGround } from './readingsOnGround';
+import { OverlayOnGround } from './overlayOnGround';
 import { WaterView } from './waterView';
 import { pixelsOf, pngOf } from './still';
 import { Sunlight } from './sunlight';
@@ -44,7 +44,7 @@ export interface Drawn {
 
 /**
  * The level drawn: three passes on one renderer. Level (exactly the batch list, so that its counts can
- * be compared), backdrop (sky, where nothing stands) and overlay (figures, staff, ghost, dots), which is not the level
+ * be compared), backdrop (sky, where nothing stands) and aids (figures, staff, ghost, dots), which is not the level
  * and is not counted.
  */
 export class LevelView {
@@ -57,7 +57,7 @@ export class LevelView {
 
   private readonly backdrop: Backdrop;
   private readonly scene = new Scene();
-  readonly overlay: Overlay;
+  readonly aids: Aids;
   private readonly eye = new Eye();
   private readonly look: Look;
   private readonly shared: Record<string, IUniform>;
@@ -74,14 +74,14 @@ export class LevelView {
   private waterParts: Drawable[] = [];
   /** spenders that are left out of the picture, as `course` or `course/of` */
   private without: ReadonlySet<string> = new Set();
-  /** a mood shown instead of the level's own while it is tried or compared */
-  private moodShown?: Mood;
+  /** a lighting shown instead of the level's own while it is tried or compared */
+  private lightingShown?: Lighting;
   private previewPieces?: Map<string, Piece>;
   /** the grid that `terrainParts` belong to */
   private partsGrid?: Grid;
   /** pictures over the ground */
-  readonly readings: ReadingsOnGround;
-  private reading = 'none';
+  readonly overlays: OverlayOnGround;
+  private overlay = 'none';
   private readonly contact: Contact;
   /** the surfaces the look was last given */
   private surfacesShown?: readonly Surface[];
@@ -96,8 +96,8 @@ export class LevelView {
     this.shared.uLimit.value = playerBody(session.level).figures.maxSlope;
     this.backdrop = new Backdrop(this.shared);
     this.scene.add(this.terrainGroup, this.blockGroup, this.instanceGroup, this.waterGroup);
-    this.readings = new ReadingsOnGround(session, () => this.readingChanged());
-    this.overlay = new Overlay(this.shared, () => this.request());
+    this.overlays = new OverlayOnGround(session, () => this.overlayChanged());
+    this.aids = new Aids(this.shared, () => this.request());
     renderer.autoClear = false;
     renderer.info.autoReset = false;
     this.look.setSurfaces(session.made.ground.surfaces, session.level);
@@ -106,7 +106,7 @@ export class LevelView {
     this.instanceView = new InstanceView(this.instanceGroup, this.shared, this.options.apart);
     this.waterView = new WaterView(this.waterGroup, this.shared);
     this.contact = new Contact(session, this.look, () => this.request());
-    this.refreshMood();
+    this.refreshLighting();
     this.refreshSurfaces();
     this.terrainParts = terrainDrawables(session.terrain, session.made.ground.surfaces);
     this.partsGrid = session.terrain.grid;
@@ -115,7 +115,7 @@ export class LevelView {
     this.refreshWater();
     this.camera = this.cameraAt(this.pose, 1);
     this.governor = new Governor(renderer.getContext() as WebGL2RenderingContext, (q) => this.draw(q), () => { for (const l of this.frameListeners) l(); });
-    this.sunlight = new Sunlight(session, () => this.moodShown ?? moodOf(this.session.level), (light, grid) => {
+    this.sunlight = new Sunlight(session, () => this.lightingShown ?? lightingOf(this.session.level), (light, grid) => {
       this.terrainView.setLight(wholeRect(grid), light);
       this.look.setPlaceLight(light, grid);
       this.request();
@@ -138,7 +138,7 @@ export class LevelView {
     this.blocks.dispose();
     this.instanceView.dispose();
     this.waterView.dispose();
-    this.readings.dispose();
+    this.overlays.dispose();
     this.look.dispose();
   }
 
@@ -193,10 +193,10 @@ export class LevelView {
     if (change.pieces || change.plants) this.refreshInstances();
     if (change.pieces || change.rect || change.waters) this.refreshWater();
     if (change.rect || change.ground || change.blocks || change.pieces) this.contact.changed(change.rect !== undefined || change.ground !== undefined);
-    if (change.rect || change.ground || change.pieces || change.waters || change.objects) this.readings.refresh();
+    if (change.rect || change.ground || change.pieces || change.waters || change.objects) this.overlays.refresh();
     if (change.objects) {
       const any = (...of: string[]) => !change.kinds || of.some((k) => change.kinds!.has(k));
-      this.refreshMood();
+      this.refreshLighting();
       if (this.session.made.ground.surfaces !== this.surfacesShown) this.refreshSurfaces();
       // Species have tints and names of their own.
       if (!change.pieces && any('species', 'asset', 'plant')) this.refreshInstances();
@@ -207,14 +207,14 @@ export class LevelView {
     this.request();
   }
 
-  private refreshMood(): void { this.look.setMood(this.moodShown ?? moodOf(this.session.level)); }
+  private refreshLighting(): void { this.look.setLighting(this.lightingShown ?? lightingOf(this.session.level)); }
 
-  /** Shows a mood that is not the level's, to try or to compare; `undefined` ends it. */
-  showMood(mood?: Mood): void {
-    const before = this.moodShown ?? moodOf(this.session.level);
-    this.moodShown = mood;
-    this.refreshMood();
-    const { sun } = mood ?? moodOf(this.session.level);
+  /** Shows a lighting that is not the level's, to try or to compare; `undefined` ends it. */
+  showLighting(lighting?: Lighting): void {
+    const before = this.lightingShown ?? lightingOf(this.session.level);
+    this.lightingShown = lighting;
+    this.refreshLighting();
+    const { sun } = lighting ?? lightingOf(this.session.level);
     if (sun.azimuth !== before.sun.azimuth || sun.elevation !== before.sun.elevation) this.sunlight.schedule();
     this.request();
   }
@@ -306,7 +306,7 @@ export class LevelView {
   /** A brush is drawing: heights of a rectangle changed but nothing is committed yet. */
   terrainPreview(rect: Rect): void {
     this.terrainChanged(rect);
-    this.readings.refresh();
+    this.overlays.refresh();
     // Waters are live while the ground is worked.
     const { floods } = this.session.made;
     const before = floods.bodies;
@@ -320,19 +320,19 @@ export class LevelView {
   assetPicture(asset: Asset): string { return assetPicture(this.renderer, this.shared, asset, playerBody(this.session.level).figures); }
 
   setWorkLight(on: boolean): void { this.shared.uWork.value = on ? 1 : 0; this.request(); }
-  /** Lays a reading on the ground; one that is none of the ground's takes it away. */
-  setReading(reading: string): void {
-    this.readings.set(reading);
-    this.reading = reading;
-    this.readingChanged();
+  /** Lays an overlay on the ground; one that is none of the ground's takes it away. */
+  setOverlay(overlay: string): void {
+    this.overlays.set(overlay);
+    this.overlay = overlay;
+    this.overlayChanged();
   }
 
-  private readingChanged(): void {
-    const { shown, texture } = this.readings;
+  private overlayChanged(): void {
+    const { shown, texture } = this.overlays;
     this.shared.uPicture.value = texture;
     this.shared.uStep.value = shown?.step ?? 1;
     this.shared.uSpacing.value = this.session.terrain.grid.spacing;
-    this.terrainView.readings = [...(this.reading === 'slope' ? ['READING'] : []), ...(shown ? ['PICTURED'] : []), ...(shown?.step ? ['CONTOURS'] : []), ...(this.reading === 'wireframe' ? ['WIRES'] : [])];
+    this.terrainView.overlays = [...(this.overlay === 'slope' ? ['TOO_STEEP'] : []), ...(shown ? ['PICTURED'] : []), ...(shown?.step ? ['CONTOURS'] : []), ...(this.overlay === 'wireframe' ? ['WIRES'] : [])];
     this.request();
   }
 
@@ -350,7 +350,7 @@ export class LevelView {
     const { eye, counted } = this.paint(batches, camera, ratio, this.height, quality.coarseness > 2);
     const { all } = tally(batches);
     this.drawn = { batches, listed: { draws: all.draws, triangles: all.triangles }, counted, ratio };
-    renderer.render(this.overlay.scene, eye);
+    renderer.render(this.aids.scene, eye);
   }
 
   /** Level as the batch list says, and the backdrop where nothing stands; the renderer's counts are those of the level alone. */
@@ -359,7 +359,7 @@ export class LevelView {
     this.terrainView.show(new Map(batches.filter((b) => b.course === 'terrain').map((b) => [b.key, b.lod])), camera.eye, quick);
     this.blocks.show(new Set(batches.filter((b) => b.course === 'blocks').map((b) => b.key)));
     this.instanceView.show(new Map(batches.filter((b) => b.course === 'kit' || b.course === 'plants').map((b) => [b.key, b.lod])));
-    this.waterView.show(this.reading === 'water depth' ? new Set() : new Set(batches.filter((b) => b.course === 'water').map((b) => b.key)));
+    this.waterView.show(this.overlay === 'water depth' ? new Set() : new Set(batches.filter((b) => b.course === 'water').map((b) => b.key)));
     const eye = this.eye.at(camera);
     (this.shared.uView.value as Vector3).set(...camera.forward);
     (this.shared.uEye.value as Vector3).set(...camera.eye);
@@ -367,7 +367,7 @@ export class LevelView {
     this.backdrop.aim(camera);
     // Texels of the grain (128 over about 6 m) that a pixel covers, for a metre of distance from the eye.
     this.shared.uBlur.value = camera.fov === 0 ? (2 * camera.halfHeight * 21) / (height * ratio * 10) : (2 * tangent(camera) * 21) / (height * ratio);
-    const { dots } = this.overlay;
+    const { dots } = this.aids;
     if (dots) {
       const { uniforms } = dots.material as ShaderMaterial;
       uniforms.uScale.value = ratio;

@@ -16,7 +16,7 @@ export function Marks({ session, view, tool }: { session: Session; view: LevelVi
   const hover = useUi((s) => s.hover);
   const reach = useWalkArea((s) => s.reach);
   const stale = useWalkArea((s) => s.stale);
-  const reading = useUi((s) => s.reading);
+  const overlay = useUi((s) => s.overlay);
   const stage = useUi((s) => s.stage);
   const { drawn } = view;
   const line = (points: Vec3[]): string => {
@@ -30,7 +30,7 @@ export function Marks({ session, view, tool }: { session: Session; view: LevelVi
     }
     return out;
   };
-  const showWay = reach && (reading === 'walk area' || stage === 'play');
+  const showWay = reach && (overlay === 'walk area' || stage === 'play');
   const times = view.governor.times;
   const last = times[times.length - 1];
   return (

@@ -44,7 +44,7 @@ export function OutlineHandles({ session, view, frame, outline, what, dash, colo
           preview={(line) => setDragged(line && plan(line))}
           commit={(line, verb) => {
             const found = crossing(plan(line));
-            if (found) session.say(`the ${what} would cross itself: the side from corner ${found[0] + 1} meets the side from corner ${found[1] + 1}; its last shape is kept`, true);
+            if (found) session.say(`${what}: the outline would cross itself: the side from corner ${found[0] + 1} meets the side from corner ${found[1] + 1}; its last shape is kept`, true);
             else commit(plan(line), verb);
           }}
         />

@@ -29,7 +29,7 @@ export function ReferencePictures({ session, view }: { session: Session; view: L
   useSession(session);
   const references = ofKind(session.level, 'reference');
   useEffect(() => {
-    view.overlay.setBoards(references.filter((r) => r.mode === 'board' && r.at).flatMap((r) => {
+    view.aids.setBoards(references.filter((r) => r.mode === 'board' && r.at).flatMap((r) => {
       const asset = session.level.object(r.asset);
       return asset?.kind === 'asset' ? [{ id: r.id, hash: asset.hash, at: r.at!, turn: r.turn, height: r.height, width: (r.height * r.size[0]) / r.size[1], opacity: r.opacity }] : [];
     }));

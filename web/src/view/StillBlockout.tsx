@@ -4,10 +4,10 @@ import type { Session } from '../store/session';
 import { useSession } from '../store/useSession';
 import { useUi } from '../store/ui';
 
-/** What the reading of blockout says: how much no asset stands for yet, and the way to its list. */
+/** What the overlay of blockout says: how much no asset stands for yet, and the way to its list. */
 export function StillBlockout({ session }: { session: Session }) {
   useSession(session);
-  if (useUi((s) => s.reading) !== 'blockout') return null;
+  if (useUi((s) => s.overlay) !== 'blockout') return null;
   const solids = ofKind(session.level, 'block').filter((b) => b.op !== 'void');
   const still = stillBlockout(solids);
   const swapped = new Set(ofKind(session.level, 'piece').flatMap((p) => p.standsFor ?? []));

@@ -7,17 +7,17 @@ import { makeTool } from '../tools';
 import type { Tool, ToolEvent } from '../tools/tool';
 import type { WalkMode } from '../store/walkMode';
 import { LevelView } from './LevelView';
-import { FigureRows } from './FigureRows';
+import { People } from './People';
 import { LiftHandles } from './LiftHandles';
 import { Lines } from './Lines';
 import { Marks } from './Marks';
 import { flyBy, lookBy, orbitBy, panBy, zoomBy } from './rig';
-import { Movers } from './Movers';
+import { Motion } from './Motion';
 import { Notes } from './Notes';
-import { Readings } from './Readings';
+import { OverlayLegend } from './OverlayLegend';
 import { ReferencePictures } from './ReferencePictures';
 import { Selection } from './Selection';
-import { Spans } from './Spans';
+import { Measures } from './Measures';
 import { Fingers } from './touch';
 import { StillBlockout } from './StillBlockout';
 import { Voids } from './Voids';
@@ -93,7 +93,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
   const hover = (te: ToolEvent) => {
     const p = te.pick;
     useUi.getState().set({ hover: p ? { point: p.point, slope: p.slope, ground: p.ground, host: p.host.kind === 'terrain' ? 'terrain' : p.host.name, plants: densityAt(session.made.grown, p.point[0], p.point[2]) } : undefined });
-    view!.overlay.setStaff(p && useUi.getState().mode === 'orbit' ? p.point : undefined);
+    view!.aids.setStaff(p && useUi.getState().mode === 'orbit' ? p.point : undefined);
   };
 
   const at = (e: PointerEvent): [number, number] => {
@@ -170,7 +170,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
       style={{ cursor: toolId === 'select' ? 'default' : 'crosshair', touchAction: 'none' }}
       onPointerDown={down} onPointerMove={move} onPointerUp={up} onContextMenu={(e) => e.preventDefault()}
       onPointerCancel={() => { tool.current?.cancel(); drag.current = undefined; fingers.current.clear(); }}
-      onPointerLeave={() => { if (!drag.current) { useUi.getState().set({ hover: undefined }); view?.overlay.setStaff(undefined); } }}
+      onPointerLeave={() => { if (!drag.current) { useUi.getState().set({ hover: undefined }); view?.aids.setStaff(undefined); } }}
     >
       <Canvas frameloop="never" flat gl={{ antialias: false, alpha: false, powerPreference: 'high-performance', stencil: false }} tabIndex={-1} style={{ position: 'absolute', inset: 0 }} resize={{ debounce: 0 }}
         onCreated={({ gl }) => { gl.domElement.tabIndex = 0; gl.domElement.setAttribute('aria-label', 'the level; arrow keys turn the view, plus and minus move nearer and farther'); gl.domElement.setAttribute('role', 'application'); }}>
@@ -182,12 +182,12 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
       {view && <Lines session={session} view={view} frame={frame} />}
       {view && <LiftHandles session={session} view={view} frame={frame} />}
       {view && <WaterMarks session={session} view={view} />}
-      {view && <FigureRows session={session} view={view} />}
-      {view && <Movers session={session} view={view} />}
-      {view && <Spans session={session} view={view} />}
+      {view && <People session={session} view={view} />}
+      {view && <Motion session={session} view={view} />}
+      {view && <Measures session={session} view={view} />}
       {view && <Selection session={session} view={view} />}
       {view && <Notes session={session} view={view} />}
-      {view && <Readings session={session} view={view} />}
+      {view && <OverlayLegend session={session} view={view} />}
       <StillBlockout session={session} />
     </div>
   );

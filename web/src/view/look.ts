@@ -1,10 +1,10 @@
 import { DataArrayTexture, DataTexture, DataUtils, HalfFloatType, LinearFilter, LinearMipmapNearestFilter, RedFormat, RepeatWrapping, Vector2, Vector3, type IUniform, type ShaderMaterial, type Texture } from 'three';
 import type { Level } from '@rammer/core/level/level';
-import { LAYINGS, type Mood, type Surface } from '@rammer/core/level/objects';
+import { LAYINGS, type Lighting, type Surface } from '@rammer/core/level/objects';
 import type { Terrain } from '@rammer/core/earth/compose';
 import type { Grid } from '@rammer/core/level/tiles';
-import { rgb } from '@rammer/core/mood/moods';
-import { sunDirection } from '@rammer/core/mood/sunlit';
+import { rgb } from '@rammer/core/light/lighting';
+import { sunDirection } from '@rammer/core/light/sunlit';
 import { wholeRect } from '@rammer/core/earth/rect';
 import { SLOTS, type GroundRaster } from '@rammer/core/surface/ground';
 import { sharePictures } from '@rammer/core/surface/shares';
@@ -15,7 +15,7 @@ import { levelTexture } from './waterView';
 /** Samples a side of the picture of the ground that the feet of things are mixed with, at most. */
 const CONTACT_SIDE = 1024;
 
-/** What every shader of the level shares: light and grade of the mood, the surfaces, and what lies over the whole level in plan. */
+/** What every shader of the level shares: light and grade of the lighting, the surfaces, and what lies over the whole level in plan. */
 export class Look {
   readonly uniforms: Record<string, IUniform>;
   private readonly grain = grainTexture();
@@ -39,22 +39,22 @@ export class Look {
   }
 
   /** Sun, fill, sky, haze and grade as the shaders want them. */
-  setMood(mood: Mood): void {
+  setLighting(lighting: Lighting): void {
     const set = (name: string, x: number, y: number, z: number) => (this.uniforms[name].value as Vector3).set(x, y, z);
-    const sun = sunDirection(mood.sun.azimuth, mood.sun.elevation);
+    const sun = sunDirection(lighting.sun.azimuth, lighting.sun.elevation);
     set('uSun', ...sun);
     // A low sun is redder: its light has come through more air.
     const low = 1 - Math.min(1, sun[1] / 0.55);
-    set('uSunlight', mood.sunlight * (1.28 + 0.06 * low), mood.sunlight * (1.13 - 0.25 * low), mood.sunlight * (0.92 - 0.4 * low));
-    const sky = rgb(mood.sky);
-    const horizon = rgb(mood.horizon);
-    const fill = [0, 1, 2].map((k) => mood.fill * (sky[k] * 0.85 + horizon[k] * 0.12));
+    set('uSunlight', lighting.sunlight * (1.28 + 0.06 * low), lighting.sunlight * (1.13 - 0.25 * low), lighting.sunlight * (0.92 - 0.4 * low));
+    const sky = rgb(lighting.sky);
+    const horizon = rgb(lighting.horizon);
+    const fill = [0, 1, 2].map((k) => lighting.fill * (sky[k] * 0.85 + horizon[k] * 0.12));
     set('uFill', fill[0], fill[1], fill[2]);
-    set('uBounce', mood.fill * 0.25, mood.fill * 0.22, mood.fill * 0.17);
+    set('uBounce', lighting.fill * 0.25, lighting.fill * 0.22, lighting.fill * 0.17);
     set('uZenith', ...sky);
     set('uHaze', horizon[0] * 0.96, horizon[1] * 0.96, horizon[2] * 0.96);
-    this.uniforms.uThick.value = mood.haze > 0 ? 1 / mood.haze : 0;
-    set('uGrade', 2 ** mood.exposure, mood.contrast, mood.saturation);
+    this.uniforms.uThick.value = lighting.haze > 0 ? 1 / lighting.haze : 0;
+    set('uGrade', 2 ** lighting.exposure, lighting.contrast, lighting.saturation);
   }
 
   /**

@@ -1,5 +1,5 @@
 import { crowns } from '@rammer/core/growth/crowns';
-import type { Mood } from '@rammer/core/level/objects';
+import type { Lighting } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { wholeRect, type Terrain } from '@rammer/core/earth/compose';
 import type { Session } from '../store/session';
@@ -13,7 +13,7 @@ export class Sunlight {
   private ticket = 0;
 
   /** @param shine takes the light of the whole level, as the worker gives it */
-  constructor(private readonly session: Session, private readonly mood: () => Mood, private readonly shine: (light: Uint8Array, grid: Grid) => void) {}
+  constructor(private readonly session: Session, private readonly lighting: () => Lighting, private readonly shine: (light: Uint8Array, grid: Grid) => void) {}
 
   schedule(): void {
     clearTimeout(this.timer);
@@ -25,7 +25,7 @@ export class Sunlight {
     const ticket = ++this.ticket;
     // Ridges behind the level throw no shadow into it.
     const unlit = new Set([...made.pieces, ...made.blocks].filter((p) => p.hidden || (p.kind === 'block' && p.background)).map((p) => p.id));
-    const light = await earthWorker().sunlit(grid, heights, blocks.filter((b) => !b.hidden && !b.background), made.placed.filter((m) => !unlit.has(m.id)), crowns(made.grown, made.speciesById, made.assets), this.mood().sun, wholeRect(grid));
+    const light = await earthWorker().sunlit(grid, heights, blocks.filter((b) => !b.hidden && !b.background), made.placed.filter((m) => !unlit.has(m.id)), crowns(made.grown, made.speciesById, made.assets), this.lighting().sun, wholeRect(grid));
     const now: Terrain = this.session.terrain;
     if (ticket === this.ticket && now.grid.nx === grid.nx && now.grid.nz === grid.nz) this.shine(light, grid);
   }

@@ -33,8 +33,8 @@ export class TerrainView {
   private tiles = new Map<string, TileView>();
   private indices = TERRAIN_LOD_STRIDES.map((_, lod) => new BufferAttribute(terrainIndices(lod), 1));
   private skirt = 3;
-  /** defines of what is shown on the ground besides it: READING what is too steep, PICTURED a picture, CONTOURS, WIRES */
-  readings: readonly string[] = [];
+  /** defines of what is shown on the ground besides it: TOO_STEEP what is too steep, PICTURED a picture, CONTOURS, WIRES */
+  overlays: readonly string[] = [];
 
   constructor(private readonly group: Group, private terrain: Terrain, private ground: GroundRaster, private readonly look: Look) {
     this.build();
@@ -134,7 +134,7 @@ export class TerrainView {
   }
 
   private material(tile: TileView, quick: boolean): ShaderMaterial {
-    const defines = { PICTURES: tile.shares.count, ...(quick ? { QUICK: '' } : {}), ...Object.fromEntries(this.readings.map((r) => [r, ''])) };
+    const defines = { PICTURES: tile.shares.count, ...(quick ? { QUICK: '' } : {}), ...Object.fromEntries(this.overlays.map((r) => [r, ''])) };
     const key = JSON.stringify(defines);
     let found = tile.materials.get(key);
     if (!found) tile.materials.set(key, (found = new ShaderMaterial({ defines, glslVersion: GLSL3, vertexShader: TERRAIN_VERTEX, fragmentShader: TERRAIN_FRAGMENT, uniforms: tile.uniforms })));

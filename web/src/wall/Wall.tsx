@@ -59,7 +59,7 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
 
   if (narrow) {
     return (
-      <aside aria-label="budget wall" className="own-layer h-full py-2" style={{ background: 'var(--raised)' }} data-testid="wall" data-total={total}>
+      <aside aria-label="budget" className="own-layer h-full py-2" style={{ background: 'var(--raised)' }} data-testid="wall" data-total={total}>
         <div className="fig text-center text-[17px] font-semibold" style={{ color: over ? 'var(--oxide)' : undefined }}>{over ? '▲' : ''}{show(total, unit)}</div>
         <div className="label text-center text-[12px] leading-4">{unit === 'frame' ? 'ms est.' : chosen.unit || unit}</div>
         <svg width={56} height={room + 20} role="img" aria-label={bands.map((c) => `${c.name} ${show(c.value, unit)}`).join(', ')}>
@@ -72,13 +72,13 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
     );
   }
   return (
-    <aside aria-label="budget wall" className="own-layer flex h-full flex-col px-2 py-2" style={{ background: 'var(--raised)' }} data-testid="wall" data-total={total}>
+    <aside aria-label="budget" className="own-layer flex h-full flex-col px-2 py-2" style={{ background: 'var(--raised)' }} data-testid="wall" data-total={total}>
       <label className="sr-only" htmlFor="device">target device</label>
       <select id="device" className="select-plain fig -ml-1 bg-transparent text-[14px] font-semibold" value={settingsOf(session.level).device} disabled={!session.writable}
         onChange={(e) => session.commit({ kind: 'set', patches: [{ id: 'settings', set: { device: e.target.value } }] }, `target ${DEVICES[e.target.value as keyof typeof DEVICES].name}`)}>
         {Object.entries(DEVICES).map(([id, d]) => <option key={id} value={id}>{d.name}</option>)}
       </select>
-      <label className="sr-only" htmlFor="wall-unit">what the wall shows</label>
+      <label className="sr-only" htmlFor="wall-unit">what the budget shows</label>
       <select id="wall-unit" className="-ml-1 bg-transparent" value={unit} onChange={(e) => useUi.getState().set({ wallUnit: e.target.value as WallUnit })}>
         {UNITS.map((u) => <option key={u.id} value={u.id}>{u.name}</option>)}
       </select>

@@ -1,5 +1,5 @@
 import { expose, transfer } from 'comlink';
-import { occluderHeights, sunDirection, sunlit } from '@rammer/core/mood/sunlit';
+import { occluderHeights, sunDirection, sunlit } from '@rammer/core/light/sunlit';
 import type { Rect, Terrain } from '@rammer/core/earth/compose';
 import { fill, type Filled } from '@rammer/core/earth/waters';
 import { proposeRoute, type ProposalSettings } from '@rammer/core/earth/proposeRoute';
@@ -8,7 +8,7 @@ import { TEXTURE_SIDE, weave, weaveKey, type Weave } from '@rammer/core/surface/
 import type { Block, Lift, Water } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { pictureLayer } from './pictureLayer';
-import { readingPicture, type Pictured, type ReadingInput, type ReadingResult } from '../view/readingPicture';
+import { overlayPicture, type Pictured, type OverlayInput, type OverlayResult } from '../view/overlayPicture';
 
 /** by `weaveKey` */
 const woven = new Map<string, Uint8Array>();
@@ -27,9 +27,9 @@ const api = {
   },
   /** Points of a route between two places. */
   propose(terrain: Terrain, from: [number, number], to: [number, number], settings: ProposalSettings) { return proposeRoute(terrain, from, to, settings); },
-  /** What a reading lays on the ground. */
-  reading(kind: Pictured, input: ReadingInput): ReadingResult {
-    const result = readingPicture(kind, input);
+  /** What an overlay lays on the ground. */
+  overlay(kind: Pictured, input: OverlayInput): OverlayResult {
+    const result = overlayPicture(kind, input);
     return transfer(result, [result.picture.buffer, result.labels.buffer]);
   },
   /** Textures of surfaces, one after the other; each is made once. A picture that cannot be read wears its texture, until it is asked for again. */

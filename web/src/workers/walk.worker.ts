@@ -25,7 +25,7 @@ export interface BakeInput {
   entry?: Vec3;
   objective?: Vec3;
   /** what the checks look at beside these; left out, nothing is checked (a threat's area) */
-  checks?: Pick<SnagInput, 'ground' | 'solids' | 'gaps' | 'rims' | 'pieces' | 'placed' | 'assets' | 'voids' | 'species' | 'plants' | 'waters'>;
+  checks?: Pick<SnagInput, 'ground' | 'solids' | 'gaps' | 'playBounds' | 'pieces' | 'placed' | 'assets' | 'voids' | 'species' | 'plants' | 'waters'>;
 }
 
 export type BakeResult = { kind: 'done'; reach: Reach; snags: Snag[]; dots: Float32Array; baked: number } | { kind: 'cancelled' };

@@ -5,6 +5,7 @@ import { testBlock, testLevel } from '../../testing/levels';
 import { makeLevel, type Level } from '../level';
 import type { Block } from '../objects';
 import { TILE_SAMPLES, tileKey } from '../tiles';
+import { upgradeEdit } from '../upgrade';
 import { applyEdit, commitChanges, disjoint, makeEdit, parseEdit, type AnyEditBody } from './index';
 
 const uuid = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
@@ -235,5 +236,17 @@ describe('edits from outside', () => {
     expect(code({ ...good, kind: 'explode' })).toBe('edit-invalid');
     expect(code(null)).toBe('edit-invalid');
     expect(code([])).toBe('edit-invalid');
+  });
+
+  it('of before version 7 are understood, in the words of today', () => {
+    const bounds = { id: 'r', version: 1, name: 'rim', outline: [[0, 0], [4, 0], [4, 4]] };
+    const old = { id: uuid(3), version: 1, label: 'old', reads: [], kind: 'together', writes: ['o:r', 'o:s', 'o:settings/mood', 'o:wall/mould'], parts: [
+      { kind: 'add', objects: [{ ...bounds, kind: 'rim' }, { id: 's', version: 1, name: 'span', kind: 'span', from: [0, 0, 0], to: [1, 1, 1] }] },
+      { kind: 'set', patches: [{ id: 'settings', set: { mood: 'm' } }, { id: 'wall', set: { mould: null } }] }] };
+    const read = parseEdit(old);
+    if (!read.ok) throw new Error(read.message);
+    expect(read.edit).toMatchObject({ writes: ['o:r', 'o:s', 'o:settings/lighting', 'o:wall/cast'], parts: [{ objects: [{ ...bounds, kind: 'playBounds' }, { kind: 'measure' }] }, { patches: [{ set: { lighting: 'm' } }, { set: { cast: null } }] }] });
+    // What is of today is not copied.
+    expect(upgradeEdit(read.edit)).toBe(read.edit);
   });
 });

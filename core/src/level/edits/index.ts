@@ -8,6 +8,7 @@ import { setFields, setFieldsSchema, type SetFields } from './setFields';
 import { stroke, strokeSchema, type Stroke } from './stroke';
 import { brokenNeed } from '../references';
 import { soundText, unsoundFault, unsoundPath } from '../text';
+import { upgradeEdit } from '../upgrade';
 import { together, togetherSchema, type Together } from './together';
 
 /** Version of the edit format; an edit of another version is refused by name. */
@@ -51,7 +52,7 @@ export function parseEdit(value: unknown): { ok: true; edit: Edit } | { ok: fals
   if (typeof version === 'number' && version > EDIT_VERSION) return refuse('edit-future', `this edit has version ${version}; this Rammer knows up to ${EDIT_VERSION}. Update Rammer.`);
   const unsound = unsoundPath(value);
   if (unsound) return refuse('edit-text', unsoundFault(unsound));
-  const parsed = editSchema.safeParse(value);
+  const parsed = editSchema.safeParse(upgradeEdit(value));
   if (!parsed.success) {
     const issue = parsed.error.issues[0];
     return refuse('edit-invalid', `${issue.path.join('.') || 'edit'}: ${issue.message}`);

@@ -35,10 +35,10 @@ export function Arrange({ session, blocks }: { session: Session; blocks: Block[]
           {(['x', 'z'] as const).map((k) => <NumberField key={k} label={`centre ${k}`} className="grid min-w-0 gap-0.5" fill value={arc[k]} unit="m" onCommit={(v) => setArc({ ...arc, [k]: v })} />)}
           <NumberField label="sweep" className="grid min-w-0 gap-0.5" fill value={arc.sweep} unit="°" min={-360} max={360} step={15} onCommit={(v) => setArc({ ...arc, sweep: v })} /></>}
       </div>
-      <button className="act main" disabled={n < 1 || n > MOST_COPIES} onClick={() => arrayBlocks(session, blocks, plan)}>{n > MOST_COPIES ? `${n} copies are too many for one edit` : `set ${n} ${n === 1 ? 'copy' : 'copies'}`}</button>
+      <button className="act main" disabled={n < 1 || n > MOST_COPIES} onClick={() => arrayBlocks(session, blocks, plan)}>{n > MOST_COPIES ? `${n} duplicates are too many for one edit` : `set ${n} ${n === 1 ? 'duplicate' : 'duplicates'}`}</button>
       <div className="flex items-center justify-between gap-1">
         <span className="label">mirror</span>
-        <label className="flex items-center gap-1"><input type="checkbox" checked={copies} onChange={(e) => setCopies(e.target.checked)} /><span className="label">as copies</span></label>
+        <label className="flex items-center gap-1"><input type="checkbox" checked={copies} onChange={(e) => setCopies(e.target.checked)} /><span className="label">as duplicates</span></label>
         <div className="flex gap-1">{([['X', 0], ['Z', 2]] as const).map(([letter, a]) => <button key={letter} className="act" style={small} aria-label={`mirror along ${letter}`} onClick={() => mirrorBlocks(session, blocks, a, copies)}>{letter}</button>)}</div>
       </div>
       <div className="flex items-center justify-between gap-1">

@@ -12,10 +12,10 @@ import { BlockTable } from './BlockTable';
 import { BlockTools } from './BlockTools';
 import { Cast } from './Cast';
 import { CopyFields } from './CopyFields';
-import { Moves } from './Moves';
+import { Motion } from './Motion';
 import { NextBlock } from './NextBlock';
 
-const PANELS = ['numbers', 'arrange', 'moves', 'cast'] as const;
+const PANELS = ['numbers', 'arrange', 'motion', 'cast'] as const;
 type Panel = (typeof PANELS)[number];
 
 /** Block: tools, the grid and the work plane, what is selected or set next, and every block by its group. */
@@ -42,7 +42,7 @@ export function BlockBench({ session }: { session: Session }) {
             <div className="flex items-center justify-between gap-2"><b className="min-w-0 flex-1 truncate font-medium">{selected.length === 1 ? selected[0].name : `${selected.length} selected, ${kinds} kind${kinds > 1 ? 's' : ''}`}</b>
               <div className="seg" role="group" aria-label="of the selection">{PANELS.map((p) => <button key={p} className="act fig" style={{ padding: '1px 4px', minHeight: 24 }} aria-pressed={panel === p} onClick={() => setPanel(p)}>{p}</button>)}</div>
             </div>
-            {panel === 'arrange' ? <Arrange session={session} blocks={selected} /> : panel === 'moves' ? <Moves session={session} blocks={selected} /> : panel === 'cast' ? <Cast key={selected.map((b) => b.id).join()} session={session} blocks={selected} /> : <BlockFields session={session} blocks={selected} />}
+            {panel === 'arrange' ? <Arrange session={session} blocks={selected} /> : panel === 'motion' ? <Motion session={session} blocks={selected} /> : panel === 'cast' ? <Cast key={selected.map((b) => b.id).join()} session={session} blocks={selected} /> : <BlockFields session={session} blocks={selected} />}
           </>
         )}
       </div>

@@ -7,6 +7,7 @@ import type { Session } from '../../store/session';
 import { lockBlocks, setBlocks } from '../../tools/blockActions';
 import { dropThings, duplicateThings, mm, removeThings } from '../../tools/things';
 import { NumberField } from '../../ui/NumberField';
+import { useHint } from '../../store/keys';
 
 const same = (values: number[]): number | undefined => (values.every((v) => Math.abs(v - values[0]) < 1e-6) ? values[0] : undefined);
 const range = (values: number[]): string => `${Number(Math.min(...values).toFixed(2))}-${Number(Math.max(...values).toFixed(2))}`;
@@ -70,6 +71,7 @@ const LineText = ({ blocks }: { blocks: Block[] }) => (blocks.length === 1 ? <sp
 
 /** Shared fields of the selected blocks; what differs reads as a range and can still be typed. */
 export function BlockFields({ session, blocks }: { session: Session; blocks: Block[] }) {
+  const hint = useHint();
   const field = (label: string, get: (b: Block) => number, set: (b: Block, v: number) => Partial<Block>, unit: string, limits: { min?: number; max?: number; step?: number } = {}, fill = false) => {
     const values = blocks.map(get);
     const one = same(values);
@@ -88,9 +90,9 @@ export function BlockFields({ session, blocks }: { session: Session; blocks: Blo
         {field('turn', (b) => b.turn, (_b, v) => ({ turn: v }), '°', { min: -360, max: 360, step: 15 })}
         <GroupField session={session} blocks={blocks} />
         <button className="icon-btn mb-0.5" aria-label={locked ? 'unlock the selection' : 'lock the selection'} aria-pressed={locked} title={locked ? 'unlock' : 'lock: kept from hands'} onClick={() => lockBlocks(session, blocks, !locked)}>{locked ? <Lock size={14} /> : <LockOpen size={14} />}</button>
-        <button className="icon-btn mb-0.5" aria-label="duplicate" title="duplicate (C); Ctrl and a drag too" onClick={() => duplicateThings(session)}><Copy size={14} /></button>
-        <button className="icon-btn mb-0.5" aria-label="drop" title="drop onto what is below (J)" onClick={() => dropThings(session)}><ArrowDownToLine size={14} /></button>
-        <button className="icon-btn mb-0.5" aria-label="delete the selection" title="Delete" onClick={() => removeThings(session)}><Trash2 size={15} /></button>
+        <button className="icon-btn mb-0.5" aria-label="duplicate" title={`${hint('duplicate', 'KeyC')}; Ctrl and a drag too`} onClick={() => duplicateThings(session)}><Copy size={14} /></button>
+        <button className="icon-btn mb-0.5" aria-label="drop" title={hint('drop onto what is below', 'KeyJ')} onClick={() => dropThings(session)}><ArrowDownToLine size={14} /></button>
+        <button className="icon-btn mb-0.5" aria-label="delete the selection" title={hint('delete', 'Delete')} onClick={() => removeThings(session)}><Trash2 size={15} /></button>
       </div>
       <div className="flex items-end gap-1.5">
         <label className="grid shrink-0 gap-0.5"><span className="label">adds or cuts</span>

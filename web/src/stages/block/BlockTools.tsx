@@ -1,6 +1,6 @@
 import { SHAPES, type Shape } from '@rammer/core/level/objects';
 import { nextOp, setNextOp, useUi, type HandleMode } from '../../store/ui';
-import { useKeyLabel } from '../../store/keys';
+import { useHint, useKeyLabel } from '../../store/keys';
 import { Profile } from '../../ui/Profile';
 
 const GROUND = 'M0 19H118';
@@ -17,7 +17,7 @@ const KEYS: Partial<Record<Shape, string>> = { box: 'KeyR', ramp: 'KeyP', stair:
 export function BlockTools() {
   const ui = useUi();
   const label = useKeyLabel();
-  const keyed = (code: string) => { const k = label(code); return k ? ` (${k})` : ''; };
+  const hint = useHint();
   return (
     <>
       <div className="grid grid-cols-4 border-b" style={{ borderColor: 'var(--ink)' }}>
@@ -25,11 +25,11 @@ export function BlockTools() {
       </div>
       <div className="flex items-center justify-between border-b px-2 py-0.5" style={{ borderColor: 'var(--hair)' }}>
         <div className="seg" role="group" aria-label="the next block">
-          {(['solid', 'void'] as const).map((op) => <button key={op} className="act fig" style={{ padding: '1px 5px' }} aria-pressed={nextOp(ui) === op} title={`the next block ${op === 'void' ? 'cuts' : 'adds'}${keyed('KeyO')}`} onClick={() => setNextOp(op)}>{op}</button>)}
+          {(['solid', 'void'] as const).map((op) => <button key={op} className="act fig" style={{ padding: '1px 5px' }} aria-pressed={nextOp(ui) === op} title={hint(`the next block ${op === 'void' ? 'cuts' : 'adds'}`, 'KeyO')} onClick={() => setNextOp(op)}>{op}</button>)}
         </div>
-        <div className="seg" role="group" aria-label="measure">
-          <button className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.tool === 'span'} title={`span: measure between two points${keyed('KeyU')}`} onClick={() => ui.setTool('span')}>span</button>
-          <button className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.tool === 'figures'} title="a row of figures: standing, crouched, reaching up, at a jump's apex" onClick={() => ui.setTool('figures')}>figures</button>
+        <div className="seg" role="group" aria-label="measure, people">
+          <button className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.tool === 'measure'} title={hint('measure between two points', 'KeyU')} onClick={() => ui.setTool('measure')}>measure</button>
+          <button className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.tool === 'people'} title="a row of figures: standing, crouched, reaching up, at a jump's apex" onClick={() => ui.setTool('people')}>people</button>
         </div>
         <div className="seg" role="group" aria-label="select, and handles">
           {(['move', 'turn', 'size'] as HandleMode[]).map((m) => <button key={m} className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.tool === 'select' && ui.handle === m} title={label({ move: 'KeyM', turn: 'KeyT', size: 'KeyY' }[m])} onClick={() => ui.set({ handle: m, tool: 'select' })}>{m}</button>)}

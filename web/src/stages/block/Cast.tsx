@@ -23,7 +23,7 @@ export function Cast({ session, blocks }: { session: Session; blocks: Block[] })
   const group = blocks.every((b) => b.group === blocks[0].group) ? blocks[0].group : undefined;
   const [plan, setPlan] = useState<CastPlan>(() => ({
     name: before?.name ?? group ?? (blocks.length === 1 ? blocks[0].name : 'cast'), pivot: 'base',
-    collider: before?.mould?.collider ?? 'mesh', texel: before?.mould?.texel ?? 512, picture: before?.mould?.picture ?? 1024,
+    collider: before?.cast?.collider ?? 'mesh', texel: before?.cast?.texel ?? 512, picture: before?.cast?.picture ?? 1024,
   }));
   const [busy, setBusy] = useState(false);
   const [chosen, setChosen] = useState('');

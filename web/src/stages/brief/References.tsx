@@ -36,7 +36,7 @@ export function References({ session, view, onPose }: { session: Session; view?:
   return (
     <section aria-label="references">
       <div className="flex h-7 items-center border-y px-3" style={{ borderColor: 'var(--ink)' }}><span className="label">references</span>
-        <button className="ml-auto underline" disabled={busy} onClick={() => file.current?.click()}>{busy ? 'reading' : 'add a picture'}</button>
+        <button className="ml-auto underline" disabled={busy} onClick={() => file.current?.click()}>{busy ? 'loading' : 'add a picture'}</button>
         <input ref={file} type="file" accept="image/*" className="hidden" aria-label="reference picture" onChange={(e) => { const f = e.target.files?.[0]; e.target.value = ''; if (f) add(f); }} />
       </div>
       {list.length === 0 && <p className="label m-0 px-3 py-2">No references yet. Add a picture of the place: it can lie over the view, stand beside it, or be a board at its real height; lines drawn on it find its camera.</p>}

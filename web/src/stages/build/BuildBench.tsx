@@ -15,9 +15,12 @@ import { Profile } from '../../ui/Profile';
 import { Row, Table } from '../../ui/Table';
 import type { LevelView } from '../../view/LevelView';
 import { HIDES } from '../../ui/hides';
+import { useHint, useKeyLabel } from '../../store/keys';
 
 /** The kit's library, the fields of what is placed or selected, and the pieces of the level. */
 export function BuildBench({ session, view }: { session: Session; view?: LevelView }) {
+  const hint = useHint();
+  const key = useKeyLabel();
   useSession(session);
   const ui = useUi();
   const pieces = ofKind(session.level, 'piece');
@@ -48,7 +51,7 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
               <NumberField label="turn" value={ui.pieceTurn} unit="°" min={-180} max={180} step={90} digits={0} onCommit={(pieceTurn) => ui.set({ pieceTurn })} />
               <NumberField label="sink" value={ui.pieceSink} unit="m" min={-5} max={5} step={0.05} onCommit={(pieceSink) => ui.set({ pieceSink })} />
             </div>
-            <p className="label m-0">Pieces join on a 2 m grid and stand on what is pointed at. Q and E turn, Shift leaves the grid.</p>
+            <p className="label m-0">Pieces join on a 2 m grid and stand on what is pointed at. {key('KeyQ')} and {key('KeyE')} turn, Shift leaves the grid.</p>
           </>
         ) : (
           <>
@@ -63,7 +66,7 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
                 </select>
               </label>
             </div>
-            <div className="flex gap-1.5"><button className="act" onClick={() => dropThings(session)} title="onto what is below (J)">drop</button><button className="act" onClick={() => duplicateThings(session)} title="C">copy</button><button className="act" onClick={() => removeThings(session)} title="Delete">delete</button>{selected.some((p) => p.standsFor) && <button className="act" title="put the blocks back that it stands for" onClick={() => swapBack(session, selected)}>swap back</button>}</div>
+            <div className="flex gap-1.5"><button className="act" onClick={() => dropThings(session)} title={hint('onto what is below', 'KeyJ')}>drop</button><button className="act" onClick={() => duplicateThings(session)} title={hint('duplicate', 'KeyC')}>duplicate</button><button className="act" onClick={() => removeThings(session)} title={hint('delete the selection', 'Delete')}>delete</button>{selected.some((p) => p.standsFor) && <button className="act" title="put the blocks back that it stands for" onClick={() => swapBack(session, selected)}>swap back</button>}</div>
           </>
         )}
       </div>

@@ -13,14 +13,14 @@ export function MaskFields({ session, lift, set }: { session: Session; lift: Lif
   const put = (next: LiftMask) => set({ mask: Object.keys(next).length > 0 ? next : null }, 'mask');
   const without = (key: keyof LiftMask) => { const { [key]: _gone, ...rest } = mask; put(rest); };
   // Outlines there are: of the level's pads and landforms, and what is selected in the stack.
-  const outlines = [...session.level.objects.values()].flatMap((o) => (o.kind === 'lift' && o.id !== lift.id ? (o.lift === 'pad' ? [{ name: o.name, line: o.outline }] : o.lift === 'landform' && o.line.length > 2 ? [{ name: o.name, line: o.line }] : []) : o.kind === 'rim' ? [{ name: o.name, line: o.outline }] : []));
+  const outlines = [...session.level.objects.values()].flatMap((o) => (o.kind === 'lift' && o.id !== lift.id ? (o.lift === 'pad' ? [{ name: o.name, line: o.outline }] : o.lift === 'landform' && o.line.length > 2 ? [{ name: o.name, line: o.line }] : []) : o.kind === 'playBounds' ? [{ name: o.name, line: o.outline }] : []));
   const { surfaces } = surfacesOf(session.level);
   const stack = liftStack(session.level);
   const weathered = stack.slice(0, stack.findIndex((l) => l.id === lift.id)).some((l) => l.lift === 'weather');
   return (
     <div className="grid gap-1 border-t px-3 py-1.5" style={{ borderColor: 'var(--hair)' }}>
       <span className="label">{lift.mask ? 'counts only where' : 'counts everywhere; only where'}</span>
-      <Band name="slope" unit="°" value={mask.slope} first={{ band: [0, Math.round(useUi.getState().reading === 'slope' ? 45 : 30)], soft: 6 }} limits={[0, 90]} onSet={(slope) => put({ ...mask, slope })} onClear={() => without('slope')} />
+      <Band name="slope" unit="°" value={mask.slope} first={{ band: [0, Math.round(useUi.getState().overlay === 'slope' ? 45 : 30)], soft: 6 }} limits={[0, 90]} onSet={(slope) => put({ ...mask, slope })} onClear={() => without('slope')} />
       <Band name="height" unit="m" value={mask.height} first={{ band: [0, 10], soft: 2 }} limits={[-2000, 3000]} onSet={(height) => put({ ...mask, height })} onClear={() => without('height')} />
       {(weathered || mask.weathering) && (
         <>

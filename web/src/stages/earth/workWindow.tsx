@@ -18,7 +18,7 @@ export interface Work {
   open(): void;
   tune(fields: Record<string, unknown>): boolean;
   run(): void;
-  drop(): void;
+  discard(): void;
 }
 
 /** The chosen lift tuned in a work window: shown inside it alone, kept nowhere, until it is run everywhere. */
@@ -66,7 +66,7 @@ export function useWorkWindow(session: Session, view: LevelView | undefined, kep
       set({ workWindow: undefined });
       if (Object.keys(fields).length > 0) setLift(session, kept, fields, `run ${kept.name} everywhere`);
     },
-    drop: () => set({ workWindow: undefined }),
+    discard: () => set({ workWindow: undefined }),
   };
 }
 
@@ -83,7 +83,7 @@ export function WorkBar({ work, disabled }: { work: Work; disabled: boolean }) {
       {work.on ? (
         <>
           <span className="label min-w-0 flex-1">{work.tuned ? 'tuned in the window' : 'set numbers: the window shows them'}</span>
-          <button className="act" style={small} onClick={work.drop}>{work.tuned ? 'drop' : 'close'}</button>
+          <button className="act" style={small} onClick={work.discard}>{work.tuned ? 'discard' : 'close'}</button>
           <button className="act main" style={small} disabled={!work.tuned} onClick={work.run}>run everywhere</button>
         </>
       ) : <button className="act" style={small} disabled={disabled} title="tune it in a rectangle first: nothing else changes until it is run everywhere" onClick={work.open}>work window</button>}

@@ -1,8 +1,8 @@
 import { Pin, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { ofKind, settingsOf } from '@rammer/core/level/level';
-import type { Mood, Pose } from '@rammer/core/level/objects';
-import { moodOf, SHIPPED_MOODS } from '@rammer/core/mood/moods';
+import type { Lighting, Pose } from '@rammer/core/level/objects';
+import { lightingOf, SHIPPED_LIGHTING } from '@rammer/core/light/lighting';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { useUi } from '../../store/ui';
@@ -14,59 +14,61 @@ import { NumberField } from '../../ui/NumberField';
 import { Row, Table } from '../../ui/Table';
 import type { LevelView } from '../../view/LevelView';
 import { StillOut } from './StillOut';
+import { useKeyLabel } from '../../store/keys';
 
 const POINTS = ['N', 'NE', 'E', 'SE', 'S', 'SW', 'W', 'NW'];
 
-/** Moods, the one at hand with its fields, the viewpoints, and stills. */
+/** Saved lighting, the one at hand with its fields, the viewpoints, and stills. */
 export function LightBench({ session, view, pose, onPose }: { session: Session; view?: LevelView; pose(): Pose | undefined; onPose(pose: Pose): void }) {
+  const key = useKeyLabel();
   useSession(session);
   const workLight = useUi((s) => s.workLight);
   const inset = useUi((s) => s.inset);
-  const moods = ofKind(session.level, 'mood');
-  const mood = moodOf(session.level);
-  const own = moods.some((m) => m.id === mood.id);
-  const chosenId = settingsOf(session.level).mood;
+  const saved = ofKind(session.level, 'lighting');
+  const lighting = lightingOf(session.level);
+  const own = saved.some((m) => m.id === lighting.id);
+  const chosenId = settingsOf(session.level).lighting;
   const viewpoints = ofKind(session.level, 'viewpoint');
-  const set = (fields: Partial<Mood>, what: string) => {
-    if (own) session.commit({ kind: 'set', patches: [{ id: mood.id, set: fields }] }, what);
-    else session.commit({ kind: 'add', objects: [{ ...mood, ...fields }] }, what);
+  const set = (fields: Partial<Lighting>, what: string) => {
+    if (own) session.commit({ kind: 'set', patches: [{ id: lighting.id, set: fields }] }, what);
+    else session.commit({ kind: 'add', objects: [{ ...lighting, ...fields }] }, what);
   };
-  const choose = (id: string) => { if (id !== chosenId) session.commit({ kind: 'set', patches: [{ id: 'settings', set: { mood: id } }] }, `mood ${session.level.object(id)?.name ?? ''}`); };
+  const choose = (id: string) => { if (id !== chosenId) session.commit({ kind: 'set', patches: [{ id: 'settings', set: { lighting: id } }] }, `lighting ${session.level.object(id)?.name ?? ''}`); };
   return (
     <>
       <div className="flex gap-3 px-3 pt-3">
-        <SunDial mood={mood} set={(sun) => set({ sun }, 'sun')} />
+        <SunDial lighting={lighting} set={(sun) => set({ sun }, 'sun')} />
         <div className="grid flex-1 content-start gap-1.5">
-          <NumberField label="sun from" value={mood.sun.azimuth} unit="°" min={0} max={360} step={5} digits={0} onCommit={(azimuth) => set({ sun: { ...mood.sun, azimuth } }, 'sun')} />
-          <NumberField label="height" value={mood.sun.elevation} unit="°" min={2} max={90} step={1} digits={0} onCommit={(elevation) => set({ sun: { ...mood.sun, elevation } }, 'sun')} />
-          <TimeOfDay sun={mood.sun} set={(sun) => set({ sun }, 'time of day')} />
-          <button className="act" aria-pressed={workLight} onClick={() => useUi.getState().set({ workLight: !workLight })}>work light (L)</button>
+          <NumberField label="sun from" value={lighting.sun.azimuth} unit="°" min={0} max={360} step={5} digits={0} onCommit={(azimuth) => set({ sun: { ...lighting.sun, azimuth } }, 'sun')} />
+          <NumberField label="height" value={lighting.sun.elevation} unit="°" min={2} max={90} step={1} digits={0} onCommit={(elevation) => set({ sun: { ...lighting.sun, elevation } }, 'sun')} />
+          <TimeOfDay sun={lighting.sun} set={(sun) => set({ sun }, 'time of day')} />
+          <button className="act" aria-pressed={workLight} onClick={() => useUi.getState().set({ workLight: !workLight })}>{key('KeyL') ? `work light (${key('KeyL')})` : 'work light'}</button>
         </div>
       </div>
       <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3 py-2">
-        <NumberField label="sun" value={mood.sunlight * 100} unit="%" min={0} max={300} step={5} digits={0} onCommit={(v) => set({ sunlight: v / 100 }, 'sunlight')} />
-        <NumberField label="fill" value={mood.fill * 100} unit="%" min={0} max={300} step={5} digits={0} onCommit={(v) => set({ fill: v / 100 }, 'fill')} />
-        <ColourField label="sky" value={mood.sky} onCommit={(sky) => set({ sky }, 'sky')} />
-        <ColourField label="horizon" value={mood.horizon} onCommit={(horizon) => set({ horizon }, 'horizon')} />
-        <NumberField label="haze" value={mood.haze} unit="m" min={0} max={20000} step={20} digits={0} onCommit={(haze) => set({ haze }, 'haze')} />
-        <NumberField label="exposure" value={mood.exposure} unit="EV" min={-4} max={4} step={0.1} onCommit={(exposure) => set({ exposure }, 'exposure')} />
-        <NumberField label="contrast" value={mood.contrast * 100} unit="%" min={50} max={200} step={5} digits={0} onCommit={(v) => set({ contrast: v / 100 }, 'contrast')} />
-        <NumberField label="saturation" value={mood.saturation * 100} unit="%" min={0} max={200} step={5} digits={0} onCommit={(v) => set({ saturation: v / 100 }, 'saturation')} />
+        <NumberField label="sun" value={lighting.sunlight * 100} unit="%" min={0} max={300} step={5} digits={0} onCommit={(v) => set({ sunlight: v / 100 }, 'sunlight')} />
+        <NumberField label="fill" value={lighting.fill * 100} unit="%" min={0} max={300} step={5} digits={0} onCommit={(v) => set({ fill: v / 100 }, 'fill')} />
+        <ColourField label="sky" value={lighting.sky} onCommit={(sky) => set({ sky }, 'sky')} />
+        <ColourField label="horizon" value={lighting.horizon} onCommit={(horizon) => set({ horizon }, 'horizon')} />
+        <NumberField label="haze" value={lighting.haze} unit="m" min={0} max={20000} step={20} digits={0} onCommit={(haze) => set({ haze }, 'haze')} />
+        <NumberField label="exposure" value={lighting.exposure} unit="EV" min={-4} max={4} step={0.1} onCommit={(exposure) => set({ exposure }, 'exposure')} />
+        <NumberField label="contrast" value={lighting.contrast * 100} unit="%" min={50} max={200} step={5} digits={0} onCommit={(v) => set({ contrast: v / 100 }, 'contrast')} />
+        <NumberField label="saturation" value={lighting.saturation * 100} unit="%" min={0} max={200} step={5} digits={0} onCommit={(v) => set({ saturation: v / 100 }, 'saturation')} />
       </div>
       <div className="flex flex-wrap gap-1.5 border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
         <button className="act" onClick={() => {
-          const made: Mood = { ...mood, id: newId('mood'), version: 1, name: nextName(session.level, 'mood') };
+          const made: Lighting = { ...lighting, id: newId('lighting'), version: 1, name: nextName(session.level, 'lighting') };
           if (session.commit({ kind: 'add', objects: [made] }, `save ${made.name}`)) choose(made.id);
-        }}>save as a mood</button>
-        <Compare session={session} view={view} moods={moods} mood={mood} />
+        }}>save this lighting</button>
+        <Compare session={session} view={view} saved={saved} lighting={lighting} />
       </div>
       <div className="flex min-h-0 flex-col" style={{ height: '26%' }}>
-        <Table label="moods" rows={moods.length > 0 ? moods : SHIPPED_MOODS} empty=""
-          header={<><span className="label">moods</span><span className="label ml-auto">hold B for before</span></>}
+        <Table label="lighting" rows={saved.length > 0 ? saved : SHIPPED_LIGHTING} empty=""
+          header={<><span className="label">lighting</span>{key('KeyB') && <span className="label ml-auto">hold {key('KeyB')} for before</span>}</>}
           row={(m) => (
-            <Row selected={m.id === mood.id} onClick={() => (moods.length > 0 ? choose(m.id) : session.commit({ kind: 'add', objects: [...SHIPPED_MOODS] }, 'add moods'))} title="click to see the level in it">
+            <Row selected={m.id === lighting.id} onClick={() => (saved.length > 0 ? choose(m.id) : session.commit({ kind: 'add', objects: [...SHIPPED_LIGHTING] }, 'add lighting'))} title="click to see the level in it">
               <NameCell name={m.name} onRename={(name) => renameObject(session, m.id, name)} /><span className="label">{m.sun.elevation}°</span>
-              {moods.length > 1 && <button className="icon-btn" aria-label={`delete ${m.name}`} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [m.id] }, `delete ${m.name}`); }}><Trash2 size={14} /></button>}
+              {saved.length > 1 && <button className="icon-btn" aria-label={`delete ${m.name}`} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [m.id] }, `delete ${m.name}`); }}><Trash2 size={14} /></button>}
             </Row>
           )} />
       </div>
@@ -87,8 +89,8 @@ export function LightBench({ session, view, pose, onPose }: { session: Session; 
   );
 }
 
-function SunDial({ mood, set }: { mood: Mood; set(sun: Mood['sun']): void }) {
-  const { sun } = mood;
+function SunDial({ lighting, set }: { lighting: Lighting; set(sun: Lighting['sun']): void }) {
+  const { sun } = lighting;
   const a = (sun.azimuth * Math.PI) / 180;
   const r = 44 * (1 - sun.elevation / 90);
   return (
@@ -110,20 +112,20 @@ function SunDial({ mood, set }: { mood: Mood; set(sun: Mood['sun']): void }) {
 const NOON = 55;
 
 /** The sun by the hour: up in the east at six, south at noon, down in the west at eighteen. */
-function TimeOfDay({ sun, set }: { sun: Mood['sun']; set(sun: Mood['sun']): void }) {
+function TimeOfDay({ sun, set }: { sun: Lighting['sun']; set(sun: Lighting['sun']): void }) {
   const hour = 6 + (((sun.azimuth - 90 + 360) % 360) / 180) * 12;
   return <NumberField label="hour" value={Math.min(18, Math.max(6, hour))} unit="h" min={6} max={18} step={0.5} digits={1} onCommit={(h) => set({ azimuth: Math.round(90 + ((h - 6) / 12) * 180), elevation: Math.max(2, Math.round(NOON * Math.sin(((h - 6) / 12) * Math.PI))) })} />;
 }
 
-/** Shows another mood beside the level's own, as long as the button is on. */
-function Compare({ session, view, moods, mood }: { session: Session; view?: LevelView; moods: Mood[]; mood: Mood }) {
+/** Shows another lighting beside the level's own, as long as the button is on. */
+function Compare({ session, view, saved, lighting }: { session: Session; view?: LevelView; saved: Lighting[]; lighting: Lighting }) {
   const [other, setOther] = useState<string>();
-  const others = moods.filter((m) => m.id !== mood.id);
+  const others = saved.filter((m) => m.id !== lighting.id);
   if (others.length === 0) return null;
   const show = (id: string | undefined) => {
     setOther(id);
     const m = id ? session.level.object(id) : undefined;
-    view?.showMood(m?.kind === 'mood' ? m : undefined);
+    view?.showLighting(m?.kind === 'lighting' ? m : undefined);
   };
   return (
     <label className="flex items-center gap-1"><span className="label">compare</span>

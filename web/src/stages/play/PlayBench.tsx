@@ -7,15 +7,17 @@ import { useUi } from '../../store/ui';
 import { bakeWalkArea, cancelBake, useWalkArea } from '../../store/walkArea';
 import { Profile } from '../../ui/Profile';
 import { Findings } from './Findings';
-import { RimFields } from './RimFields';
+import { PlayBoundsFields } from './PlayBoundsFields';
+import { useHint } from '../../store/keys';
 
 /** Markers, the walk areas, the way, and what the checks found. @param review without tools that change the level */
 export function PlayBench({ session, review = false, onWalk, onGoTo }: { session: Session; review?: boolean; onWalk(): void; onGoTo(at: [number, number, number]): void }) {
+  const hint = useHint();
   useSession(session);
   const tool = useUi((s) => s.tool);
   const { setTool } = useUi.getState();
   const { reach, stale, progress, error, threat } = useWalkArea();
-  const reading = useUi((s) => s.reading);
+  const overlay = useUi((s) => s.overlay);
   const threats = ofKind(session.level, 'marker').filter((m) => m.marker === 'threat');
   const body = playerBody(session.level);
   return (
@@ -24,24 +26,24 @@ export function PlayBench({ session, review = false, onWalk, onGoTo }: { session
         <Profile name="entry" before="M0 19H118" after="M0 19H40V5L58 9L40 13M40 19H118" active={tool === 'entry'} onPick={() => setTool(tool === 'entry' ? 'select' : 'entry')} />
         <Profile name="objective" before="M0 19H118" after="M0 19H50V5H68L64 9L68 13H50M50 19H118" active={tool === 'objective'} onPick={() => setTool(tool === 'objective' ? 'select' : 'objective')} />
         <Profile name="threat" before="M0 19H118" after="M0 19H44L50 11H70L74 6L79 8L76 12L77 19M70 19H118" active={tool === 'threat'} onPick={() => setTool(tool === 'threat' ? 'select' : 'threat')} />
-        <Profile name="rim" before="M0 19H118" after="M0 19H14L20 8H26L30 19H88L92 8H98L104 19H118" active={tool === 'rim'} onPick={() => setTool(tool === 'rim' ? 'select' : 'rim')} />
-        <div className="col-span-2 flex h-6 items-center px-3 leading-4"><span className="label">{tool === 'rim' ? 'click the corners of the rim; the first one again closes it' : threats.length === 0 ? 'no threat yet' : threat ? `${threat.name}: ${(threat.dots.length / 4) * dotsApart(session.terrain.grid) ** 2} m² to stand on` : `${threats.length} ${threats.length === 1 ? 'threat' : 'threats'}, not baked yet`}</span></div>
+        <Profile name="play bounds" before="M0 19H118" after="M0 19H14L20 8H26L30 19H88L92 8H98L104 19H118" active={tool === 'playBounds'} onPick={() => setTool(tool === 'playBounds' ? 'select' : 'playBounds')} />
+        <div className="col-span-2 flex h-6 items-center px-3 leading-4"><span className="label">{tool === 'playBounds' ? 'click the corners of the bounds; the first one again closes it' : threats.length === 0 ? 'no threat yet' : threat ? `${threat.name}: ${(threat.dots.length / 4) * dotsApart(session.terrain.grid) ** 2} m² to stand on` : `${threats.length} ${threats.length === 1 ? 'threat' : 'threats'}, not baked yet`}</span></div>
       </div>}
-      {!review && <RimFields session={session} />}
+      {!review && <PlayBoundsFields session={session} />}
       <div className="grid gap-2 px-3 py-2.5">
         <p className="m-0">Walk area for <b>{body.name}</b> <span className="label">from terrain, blocks, pieces and trunks; step {body.figures.step} m, slope {body.figures.maxSlope}°</span></p>
         <div className="flex gap-2">
           {progress === undefined
-            ? <button className="act main" data-testid="bake" onClick={() => { useUi.getState().set({ reading: 'walk area' }); void bakeWalkArea(session); }}>{reach && !stale ? 'bake again' : 'bake walk area'}</button>
+            ? <button className="act main" data-testid="bake" onClick={() => { useUi.getState().set({ overlay: 'walk area' }); void bakeWalkArea(session); }}>{reach && !stale ? 'bake again' : 'bake walk area'}</button>
             : <button className="act" onClick={cancelBake}>cancel, {Math.round(progress * 100)} %</button>}
-          <button className="act" onClick={onWalk} title="Enter, from the pointer">walk from entry</button>
+          <button className="act" onClick={onWalk} title={hint('from the pointer instead', 'Enter')}>walk from entry</button>
         </div>
         {threat && (
           <div className="seg" role="group" aria-label="whose walk area is shown">
-            {([['walk area', body.name], ['threat area', threat.name], ['both areas', 'both compared']] as const).map(([r, name]) => <button key={r} className="act" aria-pressed={reading === r} onClick={() => useUi.getState().set({ reading: reading === r ? 'none' : r })}>{name}</button>)}
+            {([['walk area', body.name], ['threat area', threat.name], ['both areas', 'both compared']] as const).map(([r, name]) => <button key={r} className="act" aria-pressed={overlay === r} onClick={() => useUi.getState().set({ overlay: overlay === r ? 'none' : r })}>{name}</button>)}
           </div>
         )}
-        {threat && reading === 'both areas' && <p className="label m-0">Dots: both get there. Rings: only {body.name}. Triangles: only {threat.name}.</p>}
+        {threat && overlay === 'both areas' && <p className="label m-0">Dots: both get there. Rings: only {body.name}. Triangles: only {threat.name}.</p>}
         {error && <p role="alert" className="m-0" style={{ color: 'var(--oxide)' }}>{error}</p>}
         {!marker(session.level, 'entry') && <p className="label m-0">Set the entry first: where the player comes in.</p>}
         {marker(session.level, 'entry') && !marker(session.level, 'objective') && <p className="label m-0">Now set the objective: where the player must get to.</p>}

@@ -1,5 +1,5 @@
 /**
- * Light and air shared by everything in the level, from the mood. `uWork` 1 is the work light: even,
+ * Light and air shared by everything in the level, from the lighting. `uWork` 1 is the work light: even,
  * no shadow, no haze. `uPlaceLight` holds sun and open sky over the whole level in plan.
  */
 export const LIGHT = /* glsl */ `

@@ -1,4 +1,4 @@
-import { READINGS_CODE, READINGS_UNIFORMS } from './readings';
+import { OVERLAYS_CODE, OVERLAYS_UNIFORMS } from './overlays';
 import { LIGHT } from './light';
 import { SURFACES_GLSL } from './surfaces';
 
@@ -14,7 +14,7 @@ void main() {
 }
 `;
 
-/** Ground by its surfaces: one fetch for the light, one for the shares, one for broad variation, one a surface. QUICK while a slow machine moves the view; READING shows what is too steep. */
+/** Ground by its surfaces: one fetch for the light, one for the shares, one for broad variation, one a surface. QUICK while a slow machine moves the view; TOO_STEEP shows what is too steep. */
 export const TERRAIN_FRAGMENT = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
@@ -22,7 +22,7 @@ uniform sampler2D uTile;
 uniform highp sampler2DArray uShares;
 uniform sampler2D uGrain;
 uniform float uBlur;
-${READINGS_UNIFORMS}in vec3 vPlace;
+${OVERLAYS_UNIFORMS}in vec3 vPlace;
 in vec2 vTile;
 out vec4 outColour;
 ${LIGHT}
@@ -47,6 +47,6 @@ void main() {
   float upright = n.y;
   n = normalize(n + vec3(broad.r - 0.5, 0.0, broad.g - 0.5) * 0.3);
   vec3 shaded = air(lit(colour * 1.18, n, t.z, t.w), vPlace);
-${READINGS_CODE}  outColour = vec4(shaded, 1.0);
+${OVERLAYS_CODE}  outColour = vec4(shaded, 1.0);
 }
 `;

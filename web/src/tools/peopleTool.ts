@@ -6,7 +6,7 @@ import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
 import type { Vec3 } from '@rammer/core/num/vec';
 
 /** Sets a row of figures of the player's body, standing, crouched, reaching up and at a jump's apex, facing the eye. */
-export function figuresTool(context: ToolContext): Tool {
+export function peopleTool(context: ToolContext): Tool {
   const { session, view } = context;
   let over: Vec3 | undefined;
   const turn = (): number => (view.pose.view === 'plan' ? 0 : Math.round(view.pose.yaw / 15) * 15);
@@ -15,14 +15,14 @@ export function figuresTool(context: ToolContext): Tool {
       const place = placeAt(context, e);
       if (!place) return false;
       const at = place.at.map(mm) as Vec3;
-      const name = nextName(session.level, 'figures');
-      if (session.commit({ kind: 'add', objects: [{ id: newId('figures'), version: 1, kind: 'figures', name, at, turn: (((turn() + 180) % 360) + 360) % 360 - 180 }] }, `set ${name}`)) useUi.getState().setTool('select');
+      const name = nextName(session.level, 'people');
+      if (session.commit({ kind: 'add', objects: [{ id: newId('people'), version: 1, kind: 'people', name, at, turn: (((turn() + 180) % 360) + 360) % 360 - 180 }] }, `set ${name}`)) useUi.getState().setTool('select');
       return true;
     },
     move() {},
     end() {},
     cancel() { over = undefined; },
     cursor(e) { over = placeAt(context, e)?.at; },
-    marks: (): ToolMark[] => (over ? [{ kind: 'label', at: over, text: 'a row of figures from here' }] : []),
+    marks: (): ToolMark[] => (over ? [{ kind: 'label', at: over, text: 'people from here' }] : []),
   };
 }

@@ -5,13 +5,13 @@ import { stancesOf } from '@rammer/core/body/derived';
 import { add, type Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { asBlock } from '../tools/asBlock';
-import { figurePlace } from '../view/FigureRows';
+import { figurePlace } from '../view/People';
 import { things } from '../tools/things';
 import { useUi } from '../store/ui';
 import type { LevelView } from '../view/LevelView';
 
 /** The player's figure beside the first thing selected, and at the entry; threats where they stand. */
-export function useFigures(session: Session, view: LevelView | undefined, walking: boolean) {
+export function usePeople(session: Session, view: LevelView | undefined, walking: boolean) {
   const selection = useUi((s) => s.selection);
   useEffect(() => {
     if (!view) return;
@@ -24,7 +24,7 @@ export function useFigures(session: Session, view: LevelView | undefined, walkin
         const body = m.marker === 'threat' && m.body ? session.level.object(m.body) : undefined;
         if (body?.kind === 'body') wanted.set(m.id, { figures: body.figures, at: m.at, turn: m.turn });
       }
-      for (const row of ofKind(session.level, 'figures')) {
+      for (const row of ofKind(session.level, 'people')) {
         const named = row.body ? session.level.object(row.body) : undefined;
         const own = named?.kind === 'body' ? named.figures : figures;
         stancesOf(own).forEach((s, i) => wanted.set(`${row.id}~${s.name}`, { figures: { ...own, height: s.height }, at: add(figurePlace(row, own, i), [0, s.feet, 0]), turn: row.turn }));
@@ -35,7 +35,7 @@ export function useFigures(session: Session, view: LevelView | undefined, walkin
         const x = block.at[0] + Math.hypot(block.size[0], block.size[2]) / 2 + 0.6;
         wanted.set('selected', { figures, at: [x, heightAt(session.terrain, x, block.at[2]), block.at[2]], turn: 0 });
       }
-      view.overlay.setFigures(wanted);
+      view.aids.setFigures(wanted);
     };
     place();
     return session.subscribe(place);

@@ -2,15 +2,15 @@ import { DataTexture, LinearFilter, NearestFilter } from 'three';
 import { marker, playerBody } from '@rammer/core/level/level';
 import type { Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
-import { PICTURED, type Pictured, type ReadingResult } from './readingPicture';
+import { PICTURED, type Pictured, type OverlayResult } from './overlayPicture';
 
 /** Least time between two pictures while the ground is worked, milliseconds. */
 const APART_MS = 90;
 
-/** The picture a reading lays on the ground, worked out again in the worker when the level changes. */
-export class ReadingsOnGround {
+/** The picture an overlay lays on the ground, worked out again in the worker when the level changes. */
+export class OverlayOnGround {
   /** what lies on the ground now */
-  shown?: ReadingResult & { kind: Pictured };
+  shown?: OverlayResult & { kind: Pictured };
   readonly texture = new DataTexture(new Uint8Array(4), 1, 1);
   private kind?: Pictured;
   private timer?: ReturnType<typeof setTimeout>;
@@ -19,7 +19,7 @@ export class ReadingsOnGround {
 
   constructor(private readonly session: Session, private readonly changed: () => void) {}
 
-  /** @param kind a reading; anything that is no picture takes the picture away */
+  /** @param kind an overlay; anything that is no picture takes the picture away */
   set(kind: string): void {
     const next = (PICTURED as readonly string[]).includes(kind) ? (kind as Pictured) : undefined;
     if (next === this.kind) return;
@@ -45,10 +45,10 @@ export class ReadingsOnGround {
     const { wade, maxSlope, eye } = playerBody(level).figures;
     const entry = marker(level, 'entry')?.at;
     try {
-      const result = await earthWorker().reading(kind, { terrain: { grid: terrain.grid, heights: terrain.heights, noise: new Map() }, ground: made.ground, waters: made.waters, before: session.before, wade, maxSlope, eye, home: entry && [entry[0], entry[2]] });
+      const result = await earthWorker().overlay(kind, { terrain: { grid: terrain.grid, heights: terrain.heights, noise: new Map() }, ground: made.ground, waters: made.waters, before: session.before, wade, maxSlope, eye, home: entry && [entry[0], entry[2]] });
       if (kind === this.kind) this.show(kind, result, terrain.grid.nx, terrain.grid.nz);
     } catch (error) {
-      session.say(`the reading could not be made: ${(error as Error).message}`, true);
+      session.say(`the overlay could not be made: ${(error as Error).message}`, true);
     }
     this.running = false;
     if (this.again) {
@@ -57,7 +57,7 @@ export class ReadingsOnGround {
     }
   }
 
-  private show(kind: Pictured, result: ReadingResult, nx: number, nz: number): void {
+  private show(kind: Pictured, result: OverlayResult, nx: number, nz: number): void {
     this.shown = { ...result, kind };
     this.texture.image = { data: result.picture, width: nx, height: nz } as never;
     // Classes have edges; what runs on is smooth.

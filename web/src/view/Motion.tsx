@@ -17,7 +17,7 @@ const UP: Vec3 = [0, 1, 0];
 const APART = 26;
 
 /** The ways of movers in Block: dashed from stop to stop, an outline and the second at each; the stops of a selected one are dragged. */
-export function Movers({ session, view }: { session: Session; view: LevelView }) {
+export function Motion({ session, view }: { session: Session; view: LevelView }) {
   useDrawnFrame(view);
   useSession(session);
   const selection = useUi((s) => s.selection);

@@ -2,7 +2,7 @@ import { X } from 'lucide-react';
 import type { BodyFigures } from '@rammer/core/body/bodies';
 import { stancesOf } from '@rammer/core/body/derived';
 import { ofKind, playerBody } from '@rammer/core/level/level';
-import type { Figures } from '@rammer/core/level/objects';
+import type { People as PeopleObject } from '@rammer/core/level/objects';
 import { sinCosDeg } from '@rammer/core/num/trig';
 import { add, type Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
@@ -12,19 +12,19 @@ import type { LevelView } from './LevelView';
 import { useDrawnFrame } from './useFrame';
 
 /** Where the figure of a place in a row stands: to the right of the one before, as the row faces. */
-export function figurePlace(row: Pick<Figures, 'at' | 'turn'>, body: BodyFigures, index: number): Vec3 {
+export function figurePlace(row: Pick<PeopleObject, 'at' | 'turn'>, body: BodyFigures, index: number): Vec3 {
   const [s, c] = sinCosDeg(row.turn);
   const by = index * (body.radius * 2 + 0.5);
   return add(row.at, [c * by, 0, s * by]);
 }
 
 /** What stands in rows of figures, in Block: the height of each, the body, and ways to change and take it away. */
-export function FigureRows({ session, view }: { session: Session; view: LevelView }) {
+export function People({ session, view }: { session: Session; view: LevelView }) {
   useDrawnFrame(view);
   useSession(session);
   if (useUi((s) => s.stage) !== 'block') return null;
   const bodies = ofKind(session.level, 'body');
-  const rows = ofKind(session.level, 'figures').map((row) => ({ row, body: bodies.find((b) => b.id === row.body) ?? playerBody(session.level) }));
+  const rows = ofKind(session.level, 'people').map((row) => ({ row, body: bodies.find((b) => b.id === row.body) ?? playerBody(session.level) }));
   return (
     <div className="pointer-events-none absolute inset-0" data-testid="figures">
       {rows.map(({ row, body }) => {

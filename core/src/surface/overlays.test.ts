@@ -4,8 +4,8 @@ import { wholeRect } from '../earth/compose';
 import type { GroundRule, Surface } from '../level/objects';
 import { terrainOf } from '../testing/levels';
 import { composeGround, makeGround, type GroundRaster } from './ground';
-import { repeats } from './readings/repeats';
-import { texelRatio } from './readings/texels';
+import { repeats } from './overlays/repeats';
+import { texelRatio } from './overlays/texels';
 import { groundDefaults } from './surfaces';
 
 const shipped = groundDefaults().filter((o): o is Surface => o.kind === 'surface');

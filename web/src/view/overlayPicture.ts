@@ -1,19 +1,19 @@
 import type { Terrain } from '@rammer/core/earth/compose';
-import { contours } from '@rammer/core/earth/readings/contours';
-import { curvature } from '@rammer/core/earth/readings/curvature';
-import { islands } from '@rammer/core/earth/readings/islands';
-import { runoff } from '@rammer/core/earth/readings/runoff';
+import { contours } from '@rammer/core/earth/overlays/contours';
+import { curvature } from '@rammer/core/earth/overlays/curvature';
+import { islands } from '@rammer/core/earth/overlays/islands';
+import { runoff } from '@rammer/core/earth/overlays/runoff';
 import { barred, type WaterBody } from '@rammer/core/earth/water';
 import { TEXELS_COARSE, TEXELS_FINE } from '@rammer/core/body/texel';
-import { GLARING, repeats, SEEN } from '@rammer/core/surface/readings/repeats';
-import { texelRatio } from '@rammer/core/surface/readings/texels';
+import { GLARING, repeats, SEEN } from '@rammer/core/surface/overlays/repeats';
+import { texelRatio } from '@rammer/core/surface/overlays/texels';
 import { strongestOf, type GroundRaster } from '@rammer/core/surface/ground';
 
-/** Readings that are a picture over the ground, worked out from the level. */
+/** Overlays that are a picture over the ground, worked out from the level. */
 export const PICTURED = ['height', 'curvature', 'water depth', 'ground', 'cut and fill', 'runoff', 'islands', 'repeat', 'texels'] as const;
 export type Pictured = (typeof PICTURED)[number];
 
-export interface ReadingInput {
+export interface OverlayInput {
   terrain: Terrain;
   ground: GroundRaster;
   waters: readonly WaterBody[];
@@ -33,10 +33,10 @@ export interface Key {
 }
 
 /**
- * What a reading shows: `picture` four bytes a sample, row by row: a colour and how it lies on the
+ * What an overlay shows: `picture` four bytes a sample, row by row: a colour and how it lies on the
  * ground, 0 not at all, to 246 as a tint, 255 hatched.
  */
-export interface ReadingResult {
+export interface OverlayResult {
   picture: Uint8Array;
   keys: Key[];
   /** heights written on the ground: x, y, z, three numbers each */
@@ -75,14 +75,14 @@ export function contourStep(range: number): number {
 /** Contours shorter than this carry no label, metres. */
 const LABELLED = 40;
 
-/** Works out a reading. */
-export function readingPicture(kind: Pictured, input: ReadingInput): ReadingResult {
+/** Works out an overlay. */
+export function overlayPicture(kind: Pictured, input: OverlayInput): OverlayResult {
   const { terrain } = input;
   const { heights } = terrain;
   const picture = new Uint8Array(heights.length * 4);
   const put = (i: number, c: Colour, how: number) => { picture[i * 4] = c[0]; picture[i * 4 + 1] = c[1]; picture[i * 4 + 2] = c[2]; picture[i * 4 + 3] = how; };
   let labels = new Float32Array(0);
-  const result = (keys: Key[], step?: number): ReadingResult => ({ picture, keys, labels, ...(step ? { step } : {}) });
+  const result = (keys: Key[], step?: number): OverlayResult => ({ picture, keys, labels, ...(step ? { step } : {}) });
   let [low, high] = [Infinity, -Infinity];
   for (const h of heights) {
     if (h < low) low = h;

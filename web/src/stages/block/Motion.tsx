@@ -9,7 +9,7 @@ import { NumberField } from '../../ui/NumberField';
 const FIRST: Stop[] = [{ by: [0, 0, 0], travel: 4, wait: 2 }, { by: [0, 3, 0], travel: 4, wait: 2 }];
 
 /** Stops and times of the selected blocks: lifts, platforms, wagons. */
-export function Moves({ session, blocks }: { session: Session; blocks: Block[] }) {
+export function Motion({ session, blocks }: { session: Session; blocks: Block[] }) {
   const running = useUi((s) => s.running);
   const [first] = blocks;
   const stops = first.stops;
@@ -19,14 +19,14 @@ export function Moves({ session, blocks }: { session: Session; blocks: Block[] }
   const small = { padding: '1px 7px', minHeight: 24 };
   if (!stops) {
     return (
-      <div className="grid content-start gap-1.5" data-testid="moves">
+      <div className="grid content-start gap-1.5" data-testid="motion">
         <p className="label m-0">A mover goes from stop to stop by itself and carries who stands on it. Gaps to it are checked at its nearest and farthest; nothing counts on it in the walk area.</p>
         <div><button className="act main" style={small} disabled={blocks.some((b) => b.op === 'void')} onClick={() => put(FIRST, 'make a mover of')}>make it move</button></div>
       </div>
     );
   }
   return (
-    <div className="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-1" data-testid="moves">
+    <div className="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-1" data-testid="motion">
       {!same && <p className="label m-0">They move differently: a change gives all the stops of {first.name}.</p>}
       <div className="grid max-h-[124px] gap-1 overflow-y-auto">
         {stops.map((s, i) => (

@@ -1,6 +1,6 @@
 import { wantedTexels } from '../../body/texel';
 import type { Terrain } from '../../earth/compose';
-import { islands } from '../../earth/readings/islands';
+import { islands } from '../../earth/overlays/islands';
 import { distanceToMarked } from '../../num/nearest';
 import { strongestOf, type GroundRaster } from '../ground';
 import { SURFACE_PIXELS } from '../surfaces';

@@ -9,12 +9,12 @@ import { NumberField } from '../../ui/NumberField';
 
 const small = { padding: '1px 7px', minHeight: 24 };
 
-/** What the rim of play has beside its outline: the ring of plain masses that closes the skyline behind the level. */
-export function RimFields({ session }: { session: Session }) {
+/** What the play bounds have beside its outline: the ring of plain masses that closes the skyline behind the level. */
+export function PlayBoundsFields({ session }: { session: Session }) {
   const [ring, setRing] = useState({ distance: 40, height: 30, count: 28 });
-  const rim = ofKind(session.level, 'rim')[0];
+  const bounds = ofKind(session.level, 'playBounds')[0];
   const behind = ofKind(session.level, 'block').filter((b) => b.background);
-  if (!rim && behind.length === 0) return null;
+  if (!bounds && behind.length === 0) return null;
   const set = () => {
     const { grid, heights } = session.terrain;
     let foot = Infinity;
@@ -25,8 +25,8 @@ export function RimFields({ session }: { session: Session }) {
     session.commit(behind.length > 0 ? { kind: 'together', parts: [{ kind: 'remove', ids: behind.map((b) => b.id) }, { kind: 'add', objects }] } : { kind: 'add', objects }, 'set a ring of masses');
   };
   return (
-    <section aria-label="rim" className="grid gap-1.5 border-b px-3 pb-2" style={{ borderColor: 'var(--hair)' }}>
-      {rim && <div className="flex items-center gap-2"><span className="label">rim, {rim.outline.length} corners: checked when the walk area is baked</span><button className="icon-btn ml-auto" aria-label="delete the rim" onClick={() => session.commit({ kind: 'remove', ids: [rim.id] }, 'delete the rim')}><Trash2 size={14} /></button></div>}
+    <section aria-label="play bounds" className="grid gap-1.5 border-b px-3 pb-2" style={{ borderColor: 'var(--hair)' }}>
+      {bounds && <div className="flex items-center gap-2"><span className="label">play bounds, {bounds.outline.length} corners: checked when the walk area is baked</span><button className="icon-btn ml-auto" aria-label="delete the play bounds" onClick={() => session.commit({ kind: 'remove', ids: [bounds.id] }, 'delete the play bounds')}><Trash2 size={14} /></button></div>}
       <div className="flex items-end gap-1.5">
         <NumberField label="behind by" className="grid gap-0.5" value={ring.distance} unit="m" min={0} max={2000} step={5} digits={0} onCommit={(distance) => setRing({ ...ring, distance })} />
         <NumberField label="height" className="grid gap-0.5" value={ring.height} unit="m" min={1} max={1000} step={5} digits={0} onCommit={(height) => setRing({ ...ring, height })} />

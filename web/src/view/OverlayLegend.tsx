@@ -3,12 +3,12 @@ import { useUi } from '../store/ui';
 import type { LevelView } from './LevelView';
 import { useDrawnFrame } from './useFrame';
 
-/** The legend of the reading that lies on the ground, and the heights its contours carry. */
-export function Readings({ session, view }: { session: Session; view: LevelView }) {
+/** The legend of the overlay that lies on the ground, and the heights its contours carry. */
+export function OverlayLegend({ session, view }: { session: Session; view: LevelView }) {
   useDrawnFrame(view);
-  const reading = useUi((s) => s.reading);
-  const shown = view.readings.shown;
-  if (!shown || shown.kind !== reading) return null;
+  const overlay = useUi((s) => s.overlay);
+  const shown = view.overlays.shown;
+  if (!shown || shown.kind !== overlay) return null;
   const labels: { x: number; y: number; text: string }[] = [];
   for (let i = 0; i < shown.labels.length; i += 3) {
     const p = view.project([shown.labels[i], shown.labels[i + 1] + 0.2, shown.labels[i + 2]]);
@@ -19,11 +19,11 @@ export function Readings({ session, view }: { session: Session; view: LevelView 
       <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
         {labels.map((l, i) => <text key={i} x={l.x} y={l.y + 4} textAnchor="middle" className="fig" fontSize={12} fontWeight={600} fill="var(--ink)" stroke="var(--raised)" strokeWidth={3.5} paintOrder="stroke">{l.text}</text>)}
       </svg>
-      <div className="absolute bottom-3 right-3 grid gap-1 border px-2 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }} role="note" aria-label={`reading: ${reading}`} data-testid="reading" onPointerDown={(e) => e.stopPropagation()} onPointerMove={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
+      <div className="absolute bottom-3 right-3 grid gap-1 border px-2 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }} role="note" aria-label={`overlay: ${overlay}`} data-testid="overlay" onPointerDown={(e) => e.stopPropagation()} onPointerMove={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
         {shown.keys.map((k) => (
           <span key={k.text} className="flex items-center gap-2"><svg width="18" height="14" className="shrink-0" aria-hidden><rect x="0.5" y="0.5" width="17" height="13" fill={k.hatched ? 'var(--raised)' : k.colour} stroke="var(--ink)" />{k.hatched && <path d="M-2 10L8 0M3 14L14 3M10 16L20 6" stroke={k.colour} strokeWidth="3" />}</svg>{k.text}</span>
         ))}
-        {reading === 'cut and fill' && <button className="act" style={{ padding: '1px 7px', minHeight: 24 }} title="compare with the ground as it is now" onClick={() => session.composer.markBefore()}>from now on</button>}
+        {overlay === 'cut and fill' && <button className="act" style={{ padding: '1px 7px', minHeight: 24 }} title="compare with the ground as it is now" onClick={() => session.composer.markBefore()}>from now on</button>}
       </div>
     </>
   );

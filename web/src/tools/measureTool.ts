@@ -1,4 +1,4 @@
-import { spanText } from '@rammer/core/block/spanFigures';
+import { measureText } from '@rammer/core/block/measureFigures';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { newId, nextName } from './names';
 import { nearCorner } from './placing';
@@ -6,7 +6,7 @@ import { mm } from './things';
 import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
 
 /** A measured line between two points: a click at either end. Corners and edges of blocks are taken where the pointer is near; Shift takes the place itself. */
-export function spanTool({ session, view }: ToolContext): Tool {
+export function measureTool({ session, view }: ToolContext): Tool {
   let from: Vec3 | undefined;
   let to: Vec3 | undefined;
 
@@ -22,7 +22,7 @@ export function spanTool({ session, view }: ToolContext): Tool {
         return true;
       }
       if (at.every((v, k) => v === from![k])) return true;
-      session.commit({ kind: 'add', objects: [{ id: newId('span'), version: 1, kind: 'span', name: nextName(session.level, 'span'), from, to: at }] }, `span ${spanText(from, at)}`);
+      session.commit({ kind: 'add', objects: [{ id: newId('measure'), version: 1, kind: 'measure', name: nextName(session.level, 'measure'), from, to: at }] }, `measure ${measureText(from, at)}`);
       reset();
       return true;
     },
@@ -32,8 +32,8 @@ export function spanTool({ session, view }: ToolContext): Tool {
     cursor(e) { to = place(e); },
     marks(): ToolMark[] {
       if (!to) return [];
-      if (!from) return [{ kind: 'label', at: to, text: 'span from here' }];
-      return [{ kind: 'ring', points: [from, to], dashed: false }, { kind: 'label', at: to, text: spanText(from, to) }];
+      if (!from) return [{ kind: 'label', at: to, text: 'measure from here' }];
+      return [{ kind: 'ring', points: [from, to], dashed: false }, { kind: 'label', at: to, text: measureText(from, to) }];
     },
   };
 }

@@ -16,7 +16,7 @@ const BOARD = new PlaneGeometry(1, 1);
 export interface Board { id: string; hash: string; at: Vec3; turn: number; width: number; height: number; opacity: number }
 
 /** What is drawn over the level and is not part of it: figures, the staff at the pointer, ghosts of tools, the walk area's dots. Not counted. */
-export class Overlay {
+export class Aids {
   readonly scene = new Scene();
   dots?: Points;
   private readonly figures = new Map<string, Mesh>();

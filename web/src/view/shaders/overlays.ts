@@ -1,10 +1,10 @@
 /**
- * Readings over the ground, each by its define: READING what is too steep, PICTURED a picture of the whole
+ * Overlays over the ground, each by its define: TOO_STEEP what is too steep, PICTURED a picture of the whole
  * level, CONTOURS lines of height, WIRES the edges of the triangles. They stand in the terrain's fragment
  * shader after the light, with `shaded` the colour so far and `upright`
  * the normal's y. Contours fade on ground so flat that they would only scribble.
  */
-export const READINGS_UNIFORMS = /* glsl */ `
+export const OVERLAYS_UNIFORMS = /* glsl */ `
 uniform float uLimit;
 #ifdef PICTURED
 uniform sampler2D uPicture;
@@ -14,8 +14,8 @@ uniform float uStep;
 uniform float uSpacing;
 `;
 
-export const READINGS_CODE = /* glsl */ `
-#ifdef READING
+export const OVERLAYS_CODE = /* glsl */ `
+#ifdef TOO_STEEP
   {
     float line = abs(fract(vPlace.y) - 0.5);
     float px = fwidth(vPlace.y) * 0.9;
