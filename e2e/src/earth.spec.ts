@@ -9,9 +9,9 @@ test('two islands are linked, a route climbs, a pad follows, and a new seed lose
   test.setTimeout(300_000);
   const sheet = new Sheet(page);
   const bench = page.locator('aside[aria-label=bench]');
-  const lifts = sheet.rows('lifts');
+  const lifts = sheet.lifts();
   const message = page.getByTestId('message');
-  const tool = (name: string) => page.getByRole('group', { name: 'tools of Earth' }).getByRole('button', { name, exact: true }).click();
+  const tool = (name: string) => page.locator('[aria-label="brushes"], [aria-label="add a lift"]').getByRole('button', { name, exact: true }).first().click();
   const groundAt = async (p: Vec3) => { await sheet.heightAt(p); return page.getByLabel('status').innerText(); };
 
   await sheet.newLevel(rammer.base, 'Two islands');
@@ -144,7 +144,7 @@ test('two islands are linked, a route climbs, a pad follows, and a new seed lose
     await bench.getByRole('button', { name: 'duplicate the lift' }).click();
     await expect(lifts).toHaveCount(7);
     await expect(lifts.nth(4)).toContainText('landform 3');
-    await bench.getByRole('button', { name: 'raise in the stack' }).click();
+    await bench.getByRole('button', { name: 'up in the stack' }).click();
     await expect(lifts.nth(3)).toContainText('landform 3');
     await bench.getByRole('button', { name: 'show it alone' }).click();
     await expect.poll(() => sheet.heightAt([97, 7, 76])).toBe(0);
@@ -183,9 +183,9 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
   test.setTimeout(240_000);
   const sheet = new Sheet(page);
   const bench = page.locator('aside[aria-label=bench]');
-  const lifts = sheet.rows('lifts');
+  const lifts = sheet.lifts();
   const message = page.getByTestId('message');
-  const tool = (name: string) => page.getByRole('group', { name: 'tools of Earth' }).getByRole('button', { name, exact: true }).click();
+  const tool = (name: string) => page.locator('[aria-label="brushes"], [aria-label="add a lift"]').getByRole('button', { name, exact: true }).first().click();
 
   await sheet.newLevel(rammer.base, 'Laid in');
   await sheet.flatYard();
@@ -296,7 +296,7 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
     // Three quarters of the way across a wedge 12 m wide.
     expect(await sheet.heightAt(at) - before).toBeCloseTo(2.25, 1);
     const printed = await sheet.heightAt([125, 18.7, 134]);
-    await tool('weather');
+    await page.getByRole('group', { name: 'brushes' }).getByRole('button', { name: 'weather' }).click();
     await sheet.drag([124, 18, 134], [127, 18, 134], 12);
     expect(await sheet.heightAt([125, 18.7, 134])).toBeLessThan(printed - 0.1);
     await page.keyboard.press('Control+z');
@@ -319,7 +319,7 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
     await expect.poll(async () => most(await heights())).toBeGreaterThan(0.3);
     expect(await sheet.heightAt(outside)).toBeCloseTo(far, 2);
     expect(await sheet.undoCount()).toBe(edits);
-    await bench.getByRole('button', { name: 'drop' }).click();
+    await bench.getByRole('button', { name: 'discard' }).click();
     await expect.poll(async () => most(await heights())).toBeLessThan(0.02);
     await bench.getByRole('button', { name: 'work window' }).click();
     await sheet.type('height', '60');

@@ -120,18 +120,9 @@ export class Sheet {
 
   stage(name: string): Promise<void> { return this.page.getByRole('navigation', { name: 'stages' }).getByRole('button', { name }).click(); }
   tool(name: string): Promise<void> { return this.page.locator('aside[aria-label=bench]').getByRole('button', { name, exact: false }).first().click(); }
-  /** Chooses a lift by its name in the table of the stack, which holds only the rows that are in sight. */
-  async lift(name: string): Promise<void> {
-    const grid = this.page.getByRole('grid', { name: 'lifts' });
-    const row = grid.getByText(name, { exact: true });
-    await grid.hover();
-    if (await row.count() === 0) await this.page.mouse.wheel(0, -5000);
-    for (let i = 0; i < 20 && (await row.count()) === 0; i++) {
-      await this.page.mouse.wheel(0, 48);
-      await this.page.waitForTimeout(80);
-    }
-    await row.click();
-  }
+  /** Chooses a lift by its name in the column of the stack. */
+  lift(name: string): Promise<void> { return this.lifts().getByText(name, { exact: true }).click(); }
+  lifts() { return this.page.getByRole('list', { name: 'lifts' }).getByRole('listitem'); }
 
   /** Stage Earth with the new level's noise made level: a yard to build on. */
   async flatYard(): Promise<void> {

@@ -18,11 +18,14 @@ const FEELS: Record<Surface['texture'], Partial<Surface>> = {
   turf: { feel: 'growth' }, slate: { feel: 'stone' }, gravel: { feel: 'loose' }, moss: { feel: 'growth', grip: 0.9 }, scree: { feel: 'loose', grip: 0.8 }, mud: { feel: 'wet', grip: 0.6 }, heath: { feel: 'growth' }, setts: { feel: 'stone' },
 };
 
-/** Turf, slate, gravel and moss with the slope rule: what a new level, and one from before surfaces, starts with. */
+/** Turf, slate, gravel and moss with the slope rule: what a level from before surfaces has. */
 export const groundDefaults = (): (Surface | GroundRule)[] => [
   surface('turf', 0, 'turf', 6), surface('slate', 1, 'slate', 8), surface('gravel', 2, 'gravel', 3), surface('moss', 3, 'moss', 4),
   { id: 'slope-rule', version: 1, kind: 'groundRule', name: 'steep ground', order: 10, surface: 'slate', share: 1, where: [{ by: 'slope', band: [SLATE_FROM, 90], soft: 8 }], wins: false, on: true },
 ];
+
+/** What a new level's ground is made of: the defaults, scattered so that no tile of theirs shows beside itself. */
+export const newGround = (): (Surface | GroundRule)[] => groundDefaults().map((o) => (o.kind === 'surface' ? { ...o, laying: 'scattered' as const } : o));
 
 /** Surfaces and rules of a level; a level without any has the defaults, which cannot be painted until they are in it. */
 export function surfacesOf(level: Level): { surfaces: Surface[]; rules: GroundRule[]; own: boolean } {

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { bodyFigures } from '@rammer/core/body/bodies';
 import { newLevel } from '@rammer/core/level/level';
 import { SHIPPED_LIGHTING } from '@rammer/core/light/lighting';
-import { groundDefaults } from '@rammer/core/surface/surfaces';
+import { newGround } from '@rammer/core/surface/surfaces';
 import { knownEdits, readLog } from '../db/editLog';
 import { dropLease, takeLease } from '../db/lease';
 import { createLevel, deleteLevel, levelText, levelVersion, listLevels } from '../db/levelStore';
@@ -61,7 +61,7 @@ export function levelRoutes(db: Database, jobs: Jobs): Router {
 
   router.post('/', async (req, res) => {
     const wanted = await readJson(req, newLevelSchema);
-    res.status(201).json({ id: await createLevel(db, newLevel(wanted, [...groundDefaults(), ...SHIPPED_LIGHTING])) });
+    res.status(201).json({ id: await createLevel(db, newLevel(wanted, [...newGround(), ...SHIPPED_LIGHTING])) });
   });
 
   router.post('/package', async (req, res) => {

@@ -26,7 +26,11 @@ export function Levels() {
         throw error;
       });
     },
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['levels'] }),
+    onSuccess: (made) => {
+      void queries.invalidateQueries({ queryKey: ['levels'] });
+      // One that was stopped has made none.
+      if (made) void go(`/levels/${made.id}`);
+    },
   });
   const remove = useMutation({
     mutationFn: async (id: string) => { await call('DELETE', `/api/levels/${id}`); await forgetLevel(id); },

@@ -7,6 +7,7 @@ import { overviewPose } from '@rammer/core/snag/checkLevel';
 import type { Session } from '../store/session';
 import { OVERLAYS, STAGES, useUi, type Overlay, type StageId } from '../store/ui';
 import type { LevelView } from '../view/LevelView';
+import { firstSight } from '../view/firstSight';
 import { poseFromText, poseToText } from '../view/rig';
 
 const WRITE_AFTER_MS = 350;
@@ -44,11 +45,11 @@ export function useLink(session: Session, view: LevelView | undefined): { firstP
   // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [view, stage, overlay]);
 
-  /** The link's pose, else the first saved Orbit viewpoint, else all of the level. */
+  /** The link's pose, else the first saved Orbit viewpoint, else the figure of a level that holds nothing yet, else all of the level. */
   const firstPose = useCallback((): Pose => {
     const saved = ofKind(session.level, 'viewpoint').find((p) => p.pose.view === 'orbit');
     const { grid } = session.terrain;
-    return poseFromText(new URLSearchParams(location.search).get('pose')) ?? saved?.pose ?? overviewPose(grid.width, grid.depth, heightAt(session.terrain, grid.width / 2, grid.depth / 2));
+    return poseFromText(new URLSearchParams(location.search).get('pose')) ?? saved?.pose ?? firstSight(session) ?? overviewPose(grid.width, grid.depth, heightAt(session.terrain, grid.width / 2, grid.depth / 2));
   }, [session]);
 
   return { firstPose };

@@ -8,7 +8,11 @@ import { asBlock } from '../tools/asBlock';
 import { figurePlace } from '../view/People';
 import { things } from '../tools/things';
 import { useUi } from '../store/ui';
+import { bareMiddle } from '../view/firstSight';
 import type { LevelView } from '../view/LevelView';
+
+/** From the figure's side to the staff where nothing else stands, metres. */
+const STAFF_BESIDE = 0.6;
 
 /** The player's figure beside the first thing selected, and at the entry; threats where they stand. */
 export function usePeople(session: Session, view: LevelView | undefined, walking: boolean) {
@@ -29,6 +33,11 @@ export function usePeople(session: Session, view: LevelView | undefined, walking
         const own = named?.kind === 'body' ? named.figures : figures;
         stancesOf(own).forEach((s, i) => wanted.set(`${row.id}~${s.name}`, { figures: { ...own, height: s.height }, at: add(figurePlace(row, own, i), [0, s.feet, 0]), turn: row.turn }));
       }
+      // Where nothing stands yet the figure and the staff beside it say how large everything is.
+      const bare = walking ? undefined : bareMiddle(session);
+      if (bare) wanted.set('bare', { figures, at: bare, turn: 0 });
+      const [sx, sz] = bare ? [bare[0] + figures.radius + STAFF_BESIDE, bare[2]] : [0, 0];
+      view.aids.setHome(bare && [sx, heightAt(session.terrain, sx, sz), sz]);
       const thing = things(session, selection.slice(0, 1))[0];
       if (thing) {
         const block = asBlock(session, thing);

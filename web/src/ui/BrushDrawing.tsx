@@ -39,7 +39,7 @@ export function BrushDrawing({ brush, body, caption = 'ten dabs high', onChange 
     },
   });
   return (
-    <svg width={W} height={H} className="mx-3 mt-2 block select-none" style={{ touchAction: 'none' }} role="img" aria-label={`brush ${(brush.radius * 2).toFixed(1)} m wide, ${brush.strength} m a dab, beside a ${body.height} m figure`}>
+    <svg width={W} height={H} className="mx-auto mt-2 block select-none" style={{ touchAction: 'none' }} role="img" aria-label={`brush ${(brush.radius * 2).toFixed(1)} m wide, ${brush.strength} m a dab, beside a ${body.height} m figure`}>
       <defs><pattern id="brush-earth" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V6" stroke="var(--hair)" /></pattern></defs>
       <path d={`M0 ${FLOOR}L${dome}L${W} ${FLOOR}V${H}H0z`} fill="url(#brush-earth)" />
       <path d={`M0 ${FLOOR}H${W}`} stroke="var(--ink)" strokeDasharray="3 3" />

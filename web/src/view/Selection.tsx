@@ -3,7 +3,7 @@ import { resized, resizedTo } from '@rammer/core/block/drawn';
 import { blockSolid, blockToLevel } from '@rammer/core/block/solid';
 import { isDrawn } from '@rammer/core/level/drawn';
 import { MIN_BLOCK, type Block } from '@rammer/core/level/objects';
-import { add, normalize, scale, sub, type Vec3 } from '@rammer/core/num/vec';
+import { add, dot, normalize, scale, sub, type Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { snapTo, useUi } from '../store/ui';
 import { setBlocks } from '../tools/blockActions';
@@ -124,7 +124,7 @@ function Bracket({ view, blocks }: { view: LevelView; blocks: readonly Block[] }
 
 interface HandleProps { session: Session; view: LevelView; blocks: Block[]; mode: 'move' | 'turn' | 'size'; preview(next?: Map<string, Block>): void }
 
-/** Handles of the first selected block: arrows to move, a ring to turn, faces to size. Letters name the axes. */
+/** Handles of the first selected block: dimension lines out of its faces to move and to size, a ring to turn. Letters name the axes. */
 function Handles({ session, view, blocks, mode, preview }: HandleProps) {
   const drag = useRef<{ start: number; from: Block[]; changed?: Map<string, Block> }>(undefined);
   const [first] = blocks;
@@ -175,9 +175,9 @@ function Handles({ session, view, blocks, mode, preview }: HandleProps) {
   return (
     <svg className="absolute inset-0 h-full w-full" style={{ pointerEvents: 'none' }} data-testid="handles">
       {mode === 'move' && axes.map(({ key, axis, label }) => {
-        const origin = centre;
+        const origin = add(centre, scale(axis, boxReach(first, axis)));
         return (
-          <Arrow key={key} view={view} from={origin} to={add(origin, scale(axis, reach))} label={label} name={`move along ${label}`}
+          <Arm key={key} view={view} from={origin} to={add(origin, scale(axis, reach * 0.6))} label={label} name={`move along ${label}`}
             {...drive((e) => rayAlongAxis(view.ray(...at(e)), origin, axis), (b, by) => {
               const s = snapTo(by, snap);
               return { ...b, at: [b.at[0] + axis[0] * s, b.at[1] + axis[1] * s, b.at[2] + axis[2] * s] };
@@ -191,7 +191,7 @@ function Handles({ session, view, blocks, mode, preview }: HandleProps) {
         const axis = own(index === 0 ? sign : 0, index === 1 ? 1 : 0, index === 2 ? sign : 0);
         const from = blockToLevel(first, ...local);
         return (
-          <Arrow key={`${letter}${sign}`} view={view} from={from} to={add(from, scale(axis, reach * 0.45))} label={letter.toUpperCase()} square name={`size along ${letter.toUpperCase()}${sign < 0 ? ', other side' : ''}`}
+          <Arm key={`${letter}${sign}`} view={view} from={from} to={add(from, scale(axis, reach * 0.45))} label={letter.toUpperCase()} straight name={`size along ${letter.toUpperCase()}${sign < 0 ? ', other side' : ''}`}
             {...drive((e) => rayAlongAxis(view.ray(...at(e)), from, axis), (b, by) => {
               const size: Block['size'] = [...b.size];
               size[index] = Math.max(MIN_BLOCK, snapTo(b.size[index] + by, snap) || MIN_BLOCK);
@@ -215,20 +215,41 @@ function Handles({ session, view, blocks, mode, preview }: HandleProps) {
 
 type DragProps = Pick<React.SVGProps<SVGGElement>, 'onPointerDown' | 'onPointerMove' | 'onPointerUp'>;
 
-function Arrow({ view, from, to, label, name, square, ...drag }: { view: LevelView; from: Vec3; to: Vec3; label: string; name: string; square?: boolean } & DragProps) {
+/** The oblique stroke that ends a dimension line, at a point of the screen; `along` is the line's direction there. */
+function Tick({ x, y, along, straight }: { x: number; y: number; along: [number, number]; straight?: boolean }) {
+  const l = Math.hypot(...along) || 1;
+  const [ux, uy] = [along[0] / l, along[1] / l];
+  // Across the line, or across and forward at once.
+  const [tx, ty] = straight ? [-uy * 10, ux * 10] : [(ux - uy) * 7.5, (uy + ux) * 7.5];
+  const d = `M${x - tx} ${y - ty}L${x + tx} ${y + ty}`;
+  return <><path d={d} stroke={PAPER} strokeWidth={7.5} /><path d={d} stroke={BLUE} strokeWidth={3.5} /></>;
+}
+
+/** A handle drawn as a dimension line: out of the thing, ended by a tick, its letter beyond. `straight` ends it as a face that is pushed. */
+function Arm({ view, from, to, label, name, straight, ...drag }: { view: LevelView; from: Vec3; to: Vec3; label: string; name: string; straight?: boolean } & DragProps) {
   const a = view.project(from);
   const b = view.project(to);
   if (!a || !b || Math.hypot(b.x - a.x, b.y - a.y) < 6) return null;
+  const along: [number, number] = [b.x - a.x, b.y - a.y];
+  const l = Math.hypot(...along);
   return (
     <g style={{ pointerEvents: 'auto', cursor: 'grab' }} data-handle={name} {...drag}>
       <title>{name}</title>
       <path d={`M${a.x} ${a.y}L${b.x} ${b.y}`} stroke={PAPER} strokeWidth={5} />
-      <path d={`M${a.x} ${a.y}L${b.x} ${b.y}`} stroke={BLUE} strokeWidth={2} />
+      <path d={`M${a.x} ${a.y}L${b.x} ${b.y}`} stroke={BLUE} strokeWidth={1.75} />
+      <Tick x={b.x} y={b.y} along={along} straight={straight} />
       <circle cx={b.x} cy={b.y} r={15} fill="transparent" />
-      {square ? <rect x={b.x - 9} y={b.y - 9} width={18} height={18} fill={PAPER} stroke={BLUE} strokeWidth={2} /> : <circle cx={b.x} cy={b.y} r={10} fill={PAPER} stroke={BLUE} strokeWidth={2} />}
-      <text x={b.x} y={b.y + 4.5} textAnchor="middle" className="fig" fontSize={13} fontWeight={600} fill={BLUE}>{label}</text>
+      <text x={b.x + (along[0] / l) * 17} y={b.y + (along[1] / l) * 17 + 4.5} textAnchor="middle" className="fig" fontSize={14} fontWeight={600} fill={BLUE} stroke={PAPER} strokeWidth={4} paintOrder="stroke">{label}</text>
     </g>
   );
+}
+
+/** How far along a level axis the box of a thing reaches from its middle, metres. */
+function boxReach(block: Block, axis: Vec3): number {
+  if (axis[1] !== 0) return block.size[1] / 2;
+  const along = (x: number, z: number) => Math.abs(dot(axis, normalize(sub(blockToLevel(block, x, 0, z), block.at))));
+  const far = (half: number, share: number) => (share < 1e-6 ? Infinity : half / share);
+  return Math.min(far(block.size[0] / 2, along(1, 0)), far(block.size[2] / 2, along(0, 1)));
 }
 
 function TurnRing({ view, block, radius, ...drag }: { view: LevelView; block: Block; radius: number } & DragProps) {
@@ -242,19 +263,19 @@ function TurnRing({ view, block, radius, ...drag }: { view: LevelView; block: Bl
   }
   const grip = blockToLevel({ at: block.at, turn: block.turn }, r, 0, 0);
   const g = view.project(grip);
+  const beside = view.project(blockToLevel({ at: block.at, turn: block.turn + 4 }, r, 0, 0));
   return (
     <g style={{ cursor: 'grab' }} data-handle="turn" {...drag}>
       <title>turn, 15 degrees a step while the grid is on</title>
       <path d={d} fill="none" stroke={PAPER} strokeWidth={5} />
-      <path d={d} fill="none" stroke={BLUE} strokeWidth={2} style={{ pointerEvents: 'stroke' }} />
-      {g && (
+      <path d={d} fill="none" stroke={BLUE} strokeWidth={1.75} style={{ pointerEvents: 'stroke' }} />
+      {g && beside && (
         <g style={{ pointerEvents: 'auto' }}>
-          <circle cx={g.x} cy={g.y} r={11} fill={PAPER} stroke={BLUE} strokeWidth={2} />
-          <text x={g.x} y={g.y + 4.5} textAnchor="middle" className="fig" fontSize={13} fontWeight={600} fill={BLUE}>Y</text>
-          <text x={g.x + 16} y={g.y + 5} className="fig" fontSize={13} fontWeight={600} fill={BLUE} stroke={PAPER} strokeWidth={3} paintOrder="stroke">{`${block.turn.toFixed(0)}°`}</text>
+          <Tick x={g.x} y={g.y} along={[beside.x - g.x, beside.y - g.y]} straight />
+          <circle cx={g.x} cy={g.y} r={15} fill="transparent" />
+          <text x={g.x + 14} y={g.y + 5} className="fig" fontSize={14} fontWeight={600} fill={BLUE} stroke={PAPER} strokeWidth={4} paintOrder="stroke">{`Y ${block.turn.toFixed(0)}°`}</text>
         </g>
       )}
     </g>
   );
 }
-

@@ -21,6 +21,8 @@ export class Aids {
   dots?: Points;
   private readonly figures = new Map<string, Mesh>();
   private readonly staff = staffMesh();
+  private pointed?: Vec3;
+  private home?: Vec3;
   private ghost?: Mesh<BufferGeometry, ShaderMaterial>;
   private assetGhost: Mesh[] = [];
   private ghostMaterial?: ShaderMaterial;
@@ -128,7 +130,20 @@ export class Aids {
     this.request();
   }
 
+  /** The staff at the pointer; where the pointer is nowhere, at its home. */
   setStaff(at?: Vec3): void {
+    this.pointed = at;
+    this.placeStaff();
+  }
+
+  /** Where the staff stands while nothing is pointed at; nowhere without. */
+  setHome(at?: Vec3): void {
+    this.home = at;
+    this.placeStaff();
+  }
+
+  private placeStaff(): void {
+    const at = this.pointed ?? this.home;
     if (!at && !this.staff.visible) return;
     this.staff.visible = at !== undefined;
     if (at) this.staff.position.set(...at);

@@ -1,4 +1,4 @@
-import { ChevronDown, ChevronRight, CopyPlus, Eye, EyeOff, Focus, Link2, Lock, LockOpen, LogIn, LogOut } from 'lucide-react';
+import { ChevronDown, ChevronRight, CopyPlus, Eye, EyeOff, Focus, Link2, Lock, LockOpen } from 'lucide-react';
 import { useState } from 'react';
 import { stillBlockout } from '@rammer/core/kit/swap';
 import type { Block, CopyObject, Shape } from '@rammer/core/level/objects';
@@ -6,6 +6,7 @@ import type { Session } from '../../store/session';
 import { useUi } from '../../store/ui';
 import { copyGroup, renameGroup } from '../../tools/assemblies';
 import { isolate, lockBlocks, renameObject, setBlocks } from '../../tools/blockActions';
+import { OutSign } from '../../ui/OutSign';
 import { NameCell } from '../../ui/NameCell';
 import { Row, Table } from '../../ui/Table';
 import { HIDES } from '../../ui/hides';
@@ -70,7 +71,7 @@ function CopyRow({ session, copy: c, selected, onPick }: { session: Session; cop
       <span className="w-2" /><Link2 size={14} aria-label="copy" role="img" />
       <NameCell name={c.name} onRename={(name) => renameObject(session, c.id, name)}><span style={{ textDecoration: c.out ? 'line-through' : undefined }}>{c.name}</span></NameCell>
       <button className="icon-btn" title={HIDES} aria-label={c.hidden ? `show ${c.name}` : `hide ${c.name} from view`} aria-pressed={c.hidden} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: c.id, set: { hidden: !c.hidden } }] }, `${c.hidden ? 'show' : 'hide'} ${c.name}`); }}>{c.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
-      <button className="icon-btn" aria-label={c.out ? `put ${c.name} back into the level` : `take ${c.name} out of the level`} aria-pressed={c.out} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: c.id, set: { out: !c.out } }] }, `${c.out ? 'put back' : 'take out'} ${c.name}`); }}>{c.out ? <LogIn size={14} /> : <LogOut size={14} />}</button>
+      <button className="icon-btn" aria-label={c.out ? `put ${c.name} back into the level` : `take ${c.name} out of the level`} aria-pressed={c.out} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: c.id, set: { out: !c.out } }] }, `${c.out ? 'put back' : 'take out'} ${c.name}`); }}><OutSign out={c.out} /></button>
     </Row>
   );
 }
@@ -86,7 +87,7 @@ function BlockRow({ session, block: b, selected, onPick }: { session: Session; b
       {b.locked ? <button className="icon-btn" aria-label={`unlock ${b.name}`} aria-pressed onClick={(e) => { e.stopPropagation(); lockBlocks(session, [b], false); }}><Lock size={13} /></button>
         : <span className="label fig whitespace-nowrap">{b.size.map((s) => Number(s.toFixed(2))).join(' x ')}</span>}
       <button className="icon-btn" title={HIDES} aria-label={b.hidden ? `show ${b.name}` : `hide ${b.name} from view`} aria-pressed={b.hidden} onClick={(e) => { e.stopPropagation(); setBlocks(session, [b], () => ({ hidden: !b.hidden }), b.hidden ? 'show' : 'hide'); }}>{b.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
-      <button className="icon-btn" aria-label={b.out ? `put ${b.name} back into the level` : `take ${b.name} out of the level`} aria-pressed={b.out} onClick={(e) => { e.stopPropagation(); setBlocks(session, [b], () => ({ out: !b.out }), b.out ? 'put back' : 'take out'); }}>{b.out ? <LogIn size={14} /> : <LogOut size={14} />}</button>
+      <button className="icon-btn" aria-label={b.out ? `put ${b.name} back into the level` : `take ${b.name} out of the level`} aria-pressed={b.out} onClick={(e) => { e.stopPropagation(); setBlocks(session, [b], () => ({ out: !b.out }), b.out ? 'put back' : 'take out'); }}><OutSign out={b.out} /></button>
     </Row>
   );
 }
@@ -107,7 +108,7 @@ function GroupRow({ session, group: { name, blocks }, folded, selected, onFold, 
       {act(alone ? 'show all blocks again' : `isolate group ${name}`, alone, () => isolate(alone ? undefined : blocks), <Focus size={14} />)}
       {act(locked ? `unlock group ${name}` : `lock group ${name}`, locked, () => lockBlocks(session, blocks, !locked), locked ? <Lock size={14} /> : <LockOpen size={14} />)}
       {act(hidden ? `show group ${name}` : `hide group ${name} from view`, hidden, () => setBlocks(session, blocks, () => ({ hidden: !hidden }), `${hidden ? 'show' : 'hide'} group ${name}:`), hidden ? <EyeOff size={14} /> : <Eye size={14} />)}
-      {act(out ? `put group ${name} back into the level` : `take group ${name} out of the level`, out, () => setBlocks(session, blocks, () => ({ out: !out }), `${out ? 'put back' : 'take out'} group ${name}:`), out ? <LogIn size={14} /> : <LogOut size={14} />)}
+      {act(out ? `put group ${name} back into the level` : `take group ${name} out of the level`, out, () => setBlocks(session, blocks, () => ({ out: !out }), `${out ? 'put back' : 'take out'} group ${name}:`), <OutSign out={out} />)}
     </Row>
   );
 }

@@ -23,16 +23,16 @@ export function BlockTools() {
       <div className="grid grid-cols-4 border-b" style={{ borderColor: 'var(--ink)' }}>
         {SHAPES.map((shape) => <Profile narrow key={shape} name={shape} shortcut={KEYS[shape] && label(KEYS[shape])} before={GROUND} after={SECTIONS[shape]} active={ui.tool === shape} onPick={() => ui.setTool(shape)} />)}
       </div>
-      <div className="flex items-center justify-between border-b px-2 py-0.5" style={{ borderColor: 'var(--hair)' }}>
+      <div className="flex items-center justify-between border-b px-1 py-0.5" style={{ borderColor: 'var(--hair)' }}>
         <div className="seg" role="group" aria-label="the next block">
-          {(['solid', 'void'] as const).map((op) => <button key={op} className="act fig" style={{ padding: '1px 5px' }} aria-pressed={nextOp(ui) === op} title={hint(`the next block ${op === 'void' ? 'cuts' : 'adds'}`, 'KeyO')} onClick={() => setNextOp(op)}>{op}</button>)}
+          {(['solid', 'void'] as const).map((op) => <button key={op} className="act fig" style={{ padding: '1px 3px' }} aria-pressed={nextOp(ui) === op} title={hint(`the next block ${op === 'void' ? 'cuts' : 'adds'}`, 'KeyO')} onClick={() => setNextOp(op)}>{op}</button>)}
         </div>
         <div className="seg" role="group" aria-label="measure, people">
-          <button className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.tool === 'measure'} title={hint('measure between two points', 'KeyU')} onClick={() => ui.setTool('measure')}>measure</button>
-          <button className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.tool === 'people'} title="a row of figures: standing, crouched, reaching up, at a jump's apex" onClick={() => ui.setTool('people')}>people</button>
+          <button className="act fig" style={{ padding: '1px 3px' }} aria-pressed={ui.tool === 'measure'} title={hint('measure between two points', 'KeyU')} onClick={() => ui.setTool('measure')}>measure</button>
+          <button className="act fig" style={{ padding: '1px 3px' }} aria-pressed={ui.tool === 'people'} title="a row of figures: standing, crouched, reaching up, at a jump's apex" onClick={() => ui.setTool('people')}>people</button>
         </div>
         <div className="seg" role="group" aria-label="select, and handles">
-          {(['move', 'turn', 'size'] as HandleMode[]).map((m) => <button key={m} className="act fig" style={{ padding: '1px 5px' }} aria-pressed={ui.tool === 'select' && ui.handle === m} title={label({ move: 'KeyM', turn: 'KeyT', size: 'KeyY' }[m])} onClick={() => ui.set({ handle: m, tool: 'select' })}>{m}</button>)}
+          {(['move', 'turn', 'size'] as HandleMode[]).map((m) => <button key={m} className="act fig" style={{ padding: '1px 3px' }} aria-pressed={ui.tool === 'select' && ui.handle === m} title={label({ move: 'KeyM', turn: 'KeyT', size: 'KeyY' }[m])} onClick={() => ui.set({ handle: m, tool: 'select' })}>{m}</button>)}
         </div>
       </div>
     </>

@@ -1,4 +1,4 @@
-import { Eye, EyeOff, LogIn, LogOut, Trash2 } from 'lucide-react';
+import { Eye, EyeOff, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { ofKind } from '@rammer/core/level/level';
 import type { Piece } from '@rammer/core/level/objects';
@@ -8,6 +8,7 @@ import { useUi } from '../../store/ui';
 import { renameObject } from '../../tools/blockActions';
 import { swapBack } from '../../tools/castBlocks';
 import { dropThings, duplicateThings, mm, removeThings, setThings } from '../../tools/things';
+import { OutSign } from '../../ui/OutSign';
 import { Library } from '../../ui/Library';
 import { NameCell } from '../../ui/NameCell';
 import { NumberField } from '../../ui/NumberField';
@@ -76,7 +77,7 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
           <Row selected={ui.selection.includes(p.id)} colour={p.out ? 'var(--edge)' : undefined} onClick={(e) => pick(p, e)}>
             <NameCell name={p.name} onRename={(name) => renameObject(session, p.id, name)} />
             <button className="icon-btn ml-auto" title={HIDES} aria-label={p.hidden ? `show ${p.name}` : `hide ${p.name}`} aria-pressed={p.hidden} onClick={(e) => { e.stopPropagation(); setThings(session, [p], () => ({ hidden: !p.hidden }), p.hidden ? 'show' : 'hide'); }}>{p.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
-            <button className="icon-btn" aria-label={p.out ? `put ${p.name} back` : `take ${p.name} out`} aria-pressed={p.out} onClick={(e) => { e.stopPropagation(); setThings(session, [p], () => ({ out: !p.out }), p.out ? 'put back' : 'take out'); }}>{p.out ? <LogIn size={14} /> : <LogOut size={14} />}</button>
+            <button className="icon-btn" aria-label={p.out ? `put ${p.name} back` : `take ${p.name} out`} aria-pressed={p.out} onClick={(e) => { e.stopPropagation(); setThings(session, [p], () => ({ out: !p.out }), p.out ? 'put back' : 'take out'); }}><OutSign out={p.out} /></button>
             <button className="icon-btn" aria-label={`delete ${p.name}`} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [p.id] }, `delete ${p.name}`); }}><Trash2 size={14} /></button>
           </Row>
         )} />

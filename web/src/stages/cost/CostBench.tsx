@@ -1,4 +1,3 @@
-import { LogIn, LogOut } from 'lucide-react';
 import { DEVICES, BUDGET_SHARE, savesWithout, termOf } from '@rammer/core/cost/frame';
 import { settingsOf } from '@rammer/core/level/level';
 import type { Pose } from '@rammer/core/level/objects';
@@ -6,6 +5,7 @@ import { placeCosts } from '@rammer/core/cost/places';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { useUi, type WallUnit } from '../../store/ui';
+import { OutSign } from '../../ui/OutSign';
 import { Row, Table } from '../../ui/Table';
 import type { LevelView } from '../../view/LevelView';
 import { FOLLOW_FRAMES, useDrawnFrame } from '../../view/useFrame';
@@ -59,7 +59,7 @@ function Spenders({ session, view, onPose }: { session: Session; view: LevelView
               <span className="truncate">{r.name}</span>{r.course !== r.name && <span className="label">{r.course}</span>}
               <span className="fig ml-auto">{r.out ? 'out' : r.value.toFixed(2)}</span>
               <span className="fig w-10 text-right">{r.out ? '' : r.saves.toFixed(2)}</span>
-              {r.course !== 'shadows' ? <button className="icon-btn" aria-label={r.out ? `put ${r.name} back` : `take ${r.name} out`} aria-pressed={r.out} onClick={(e) => { e.stopPropagation(); toggle(r.key, !r.out); }}>{r.out ? <LogIn size={14} /> : <LogOut size={14} />}</button> : <span className="w-6" />}
+              {r.course !== 'shadows' ? <button className="icon-btn" aria-label={r.out ? `put ${r.name} back` : `take ${r.name} out`} aria-pressed={r.out} onClick={(e) => { e.stopPropagation(); toggle(r.key, !r.out); }}><OutSign out={r.out} /></button> : <span className="w-6" />}
             </Row>
           )} />
       </div>

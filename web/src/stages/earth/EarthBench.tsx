@@ -4,22 +4,27 @@ import { liftStack } from '@rammer/core/level/level';
 import type { Session } from '../../store/session';
 import { useUi } from '../../store/ui';
 import { useSession } from '../../store/useSession';
+import { padUnderSelection } from '../../tools/lifts';
+import { handLiftAt } from '../../tools/sculptedLift';
 import type { LevelView } from '../../view/LevelView';
+import { AddLift } from './AddLift';
 import { BrushFields } from './BrushFields';
-import { EarthTools } from './EarthTools';
+import { BrushTools } from './BrushTools';
 import { LiftFields } from './LiftFields';
-import { LiftTable } from './LiftTable';
 import { NextLift } from './NextLift';
+import { Strata } from './Strata';
 import { WaterList } from './WaterList';
 
-/** Tools, the brush or the chosen lift, and the lifts as strata. */
+/** The lifts as strata, the chosen one open with what works on it; new ones at the column's head, water at its foot. */
 export function EarthBench({ session, view }: { session: Session; view?: LevelView }) {
   useSession(session);
   const tool = useUi((s) => s.tool);
   const id = useUi((s) => s.lift);
   const solo = useUi((s) => s.solo);
-  const lift = liftStack(session.level).find((l) => l.id === id);
+  const chosen = useUi((s) => s.selection.length);
   const brushing = tool === 'earth-ramp' || (BRUSHES as readonly string[]).includes(tool);
+  const drawing = tool === 'propose' ? 'route' : tool === 'landform' || tool === 'route' || tool === 'pad' ? tool : undefined;
+  const open = brushing ? handLiftAt(session, id)?.id : drawing ? undefined : id;
 
   // Alone until the level changes or the stage is left.
   useEffect(() => {
@@ -35,13 +40,22 @@ export function EarthBench({ session, view }: { session: Session; view?: LevelVi
 
   return (
     <>
-      <EarthTools session={session} />
-      {brushing && <BrushFields session={session} />}
-      {(tool === 'landform' || tool === 'route' || tool === 'propose' || tool === 'pad') && <NextLift kind={tool === 'propose' ? 'route' : tool} />}
-      <LiftTable session={session} />
-      {!brushing && lift && <LiftFields session={session} view={view} lift={lift} />}
+      <div className="flex h-6 shrink-0 items-center gap-2 pl-3 pr-2"><span className="label mr-auto whitespace-nowrap">lifts (layers), top wins</span>{(['cut', 'fill'] as const).map((what) => <span key={what} className="label flex items-center gap-1" title={what === 'cut' ? 'taken away by the lift alone, left of zero' : 'added by the lift alone, right of zero'}><i className="h-2.5 w-2.5 border" style={{ background: `var(--${what})`, borderColor: 'var(--ink)' }} aria-hidden />{what}</span>)}</div>
+      <AddLift session={session} />
+      {chosen > 0 && (
+        <div className="flex items-center justify-between border-b px-3 py-1" style={{ borderColor: 'var(--hair)' }}>
+          <span className="label">{chosen} selected</span>
+          <button className="act" style={{ padding: '1px 7px', minHeight: 24 }} disabled={!session.writable} title="level ground that follows them when they move" onClick={() => padUnderSelection(session)}>pad under them</button>
+        </div>
+      )}
+      {drawing && <NextLift kind={drawing} />}
+      <Strata session={session} open={open} inside={(lift) => (
+        <>
+          {lift.lift === 'hand' && <BrushTools />}
+          {brushing ? <BrushFields session={session} /> : <LiftFields session={session} view={view} lift={lift} />}
+        </>
+      )} />
       <WaterList session={session} />
-      {brushing && <p className="label m-0 border-t px-3 py-1.5" style={{ borderColor: 'var(--hair)' }}>A new seed keeps hand work: raised ground stays raised by as much, levelled ground stays at its height.</p>}
     </>
   );
 }

@@ -39,5 +39,5 @@ function Thumb({ session, lift, seed, onPick }: { session: Session; lift: NoiseL
     }
     ctx.putImageData(image, 0, 0);
   }, [session, lift, seed, height, scale, octaves, style, warp]);
-  return <button className="border p-0" style={{ borderColor: 'var(--edge)', lineHeight: 0 }} aria-label={`seed ${seed}`} title={`seed ${seed}`} onClick={onPick}><canvas ref={canvas} width={SIDE} height={SIDE} style={{ width: 38, height: 38 }} /></button>;
+  return <button className="border p-0" style={{ borderColor: 'var(--edge)', lineHeight: 0 }} aria-label={`seed ${seed}`} title={`seed ${seed}`} onClick={onPick}><canvas ref={canvas} width={SIDE} height={SIDE} style={{ width: 36, height: 36 }} /></button>;
 }

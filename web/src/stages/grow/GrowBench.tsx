@@ -1,4 +1,4 @@
-import { Eye, EyeOff, LogIn, LogOut, Trash2 } from 'lucide-react';
+import { Eye, EyeOff, Trash2 } from 'lucide-react';
 import { densest } from '@rammer/core/growth/pattern';
 import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
 import { ofKind } from '@rammer/core/level/level';
@@ -10,6 +10,7 @@ import { useUi } from '../../store/ui';
 import { renameObject } from '../../tools/blockActions';
 import { newId, nextName } from '../../tools/names';
 import { assetObjectFor } from '../../tools/pieceTool';
+import { OutSign } from '../../ui/OutSign';
 import { ColourField } from '../../ui/ColourField';
 import { GroundBrushFields } from '../../ui/GroundBrushFields';
 import { Library } from '../../ui/Library';
@@ -67,7 +68,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
             <span className="label whitespace-nowrap" title="on 100 m²">{s.density}</span>
             <span className="fig w-11 text-right" data-testid={`count-${s.name}`}>{counts.get(s.id) ?? 0}</span>
             <button className="icon-btn" title={HIDES} aria-label={s.hidden ? `show ${s.name}` : `hide ${s.name}`} aria-pressed={s.hidden} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: s.id, set: { hidden: !s.hidden } }] }, `${s.hidden ? 'show' : 'hide'} ${s.name}`); }}>{s.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
-            <button className="icon-btn" aria-label={s.out ? `put ${s.name} back` : `take ${s.name} out`} aria-pressed={s.out} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: s.id, set: { out: !s.out } }] }, `${s.out ? 'put back' : 'take out'} ${s.name}`); }}>{s.out ? <LogIn size={14} /> : <LogOut size={14} />}</button>
+            <button className="icon-btn" aria-label={s.out ? `put ${s.name} back` : `take ${s.name} out`} aria-pressed={s.out} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: s.id, set: { out: !s.out } }] }, `${s.out ? 'put back' : 'take out'} ${s.name}`); }}><OutSign out={s.out} /></button>
             <button className="icon-btn" aria-label={`delete ${s.name}`} title="with its plants set by hand" onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [s.id, ...ofKind(session.level, 'plant').filter((p) => p.species === s.id).map((p) => p.id)] }, `delete ${s.name}`); }}><Trash2 size={14} /></button>
           </Row>
         )} />

@@ -25,8 +25,11 @@ vec4 one(int i, vec2 at) {
     float which = texture(uGrain, at / uTileSide[i] * 0.21).r * 8.0;
     vec2 a = sin(vec2(3.0, 7.0) * floor(which));
     vec2 b = sin(vec2(3.0, 7.0) * (floor(which) + 1.0));
-    vec4 ta = texture(uSurfaces, vec3(uv + a, uLayer[i]));
-    vec4 tb = texture(uSurfaces, vec3(uv + b, uLayer[i]));
+    // Where the shift leaps the pixels beside do not say how fine the picture is: their own steps do.
+    vec2 across = dFdx(uv);
+    vec2 down = dFdy(uv);
+    vec4 ta = textureGrad(uSurfaces, vec3(uv + a, uLayer[i]), across, down);
+    vec4 tb = textureGrad(uSurfaces, vec3(uv + b, uLayer[i]), across, down);
     t = mix(ta, tb, smoothstep(0.25, 0.75, fract(which) - 0.12 * (ta.a - tb.a)));
   } else if (uLaying[i] > 0.5) {
     vec4 broad = texture(uSurfaces, vec3(uv * 0.23 + 0.37, uLayer[i]));
