@@ -11,7 +11,7 @@ test('two islands are linked, a route climbs, a pad follows, and a new seed lose
   const bench = page.locator('aside[aria-label=bench]');
   const lifts = sheet.lifts();
   const message = page.getByTestId('message');
-  const tool = (name: string) => page.locator('[aria-label="brushes"], [aria-label="add a lift"]').getByRole('button', { name, exact: true }).first().click();
+  const tool = (name: string) => page.getByRole('toolbar', { name: 'add a lift' }).getByRole('button', { name, exact: true }).click();
   const groundAt = async (p: Vec3) => { await sheet.heightAt(p); return page.getByLabel('status').innerText(); };
 
   await sheet.newLevel(rammer.base, 'Two islands');
@@ -34,7 +34,7 @@ test('two islands are linked, a route climbs, a pad follows, and a new seed lose
   await test.step('the overlay tells the island that is not linked, and goes quiet while the causeway is raised', async () => {
     await page.getByLabel('overlay', { exact: true }).selectOption('islands');
     await expect(page.getByTestId('overlay')).toContainText('1 island not linked');
-    await tool('raise');
+    await sheet.brush('raise');
     await sheet.type('strength', '0.4');
     await sheet.drag([70, 0, 80], [94, 0, 80], 16);
     await expect(page.getByTestId('overlay')).toContainText('all ground that can be stood on is linked');
@@ -185,7 +185,7 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
   const bench = page.locator('aside[aria-label=bench]');
   const lifts = sheet.lifts();
   const message = page.getByTestId('message');
-  const tool = (name: string) => page.locator('[aria-label="brushes"], [aria-label="add a lift"]').getByRole('button', { name, exact: true }).first().click();
+  const tool = (name: string) => page.getByRole('toolbar', { name: 'add a lift' }).getByRole('button', { name, exact: true }).click();
 
   await sheet.newLevel(rammer.base, 'Laid in');
   await sheet.flatYard();
@@ -276,7 +276,7 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
   });
 
   await test.step('a print is set once a press, one made from a mesh too; the weather brush wears it down', async () => {
-    await tool('print');
+    await sheet.brush('print');
     await bench.getByLabel('file of a print').setInputFiles({ name: 'broken.obj', mimeType: 'text/plain', buffer: Buffer.from('v 0 0 0\nf 1 2 3') });
     await expect(bench.getByRole('alert')).toContainText('broken.obj, line 2: a face names a corner that is not there');
     // A wide one takes a while, and can be stopped.
@@ -296,7 +296,7 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
     // Three quarters of the way across a wedge 12 m wide.
     expect(await sheet.heightAt(at) - before).toBeCloseTo(2.25, 1);
     const printed = await sheet.heightAt([125, 18.7, 134]);
-    await page.getByRole('group', { name: 'brushes' }).getByRole('button', { name: 'weather' }).click();
+    await sheet.brush('weather');
     await sheet.drag([124, 18, 134], [127, 18, 134], 12);
     expect(await sheet.heightAt([125, 18.7, 134])).toBeLessThan(printed - 0.1);
     await page.keyboard.press('Control+z');

@@ -138,21 +138,21 @@ test('from a new level to a package and a GLB', async ({ page, rammer, faults })
 
   await test.step('Earth: brushes, and hand work under a new seed', async () => {
     await sheet.plan(30, 70, 40, { stage: 'earth' });
-    await sheet.tool('raise');
+    await sheet.brush('raise');
     await sheet.drag([26, 0, 62], [30, 0, 62], 4);
     await sheet.drag([26, 0, 62], [30, 0, 62], 4);
     const raised = await sheet.heightAt([28, 0, 62]);
     expect(raised).toBeGreaterThan(0.3);
-    await sheet.tool('level to');
+    await sheet.brush('level to');
     await sheet.type('level to', '2.5');
     await sheet.type('strength', '0.6');
     for (let i = 0; i < 3; i++) await sheet.drag([36, 0, 78], [37, 0, 78], 8);
     await expect.poll(() => sheet.heightAt([36.5, 0, 78])).toBeCloseTo(2.5, 1);
     await sheet.type('strength', '0.15');
-    await sheet.tool('lower');
+    await sheet.brush('lower');
     await sheet.drag([20, 0, 80], [21, 0, 80], 3);
     await expect.poll(() => sheet.heightAt([20.5, 0, 80])).toBeLessThan(-0.1);
-    await sheet.tool('smooth');
+    await sheet.brush('smooth');
     await sheet.drag([20, 0, 80], [22, 0, 80], 3);
     await sheet.lift('rough ground');
     await sheet.type('height', '3');
@@ -211,7 +211,7 @@ test('from a new level to a package and a GLB', async ({ page, rammer, faults })
     await page.keyboard.up('Space');
     await expect(page.getByTestId('feet')).toContainText('on the ground');
     const edits = await sheet.undoCount();
-    await sheet.tool('raise');
+    await sheet.brush('raise');
     const box = (await page.getByTestId('view').boundingBox())!;
     await sheet.dragPixels(box.x + box.width / 2, box.y + box.height * 0.75, box.x + box.width / 2 + 30, box.y + box.height * 0.75, 4);
     await expect.poll(() => sheet.undoCount()).toBe(edits + 1);

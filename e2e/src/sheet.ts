@@ -122,6 +122,13 @@ export class Sheet {
   tool(name: string): Promise<void> { return this.page.locator('aside[aria-label=bench]').getByRole('button', { name, exact: false }).first().click(); }
   /** Chooses a lift by its name in the column of the stack. */
   lift(name: string): Promise<void> { return this.lifts().getByText(name, { exact: true }).click(); }
+  /** A brush of the topmost hand lift, which is opened where it is not. */
+  async brush(name: string): Promise<void> {
+    const brush = this.page.getByRole('group', { name: 'brushes' }).getByRole('button', { name, exact: true });
+    if (!(await brush.isVisible())) await this.lifts().filter({ has: this.page.getByRole('img', { name: 'hand' }) }).first().getByRole('button', { name: /^open/ }).click();
+    await brush.click();
+  }
+
   lifts() { return this.page.getByRole('list', { name: 'lifts' }).getByRole('listitem'); }
 
   /** Stage Earth with the new level's noise made level: a yard to build on. */

@@ -50,7 +50,7 @@ try {
   await sheet.rows('blocks').filter({ hasText: 'adit gallery' }).first().click();
   await shot('stand');
   await sheet.look({ view: 'orbit', target: [70, 4, 92], yaw: 352, pitch: -24, distance: 52 }, { stage: 'earth' });
-  await sheet.tool('raise');
+  await sheet.brush('raise');
   await sheet.point([72, 4, 84]);
   await shot('earth');
   await sheet.look({ view: 'orbit', target: [128, 0, 134], yaw: 322, pitch: -30, distance: 52 }, { stage: 'earth' });

@@ -194,7 +194,7 @@ test('another size is a copy with everything where it was on the ground', async 
   const bench = page.locator('aside[aria-label=bench]');
   await sheet.newLevel(rammer.base, 'Too small');
   await sheet.plan(80, 80, 60, { stage: 'earth' });
-  await sheet.tool('raise');
+  await sheet.brush('raise');
   await sheet.drag([76, 0, 80], [84, 0, 80]);
   const raised = await sheet.heightAt([80, 0, 80]);
   const beside = await sheet.heightAt([80, 0, 95]);

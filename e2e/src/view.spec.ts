@@ -78,7 +78,7 @@ test('the small demo orbits within its means; a dab is in the next frame and our
   expect(median).toBeLessThan(1000);
 
   // A dab: our own work is at most a quarter of the frame that shows it.
-  await sheet.tool('raise');
+  await sheet.brush('raise');
   await page.waitForTimeout(1200);
   const before = await read();
   await page.mouse.move(box.x + 420, box.y + 420);

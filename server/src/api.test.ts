@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { connect as dial } from 'node:net';
 import { readFileSync } from 'node:fs';
-import { strToU8, unzipSync, zipSync } from 'fflate';
+import { deflateSync, strToU8, unzipSync, zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { packRaster, toBase64 } from '@rammer/core/num/fixed';
 import { readPackage } from '@rammer/core/io/package';
@@ -31,6 +31,27 @@ describe('health and the description', () => {
     const { body } = await s.call('GET', '/api/openapi.json');
     expect(body.openapi).toBe('3.1.0');
     expect(Object.keys(body.paths)).toEqual(expect.arrayContaining(['/api/health', '/api/levels', '/api/levels/{id}/edits', '/api/levels/{id}/tiles', '/api/levels/{id}/package']));
+  });
+
+  it('takes edits that are written by the words of its description alone', async () => {
+    const id = await made({ name: 'by the book' });
+    // A tile whose first two samples rise by 1 and 3 units: differences 1, 2, -3, 0 ...; zigzag 2, 4, 5, 0 ...; planes of bytes, deflated.
+    const planes = new Uint8Array(65 * 65 * 4);
+    planes.set([2, 4, 5]);
+    const delta = Buffer.from(deflateSync(planes)).toString('base64');
+    const edits = [
+      { id: randomUUID(), version: 1, label: 'by hand', kind: 'together', reads: [], writes: ['o:line/to', 'o:line'], parts: [
+        { kind: 'add', objects: [{ id: 'line', kind: 'measure', name: 'line', from: [0, 0, 0], to: [1, 0, 0] }] },
+        { kind: 'set', patches: [{ id: 'line', set: { to: [2, 0, 0] } }] }] },
+      { id: randomUUID(), version: 1, label: 'by hand', kind: 'stroke', reads: [], writes: ['t:hand/delta/0,0'], tiles: [{ key: 'hand/delta/0,0', delta }] },
+    ];
+    expect((await send(id, edits)).body.results.map((r: { version?: number }) => r.version)).toEqual([1, 2]);
+    const opened = readPackage(new Uint8Array((await s.call('GET', `/api/levels/${id}/package`)).body));
+    if (!opened.ok) throw new Error(opened.message);
+    expect(opened.value.object('line')).toMatchObject({ to: [2, 0, 0] });
+    expect([...opened.value.tile('hand/delta/0,0')!.subarray(0, 4)]).toEqual([1, 3, 0, 0]);
+    const { description } = (await s.call('GET', '/api/openapi.json')).body.paths['/api/levels/{id}/edits'].post;
+    for (const word of ['o:<id>/<field>', 't:<tile key>', 'zigzag', 'edit-keys']) expect(description).toContain(word);
   });
 
   it('serves the pages the interface links to, as text, and no other file', async () => {
@@ -375,6 +396,11 @@ describe('assets', () => {
     expect(refused.body.results[0]).toMatchObject({ code: 'asset-missing' });
     const { hash } = (await add(kit('01-wall.glb'))).body;
     expect((await send(id, [asset(hash)])).body.results[0]).toMatchObject({ version: 1 });
+    // What a level uses is not deleted; what none uses is, once.
+    const remove = (h: string) => s.call('DELETE', `/api/assets/${h}`);
+    expect(await remove(hash)).toMatchObject({ status: 409, body: { code: 'asset-used' } });
+    const loose = (await add(kit('02-door-wall.glb'))).body.hash;
+    expect([(await remove(loose)).status, (await remove(loose)).status, (await remove('x')).status]).toEqual([204, 404, 404]);
     // The package carries the mesh, and opens with it.
     const bytes = (await s.call('GET', `/api/levels/${id}/package`)).body;
     const opened = readPackage(new Uint8Array(bytes));

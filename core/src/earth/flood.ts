@@ -81,31 +81,53 @@ export function flood({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, seed
   return { rect, wet, count, ...(leak < 0 ? {} : { leak: [(leak % nx) * spacing, heights[leak], Math.floor(leak / nx) * spacing] as Vec3 }) };
 }
 
+/** A basin that lies less under the brim of its neighbour is a dent, metres. */
+const DENT = 0.1;
+
+/** Where water that rises in a basin runs over: into a basin beside it, or out of the level. */
+export interface Spill {
+  at: Vec3;
+  height: number;
+  into: 'basin' | 'edge';
+}
+
 /**
- * Where a basin would run over: the least height at which water poured in at a sample reaches the edge
- * of the level, and the lowest saddle on that way.
+ * Where water poured in at a sample runs over, in the order it does, until it runs out of the level: each the
+ * lowest saddle of what is filled by then. Once it has run over, the basin beside fills too, and both rise.
  *
  * Spreads from the seed always over the lowest sample reached (a priority flood, Barnes, Lehman, Mulla
- * 2014); each sample remembers the highest one passed on its way, and that of the edge is the saddle.
+ * 2014); each sample remembers the highest one passed on its way. The first that lies lower than that tells that
+ * the water has run over there.
  *
  * @param looked takes on where heights were looked at
+ * @returns ascending in height; the last one is out of the level
  */
-export function spillOf({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, seed: number, looked?: Looked): { at: Vec3; height: number } {
+export function spillsOf({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, seed: number, looked?: Looked): Spill[] {
   const { nx, nz, spacing } = grid;
   /** sample number of the highest on the way, plus one; 0 not reached yet */
   const highest = new Int32Array(nx * nz);
   highest[seed] = seed + 1;
   const heap = new Heap();
   heap.push(seed, heights[seed]);
+  const found: Spill[] = [];
+  let last = seed;
+  const tell = (saddle: number, into: Spill['into']) => {
+    // Where it went into a basin that is itself open, it is the way out.
+    if (saddle === last && found.length > 0) found[found.length - 1].into = into;
+    else found.push({ at: [(saddle % nx) * spacing, heights[saddle], Math.floor(saddle / nx) * spacing], height: heights[saddle], into });
+    last = saddle;
+  };
   for (;;) {
     // Never empty here: the edge of the level is always reached.
     const s = heap.pop()!;
     const saddle = highest[s] - 1;
     const x = s % nx;
     const z = (s - x) / nx;
+    if (saddle !== last && heights[s] < heights[saddle] - DENT) tell(saddle, 'basin');
     if (x === 0 || z === 0 || x === nx - 1 || z === nz - 1) {
+      tell(saddle, 'edge');
       if (looked) lookedWhere(looked, grid, highest);
-      return { at: [(saddle % nx) * spacing, heights[saddle], Math.floor(saddle / nx) * spacing], height: heights[saddle] };
+      return found;
     }
     for (let e = 0; e < 6; e++) {
       const t = s + EDGE_DZ[e] * nx + EDGE_DX[e];
@@ -115,3 +137,6 @@ export function spillOf({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, se
     }
   }
 }
+
+/** Where water poured in at a sample leaves the level: the last of `spillsOf`. */
+export const spillOf = (terrain: Pick<Terrain, 'grid' | 'heights'>, seed: number, looked?: Looked): Spill => spillsOf(terrain, seed, looked).at(-1)!;

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { parseObject, type Water } from '../level/objects';
 import { terrainOf } from '../testing/levels';
-import { EDGES, flood, spillOf } from './flood';
+import { EDGES, flood, spillOf, spillsOf } from './flood';
 import { heightAt } from './sample';
 import { OPEN } from './compose';
 import { barred, depthAt, underWater, waterBody, type WaterBody } from './water';
@@ -69,7 +69,7 @@ describe('a pool', () => {
   });
 
   it('spills over the notch at 2.5 m, worked by hand, and leaks when it is filled higher', () => {
-    const spill = filled(basin, pool(1)).spill!;
+    const spill = filled(basin, pool(1)).spills!.at(-1)!;
     expect(spill.height).toBe(2.5);
     // The sill is level from 10.5 m out: its near edge.
     expect(spill.at[0]).toBe(42.5);
@@ -131,6 +131,50 @@ describe('floods', () => {
       const w = fast.rect.x1 - fast.rect.x0 + 1;
       expect(fast.wet.every((v, i) => v === slow[(fast.rect.z0 + Math.floor(i / w)) * grid.nx + fast.rect.x0 + (i % w)])).toBe(true);
     }), { numRuns: 30 });
+  });
+
+  it('runs over into the basin beside it first, then out of the level, worked by hand', () => {
+    // Two pits of 0 and 1 m in a plateau of 10, a cut of 3 m between them and one of 4 m from the second to the edge.
+    const pits = terrainOf((x, z) => {
+      const cut = Math.abs(z - 32) < 1.6;
+      if (Math.hypot(x - 16, z - 32) < 8) return 0;
+      if (Math.hypot(x - 44, z - 32) < 8) return 1;
+      return cut && x > 16 && x < 44 ? 3 : cut && x > 44 ? 4 : 10;
+    });
+    const at = (x: number, z: number) => Math.round(z / pits.grid.spacing) * pits.grid.nx + Math.round(x / pits.grid.spacing);
+    const told = (x: number) => spillsOf(pits, at(x, 32)).map((s) => [s.height, s.into, s.at[0] > 16 && s.at[0] < 44]);
+    expect(told(16)).toEqual([[3, 'basin', true], [4, 'edge', false]]);
+    // From the second pit it is the same saddle, the other way.
+    expect(told(44)).toEqual([[3, 'basin', true], [4, 'edge', false]]);
+    expect(filled(pits, { ...pool(3.5), seed: [16, 32] }).spills!.filter((s) => s.height >= 3.5)).toMatchObject([{ height: 4, into: 'edge' }]);
+  });
+
+  it('has new ground under water just above each spill, that was none at it', () => {
+    fc.assert(fc.property(fc.integer({ min: 1, max: 500 }), fc.integer({ min: 0, max: 129 * 129 - 1 }), (seed, start) => {
+      const t = bumps(seed);
+      const spills = spillsOf(t, start);
+      const wet = (height: number) => flood(t, [start], height);
+      const lowest = (f: ReturnType<typeof flood>, less: ReturnType<typeof flood>) => {
+        let low = Infinity;
+        f?.wet.forEach((v, i) => {
+          const w = f.rect.x1 - f.rect.x0 + 1;
+          const [x, z] = [f.rect.x0 + (i % w), f.rect.z0 + Math.floor(i / w)];
+          const was = less && x >= less.rect.x0 && x <= less.rect.x1 && z >= less.rect.z0 && z <= less.rect.z1 && less.wet[(z - less.rect.z0) * (less.rect.x1 - less.rect.x0 + 1) + x - less.rect.x0];
+          if (v && !was) low = Math.min(low, t.heights[z * t.grid.nx + x]);
+        });
+        return low;
+      };
+      spills.forEach((s, i) => {
+        if (i > 0) expect(s.height).toBeGreaterThan(spills[i - 1].height);
+        if (s.into === 'basin') expect(lowest(wet(s.height + 1e-5), wet(s.height))).toBeLessThan(s.height - 0.1);
+      });
+      // Nothing was left out: between spills water only rises.
+      const steps = [t.heights[start], ...spills.map((s) => s.height)];
+      for (let i = 1; i < steps.length; i++) {
+        const low = lowest(wet(steps[i]), wet(steps[i - 1] + 1e-5));
+        if (i > 1 && low < Infinity) expect(low).toBeGreaterThanOrEqual(steps[i - 1] - 0.1 - 1e-4);
+      }
+    }), { numRuns: 25 });
   });
 
   it('a basin leaks just above the height at which it spills, and not at it', () => {

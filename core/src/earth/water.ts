@@ -1,7 +1,7 @@
 import type { Lift, Route, Water } from '../level/objects';
 import { clamp, type Vec3 } from '../num/vec';
 import { OPEN, type Terrain } from './compose';
-import { flood, spillOf } from './flood';
+import { flood, spillsOf, type Spill } from './flood';
 import { lookedAt, type Looked } from './looked';
 import type { Rect } from './rect';
 import { heightAt } from './sample';
@@ -27,8 +27,8 @@ export interface WaterBody extends WaterSurface {
   spacing: number;
   /** where it runs out of the level, a stream over its banks; a sea is meant to */
   leak?: Vec3;
-  /** where its basin would run over */
-  spill?: { at: Vec3; height: number };
+  /** of a pool: where its basin runs over as it rises, first into basins beside it, last out of the level */
+  spills?: Spill[];
   /** nobody may enter it, however shallow */
   closed: boolean;
   look: NonNullable<Water['look']>;
@@ -87,7 +87,7 @@ export function waterBody(terrain: Terrain, water: Water, stack: readonly Lift[]
   const surface = surfaceOf(terrain, found.rect, found.wet, height);
   return {
     ...told, height, rect: found.rect, wet: found.wet, ...surface,
-    ...(form === 'pool' ? { ...(found.leak ? { leak: found.leak } : {}), spill: spillOf(terrain, seeds[0], looked) } : {}),
+    ...(form === 'pool' ? { ...(found.leak ? { leak: found.leak } : {}), spills: spillsOf(terrain, seeds[0], looked) } : {}),
   };
 }
 

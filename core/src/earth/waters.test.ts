@@ -68,13 +68,13 @@ describe('waters that follow the ground', () => {
     // Wet are samples 40 to 63; the rim beside them is the first of another square.
     const rim = terrainOf((x, z) => (x >= 20 && x < 32 && z >= 20 && z < 32 ? 0 : x > 100 && Math.abs(z - 26) < 2 ? 3 : 5), 4);
     const pool = fill(rim, water('w', { form: 'pool', height: 1, seed: [26, 26] }), []);
-    expect([pool.lies].map((l) => typeof l !== 'string' && [l.rect.x1, l.spill!.height])).toEqual([[63, 5]]);
+    expect([pool.lies].map((l) => typeof l !== 'string' && [l.rect.x1, l.spills!.at(-1)!.height])).toEqual([[63, 5]]);
     const touched = (x: number, z: number) => !stays(pool, pool.water, [], { x0: x, z0: z, x1: x, z1: z });
     expect([touched(64, 50), touched(50, 64), touched(200, 200)]).toEqual([true, true, false]);
     // A bowl in a long trough: the saddle lies where the trough ends, 80 m from the water.
     const walled = terrainOf((x, z) => (Math.abs(z - 30) > 3 || x < 4 ? 9 : x < 20 ? 0 : x < 100 ? 2 : x < 104 ? 4 : 1), 4);
     const far = fill(walled, water('w', { form: 'pool', height: 1, seed: [10, 30] }), []);
-    expect(typeof far.lies !== 'string' && far.lies.spill!.height).toBe(4);
+    expect(typeof far.lies !== 'string' && far.lies.spills!.at(-1)!.height).toBe(4);
     expect(stays(far, far.water, [], { x0: 204, z0: 60, x1: 204, z1: 60 })).toBe(false);
     // A sea up to the last sample of a square, the shore in the next.
     const shore = terrainOf((x) => (x < 32 ? 0 : 5), 4);

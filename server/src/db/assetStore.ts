@@ -1,10 +1,10 @@
-import { asc, eq, inArray } from 'drizzle-orm';
+import { asc, eq, inArray, sql } from 'drizzle-orm';
 import { readAsset } from '@rammer/core/io/assetGlb';
 import type { Outcome } from '@rammer/core/io/fault';
 import { summaryOf, type AssetSummary } from '@rammer/core/kit/summary';
 import { sha256 } from '@rammer/core/num/sha256';
 import type { Database, Transaction } from './open';
-import { assets } from './schema';
+import { assets, objects } from './schema';
 
 export async function listAssets(db: Database): Promise<AssetSummary[]> {
   const rows = await db.select({ summary: assets.summary }).from(assets).orderBy(asc(assets.addedAt), asc(assets.hash));
@@ -40,7 +40,25 @@ export async function assetFiles(db: Database | Transaction, hashes: string[]): 
 /** Of the hashes given, those nobody has sent yet. */
 export async function missingAssets(tx: Database | Transaction, hashes: string[]): Promise<string[]> {
   if (hashes.length === 0) return [];
-  const rows = await tx.select({ hash: assets.hash }).from(assets).where(inArray(assets.hash, hashes));
+  // Held until the edit that names them is in: meanwhile nobody deletes them.
+  const rows = await tx.select({ hash: assets.hash }).from(assets).where(inArray(assets.hash, hashes)).for('key share');
   const there = new Set(rows.map((r) => r.hash));
   return hashes.filter((h) => !there.has(h));
+}
+
+/**
+ * Deletes an asset that no level uses.
+ *
+ * @returns what became of it, and the ids of the levels that use it
+ */
+export async function deleteAsset(db: Database, hash: string): Promise<{ done: 'deleted' | 'missing' } | { done: 'used'; by: string[] }> {
+  return db.transaction(async (tx) => {
+    // Waits for edits that are about to name it; what they did is seen by the look that follows.
+    const [row] = await tx.select({ hash: assets.hash }).from(assets).where(eq(assets.hash, hash)).for('update');
+    if (!row) return { done: 'missing' };
+    const users = await tx.selectDistinct({ id: objects.levelId }).from(objects).where(sql`${objects.body} ->> 'hash' = ${hash}`);
+    if (users.length > 0) return { done: 'used', by: users.map((u) => u.id) };
+    await tx.delete(assets).where(eq(assets.hash, hash));
+    return { done: 'deleted' };
+  });
 }

@@ -22,7 +22,7 @@ export function AddLift({ session }: { session: Session }) {
   const [heights, setHeights] = useState<HeightFile>();
   const noise = () => addLift(session, { lift: 'noise', seed: crypto.getRandomValues(new Uint32Array(1))[0] % 100_000, height: 1, scale: 30, octaves: 4 });
   const add = (made: boolean) => { if (made) setTool('select'); };
-  const mark = (kind: Lift['lift']) => <StratumPattern kind={kind} className="h-4 w-4 shrink-0 border" />;
+  const mark = (kind: Lift['lift']) => <StratumPattern mute kind={kind} className="h-4 w-4 shrink-0 border" />;
   return (
     <div className="grid shrink-0 grid-cols-[auto_auto_auto_auto] justify-start gap-x-2 border-b px-2 pb-1" style={{ borderColor: 'var(--ink)' }} role="toolbar" aria-label="add a lift">
       {(Object.keys(DRAWN) as (keyof typeof DRAWN)[]).map((kind) => {

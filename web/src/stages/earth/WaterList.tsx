@@ -2,7 +2,8 @@ import { Eye, EyeOff, Plus, Trash2 } from 'lucide-react';
 import { liftStack, playerBody, ofKind } from '@rammer/core/level/level';
 import type { AnyEditBody } from '@rammer/core/level/edits/index';
 import type { Route, Water } from '@rammer/core/level/objects';
-import { WATER_LOOK } from '@rammer/core/earth/water';
+import type { Spill } from '@rammer/core/earth/flood';
+import { WATER_LOOK, type WaterBody } from '@rammer/core/earth/water';
 import type { Session } from '../../store/session';
 import { useUi } from '../../store/ui';
 import { newId, nextName } from '../../tools/names';
@@ -74,13 +75,23 @@ export function WaterList({ session }: { session: Session }) {
   );
 }
 
+/** How many of the spills ahead are told. */
+const TOLD = 3;
+
+/** Where a pool that rises runs over next, and then. */
+function runsOver({ spills, height }: WaterBody): string[] {
+  const ahead = (spills ?? []).filter((s) => s.height >= height);
+  const into = (s: Spill) => `at ${s.height.toFixed(2)} m ${s.into === 'edge' ? 'out of the level' : 'into a basin beside it'}`;
+  return ahead.slice(0, TOLD).map((s, i) => (i === 0 ? `it runs over ${into(s)}` : `then ${into(s)}`));
+}
+
 function WaterFields({ session, water, onChange }: { session: Session; water: Water; onChange(fields: Record<string, unknown>, label: string): void }) {
   const body = session.made.waters.find((b) => b.id === water.id);
   const dry = session.made.dryWaters.find((d) => d.id === water.id);
   const look = water.look ?? WATER_LOOK;
   const routes = routesOf(session);
   const { wade } = playerBody(session.level).figures;
-  const facts = body && [`${Math.round(body.area).toLocaleString('en').replace(/,/g, '\u202f')} m², ${Math.round(body.volume).toLocaleString('en').replace(/,/g, '\u202f')} m³`, body.closed ? 'nobody may enter' : body.deepest > wade ? `too deep to wade: ${wade} m` : `waded through, at most ${wade} m`, ...(body.leak ? [water.form === 'stream' ? 'it runs over its banks: sink its route, or make it shallower' : 'it runs out of the level'] : body.spill ? [`it runs over at ${body.spill.height.toFixed(2)} m`] : [])].join('; ');
+  const facts = body && [`${Math.round(body.area).toLocaleString('en').replace(/,/g, '\u202f')} m², ${Math.round(body.volume).toLocaleString('en').replace(/,/g, '\u202f')} m³`, body.closed ? 'nobody may enter' : body.deepest > wade ? `too deep to wade: ${wade} m` : `waded through, at most ${wade} m`, ...(body.leak ? [water.form === 'stream' ? 'it runs over its banks: sink its route, or make it shallower' : 'it runs out of the level'] : runsOver(body))].join('; ');
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-1 border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
       {water.form === 'stream'
