@@ -11,7 +11,8 @@ import { BlockBuilder } from './build';
 import { graded, gradeOf, levelLine, lineLength, relined, reshaped, resized } from './drawn';
 import type { SolidKernel } from './kernel';
 import { loadSolidKernel } from './loadKernel';
-import { blockMetrics, nearestGap } from './metrics';
+import { nearestGap } from './gap';
+import { blockMetrics } from './metrics';
 import { shapeMesh, SIDES } from './shapes';
 
 let kernel: SolidKernel;

@@ -4,8 +4,8 @@ import { SHIPPED_BODIES } from '../body/bodies';
 import { parseObject, type Gap, type Stop } from '../level/objects';
 import { distance, type Vec3 } from '../num/vec';
 import { declaredGap } from '../snag/declaredGap';
-import { testBlock } from '../testing/levels';
-import { gapRange, gapText, nearestGap } from './metrics';
+import { terrainOf, testBlock } from '../testing/levels';
+import { gapRange, gapText, nearestGap } from './gap';
 import { moverOffset, moverPeriod, moverPlaces, moverSpeed } from './mover';
 
 const adult = SHIPPED_BODIES.adult;
@@ -45,7 +45,7 @@ describe('a gap to a mover', () => {
 
   it('is measured at its nearest and its farthest', () => {
     const range = gapRange(ledge, wagon)!;
-    expect(range).toEqual({ nearest: { width: 1, rise: 0 }, farthest: { width: 7, rise: 0 } });
+    expect(range).toMatchObject({ nearest: { width: 1, rise: 0 }, farthest: { width: 7, rise: 0 } });
     expect(gapText(adult, range)).toEqual({ verdict: 'easy', text: 'at its nearest 1.00 m: easy, at its farthest 7.00 m: impossible' });
     expect(nearestGap(ledge, [wagon], adult)?.text).toBe('gap to wagon at its nearest 1.00 m: easy, at its farthest 7.00 m: impossible');
     // A lift that comes flush with the ledge is no crack, though it is far below at rest.
@@ -55,7 +55,7 @@ describe('a gap to a mover', () => {
 
   it('declared, is checked from then on', () => {
     const gap = (want: Gap['want'], to = wagon.id): Gap => ({ id: 'gap-1', version: 1, kind: 'gap', name: 'gap 1', from: ledge.id, to, want });
-    const found = (g: Gap, ...more: typeof ledge[]) => declaredGap({ gaps: [g], solids: [ledge, wagon, ...more], body: adult });
+    const found = (g: Gap, ...more: typeof ledge[]) => declaredGap({ gaps: [g], solids: [ledge, wagon, ...more], body: adult, placed: [], walls: [], blocks: [ledge, ...more], terrain: terrainOf(() => -50) });
     expect(found(gap('easy'))).toEqual([]);
     expect(found(gap('impossible'))).toMatchObject([{ code: 'gap-declared', severity: 'warning', message: 'the gap from ledge to wagon is declared impossible and is at its nearest 1.00 m: easy, at its farthest 7.00 m: impossible', mend: 'move one of them, or declare it easy' }]);
     const far = testBlock('box', [4, 1, 4], [9, 0, 0], 0, { name: 'far' });

@@ -1,6 +1,6 @@
 import type { Block } from '../level/objects';
 import type { Vec3 } from '../num/vec';
-import { footprint } from './metrics';
+import { footprint } from './gap';
 import { outlineDistance, toStretch, type Point2 } from '../num/outline';
 import { blockBounds, blockSolid } from './solid';
 

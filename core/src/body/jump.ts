@@ -22,9 +22,9 @@ export function jumpReach(body: BodyFigures, rise = 0): number | undefined {
 
 export type GapVerdict = 'easy' | 'tight' | 'impossible';
 
-/** Verdict on a gap of `width` metres edge to edge: easy to 0.7 of the reach, tight to 0.95. */
+/** Verdict on a gap of `width` metres edge to edge: easy to 0.7 of the reach, tight to 0.95; a landing below the safe drop is none. */
 export function gapVerdict(body: BodyFigures, width: number, rise = 0): GapVerdict {
   const reach = jumpReach(body, rise);
-  if (reach === undefined || width > 0.95 * reach + HAIR) return 'impossible';
+  if (reach === undefined || -rise > body.safeDrop + HAIR || width > 0.95 * reach + HAIR) return 'impossible';
   return width <= 0.7 * reach + HAIR ? 'easy' : 'tight';
 }

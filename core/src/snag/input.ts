@@ -24,6 +24,8 @@ export interface SnagInput {
   pieces: readonly Piece[];
   /** pieces and built blocks as they are seen, in no special order */
   placed: readonly PlacedMesh[];
+  /** pieces, built blocks and trunks as they stop a body */
+  walls: readonly PlacedMesh[];
   assets: Assets;
   species: readonly Species[];
   /** set by hand */

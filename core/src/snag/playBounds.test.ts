@@ -19,7 +19,7 @@ const bounds: PlayBounds = { id: 'bounds', version: 1, kind: 'playBounds', name:
 function checked(more: Partial<SnagInput>): SnagInput {
   const terrain = more.terrain ?? flat;
   return {
-    terrain, ground: growthOn(terrain, []).ground, blocks: [], grid: blockGrid([]), pieces: [], placed: [], assets: new Map(), voids: [], solids: [], gaps: [], playBounds: [bounds], species: [], plants: [], waters: [],
+    terrain, ground: growthOn(terrain, []).ground, blocks: [], grid: blockGrid([]), pieces: [], walls: [], placed: [], assets: new Map(), voids: [], solids: [], gaps: [], playBounds: [bounds], species: [], plants: [], waters: [],
     body: SHIPPED_BODIES.adult, reach: { reached: true, path: [], length: 0, walkTime: 0, runTime: 0 }, dots: new Float32Array(), ...more,
   };
 }

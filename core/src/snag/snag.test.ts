@@ -39,7 +39,7 @@ function checked(more: Partial<SnagInput> = {}): SnagInput {
   const assets = testAssets();
   const pieces = more.pieces ?? [];
   return {
-    terrain, ground, blocks, grid: blockGrid(blocks), pieces, placed: placedPieces(pieces, assets), assets, voids: [], solids: blocks, gaps: [], playBounds: [], species: [], plants: [], waters: [], body: SHIPPED_BODIES.adult,
+    terrain, ground, blocks, grid: blockGrid(blocks), pieces, placed: placedPieces(pieces, assets), walls: placedPieces(pieces, assets), assets, voids: [], solids: blocks, gaps: [], playBounds: [], species: [], plants: [], waters: [], body: SHIPPED_BODIES.adult,
     reach: { reached: true, path: [], length: 0, walkTime: 0, runTime: 0 }, dots: new Float32Array(), ...more,
   };
 }

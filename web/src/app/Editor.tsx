@@ -22,7 +22,7 @@ function Opened({ id, again }: { id: string; again(): void }) {
       if (gone) { s.close(); return; }
       current = s;
       useUi.setState({ selection: [], isolated: undefined, workPlane: undefined, running: false, mode: 'orbit', tool: 'select', lastTool: {} });
-      useWalkArea.setState({ snags: [], reach: undefined, dots: undefined, threat: undefined, stale: true, progress: undefined, summary: undefined, error: undefined });
+      useWalkArea.setState({ snags: [], reach: undefined, dots: undefined, threats: [], stale: true, progress: undefined, summary: undefined, error: undefined });
       setSession(s);
     }, (e: Error) => { if (!gone) setProblem(e.message); });
     return () => {

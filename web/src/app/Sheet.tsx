@@ -4,7 +4,7 @@ import type { Pose } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { useUi, type ViewMode } from '../store/ui';
-import { useWalkArea } from '../store/walkArea';
+import { shownThreat, useWalkArea } from '../store/walkArea';
 import { asBlock } from '../tools/asBlock';
 import { isThing, things } from '../tools/things';
 import type { LevelView } from '../view/LevelView';
@@ -77,7 +77,7 @@ export function Sheet({ session }: { session: Session }) {
     if (alive.length !== selection.length) useUi.setState({ selection: alive });
   }), [session]);
 
-  const dots = useWalkArea((s) => (ui.overlay === 'walk area' ? s.dots : ui.overlay === 'threat area' ? s.threat?.dots : ui.overlay === 'both areas' ? s.threat?.compared : undefined));
+  const dots = useWalkArea((s) => (ui.overlay === 'walk area' ? s.dots : ui.overlay === 'threat area' ? shownThreat(s.threats, ui.threat)?.dots : ui.overlay === 'both areas' ? shownThreat(s.threats, ui.threat)?.compared : undefined));
   useEffect(() => {
     view?.aids.setDots(dots);
     view?.setOverlay(ui.overlay);

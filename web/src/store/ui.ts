@@ -119,6 +119,8 @@ interface Ui {
   plant?: { species: string; name: string };
   why?: Why & { species: string };
   overlay: Overlay;
+  /** marker of the threat whose walk area is shown; the first where none is chosen */
+  threat?: string;
   workLight: boolean;
   costScope: CostScope;
   /** spenders left out of the picture and the count: `course` or `course/of` */

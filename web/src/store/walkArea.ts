@@ -11,14 +11,17 @@ import { replaceWalkWorker, walkWorker } from '../workers/pool';
 import { costDrawables } from './costDrawables';
 import type { Session } from './session';
 
+/** Where a threat can go: the marker and its body by name, its walk area, and that laid over the player's. */
+export interface ThreatArea { id: string; name: string; body: string; dots: Float32Array; compared: Float32Array }
+
 /** The baked walk area of the player's body, and whether the level has changed since. */
 interface WalkAreaState {
   reach?: Reach;
   /** what the checks found with it; whether each is accepted is asked of the level */
   snags: Snag[];
   dots?: Float32Array;
-  /** the walk area of the first threat's body, with who it is, and both areas laid over each other */
-  threat?: { name: string; dots: Float32Array; compared: Float32Array };
+  /** of each threat the walk area of its own body, from where it stands */
+  threats: ThreatArea[];
   /** revision of the level it was made from */
   revision: number;
   /** what it depends on changed since: shown with a dashed underline */
@@ -29,15 +32,13 @@ interface WalkAreaState {
   summary?: string;
 }
 
-export const useWalkArea = create<WalkAreaState>(() => ({ snags: [], revision: -1, stale: true }));
+export const useWalkArea = create<WalkAreaState>(() => ({ snags: [], threats: [], revision: -1, stale: true }));
 
 /** Bakes (only what changed) and looks for the way. */
 export async function bakeWalkArea(session: Session): Promise<void> {
   useWalkArea.setState({ progress: 0, error: undefined, stale: false });
   const revision = session.revision;
   const { made } = session;
-  const threat = ofKind(session.level, 'marker').find((m) => m.marker === 'threat');
-  const threatBody = threat?.body ? session.level.object(threat.body) : undefined;
   const { figures } = playerBody(session.level);
   const barsFor = (wade: number) => barred(session.terrain, made.waters, wade).barred;
   const input = {
@@ -51,19 +52,21 @@ export async function bakeWalkArea(session: Session): Promise<void> {
       useWalkArea.setState({ progress: undefined, stale: true, summary: 'walk area: cancelled' });
       return;
     }
-    let forThreat: WalkAreaState['threat'];
+    const threats: ThreatArea[] = [];
     let baked = result.baked;
-    if (threat && threatBody?.kind === 'body') {
-      const other = await walkWorker().bake({ ...input, barred: barsFor(threatBody.figures.wade), checks: undefined, body: threatBody.figures, entry: threat.at, objective: undefined }, proxy((progress: number) => useWalkArea.setState({ progress })));
-      if (other.kind === 'done') {
-        forThreat = { name: threatBody.name, dots: other.dots, compared: compareDots(result.dots, other.dots) };
-        baked += other.baked;
-      }
+    for (const marked of ofKind(session.level, 'marker')) {
+      const own = marked.marker === 'threat' && marked.body ? session.level.object(marked.body) : undefined;
+      if (own?.kind !== 'body') continue;
+      const other = await walkWorker().bake({ ...input, barred: barsFor(own.figures.wade), checks: undefined, body: own.figures, entry: marked.at, objective: undefined }, proxy((progress: number) => useWalkArea.setState({ progress })));
+      // What is baked stays known, so that a bake that goes on later has little left to do.
+      if (other.kind === 'cancelled') break;
+      threats.push({ id: marked.id, name: marked.name, body: own.name, dots: other.dots, compared: compareDots(result.dots, other.dots) });
+      baked += other.baked;
     }
     useWalkArea.setState({
-      threat: forThreat, reach: result.reach, dots: result.dots, revision, progress: undefined,
+      threats, reach: result.reach, dots: result.dots, revision, progress: undefined,
       snags: [...result.snags, ...overBudget(session.level, placeCosts(session.level, costDrawables(session), session.terrain.grid.spacing))],
-      summary: `walk area: ${baked} nav tile${baked === 1 ? '' : 's'} baked${forThreat ? `, ${forThreat.name}'s with it` : ''}`,
+      summary: `walk area: ${baked} nav tile${baked === 1 ? '' : 's'} baked${threats.length > 0 ? `, those of ${threats.length === 1 ? threats[0].body : `${threats.length} threats`} with it` : ''}`,
     });
   } catch (error) {
     replaceWalkWorker();
@@ -72,3 +75,6 @@ export async function bakeWalkArea(session: Session): Promise<void> {
 }
 
 export const cancelBake = (): void => { void walkWorker().cancel(); };
+
+/** The threat that is shown: the one that was chosen, else the first. */
+export const shownThreat = (threats: readonly ThreatArea[], id: string | undefined): ThreatArea | undefined => threats.find((t) => t.id === id) ?? threats[0];

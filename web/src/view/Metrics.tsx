@@ -1,4 +1,6 @@
-import { blockMetrics, gapRange, gapText, nearestGap } from '@rammer/core/block/metrics';
+import { gapRange, gapText, nearestGap } from '@rammer/core/block/gap';
+import { blockMetrics } from '@rammer/core/block/metrics';
+import { heightAt } from '@rammer/core/earth/sample';
 import { isMade } from '@rammer/core/level/copies';
 import { ofKind, playerBody } from '@rammer/core/level/level';
 import type { Block, Gap } from '@rammer/core/level/objects';
@@ -21,15 +23,17 @@ function declare(session: Session, from: string, to: string, want: Gap['want']):
 /** What the block is to the player's body, over its top: "tight: 0.92 m wide". Its gaps can be declared and are checked from then on. */
 export function Metrics({ session, view, block }: { session: Session; view: LevelView; block: Block }) {
   const body = playerBody(session.level);
-  const near = nearestGap(block, session.made.blocks, body.figures);
+  const { made } = session;
+  const around = { built: made.built, blocks: made.blocks, meshes: made.solids(), ground: (x: number, z: number) => heightAt(session.terrain, x, z) };
+  const near = nearestGap(block, made.blocks, body.figures, around);
   const own = blockMetrics(block, body.figures);
   const declared = ofKind(session.level, 'gap').filter((g) => g.from === block.id || g.to === block.id);
   // Declared gaps first; the nearest one where it is not among them.
   const gaps = declared.flatMap((g) => {
     const [a, b] = [session.level.object(g.from), session.level.object(g.to)];
-    const range = a?.kind === 'block' && b?.kind === 'block' && !a.out && !b.out ? gapRange(a, b) : undefined;
+    const range = a?.kind === 'block' && b?.kind === 'block' && !a.out && !b.out ? gapRange(a, b, around) : undefined;
     if (!range) return [];
-    const { verdict, text } = gapText(body.figures, range);
+    const { verdict, text } = gapText(body.figures, range, around, new Set([g.from, g.to]));
     // Up and down are not alike: a gap is judged the way it was declared.
     const [word, other] = g.from === block.id ? ['to', b!] : ['from', a!];
     return [{ to: other.id, text: `gap ${word} ${other.name} ${text}`, want: g.want as Gap['want'] | undefined, good: verdict === g.want, verdict: verdict === g.want ? ('good' as const) : ('bad' as const) }];

@@ -64,7 +64,7 @@ const api = {
     }
     const reach = findReach(area, input.entry, input.objective);
     const dots = walkDots(area, input.entry);
-    const snags = input.checks ? findSnags({ ...input.checks, terrain, blocks: input.blocks, grid: blockGrid(input.blocks), body: input.body, reach, dots }) : [];
+    const snags = input.checks ? findSnags({ ...input.checks, terrain, blocks: input.blocks, walls: input.solids, grid: blockGrid(input.blocks), body: input.body, reach, dots }) : [];
     return transfer({ kind: 'done' as const, reach, snags, dots, baked }, [dots.buffer]);
   },
   cancel(): void { cancelled = running; },

@@ -4,7 +4,7 @@ import { dotsApart } from '@rammer/core/play/walkDots';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { useUi } from '../../store/ui';
-import { bakeWalkArea, cancelBake, useWalkArea } from '../../store/walkArea';
+import { bakeWalkArea, cancelBake, shownThreat, useWalkArea } from '../../store/walkArea';
 import { Profile } from '../../ui/Profile';
 import { Findings } from './Findings';
 import { PlayBoundsFields } from './PlayBoundsFields';
@@ -16,7 +16,9 @@ export function PlayBench({ session, review = false, onWalk, onGoTo }: { session
   useSession(session);
   const tool = useUi((s) => s.tool);
   const { setTool } = useUi.getState();
-  const { reach, stale, progress, error, threat } = useWalkArea();
+  const { reach, stale, progress, error, threats: areas } = useWalkArea();
+  const chosen = useUi((s) => s.threat);
+  const threat = shownThreat(areas, chosen);
   const overlay = useUi((s) => s.overlay);
   const threats = ofKind(session.level, 'marker').filter((m) => m.marker === 'threat');
   const body = playerBody(session.level);
@@ -38,12 +40,19 @@ export function PlayBench({ session, review = false, onWalk, onGoTo }: { session
             : <button className="act" onClick={cancelBake}>cancel, {Math.round(progress * 100)} %</button>}
           <button className="act" onClick={onWalk} title={hint('from the pointer instead', 'Enter')}>walk from entry</button>
         </div>
+        {threat && areas.length > 1 && (
+          <label className="flex items-center gap-2"><span className="label">threat</span>
+            <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="threat whose area is shown" value={threat.id} onChange={(e) => useUi.getState().set({ threat: e.target.value, overlay: overlay === 'both areas' ? 'both areas' : 'threat area' })}>
+              {areas.map((t) => <option key={t.id} value={t.id}>{`${t.name}, ${t.body}`}</option>)}
+            </select>
+          </label>
+        )}
         {threat && (
           <div className="seg" role="group" aria-label="whose walk area is shown">
-            {([['walk area', body.name], ['threat area', threat.name], ['both areas', 'both compared']] as const).map(([r, name]) => <button key={r} className="act" aria-pressed={overlay === r} onClick={() => useUi.getState().set({ overlay: overlay === r ? 'none' : r })}>{name}</button>)}
+            {([['walk area', body.name], ['threat area', threat.body], ['both areas', 'both compared']] as const).map(([r, name]) => <button key={r} className="act" aria-pressed={overlay === r} onClick={() => useUi.getState().set({ overlay: overlay === r ? 'none' : r })}>{name}</button>)}
           </div>
         )}
-        {threat && overlay === 'both areas' && <p className="label m-0">Dots: both get there. Rings: only {body.name}. Triangles: only {threat.name}.</p>}
+        {threat && overlay === 'both areas' && <p className="label m-0">Dots: both get there. Rings: only {body.name}. Triangles: only {threat.body}.</p>}
         {error && <p role="alert" className="m-0" style={{ color: 'var(--oxide)' }}>{error}</p>}
         {!marker(session.level, 'entry') && <p className="label m-0">Set the entry first: where the player comes in.</p>}
         {marker(session.level, 'entry') && !marker(session.level, 'objective') && <p className="label m-0">Now set the objective: where the player must get to.</p>}
