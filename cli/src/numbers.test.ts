@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { SHIPPED_BODIES, type BodyFigures } from '@rammer/core/body/bodies';
 import { CASCADES, LOD_ON_SCREEN, QUAD_ON_SCREEN } from '@rammer/core/cost/batches';
 import { BUDGET_SHARE, DEVICES } from '@rammer/core/cost/frame';
+import { REAL_HEIGHTS } from '@rammer/core/kit/realSizes';
 import { HEAD_ROOM, OPENING_BAND, SIDE_ROOM, SLOPE_ROOM, STEP_ROOM } from '@rammer/core/play/limits';
 import { OBJECTIVE_RADIUS } from '@rammer/core/play/reach';
 
@@ -22,6 +23,11 @@ describe('docs/numbers.md', () => {
     expect(head.slice(1).sort()).toEqual(Object.keys(SHIPPED_BODIES).sort());
     expect(rows.map(([name]) => name)).toEqual(Object.keys(fields));
     for (const [name, ...values] of rows) values.forEach((v, i) => { expect([head[i + 1], name, v]).toEqual([head[i + 1], name, String(SHIPPED_BODIES[head[i + 1]][fields[name]] ?? '-')]); });
+  });
+
+  it('has the heights that things really have', () => {
+    const [, ...rows] = table('word');
+    expect(rows).toEqual(Object.entries(REAL_HEIGHTS).map(([word, [low, high]]) => [word, String(low), String(high)]));
   });
 
   it('has the coefficients of the devices', () => {

@@ -122,7 +122,7 @@ test('from a new level to a package and a GLB', async ({ page, rammer, faults })
     // At rest one better frame is drawn; its count is the one to compare with.
     await page.waitForTimeout(2500);
     const before = await triangles();
-    await page.getByLabel('what the wall shows').selectOption('triangles');
+    await page.getByLabel('what the budget shows').selectOption('triangles');
     await expect.poll(async () => Number(await page.getByTestId('wall').getAttribute('data-total'))).toBeGreaterThanOrEqual(before);
     // What is hidden from view is not drawn here, and costs all the same; what is taken out costs nothing.
     const wall = async () => Number(await page.getByTestId('wall').getAttribute('data-total'));
@@ -259,10 +259,10 @@ test('from a new level to a package and a GLB', async ({ page, rammer, faults })
       const { drawnTriangles } = (document.querySelector('[data-testid=drawn]') as HTMLElement).dataset;
       return document.querySelector<HTMLElement>('[data-testid=wall]')!.innerText.replace(/\u202f/g, '').includes(`${drawnTriangles} triangles`);
     })).toBe(true);
-    await page.getByLabel('what the wall shows').selectOption('frame');
+    await page.getByLabel('what the budget shows').selectOption('frame');
     await expect(wall).toContainText(/of 13\.3 ms/);
     await expect(wall).toContainText('estimate');
-    await page.getByLabel('what the wall shows').selectOption('triangles');
+    await page.getByLabel('what the budget shows').selectOption('triangles');
   });
 
   await test.step('a reload shows the same level; the last 200 edits can still be undone', async () => {
@@ -296,6 +296,10 @@ test('from a new level to a package and a GLB', async ({ page, rammer, faults })
     expect(json.nodes.map((n: { name: string }) => n.name)).toEqual(expect.arrayContaining(['terrain', 'engine shed', 'ramp 1']));
     await page.getByRole('link', { name: 'RAMMER' }).click();
     await page.setInputFiles('input[type=file]', { name: 'test-yard.rammer.zip', mimeType: 'application/zip', buffer: readFileSync(file) });
+    // It opens at once, and stands beside the first.
+    await sheet.ready();
+    await expect(page).toHaveURL(/levels\/[0-9a-f-]{36}/);
+    await page.getByRole('link', { name: 'RAMMER' }).click();
     await expect(page.getByRole('button', { name: 'Test yard', exact: true })).toHaveCount(2);
     await page.setInputFiles('input[type=file]', { name: 'broken.zip', mimeType: 'application/zip', buffer: readFileSync(file).subarray(0, 900) });
     await expect(page.getByRole('alert')).toContainText(/not opened: .*cut off.*Nothing was changed/);

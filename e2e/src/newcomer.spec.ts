@@ -136,7 +136,7 @@ test('ten minutes from an empty level', async ({ page, rammer, faults }) => {
 
   await test.step('Cost: what heather costs, seen by taking it out', async () => {
     await sheet.stage('Cost');
-    await page.getByLabel('what the wall shows').selectOption('triangles');
+    await page.getByLabel('what the budget shows').selectOption('triangles');
     const wall = async () => Number(await page.getByTestId('wall').getAttribute('data-total'));
     await page.waitForTimeout(1500);
     const before = await wall();

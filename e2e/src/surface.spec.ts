@@ -201,13 +201,13 @@ test('another size is a copy with everything where it was on the ground', async 
   await sheet.saved();
   await sheet.stage('Brief');
   await bench.getByRole('button', { name: /another size/ }).click();
-  await expect(bench.getByRole('button', { name: 'make the copy' })).toBeDisabled();
+  await expect(bench.getByRole('button', { name: 'make the duplicate' })).toBeDisabled();
   await sheet.type('tiles across', '1');
   await expect(sheet.field('tiles across')).toHaveAttribute('aria-invalid', 'true');
   await sheet.type('tiles across', '6');
   await sheet.type('add in the west', '32');
   await expect(bench).toContainText('192 x 160 m');
-  await bench.getByRole('button', { name: 'make the copy' }).click();
+  await bench.getByRole('button', { name: 'make the duplicate' }).click();
   await expect(bench.getByLabel('level', { exact: true })).toHaveValue('Too small, 192 x 160 m', { timeout: 30_000 });
   await sheet.ready();
   await sheet.plan(112, 80, 60, { stage: 'earth' });

@@ -9,6 +9,7 @@ import { clamp } from '../num/vec';
 import type { GroundRaster } from '../surface/ground';
 import { growCopy, type Sowing } from './growCopy';
 import { Growing, handSeed } from './growing';
+import { holeOf, type Hole } from './holes';
 import { masksOf } from './masks';
 import { pattern } from './pattern';
 import { PLANT_STRIDE, type Plants } from './plants';
@@ -36,6 +37,12 @@ export interface GrowthInput {
 /** Share of the level within the clearances of what stands there already from which to look for room comes first. */
 const CROWDED = 0.2;
 
+function byRadius(holes: readonly Hole[]): Map<number, Hole[]> {
+  const found = new Map<number, Hole[]>();
+  for (const h of holes) (found.get(h.radius) ?? found.set(h.radius, []).get(h.radius)!).push(h);
+  return found;
+}
+
 /** The most plants a level grows: what no game draws, and what a browser still holds. */
 export const MOST_PLANTS = 2_000_000;
 
@@ -59,8 +66,13 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS): Plant
   const cell = clamp(2 * Math.max(...input.species.map((s) => s.clearance), 0.25), 0.5, 16);
   const handOf = new Map<string, PlantObject[]>();
   const moved = new Map<string, Set<string>>();
+  const holes = new Map<string, Hole[]>();
+  const speciesById = new Map(input.species.map((s) => [s.id, s]));
   for (const p of input.plants) {
-    if (p.from) (moved.get(p.species) ?? moved.set(p.species, new Set()).get(p.species)!).add(p.from);
+    const of = speciesById.get(p.species);
+    const hole = of && holeOf(p, of);
+    if (hole) (holes.get(p.species) ?? holes.set(p.species, []).get(p.species)!).push(hole);
+    else if (p.from) (moved.get(p.species) ?? moved.set(p.species, new Set()).get(p.species)!).add(p.from);
     if (!p.gone) (handOf.get(p.species) ?? handOf.set(p.species, []).get(p.species)!).push(p);
   }
   // What is set by hand has its place before anything grows.
@@ -80,6 +92,7 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS): Plant
       const p = pattern(species.seed);
       // What was set by hand keeps the spacing to its own kind; the pattern has kept it between the others.
       const others = kept.map((k) => ({ standing: k.standing, keep: k.owner === index ? species.spacing : Math.max(species.clearance, k.clearance) }));
+      for (const [radius, list] of byRadius(holes.get(species.id) ?? [])) others.push({ standing: standing(Float32Array.from(list.flatMap((h) => [h.x, 0, h.z])), 3, list.length, width, depth, cell), keep: radius });
       const period = p.side * species.spacing;
       const masks = masksOf(species, surfaces);
       const sowing: Sowing = {

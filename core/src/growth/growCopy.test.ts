@@ -39,7 +39,7 @@ function slow(input: GrowthInput): string[][] {
           if (x < 0 || z < 0 || x >= grid.width || z >= grid.depth) continue;
           const spot = spotAt(input, hosts, x, z, { height: 0, gradient: 0, top: false });
           const wanted = clamp(ruleAt(input, masks, spot, x, z) + sownAt(sown, x, z), 0, MOST_SOWN);
-          if (drawOf(copyOf(species.seed, cx, cz), slot) >= scale * wanted || underWater(input.waters, x, spot.height, z)) continue;
+          if (drawOf(copyOf(species.seed, cx, cz), p.rank[slot]) >= scale * wanted || underWater(input.waters, x, spot.height, z)) continue;
           if (standing.some((o) => (o.x - x) ** 2 + (o.z - z) ** 2 < Math.max(o.clearance, species.clearance) ** 2)) continue;
           mine.push({ x: Math.fround(x), z: Math.fround(z), clearance: species.clearance });
           ids.push(`${cx},${cz}:${slot} ${Math.fround(spot.height)}`);

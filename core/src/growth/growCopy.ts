@@ -2,7 +2,7 @@ import { CELL } from '../block/grid';
 import { underWater, type WaterBody } from '../earth/water';
 import type { Species } from '../level/objects';
 import { inBand } from '../num/band';
-import { hashInts, mix32 } from '../num/hash';
+import { hashInts } from '../num/hash';
 import { candidates, type Candidates } from './candidates';
 import type { GrowthInput } from './grow';
 import type { Growing } from './growing';
@@ -38,8 +38,25 @@ export interface Sowing {
   crowded: boolean;
 }
 
-/** The number a candidate drew for itself, 0 to 1: fixed by its copy of the pattern and its slot. */
-export const drawOf = (copy: number, slot: number): number => mix32(copy ^ Math.imul(slot + 1, 0x9e3779b1)) / 4294967296;
+/**
+ * The number a candidate drew for itself, 0 to 1: fixed by its copy of the pattern and its rank there.
+ *
+ * Drawn without replacement, so to speak: of candidates beside each other one draws low, one high (a van der Corput
+ * sequence along the Z-order curve, scrambled by the copy; Owen 1995, by the hash of Laine and Karras 2011). So a
+ * density is met in small areas too, not only in the mean, and no clump or hole comes by mere chance.
+ */
+export function drawOf(copy: number, rank: number): number {
+  let v = (rank + copy) | 0;
+  v ^= Math.imul(v, 0x6c50b47c);
+  v ^= Math.imul(v, 0xb82f1e52);
+  v ^= Math.imul(v, 0xc7afe638);
+  v ^= Math.imul(v, 0x8d22f6e6);
+  v = ((v >>> 1) & 0x55555555) | ((v & 0x55555555) << 1);
+  v = ((v >>> 2) & 0x33333333) | ((v & 0x33333333) << 2);
+  v = ((v >>> 4) & 0x0f0f0f0f) | ((v & 0x0f0f0f0f) << 4);
+  v = ((v >>> 8) & 0x00ff00ff) | ((v & 0x00ff00ff) << 8);
+  return (((v >>> 16) | (v << 16)) >>> 0) / 4294967296;
+}
 
 /** Hash of a copy of a species' pattern, which its candidates draw from. */
 export const copyOf = (seed: number, cx: number, cz: number): number => hashInts(seed, cx, cz, 5);
@@ -86,7 +103,7 @@ function draw(c: Candidates, { input, species, pattern, masks, sown, scale }: So
   const most = scale * ((masks.on ? 1 : 0) + (sown.any ? MOST_SOWN : 0));
   let n = 0;
   for (let slot = 0; slot < pattern.count; slot++) {
-    const drew = drawOf(copy, slot);
+    const drew = drawOf(copy, pattern.rank[slot]);
     c.drew[slot] = drew;
     c.x[slot] = cx * period + pattern.x[slot] * r - ox;
     c.z[slot] = cz * period + pattern.z[slot] * r - oz;

@@ -110,6 +110,39 @@ describe('density', () => {
     expect(Math.abs(count - wanted)).toBeLessThan(4 * Math.sqrt(wanted));
   });
 
+  it('is met on small areas too, from few plants to as many as fit, whatever the seed', () => {
+    for (const [spacing, density] of [[0.3, 1], [0.3, 600], [1, 0.5], [1, 20], [1, 60], [2, 0.2], [2, 15], [4, 0.5], [4, 3.7], [8, 0.2], [8, 0.9]]) {
+      const counts = Array.from({ length: 16 }, (_, i) => grow(growthOn(flat, [testSpecies('heather', 0, { density, spacing, clearance: 0, seed: 31 * i + 7, rule: everywhere })]))[0].count);
+      const wanted = (density * 64 * 64) / 100;
+      const mean = counts.reduce((a, b) => a + b, 0) / counts.length;
+      const spread = Math.sqrt(counts.reduce((sum, n) => sum + (n - mean) ** 2, 0) / counts.length);
+      // Were each drawn by itself the spread would be a whole root; and the mean would be off by a twentieth and more.
+      expect([spacing, density, Math.abs(mean - wanted) <= Math.max(0.05 * wanted, spread / 2)]).toEqual([spacing, density, true]);
+      expect([spacing, density, spread < 0.85 * Math.sqrt(wanted)]).toEqual([spacing, density, true]);
+    }
+  });
+
+  it('leaves what a hand removed empty, by place, radius and species, under any seed, spacing and density', () => {
+    const heather = (more: object) => testSpecies('heather', 0, { density: 30, spacing: 0.9, seed: 5, rule: everywhere, ...more });
+    const first = growthOn(flat, [heather({})]);
+    const before = grow(first)[0];
+    const removed = Array.from({ length: 40 }, (_, k): PlantObject => {
+      const [x, y, z] = before.place.subarray(k * 9 * PLANT_STRIDE);
+      return { id: `gone${k}`, version: 1, kind: 'plant', name: 'gone', species: 'heather', at: [x, y, z], turn: 0, scale: 1, gone: true, radius: 0.63 };
+    });
+    const nearest = (plants: Plants) => Math.min(...Array.from({ length: plants.count - plants.hand.length }, (_, i) => Math.min(...removed.map((r) => Math.hypot(plants.place[i * PLANT_STRIDE] - r.at[0], plants.place[i * PLANT_STRIDE + 2] - r.at[2])))));
+    // Under its own seed just those are missing.
+    expect(grow({ ...first, plants: removed })[0].count).toBe(before.count - removed.length);
+    for (const more of [{}, { seed: 6 }, { spacing: 0.5 }, { spacing: 0.5, density: 200 }, { density: 60 }]) expect(nearest(grow({ ...first, species: [heather(more)], plants: removed })[0])).toBeGreaterThanOrEqual(0.63 - 1e-4);
+    // Another species grows there; one that was moved leaves its old place empty, and stands at its new one.
+    const gorse = testSpecies('gorse', 1, { density: 60, spacing: 0.5, clearance: 0, rule: everywhere });
+    expect(nearest(grow({ ...growthOn(flat, [gorse]), plants: removed })[0])).toBeLessThan(0.63);
+    const moved: PlantObject = { ...removed[0], gone: false, at: [1, 0, 1], was: [removed[0].at[0], removed[0].at[2]] };
+    const after = grow({ ...first, plants: [moved] })[0];
+    expect([after.hand, after.count <= before.count]).toEqual([['gone0'], true]);
+    expect(whyHere({ ...first, plants: [moved] }, [after], 'heather', moved.was![0], moved.was![1])!.verdict).toBe('no heather: moved by hand');
+  });
+
   it('is multiplied by the brush, and cleared by it to nothing', () => {
     const heather = testSpecies('heather', 0, { density: 6, spacing: 0.9, rule: everywhere });
     const input = growthOn(flat, [heather]);

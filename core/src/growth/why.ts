@@ -10,6 +10,7 @@ import { MOST_SOWN, sownAt, sownTiles } from './sown';
 import { hostsOf, spotAt } from './spot';
 import { inBand } from '../num/band';
 import { masksOf, onGround } from './masks';
+import { holeOf } from './holes';
 import { pattern } from './pattern';
 
 export interface Why {
@@ -55,9 +56,13 @@ export function whyHere(input: GrowthInput, grown: readonly Plants[], speciesId:
   const wanted = clamp(rule + sown, 0, MOST_SOWN);
   const most = (p.count / (period * period)) * 100;
   const chance = Math.min(1, (species.density * wanted) / most);
-  const own = drawOf(copyOf(species.seed, best.cx, best.cz), best.slot);
+  const own = drawOf(copyOf(species.seed, best.cx, best.cz), pattern(species.seed).rank[best.slot]);
   const name = `${best.cx},${best.cz}:${best.slot}`;
-  const edited = input.plants.find((h) => h.species === species.id && h.from === name);
+  const edited = input.plants.find((h) => {
+    if (h.species !== species.id) return false;
+    const hole = holeOf(h, species);
+    return hole ? (hole.x - x) ** 2 + (hole.z - z) ** 2 < hole.radius ** 2 : h.from === name;
+  });
   const wet = underWater(input.waters, x, spot.height, z);
   const rival = nearest(input, grown, index, x, z);
   const parts: WhyPart[] = [

@@ -27,7 +27,7 @@ export async function writeAsset(asset: Asset): Promise<Uint8Array> {
   document.getRoot().getAsset().generator = 'Rammer';
   const buffer = document.createBuffer();
   const { role, collider, real, tags, trunk } = asset;
-  const scene = document.createScene(asset.name).setExtras({ rammer: { role, collider, real, tags, trunk } });
+  const scene = document.createScene(asset.name).setExtras({ rammer: { role, collider, ...(real ? { real } : {}), tags, trunk } });
   document.getRoot().setDefaultScene(scene);
   const materials = new Map<string, Material>();
   asset.lods.forEach((lod, i) => {
@@ -95,12 +95,10 @@ async function read(bytes: Uint8Array, name: string, limits: Limits): Promise<Ou
   }
   const total = lods.flat().reduce((s, p) => s + p.indices.length / 3, 0);
   if (total > limits.triangles) return fault('glb-too-large', `${name} has ${total} triangles; at most ${limits.triangles} are read`);
-  let top = 0;
-  for (const p of lods[0]) for (let i = 1; i < p.positions.length; i += 3) top = Math.max(top, p.positions[i]);
   const e = extras.data;
   if (e.role === 'plant' && lods.length < 2) return fault('glb-extras', `${name} is a plant and needs at least one LOD and a billboard`);
   const textureBytes = root.listTextures().reduce((s, t) => { const size = t.getSize(); return s + (size ? (size[0] * size[1] * 4 * 4) / 3 : 0); }, 0);
-  return { ok: true, value: { name: scene.getName() || name, role: e.role, collider: e.collider, real: e.real ?? [top * 0.8, top * 1.25], tags: e.tags, trunk: e.trunk, lods, textureBytes } };
+  return { ok: true, value: { name: scene.getName() || name, role: e.role, collider: e.collider, ...(e.real ? { real: e.real } : {}), tags: e.tags, trunk: e.trunk, lods, textureBytes } };
 }
 
 function gather(node: Node, name: string, out: Primitive[], limits: Limits): Outcome<true> {

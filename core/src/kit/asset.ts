@@ -26,8 +26,8 @@ export interface Asset {
   name: string;
   role: 'piece' | 'plant' | 'reference';
   collider: Collider;
-  /** range of real heights it stands for, metres */
-  real: [number, number];
+  /** range of real heights its file says it stands for, metres; absent where it says none, see `realHeights` */
+  real?: [number, number];
   tags: string[];
   /** radius of what stops a body, metres at the asset's own size; 0 is walked through (plants) */
   trunk: number;

@@ -97,7 +97,7 @@ export function castAsset(mesh: Mesh, { name, pivot, turn = 0, collider, texel, 
   const colours = new Float32Array((positions.length / 3) * 4);
   for (let i = 0; i < colours.length; i += 4) colours.set([...GREY, 0], i);
   const primitive: Primitive = { positions: Float32Array.from(positions), normals: Float32Array.from(normals), uvs: Float32Array.from(uvs), colours, indices: Uint32Array.from(out), material: 'blockout', alphaTested: false };
-  return { name, role: 'piece', collider, real: [Math.max(0.01, top * 0.8), Math.max(0.02, top * 1.25)], tags: ['cast'], trunk: 0, lods: [[primitive]], textureBytes: 0 };
+  return { name, role: 'piece', collider, tags: ['cast'], trunk: 0, lods: [[primitive]], textureBytes: 0 };
 }
 
 /** Pixels a metre of a primitive's faces at a texture's side: the least and the most. */

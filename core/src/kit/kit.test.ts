@@ -23,8 +23,8 @@ describe('the shipped kit', () => {
     for (const asset of shippedPieces()) {
       const { min, max } = assetBounds(asset);
       const tall = max[1] - min[1];
-      expect(tall).toBeGreaterThanOrEqual(asset.real[0] * 0.8);
-      expect(tall).toBeLessThanOrEqual(asset.real[1] * 1.25);
+      expect(tall).toBeGreaterThanOrEqual(asset.real![0] * 0.8);
+      expect(tall).toBeLessThanOrEqual(asset.real![1] * 1.25);
     }
     expect(assetFacts(assets.get('wall')!).size[0]).toBeCloseTo(2, 6);
     expect(assetBounds(assets.get('stair')!).max[1]).toBeCloseTo(STOREY, 6);

@@ -6,7 +6,7 @@ export interface AssetSummary extends AssetFacts {
   name: string;
   role: Asset['role'];
   collider: Asset['collider'];
-  real: [number, number];
+  real?: [number, number];
   tags: string[];
   trunk: number;
 }

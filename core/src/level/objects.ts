@@ -134,7 +134,7 @@ export const speciesObject = z.object({
   out: z.boolean().default(false),
 });
 
-/** A plant set by hand: placed, moved (`from` is the generated one) or removed (`gone`). */
+/** A plant set by hand: placed, moved (`was` is where the generated one stood) or removed (`gone`, from where `at` is). */
 export const plantObject = z.object({
   ...base,
   kind: z.literal('plant'),
@@ -143,7 +143,12 @@ export const plantObject = z.object({
   turn: finite.min(-360).max(360).default(0),
   /** against the asset's own size */
   scale: finite.min(0.01).max(100).default(1),
+  /** name of the generated plant, where its place is not known: before version 7 */
   from: z.string().max(60).optional(),
+  /** x and z of where the generated plant stood that was moved */
+  was: vec2.optional(),
+  /** of one moved or removed: none of its species grows nearer to that place, metres; seven tenths of the spacing where absent */
+  radius: finite.min(0).max(100).optional(),
   gone: z.boolean().default(false),
 });
 

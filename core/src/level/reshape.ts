@@ -110,7 +110,8 @@ function shifted(o: LevelObject, dx: number, dz: number): LevelObject {
   const p3 = ([x, y, z]: V3): V3 => [x + dx, y, z + dz];
   const p2 = ([x, z]: V2): V2 => [x + dx, z + dz];
   switch (o.kind) {
-    case 'block': case 'marker': case 'piece': case 'plant': case 'note': case 'people': case 'copy': return { ...o, at: p3(o.at) };
+    case 'plant': return { ...o, at: p3(o.at), ...(o.was ? { was: p2(o.was) } : {}) };
+    case 'block': case 'marker': case 'piece': case 'note': case 'people': case 'copy': return { ...o, at: p3(o.at) };
     case 'assembly': return { ...o, pivot: p3(o.pivot) };
     case 'asset': return o.cast ? { ...o, cast: { ...o.cast, pivot: p3(o.cast.pivot) } } : o;
     case 'measure': return { ...o, from: p3(o.from), to: p3(o.to) };

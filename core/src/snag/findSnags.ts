@@ -2,6 +2,7 @@ import { isMade, ownerOf } from '../level/copies';
 import { blockOutside } from './blockOutside';
 import { buriedBlock } from './buriedBlock';
 import { declaredGap } from './declaredGap';
+import { denserThanSpacing } from './denserThanSpacing';
 import type { Snag } from './finding';
 import { floatingBlock } from './floatingBlock';
 import { handPlant } from './handPlant';
@@ -10,7 +11,7 @@ import { island } from './island';
 import { levelTooLarge } from './levelTooLarge';
 import { objectiveUnreachable } from './objectiveUnreachable';
 import { opening } from './opening';
-import { piecePlace } from './piece';
+import { piecePlace, pieceSize } from './piece';
 import { playBoundsChecks } from './playBounds';
 import { steepRamp } from './steepRamp';
 import { blockStep, step } from './step';
@@ -21,7 +22,7 @@ const CHECKS: ((input: SnagInput) => Snag[])[] = [
   opening, step, blockStep, steepRamp, island,
   ({ terrain, blocks, placed }) => floatingBlock(terrain, blocks, placed),
   ({ terrain, blocks }) => buriedBlock(terrain, blocks),
-  piecePlace, handPlant, declaredGap, playBoundsChecks,
+  piecePlace, pieceSize, handPlant, denserThanSpacing, declaredGap, playBoundsChecks,
   ({ terrain, blocks }) => blockOutside(terrain.grid, blocks),
   ({ terrain, body }) => levelTooLarge(terrain.grid, body),
 ];

@@ -2,14 +2,11 @@ import { meshGrid } from '../block/placedMesh';
 import { onGround, masksOf } from '../growth/masks';
 import { underWater } from '../earth/water';
 import { assetBounds } from '../kit/asset';
+import { unlikelySize } from '../kit/realSizes';
 import { groundNameAt } from '../surface/ground';
 import { groundAt } from '../surface/groundAt';
 import type { Snag } from './finding';
 import type { SnagInput } from './input';
-
-/** Real sizes may be this far off the range an asset stands for. */
-const SMALL = 0.8;
-const LARGE = 1.25;
 
 /** Plants set by hand: on ground their species does not grow on, in the air or under it, in water, at an unlikely size. */
 export function handPlant(input: SnagInput): Snag[] {
@@ -32,9 +29,8 @@ export function handPlant(input: SnagInput): Snag[] {
     }
     const asset = input.assets.get(species.asset);
     if (asset) {
-      const tall = assetBounds(asset).max[1] * plant.scale;
-      const [low, high] = asset.real;
-      if (tall < low * SMALL || tall > high * LARGE) tell('size-unlikely', `is ${tall.toFixed(1)} m high; ${asset.name} stands for ${low} to ${high} m`, 'scale it, or use another species');
+      const unlikely = unlikelySize(asset, assetBounds(asset).max[1] * plant.scale);
+      if (unlikely) tell('size-unlikely', unlikely, 'scale it, or use another species');
     }
     return found;
   });

@@ -1,6 +1,7 @@
 import { blockBounds } from '../block/solid';
 import { heightAt } from '../earth/sample';
 import { assetBounds } from '../kit/asset';
+import { unlikelySize } from '../kit/realSizes';
 import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
 import type { Snag } from './finding';
@@ -8,6 +9,17 @@ import type { SnagInput } from './input';
 
 /** Two things this near still touch, metres. */
 const TOUCH = 0.06;
+
+/** Pieces that are larger or smaller than what they stand for really is. */
+export function pieceSize({ pieces, assets }: Pick<SnagInput, 'pieces' | 'assets'>): Snag[] {
+  return pieces.flatMap((piece): Snag[] => {
+    const asset = assets.get(piece.asset);
+    if (!asset) return [];
+    const { min, max } = assetBounds(asset);
+    const unlikely = unlikelySize(asset, (max[1] - min[1]) * (piece.scale?.[1] ?? 1));
+    return unlikely ? [{ code: 'size-unlikely', severity: 'warning', message: `${piece.name} ${unlikely}`, mend: 'scale it, mend its asset\'s unit, or use another asset', at: piece.at, object: piece.id }] : [];
+  });
+}
 
 /** Pieces that touch neither the ground nor, through other pieces and blocks, something that does; and pieces wholly under it. */
 export function piecePlace(input: SnagInput): Snag[] {
@@ -30,7 +42,7 @@ export function piecePlace(input: SnagInput): Snag[] {
     const asset = assets.get(piece.asset);
     if (i === undefined || !asset) return [{ code: 'piece-no-mesh', severity: 'warning', message: `${piece.name} has no mesh: its asset is not in the level`, mend: 'remove it, or bring the asset back', at: piece.at, object: piece.id }];
     const { min, max } = assetBounds(asset);
-    if (!held[i]) return [{ code: 'piece-floating', severity: 'warning', message: `${piece.name} floats ${(piece.at[1] + min[1] - ground(piece.at[0], piece.at[2])).toFixed(2)} m above the ground`, mend: 'drop it to its host (J)', at: piece.at, object: piece.id }];
+    if (!held[i]) return [{ code: 'piece-floating', severity: 'warning', message: `${piece.name} floats ${(piece.at[1] + min[1] - ground(piece.at[0], piece.at[2])).toFixed(2)} m above the ground`, mend: 'drop it onto what is below (J)', at: piece.at, object: piece.id }];
     const [s, c] = sinCosDeg(piece.turn);
     const corners = [[min[0], min[2]], [max[0], min[2]], [max[0], max[2]], [min[0], max[2]]].map(([x, z]): Vec3 => [piece.at[0] + c * x + s * z, 0, piece.at[2] - s * x + c * z]);
     const depth = Math.min(...corners.map((p) => ground(p[0], p[2])), ground(piece.at[0], piece.at[2])) - (piece.at[1] + max[1]);

@@ -18,6 +18,7 @@ import { buriedBlock } from './buriedBlock';
 import { checkLevel } from './checkLevel';
 import { findSnags } from './findSnags';
 import { floatingBlock } from './floatingBlock';
+import { denserThanSpacing } from './denserThanSpacing';
 import { handPlant } from './handPlant';
 import type { SnagInput } from './input';
 import { island } from './island';
@@ -25,7 +26,7 @@ import { levelTooLarge } from './levelTooLarge';
 import { objectiveUnreachable } from './objectiveUnreachable';
 import { opening } from './opening';
 import { overBudget } from './overBudget';
-import { piecePlace } from './piece';
+import { piecePlace, pieceSize } from './piece';
 import { steepRamp } from './steepRamp';
 import { tooManyCopies } from './tooManyCopies';
 import { blockStep, step } from './step';
@@ -241,6 +242,26 @@ describe('plants set by hand', () => {
     expect(codes(plant([20, 1.2, 20]), anywhere)).toEqual(['plant-buried']);
     expect(codes(plant([20, 2, 20]), { ...anywhere, waters: waterBodies(checked({}).terrain, [{ id: 'w', version: 1, kind: 'water', form: 'plane', name: 'pit', height: 3, x0: 0, z0: 0, x1: 30, z1: 30, hidden: false, out: false }]).bodies })).toEqual(['plant-wet']);
     expect(codes(plant([20, 2, 20], 3), anywhere)).toEqual(['size-unlikely']);
+  });
+
+  it('and species that ask for more than their spacing allows', () => {
+    // A spacing of 2 m holds about 66 / 2^2 plants on 100 m².
+    const asks = (density: number, more: object = {}) => denserThanSpacing({ species: [{ ...heather, spacing: 2, density, ...more }] });
+    expect(asks(15)).toEqual([]);
+    expect(asks(40)).toMatchObject([{ code: 'plants-too-dense', object: 'heather', message: expect.stringMatching(/^heather: 40 plants a 100 m² are asked for, its spacing of 2 m has room for 1[67]$/) }]);
+    expect(asks(40, { out: true })).toEqual([]);
+  });
+
+  it('pieces too, by published sizes and not by their own', () => {
+    const assets = testAssets();
+    const barrel = { ...assets.get('wall')!, name: 'old barrel', tags: [], real: undefined };
+    const at = (scale: number) => pieceSize({ assets: new Map([['barrel', barrel]]), pieces: [piece('barrel', [1, 2, 3], { asset: 'barrel', scale: [1, scale, 1] })] });
+    // The mesh is 3.4 m high: no barrel is, however large its own file makes it.
+    expect(at(1)).toMatchObject([{ code: 'size-unlikely', message: 'barrel is 3.4 m high; old barrel stands for 0.5 to 1.3 m', at: [1, 2, 3] }]);
+    expect([at(0.4), at(0.3), at(0.1)].map((s) => s.length)).toEqual([0, 0, 1]);
+    // What its file says comes first; of what nobody knows nothing is said.
+    expect(pieceSize({ assets: new Map([['barrel', { ...barrel, real: [2.5, 3.5] }]]), pieces: [piece('barrel', [1, 2, 3], { asset: 'barrel' })] })).toEqual([]);
+    expect(pieceSize({ assets: new Map([['barrel', { ...barrel, name: 'thing' }]]), pieces: [piece('barrel', [1, 2, 3], { asset: 'barrel' })] })).toEqual([]);
   });
 });
 

@@ -1,6 +1,7 @@
 import type { Course } from '@rammer/core/cost/batches';
 import { BUDGET_SHARE, DEVICES, termOf } from '@rammer/core/cost/frame';
 import { settingsOf } from '@rammer/core/level/level';
+import type { Level } from '@rammer/core/level/level';
 import type { Snag } from '@rammer/core/snag/finding';
 import type { Session } from '../store/session';
 import { useSnags } from '../store/useSnags';
@@ -13,15 +14,16 @@ import { spendOf } from '../wall/spend';
 const SPENDS: Partial<Record<StageId, Course[]>> = { block: ['blocks'], earth: ['terrain', 'water'], build: ['kit'], grow: ['plants'], light: ['shadows'] };
 
 /** The stage a snag is mended in. */
-function stageOf(code: string): StageId {
-  if (code.startsWith('plant') || code === 'size-unlikely') return 'grow';
+function stageOf({ code, object }: Snag, level: Level): StageId {
+  if (code === 'size-unlikely') return object !== undefined && level.object(object)?.kind === 'plant' ? 'grow' : 'build';
+  if (code.startsWith('plant')) return 'grow';
   if (code.startsWith('piece')) return 'build';
   if (code === 'over-budget') return 'cost';
   if (code.startsWith('block') || code.startsWith('step') || code.startsWith('ramp') || code.startsWith('opening')) return 'block';
   return 'play';
 }
 
-const countIn = (snags: readonly Snag[], stage: StageId): number => snags.filter((s) => stageOf(s.code) === stage).length;
+const countIn = (snags: readonly Snag[], stage: StageId, level: Level): number => snags.filter((s) => stageOf(s, level) === stage).length;
 
 /** The graduated strip of stages, drawn like a surveyor's levelling staff. @param row along the foot of a small screen */
 export function Staff({ session, view, row = false }: { session: Session; view?: LevelView; row?: boolean }) {
@@ -42,7 +44,7 @@ export function Staff({ session, view, row = false }: { session: Session; view?:
     <nav aria-label="stages" className="flex h-full w-16 shrink-0 flex-col border-r" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>
       {STAGES.map((s) => {
         const on = s.id === stage;
-        const snags = countIn(open, s.id);
+        const snags = countIn(open, s.id, session.level);
         return (
           <button key={s.id} aria-current={on ? 'step' : undefined} onClick={() => useUi.getState().setStage(s.id)} title={`${s.name} (${s.number % 10})${snags > 0 ? `, ${snags} ${snags === 1 ? 'snag' : 'snags'} to mend here` : ''}`}
             className="relative min-h-0 flex-1 border-b pl-[14px] pt-2 text-left align-top" style={{ borderColor: 'var(--hair)', background: on ? 'var(--ink)' : undefined, color: on ? 'var(--raised)' : undefined, maxHeight: 122 }}>

@@ -116,7 +116,7 @@ interface Ui {
   sowTo: number;
   clearAll: boolean;
   /** a generated plant that is picked: species and name in it */
-  plant?: { species: string; name: string };
+  plant?: { species: string; name: string; at: [number, number, number] };
   why?: Why & { species: string };
   overlay: Overlay;
   /** marker of the threat whose walk area is shown; the first where none is chosen */

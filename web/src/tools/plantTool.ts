@@ -1,5 +1,6 @@
 import { plantId, PLANT_STRIDE } from '@rammer/core/growth/plants';
 import { pickPlant } from '@rammer/core/growth/pickPlant';
+import { holeRadius } from '@rammer/core/growth/holes';
 import { assetBounds } from '@rammer/core/kit/asset';
 import { speciesOf } from '@rammer/core/level/level';
 import type { PlantObject } from '@rammer/core/level/objects';
@@ -15,10 +16,10 @@ import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
  * the pointer (a generated one is set by hand with that), a click picks it; Delete removes it.
  */
 export function plantTool({ session, view }: ToolContext): Tool {
-  let grab: { plant: PlantObject; generated: boolean; pressed: [number, number]; moved: boolean } | undefined;
+  let grab: { plant: PlantObject; generated: boolean; name?: string; pressed: [number, number]; moved: boolean } | undefined;
   let at: Vec3 | undefined;
 
-  const under = (e: ToolEvent): { plant: PlantObject; generated: boolean } | undefined => {
+  const under = (e: ToolEvent): { plant: PlantObject; generated: boolean; name?: string } | undefined => {
     const { made } = session;
     const ray = view.ray(e.x, e.y);
     const hit = pickPlant(made.grown, made.speciesById, made.assets, ray.origin, ray.direction, (e.pick?.distance ?? 1e6) + 0.3);
@@ -29,7 +30,7 @@ export function plantTool({ session, view }: ToolContext): Tool {
     const species = made.speciesById.get(hit.plants.species)!;
     const o = hit.index * PLANT_STRIDE;
     const [x, y, z, turn, tall] = hit.plants.place.subarray(o, o + PLANT_STRIDE);
-    return { generated: true, plant: { id: newId('plant'), version: 1, kind: 'plant', name: nextName(session.level, species.name), species: species.id, at: [mm(x), mm(y), mm(z)], turn: mm(((turn + 180) % 360) - 180), scale: mm(tall), from: name, gone: false } };
+    return { generated: true, plant: { id: newId('plant'), version: 1, kind: 'plant', name: nextName(session.level, species.name), species: species.id, at: [mm(x), mm(y), mm(z)], turn: mm(((turn + 180) % 360) - 180), scale: mm(tall), was: [mm(x), mm(z)], radius: holeRadius(species), gone: false }, name };
   };
   const speciesAsset = (id: string) => session.made.assets.get(session.made.speciesById.get(id)?.asset ?? '');
 
@@ -66,10 +67,10 @@ export function plantTool({ session, view }: ToolContext): Tool {
       grab = undefined;
       view.aids.setAssetGhost();
       if (!done) return;
-      const { plant, generated } = done;
+      const { plant, generated, name } = done;
       if (!done.moved) {
         // Picked: a generated one by its name, one set by hand as any thing.
-        useUi.getState().set(generated ? { selection: [], plant: { species: plant.species, name: plant.from! } } : { selection: [plant.id], plant: undefined });
+        useUi.getState().set(generated ? { selection: [], plant: { species: plant.species, name: name!, at: plant.at } } : { selection: [plant.id], plant: undefined });
         void growthWorker().why(plant.species, plant.at[0], plant.at[2]).then((why) => useUi.getState().set({ why: why && { ...why, species: plant.species } }));
         return;
       }
@@ -81,8 +82,10 @@ export function plantTool({ session, view }: ToolContext): Tool {
     key(key) {
       const picked = useUi.getState().plant;
       if ((key !== 'Delete' && key !== 'Backspace') || !picked) return false;
-      const name = session.made.speciesById.get(picked.species)?.name ?? 'plant';
-      const done = session.commit({ kind: 'add', objects: [{ id: newId('plant'), version: 1, kind: 'plant', name: nextName(session.level, name), species: picked.species, at: [0, 0, 0], turn: 0, scale: 1, from: picked.name, gone: true }] }, `remove a ${name}`);
+      const species = session.made.speciesById.get(picked.species);
+      if (!species) return false;
+      const { name } = species;
+      const done = session.commit({ kind: 'add', objects: [{ id: newId('plant'), version: 1, kind: 'plant', name: nextName(session.level, name), species: picked.species, at: picked.at, turn: 0, scale: 1, radius: holeRadius(species), gone: true }] }, `remove a ${name}`);
       if (done) useUi.getState().set({ plant: undefined });
       return true;
     },

@@ -41,7 +41,7 @@ export function moveThings(session: Session, ids: readonly string[], by: Vec3): 
 /** A plant that was generated once stays away when it is deleted: it becomes one that is gone. */
 export function removeThings(session: Session): void {
   const list = unlocked(session, things(session));
-  const kept = list.filter((t): t is PlantObject => t.kind === 'plant' && t.from !== undefined);
+  const kept = list.filter((t): t is PlantObject => t.kind === 'plant' && (t.from !== undefined || t.was !== undefined));
   const gone = list.filter((t) => !kept.includes(t as PlantObject));
   if (list.length === 0) return;
   const done = (kept.length === 0 || setThings(session, kept, () => ({ gone: true }), 'remove')) && (gone.length === 0 || session.commit({ kind: 'remove', ids: gone.map((t) => t.id) }, `delete ${many(gone)}`));

@@ -47,7 +47,7 @@ export function OtherSize({ session }: { session: Session }) {
           <div className="flex items-center gap-2"><span className="label" id="other-spacing">between heights, m</span><div className="seg ml-auto" role="group" aria-labelledby="other-spacing">{GRID_SPACINGS.map((s) => <button key={s} className="act fig" style={{ padding: '0 6px', minHeight: 22 }} aria-pressed={size.spacing === s} onClick={() => setTyped({ ...typed, spacing: s })}>{s}</button>)}</div></div>
           <p className="m-0"><b className="fig">{grid.width} x {grid.depth} m</b> <span className="label">{grid.nx} x {grid.nz} heights, across in {Math.round(derived.crossWalk)} s at a walk</span></p>
           <p className="label m-0">A duplicate is made; this level stays as it is. What is left outside comes back when the duplicate grows again, but for hand work and paint.</p>
-          <button className="act main justify-self-start" disabled={same || waits || state.busy} title={same ? 'it has this size already' : waits ? 'waits until everything is saved' : undefined} onClick={() => void make()}>{state.busy ? 'making it' : 'make the copy'}</button>
+          <button className="act main justify-self-start" disabled={same || waits || state.busy} title={same ? 'it has this size already' : waits ? 'waits until everything is saved' : undefined} onClick={() => void make()}>{state.busy ? 'making it' : 'make the duplicate'}</button>
           {state.problem && <p role="alert" className="m-0" style={{ color: 'var(--oxide)' }}>✕ The duplicate was not made: {state.problem}</p>}
         </div>
       )}
