@@ -1,4 +1,4 @@
-import type { Bounds } from '../block/solid';
+import type { PlacedMesh } from '../block/placedMesh';
 import type { Terrain } from '../earth/compose';
 import { heightAt } from '../earth/sample';
 import { sinCosDeg } from '../num/trig';
@@ -20,9 +20,9 @@ export interface Skyline {
  * Looks round from a place for holes in the skyline: directions in which the ground's own edge is seen,
  * because nothing inside rises over it and nothing stands behind it.
  *
- * @param masses bounds of solids and pieces; inside the level they hide the edge, outside they stand behind it
+ * @param masses solids and pieces as they stand; inside the level they hide the edge, outside they stand behind it
  */
-export function lookRound(terrain: Terrain, masses: readonly Bounds[], eye: Vec3): Skyline {
+export function lookRound(terrain: Terrain, masses: readonly PlacedMesh[], eye: Vec3): Skyline {
   const { width, depth, spacing } = terrain.grid;
   const holes: number[] = [];
   for (let i = 0; i < DIRECTIONS; i++) {
@@ -34,12 +34,11 @@ export function lookRound(terrain: Terrain, masses: readonly Bounds[], eye: Vec3
     let before = -Infinity;
     for (let s = spacing; s < toEdge - spacing && before <= edge; s += spacing * 2) before = Math.max(before, slope(heightAt(terrain, eye[0] + dx * s, eye[2] + dz * s), eye[1], s));
     let behind = -Infinity;
-    for (const { min, max } of masses) {
-      const at = meets(eye, dx, dz, min, max);
-      if (at === undefined) continue;
-      const s = slope(max[1], eye[1], Math.max(at, 0.01));
-      if (at < toEdge) before = Math.max(before, s);
-      else behind = Math.max(behind, s);
+    for (const mass of masses) {
+      if (!meets(eye, dx, dz, mass.min, mass.max)) continue;
+      const seen = silhouette(mass, eye, dx, dz, toEdge);
+      before = Math.max(before, seen[0]);
+      behind = Math.max(behind, seen[1]);
     }
     if (before < edge && behind < edge + OVER) holes.push(heading);
   }
@@ -48,16 +47,42 @@ export function lookRound(terrain: Terrain, masses: readonly Bounds[], eye: Vec3
 
 const slope = (top: number, eye: number, run: number): number => (top - eye) / run;
 
-/** Distance in plan at which a ray meets a box, or `undefined`. */
-function meets(o: Vec3, dx: number, dz: number, min: Vec3, max: Vec3): number | undefined {
+const _seen: [before: number, behind: number] = [0, 0];
+
+/**
+ * How high a mass stands in a direction, as rise over run: of its part before the level's edge, and of that behind. The
+ * upright plane of the direction cuts its triangles; the steepest of those cuts is its silhouette there.
+ */
+function silhouette({ positions: p, indices }: PlacedMesh, eye: Vec3, dx: number, dz: number, toEdge: number): readonly [number, number] {
+  _seen[0] = _seen[1] = -Infinity;
+  for (let i = 0; i < indices.length; i += 3) {
+    for (let k = 0; k < 3; k++) {
+      const [a, b] = [indices[i + k] * 3, indices[i + ((k + 1) % 3)] * 3];
+      // How far either end lies beside the direction: the edge is cut where these differ in sign.
+      const sa = (p[a] - eye[0]) * dz - (p[a + 2] - eye[2]) * dx;
+      const sb = (p[b] - eye[0]) * dz - (p[b + 2] - eye[2]) * dx;
+      if (sa > 0 === sb > 0) continue;
+      const t = sa / (sa - sb);
+      const run = (p[a] + (p[b] - p[a]) * t - eye[0]) * dx + (p[a + 2] + (p[b + 2] - p[a + 2]) * t - eye[2]) * dz;
+      if (run < 0.01) continue;
+      const side = run < toEdge ? 0 : 1;
+      const rise = slope(p[a + 1] + (p[b + 1] - p[a + 1]) * t, eye[1], run);
+      if (rise > _seen[side]) _seen[side] = rise;
+    }
+  }
+  return _seen;
+}
+
+/** Whether a ray in plan meets a box. */
+function meets(o: Vec3, dx: number, dz: number, min: Vec3, max: Vec3): boolean {
   let [near, far] = [0, Infinity];
   for (const [from, d, low, high] of [[o[0], dx, min[0], max[0]], [o[2], dz, min[2], max[2]]]) {
     if (Math.abs(d) < 1e-12) {
-      if (from < low || from > high) return undefined;
+      if (from < low || from > high) return false;
       continue;
     }
     near = Math.max(near, Math.min((low - from) / d, (high - from) / d));
     far = Math.min(far, Math.max((low - from) / d, (high - from) / d));
   }
-  return near <= far ? near : undefined;
+  return near <= far;
 }

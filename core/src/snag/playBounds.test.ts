@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { blockGrid } from '../block/grid';
 import { backgroundRing } from '../block/background';
-import { blockBounds } from '../block/solid';
+import { blockBounds, blockToLevel } from '../block/solid';
 import { SHIPPED_BODIES } from '../body/bodies';
 import { parseObject, type Block, type PlayBounds } from '../level/objects';
 import type { Vec3 } from '../num/vec';
+import { placeMesh, type PlacedMesh } from '../block/placedMesh';
+import { shapeMesh } from '../block/shapes';
 import { DIRECTIONS, lookRound } from '../play/skyline';
 import { testBlock, terrainOf } from '../testing/levels';
 import { growthOn } from '../testing/growth';
@@ -25,10 +27,13 @@ function checked(more: Partial<SnagInput>): SnagInput {
 }
 const dots = (...points: [number, number, number][]): Float32Array => Float32Array.from(points.flatMap(([x, z, linked]) => [x, 2, z, linked]));
 
+/** A block as its mesh, where it stands. */
+const massOf = (b: Block): PlacedMesh => placeMesh(b.id, b.name, shapeMesh(b), (x, y, z) => blockToLevel(b, x, y, z));
+
 describe('a look round', () => {
   it('sees the edge of a flat level everywhere, and nowhere from a bowl', () => {
     expect(lookRound(flat, [], eye).holes).toHaveLength(DIRECTIONS);
-    // A wall of ground is higher than the edge seen over it only where it falls again behind; here describe('the play bounds' itself.
+    // A wall of ground is higher than the edge seen over it only where it falls again behind; here the edge is the highest of it itself.
     expect(lookRound(bowl, [], eye).holes).toHaveLength(DIRECTIONS);
     const crater = terrainOf((x, z) => { const r = Math.max(Math.abs(x - 32), Math.abs(z - 32)); return r > 20 && r < 28 ? 8 : 2; });
     expect(lookRound(crater, [], eye).holes).toEqual([]);
@@ -36,7 +41,7 @@ describe('a look round', () => {
 
   it('has the edge hidden by what stands before it, and closed by what stands behind', () => {
     const wall = testBlock('box', [64, 5, 1], [32, 2, 60]);
-    const south = lookRound(flat, [blockBounds(wall)], eye).holes;
+    const south = lookRound(flat, [massOf(wall)], eye).holes;
     expect(south).not.toContain(180);
     expect(south).toContain(0);
     const ring = backgroundRing(64, 64, { distance: 20, height: 18, count: 24, foot: 2, seed: 5 }).map((b, i): Block => ({ id: `m${i}`, version: 1, kind: 'block', name: `m${i}`, hidden: false, out: false, ...b }));
@@ -45,7 +50,20 @@ describe('a look round', () => {
       const { min, max } = blockBounds(b);
       expect(max[0] < 0 || min[0] > 64 || max[2] < 0 || min[2] > 64).toBe(true);
     }
-    expect(lookRound(flat, ring.map(blockBounds), eye).holes).toEqual([]);
+    expect(lookRound(flat, ring.map(massOf), eye).holes).toEqual([]);
+  });
+
+  it('goes by what masses look like, not by the boxes around them', () => {
+    const hidden = (b: Block) => Array.from({ length: DIRECTIONS }, (_, i) => i * 5).filter((h) => !lookRound(flat, [massOf(b)], eye).holes.includes(h));
+    // 48 m away along z: a box of that size hides 18.4 degrees to either side of south.
+    expect(hidden(testBlock('box', [4, 20, 40], [32, 0, 80], 90))).toEqual([160, 165, 170, 175, 180, 185, 190, 195, 200]);
+    const cone = testBlock('cone', [40, 20, 40], [32, 0, 90]);
+    const seen = hidden(cone);
+    expect(seen).toContain(180);
+    // At 15 degrees from south, 58 sin 15 = 15 m beside its axis, it is 5 m high and hides the edge; at 20, 19.8 m beside it, 0.2 m and hides nothing.
+    expect([seen.includes(165), seen.includes(160)]).toEqual([true, false]);
+    // What lies wholly lower than the edge hides nothing, whatever its box: a pit's rim under the eye.
+    expect(hidden(testBlock('box', [40, 1, 4], [32, -4, 80]))).toEqual([]);
   });
 });
 

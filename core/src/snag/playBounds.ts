@@ -1,5 +1,6 @@
-import { blockBounds, type Bounds } from '../block/solid';
-import type { Block } from '../level/objects';
+import { placeMesh, type PlacedMesh } from '../block/placedMesh';
+import { shapeMesh } from '../block/shapes';
+import { blockToLevel } from '../block/solid';
 import { insideOutline, toStretch } from '../num/outline';
 import type { Vec3 } from '../num/vec';
 import { DIRECTIONS, lookRound } from '../play/skyline';
@@ -7,10 +8,11 @@ import { dotsApart } from '../play/walkDots';
 import type { Snag } from './finding';
 import type { SnagInput } from './input';
 
-/** What of a block surely hides what is behind its bounds: of what runs to a point the lower half. */
-function bulk(block: Block): Bounds {
-  const { min, max } = blockBounds(block);
-  return block.shape === 'cone' ? { min, max: [max[0], (min[1] + max[1]) / 2, max[2]] } : { min, max };
+/** Solids and pieces as they stand: a solid by its own mesh where it was built, else by its shape. */
+function massesOf({ solids, placed }: Pick<SnagInput, 'solids' | 'placed'>): PlacedMesh[] {
+  const built = new Set(placed.filter((m) => m.of === 'block').map((m) => m.id));
+  const plain = solids.filter((b) => b.op !== 'void' && !built.has(b.id));
+  return [...placed, ...plain.map((b) => placeMesh(b.id, b.name, shapeMesh(b), (x, y, z) => blockToLevel(b, x, y, z)))];
 }
 
 /** Places looked round from. */
@@ -34,7 +36,7 @@ export function playBoundsChecks(input: SnagInput): Snag[] {
       found.push({ code: 'bounds-walked-off', severity: 'blocking', message: `${bounds.name} can be walked out of: ${outside.length * dotsApart(terrain.grid) ** 2} m² outside are reached from the entry, the nearest ${off(first).toFixed(1)} m beyond them`, mend: 'close it there with a face, a wall or water, or draw the bounds farther out', at: first, object: bounds.id });
     }
     // Evenly among the places inside, in their own order.
-    const masses = [...input.solids.filter((b) => b.op !== 'void').map(bulk), ...input.placed.filter((m) => m.of !== 'block')];
+    const masses = massesOf(input);
     const step = Math.max(1, Math.floor(inside.length / PLACES));
     const looks = inside.filter((_, i) => i % step === 0).slice(0, PLACES).map((p) => lookRound(terrain, masses, [p[0], p[1] + body.eye, p[2]]));
     const open = looks.filter((l) => l.holes.length > 0);
