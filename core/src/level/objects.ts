@@ -156,7 +156,10 @@ export const plantObject = z.object({
 export const lightingObject = z.object({
   ...base,
   kind: z.literal('lighting'),
-  sun: z.object({ azimuth: finite.min(0).max(360), elevation: finite.min(2).max(90) }),
+  /** direction to the sun; below the horizon it is night, see light/sunAt */
+  sun: z.object({ azimuth: finite.min(0).max(360), elevation: finite.min(-90).max(90) }),
+  /** the moment `sun` was set by, where it was: degrees north, day of the year, solar hours */
+  when: z.object({ latitude: finite.min(-90).max(90), day: z.number().int().min(1).max(366), hour: finite.min(0).max(24) }).optional(),
   /** strength of the sun and of the light from the sky, 1 as by day */
   sunlight: finite.min(0).max(3),
   fill: finite.min(0).max(3),

@@ -92,6 +92,10 @@ describe('the budget', () => {
     expect(overBudget(level, place(13.2))).toEqual([]);
     expect(overBudget(level, place(14))).toMatchObject([{ code: 'over-budget', at: [1, 2, 3], message: '14.0 ms on Den 60, estimate, from the gate; the budget line stands at 13.3 ms' }]);
     expect(overBudget(level, [])).toEqual([]);
+    // Den 60 has 3000 MB: the line stands at 2400.
+    const holds = (bytes: number) => overBudget(level, place(1).map((p) => ({ ...p, sums: { ...p.sums, all: { ...p.sums.all, bytes } } })));
+    expect(holds(2.39e9)).toEqual([]);
+    expect(holds(2.5e9)).toMatchObject([{ code: 'over-memory', message: '2500 MB on Den 60, from the gate; the budget line stands at 2400 MB' }]);
   });
 });
 

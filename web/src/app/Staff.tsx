@@ -18,7 +18,7 @@ function stageOf({ code, object }: Snag, level: Level): StageId {
   if (code === 'size-unlikely') return object !== undefined && level.object(object)?.kind === 'plant' ? 'grow' : 'build';
   if (code.startsWith('plant')) return 'grow';
   if (code.startsWith('piece')) return 'build';
-  if (code === 'over-budget') return 'cost';
+  if (code.startsWith('over-')) return 'cost';
   if (code.startsWith('block') || code.startsWith('step') || code.startsWith('ramp') || code.startsWith('opening')) return 'block';
   return 'play';
 }

@@ -4,6 +4,7 @@ import { LAYINGS, type Lighting, type Surface } from '@rammer/core/level/objects
 import type { Terrain } from '@rammer/core/earth/compose';
 import type { Grid } from '@rammer/core/level/tiles';
 import { rgb } from '@rammer/core/light/lighting';
+import { daylight } from '@rammer/core/light/sunAt';
 import { sunDirection } from '@rammer/core/light/sunlit';
 import { wholeRect } from '@rammer/core/earth/rect';
 import { SLOTS, type GroundRaster } from '@rammer/core/surface/ground';
@@ -14,6 +15,9 @@ import { levelTexture } from './waterView';
 
 /** Samples a side of the picture of the ground that the feet of things are mixed with, at most. */
 const CONTACT_SIDE = 1024;
+
+/** What is left of the sky's red, green and blue at full night. */
+const NIGHT = [0.13, 0.17, 0.25] as const;
 
 /** What every shader of the level shares: light and grade of the lighting, the surfaces, and what lies over the whole level in plan. */
 export class Look {
@@ -31,7 +35,7 @@ export class Look {
     const plain = (value: number, channels: 2 | 4) => levelTexture(new Uint8Array(channels).fill(value), 1, 1, channels);
     this.uniforms = {
       uSun: { value: new Vector3() }, uEye: { value: new Vector3() }, uView: { value: new Vector3() }, uWork: { value: 0 }, uLimit: { value: 45 }, uPicture: { value: null }, uStep: { value: 1 }, uSpacing: { value: 0.5 }, uBlur: { value: 0 },
-      uSunlight: { value: new Vector3() }, uFill: { value: new Vector3() }, uBounce: { value: new Vector3() }, uHaze: { value: new Vector3() }, uZenith: { value: new Vector3() }, uThick: { value: 0 }, uGrade: { value: new Vector3(1, 1, 1) },
+      uSunlight: { value: new Vector3() }, uDay: { value: 1 }, uFill: { value: new Vector3() }, uBounce: { value: new Vector3() }, uHaze: { value: new Vector3() }, uZenith: { value: new Vector3() }, uThick: { value: 0 }, uGrade: { value: new Vector3(1, 1, 1) },
       uGrain: { value: this.grain }, uSurfaces: { value: flatSurfaces() }, ...paletteUniforms(),
       uPlaceLight: { value: plain(255, 2) }, uTops: { value: sharesTexture(new Uint8Array(4), 1, 1, 1) }, uLevelSize: { value: new Vector2(grid.width, grid.depth) },
       uGroundHeight: { value: levelHeights(new Uint16Array(1), 1, 1) }, uGroundColour: { value: plain(0, 4) }, uGroundLow: { value: -1e4 },
@@ -41,18 +45,25 @@ export class Look {
   /** Sun, fill, sky, haze and grade as the shaders want them. */
   setLighting(lighting: Lighting): void {
     const set = (name: string, x: number, y: number, z: number) => (this.uniforms[name].value as Vector3).set(x, y, z);
-    const sun = sunDirection(lighting.sun.azimuth, lighting.sun.elevation);
+    const day = daylight(lighting.sun);
+    const sun = sunDirection(day.azimuth, day.elevation);
     set('uSun', ...sun);
     // A low sun is redder: its light has come through more air.
-    const low = 1 - Math.min(1, sun[1] / 0.55);
-    set('uSunlight', lighting.sunlight * (1.28 + 0.06 * low), lighting.sunlight * (1.13 - 0.25 * low), lighting.sunlight * (0.92 - 0.4 * low));
-    const sky = rgb(lighting.sky);
-    const horizon = rgb(lighting.horizon);
+    const low = day.moon ? 0 : 1 - Math.min(1, sun[1] / 0.55);
+    const strong = lighting.sunlight * day.strength;
+    // A moon's light is the sun's, and looks bluer to eyes that are wide open.
+    if (day.moon) set('uSunlight', strong * 0.8, strong * 1.05, strong * 1.5);
+    else set('uSunlight', strong * (1.28 + 0.06 * low), strong * (1.13 - 0.25 * low), strong * (0.92 - 0.4 * low));
+    const dim = (colour: [number, number, number]) => colour.map((v, k) => v * (day.sky + (1 - day.sky) * NIGHT[k])) as [number, number, number];
+    const sky = dim(rgb(lighting.sky));
+    const horizon = dim(rgb(lighting.horizon));
     const fill = [0, 1, 2].map((k) => lighting.fill * (sky[k] * 0.85 + horizon[k] * 0.12));
     set('uFill', fill[0], fill[1], fill[2]);
-    set('uBounce', lighting.fill * 0.25, lighting.fill * 0.22, lighting.fill * 0.17);
+    const bounce = lighting.fill * (day.sky + (1 - day.sky) * NIGHT[1]);
+    set('uBounce', bounce * 0.25, bounce * 0.22, bounce * 0.17);
     set('uZenith', ...sky);
     set('uHaze', horizon[0] * 0.96, horizon[1] * 0.96, horizon[2] * 0.96);
+    this.uniforms.uDay.value = day.sky;
     this.uniforms.uThick.value = lighting.haze > 0 ? 1 / lighting.haze : 0;
     set('uGrade', 2 ** lighting.exposure, lighting.contrast, lighting.saturation);
   }

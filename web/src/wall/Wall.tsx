@@ -41,15 +41,18 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
   const { frame, sums } = spend;
   const shadows = sums.byCourse.shadows;
   const budget = device.target * BUDGET_SHARE;
+  // Where the device ends, and the line a level keeps to; counts have none.
+  const end = unit === 'frame' ? device.target : unit === 'memory' ? device.memory : undefined;
+  const line = end === undefined ? undefined : end * BUDGET_SHARE;
   const { bands, rest } = bandsOf(unit, spend, device, opened);
   const total = totalOf(unit, spend);
   const chosen = UNITS.find((u) => u.id === unit)!;
   const room = Math.max(60, height - (narrow ? 74 : 252));
   // With a budget its line has a fixed place, three quarters up; without one the stack fills the wall.
-  const full = unit === 'frame' ? budget / 0.75 : Math.max(total, before?.tops[unit] ?? 0) || 1;
+  const full = line !== undefined ? line / 0.75 : Math.max(total, before?.tops[unit] ?? 0) || 1;
   const px = room / full;
-  const over = unit === 'frame' && frame.frame > budget;
-  const broken = unit === 'frame' && total * px > room;
+  const over = line !== undefined && total > line;
+  const broken = line !== undefined && total * px > room;
   const part = pointed && (sums.bySpender.get(pointed.key)?.sum ?? sums.byCourse[pointed.course]);
   const stack = stackOf(bands, px, room);
   // Courses too thin for a label of their own are named above the stack.
@@ -86,7 +89,7 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
       <select id="wall-scope" className="label -ml-1 bg-transparent" value={scope} onChange={(e) => useUi.getState().set({ costScope: e.target.value as CostScope })}>
         {COST_SCOPES.map((s) => <option key={s}>{s}</option>)}
       </select>
-      <div className="fig pl-1 text-[24px] font-semibold leading-7" style={{ color: over ? 'var(--oxide)' : undefined }}>{show(total, unit)}<span className="text-[14px] font-medium"> {unit === 'frame' ? `of ${budget.toFixed(1)} ms` : chosen.unit}</span></div>
+      <div className="fig pl-1 text-[24px] font-semibold leading-7" style={{ color: over ? 'var(--oxide)' : undefined }}>{show(total, unit)}<span className="text-[14px] font-medium"> {unit === 'frame' ? `of ${budget.toFixed(1)} ms` : unit === 'memory' ? `of ${Math.round(line! / 1e6)} MB` : chosen.unit}</span></div>
       <div className="label h-[18px] whitespace-nowrap pl-1">{unit === 'frame' && <>{over ? '▲ over, ' : ''}{frame.governs}-bound, <a href="/docs/numbers.md" target="_blank" rel="noreferrer" className="underline" title="the coefficients it is estimated by">estimate</a></>}</div>
       <div className="h-[18px] truncate pl-1" title={spend.place?.name}>{spend.place && <span className="label">{spend.place.name}</span>}{without.size > 0 && <button className="underline" onClick={() => useUi.getState().set({ without: new Set() })}>{without.size} taken out</button>}</div>
       <svg width={130} height={room + 20} className="mt-1" role="img" aria-label={bands.map((c) => `${c.name} ${show(c.value, unit)}`).join(', ')}>
@@ -105,13 +108,13 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
         ))}
         {ghost !== undefined && <path d={`M12 ${room + 8}V${room + 8 - ghost}H118V${room + 8}`} fill="none" stroke="var(--ink)" strokeDasharray="3 3"><title>{`before: ${show(before!.tops[unit], unit)}`}</title></path>}
         <path d={`M8 ${room + 8}H122`} stroke="var(--ink)" strokeWidth={2} />
-        {unit === 'frame' && (
+        {line !== undefined && end !== undefined && (
           <g>
-            <path d={`M4 ${room + 8 - budget * px}H126`} stroke="var(--raised)" strokeWidth={6} />
-            <path d={`M4 ${room + 8 - budget * px}H126`} stroke="var(--ink)" strokeWidth={3} />
-            <text fill="var(--ink)" className="fig" x={126} y={room + 2 - budget * px} textAnchor="end" fontSize={12} stroke="var(--raised)" strokeWidth={3} paintOrder="stroke">{`budget ${budget.toFixed(1)}`}</text>
-            <path d={`M4 ${room + 8 - device.target * px}h8`} stroke="var(--ink)" />
-            <text className="fig" x={16} y={room + 12 - device.target * px} fontSize={12} fill="var(--ink-2)">{`target ${device.target}`}</text>
+            <path d={`M4 ${room + 8 - line * px}H126`} stroke="var(--raised)" strokeWidth={6} />
+            <path d={`M4 ${room + 8 - line * px}H126`} stroke="var(--ink)" strokeWidth={3} />
+            <text fill="var(--ink)" className="fig" x={126} y={room + 2 - line * px} textAnchor="end" fontSize={12} stroke="var(--raised)" strokeWidth={3} paintOrder="stroke">{unit === 'frame' ? `budget ${budget.toFixed(1)}` : `budget ${Math.round(line / 1e6)}`}</text>
+            <path d={`M4 ${room + 8 - end * px}h8`} stroke="var(--ink)" />
+            <text className="fig" x={16} y={room + 12 - end * px} fontSize={12} fill="var(--ink-2)">{unit === 'frame' ? `target ${device.target}` : `has ${Math.round(end / 1e6)}`}</text>
           </g>
         )}
       </svg>

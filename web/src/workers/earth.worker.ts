@@ -1,4 +1,5 @@
 import { expose, transfer } from 'comlink';
+import { daylight } from '@rammer/core/light/sunAt';
 import { occluderHeights, sunDirection, sunlit } from '@rammer/core/light/sunlit';
 import type { Rect, Terrain } from '@rammer/core/earth/compose';
 import { fill, type Filled } from '@rammer/core/earth/waters';
@@ -13,11 +14,14 @@ import { overlayPicture, type Pictured, type OverlayInput, type OverlayResult } 
 /** by `weaveKey` */
 const woven = new Map<string, Uint8Array>();
 
+/** Towards what lights the level: the sun, by night the moon. */
+const lightDirection = (sun: { azimuth: number; elevation: number }) => { const { azimuth, elevation } = daylight(sun); return sunDirection(azimuth, elevation); };
+
 const api = {
   /** Sunlight and open sky of a rectangle of samples, two bytes each. */
   sunlit(grid: Grid, heights: Float32Array, blocks: Block[], pieces: PlacedMesh[], crowns: Float32Array, sun: { azimuth: number; elevation: number }, rect: Rect): Uint8Array {
     const terrain = { grid, heights, noise: new Map() };
-    const out = sunlit(terrain, occluderHeights(terrain, blocks, pieces, crowns), sunDirection(sun.azimuth, sun.elevation), rect.x0, rect.z0, rect.x1, rect.z1);
+    const out = sunlit(terrain, occluderHeights(terrain, blocks, pieces, crowns), lightDirection(sun), rect.x0, rect.z0, rect.x1, rect.z1);
     return transfer(out, [out.buffer]);
   },
   /** Fills waters. */

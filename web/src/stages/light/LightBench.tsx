@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { ofKind, settingsOf } from '@rammer/core/level/level';
 import type { Lighting, Pose } from '@rammer/core/level/objects';
 import { lightingOf, SHIPPED_LIGHTING } from '@rammer/core/light/lighting';
+import { sunAt } from '@rammer/core/light/sunAt';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { useUi } from '../../store/ui';
@@ -33,15 +34,17 @@ export function LightBench({ session, view, pose, onPose }: { session: Session; 
     if (own) session.commit({ kind: 'set', patches: [{ id: lighting.id, set: fields }] }, what);
     else session.commit({ kind: 'add', objects: [{ ...lighting, ...fields }] }, what);
   };
+  // Set by hand it is of no moment any more.
+  const bySun = (sun: Lighting['sun']) => set({ sun, ...(own && lighting.when ? { when: null as never } : {}) }, 'sun');
   const choose = (id: string) => { if (id !== chosenId) session.commit({ kind: 'set', patches: [{ id: 'settings', set: { lighting: id } }] }, `lighting ${session.level.object(id)?.name ?? ''}`); };
   return (
     <>
       <div className="flex gap-3 px-3 pt-3">
-        <SunDial lighting={lighting} set={(sun) => set({ sun }, 'sun')} />
+        <SunDial lighting={lighting} set={bySun} />
         <div className="grid flex-1 content-start gap-1.5">
-          <NumberField label="sun from" value={lighting.sun.azimuth} unit="°" min={0} max={360} step={5} digits={0} onCommit={(azimuth) => set({ sun: { ...lighting.sun, azimuth } }, 'sun')} />
-          <NumberField label="height" value={lighting.sun.elevation} unit="°" min={2} max={90} step={1} digits={0} onCommit={(elevation) => set({ sun: { ...lighting.sun, elevation } }, 'sun')} />
-          <TimeOfDay sun={lighting.sun} set={(sun) => set({ sun }, 'time of day')} />
+          <NumberField label="sun from" value={lighting.sun.azimuth} unit="°" min={0} max={360} step={5} digits={0} onCommit={(azimuth) => bySun({ ...lighting.sun, azimuth })} />
+          <NumberField label="height" value={lighting.sun.elevation} unit="°" min={-90} max={90} step={1} digits={0} onCommit={(elevation) => bySun({ ...lighting.sun, elevation })} />
+          <TimeOfDay when={lighting.when} set={(fields) => set(fields, 'time of day')} />
           <button className="act" aria-pressed={workLight} onClick={() => useUi.getState().set({ workLight: !workLight })}>{key('KeyL') ? `work light (${key('KeyL')})` : 'work light'}</button>
         </div>
       </div>
@@ -92,29 +95,39 @@ export function LightBench({ session, view, pose, onPose }: { session: Session; 
 function SunDial({ lighting, set }: { lighting: Lighting; set(sun: Lighting['sun']): void }) {
   const { sun } = lighting;
   const a = (sun.azimuth * Math.PI) / 180;
-  const r = 44 * (1 - sun.elevation / 90);
+  const r = Math.min(54, 44 * (1 - sun.elevation / 90));
   return (
-    <svg width="112" height="112" viewBox="-56 -56 112 112" role="img" aria-label={`sun in the ${POINTS[Math.round(sun.azimuth / 45) % 8]}, ${sun.elevation} degrees high`} style={{ touchAction: 'none', cursor: 'crosshair' }}
+    <svg width="112" height="112" viewBox="-56 -56 112 112" role="img" aria-label={`sun in the ${POINTS[Math.round(sun.azimuth / 45) % 8]}, ${sun.elevation} degrees ${sun.elevation < 0 ? 'high, below the horizon' : 'high'}`} style={{ touchAction: 'none', cursor: 'crosshair' }}
       onPointerDown={(e) => {
         const box = e.currentTarget.getBoundingClientRect();
         const x = e.clientX - box.left - 56;
         const y = e.clientY - box.top - 56;
-        set({ azimuth: Math.round(((Math.atan2(x, -y) * 180) / Math.PI + 360) % 360), elevation: Math.round(Math.min(90, Math.max(2, 90 * (1 - Math.hypot(x, y) / 44)))) });
+        set({ azimuth: Math.round(((Math.atan2(x, -y) * 180) / Math.PI + 360) % 360), elevation: Math.round(Math.min(90, Math.max(0, 90 * (1 - Math.hypot(x, y) / 44)))) });
       }}>
       <circle r="44" fill="var(--field)" stroke="var(--ink)" /><circle r="29.3" fill="none" stroke="var(--hair)" /><circle r="14.7" fill="none" stroke="var(--hair)" />
       <path d="M0 -44V44M-44 0H44" stroke="var(--hair)" /><text fill="var(--ink)" y={-46} textAnchor="middle" className="fig" fontSize="12">N</text>
-      <circle cx={Math.sin(a) * r} cy={-Math.cos(a) * r} r="7" fill="#e9b44c" stroke="var(--ink)" strokeWidth="1.5" />
+      <circle cx={Math.sin(a) * r} cy={-Math.cos(a) * r} r="7" fill={sun.elevation < -1 ? 'var(--ink)' : '#e9b44c'} stroke="var(--ink)" strokeWidth="1.5" />
     </svg>
   );
 }
 
-/** Highest the sun comes in the plain day these hours are of, degrees. */
-const NOON = 55;
+/** A moment to begin with where the sun was set by hand: midsummer afternoon on a northern moor. */
+const FIRST: NonNullable<Lighting['when']> = { latitude: 53, day: 172, hour: 15 };
 
-/** The sun by the hour: up in the east at six, south at noon, down in the west at eighteen. */
-function TimeOfDay({ sun, set }: { sun: Lighting['sun']; set(sun: Lighting['sun']): void }) {
-  const hour = 6 + (((sun.azimuth - 90 + 360) % 360) / 180) * 12;
-  return <NumberField label="hour" value={Math.min(18, Math.max(6, hour))} unit="h" min={6} max={18} step={0.5} digits={1} onCommit={(h) => set({ azimuth: Math.round(90 + ((h - 6) / 12) * 180), elevation: Math.max(2, Math.round(NOON * Math.sin(((h - 6) / 12) * Math.PI))) })} />;
+/** The sun by place, day and hour; at night a moon lights the level. */
+function TimeOfDay({ when = FIRST, set }: { when?: Lighting['when']; set(fields: Partial<Lighting>): void }) {
+  const put = (patch: Partial<typeof when>) => {
+    const next = { ...when, ...patch };
+    const { azimuth, elevation } = sunAt(next);
+    set({ when: next, sun: { azimuth: Math.round(azimuth * 10) / 10, elevation: Math.round(elevation * 10) / 10 } });
+  };
+  return (
+    <>
+      <NumberField label="hour" value={when.hour} unit="h" min={0} max={24} step={0.5} digits={1} onCommit={(hour) => put({ hour })} />
+      <NumberField label="day of year" value={when.day} min={1} max={366} step={10} digits={0} onCommit={(day) => put({ day: Math.round(day) })} />
+      <NumberField label="latitude" value={when.latitude} unit="°" min={-90} max={90} step={5} digits={1} onCommit={(latitude) => put({ latitude })} />
+    </>
+  );
 }
 
 /** Shows another lighting beside the level's own, as long as the button is on. */
