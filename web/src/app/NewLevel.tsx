@@ -6,7 +6,7 @@ import { GRID_SPACINGS } from '@rammer/core/level/objects';
 import { gridOf } from '@rammer/core/level/tiles';
 import { tanDeg } from '@rammer/core/num/trig';
 import { call } from '../store/api';
-import { FIGURES } from '../stages/brief/BriefBench';
+import { FIGURES, withFigure } from '../stages/brief/BriefBench';
 import { BodyDrawing } from '../stages/brief/BodyDrawing';
 import { NumberField } from '../ui/NumberField';
 
@@ -48,7 +48,7 @@ export function NewLevel() {
             <select className="textf h-8" value={bodyName} onChange={(e) => { setBodyName(e.target.value); setFigures(SHIPPED_BODIES[e.target.value]); }}>{Object.keys(SHIPPED_BODIES).map((b) => <option key={b}>{b}</option>)}</select>
           </label>
           <div className="grid grid-cols-2 gap-x-4 gap-y-1.5">
-            {FIGURES.filter((x) => figures[x.key] !== undefined).map((x) => <NumberField key={x.key} label={x.label} value={figures[x.key]!} unit={x.unit} min={x.min} max={x.max} step={x.key === 'maxSlope' ? 1 : 0.05} onCommit={(v) => setFigures({ ...figures, [x.key]: v })} />)}
+            {FIGURES.map((x) => <NumberField key={x.key} label={x.label} value={figures[x.key] ?? 0} unit={x.unit} min={x.min} max={x.max} step={x.key === 'maxSlope' ? 1 : 0.05} onCommit={(v) => setFigures(withFigure(figures, x.key, v))} />)}
           </div>
           <BodyDrawing figures={figures} />
         </section>

@@ -23,7 +23,20 @@ export function Library({ session, view, role, chosen, onPick }: Props) {
   const [adding, setAdding] = useState(false);
   const used = new Set(ofKind(session.level, 'asset').map((a) => a.hash));
   // What was cast is of its own level, and only as it was cast last.
-  const list = (data ?? []).filter((a) => a.role === role && (!a.tags.includes('cast') || used.has(a.hash)));
+  // Anything that stands can be grown as well: what comes as a plant first.
+  const fits = (a: AssetSummary) => a.role === role || (role === 'plant' && a.role === 'piece');
+  const list = (data ?? []).filter((a) => fits(a) && (!a.tags.includes('cast') || used.has(a.hash))).sort((a, b) => Number(b.role === role) - Number(a.role === role));
+  const [sure, setSure] = useState(false);
+  const picked = list.find((a) => a.hash === chosen);
+  const remove = async (asset: AssetSummary) => {
+    try {
+      await call('DELETE', `/api/assets/${asset.hash}`);
+      session.say(`${asset.name} deleted from the library`);
+      await client.invalidateQueries({ queryKey: ['assets'] });
+    } catch (e) {
+      session.say(`${asset.name} was not deleted: ${(e as Error).message}`, true);
+    }
+  };
   const add = async (picked: File) => {
     setAdding(true);
     try {
@@ -41,7 +54,11 @@ export function Library({ session, view, role, chosen, onPick }: Props) {
       {error && <p role="alert" className="m-0 px-3 py-2" style={{ color: 'var(--oxide)' }}>The library cannot be read: {(error as Error).message}</p>}
       <div className="flex gap-0 overflow-x-auto">
         {list.length > 0 && <div className="flex" role="listbox" aria-label={role === 'piece' ? 'pieces' : 'plants'} aria-orientation="horizontal">{list.map((a) => <Card key={a.hash} asset={a} view={view} on={a.hash === chosen} onPick={() => onPick(a)} />)}</div>}
-        <button className="flex h-[116px] w-[64px] shrink-0 flex-col items-center justify-center border-r text-center" style={{ borderColor: 'var(--hair)', background: 'var(--raised)' }} disabled={adding} onClick={() => file.current?.click()} title="add a .glb file in metres, Y up">{adding ? 'loading' : 'add a GLB'}</button>
+        <div className="flex h-[116px] w-[64px] shrink-0 flex-col">
+        <button className="flex-1 border-r text-center" style={{ borderColor: 'var(--hair)', background: 'var(--raised)' }} disabled={adding} onClick={() => file.current?.click()} title="add a .glb file in metres, Y up">{adding ? 'loading' : 'add a GLB'}</button>
+        {picked && !used.has(picked.hash) && <button className="border-r border-t py-1 text-center leading-4" style={{ borderColor: 'var(--hair)', background: 'var(--raised)', color: sure ? 'var(--oxide)' : undefined }} title="from the library, where no level uses it; it cannot be undone" onBlur={() => setSure(false)}
+          onClick={() => { if (sure) void remove(picked); setSure(!sure); }}>{sure ? 'really delete' : `delete ${picked.name}`}</button>}
+        </div>
       </div>
       <input ref={file} type="file" accept=".glb,model/gltf-binary" className="hidden" aria-label="GLB file" onChange={(e) => { const f = e.target.files?.[0]; e.target.value = ''; if (f) void add(f); }} />
     </section>

@@ -14,9 +14,10 @@ import { BodyDrawing } from './BodyDrawing';
 import { OtherSize } from './OtherSize';
 import { References } from './References';
 
-export const FIGURES: { key: keyof BodyFigures; label: string; unit: string; min: number; max: number }[] = [
+/** The figures of a body. Those that are optional are 0 where the body does not do that. */
+export const FIGURES: { key: keyof BodyFigures; label: string; unit: string; min: number; max: number; optional?: boolean }[] = [
   { key: 'height', label: 'height', unit: 'm', min: 0.2, max: 20 },
-  { key: 'crouched', label: 'crouched', unit: 'm', min: 0.1, max: 20 },
+  { key: 'crouched', label: 'crouched', unit: 'm', min: 0, max: 20, optional: true },
   { key: 'eye', label: 'eye', unit: 'm', min: 0.1, max: 20 },
   { key: 'radius', label: 'radius', unit: 'm', min: 0.05, max: 5 },
   { key: 'step', label: 'step', unit: 'm', min: 0.05, max: 5 },
@@ -24,10 +25,18 @@ export const FIGURES: { key: keyof BodyFigures; label: string; unit: string; min
   { key: 'walk', label: 'walk', unit: 'm/s', min: 0.1, max: 50 },
   { key: 'run', label: 'run', unit: 'm/s', min: 0.1, max: 100 },
   { key: 'jumpApex', label: 'jump apex', unit: 'm', min: 0, max: 50 },
+  { key: 'vault', label: 'vault', unit: 'm', min: 0, max: 20, optional: true },
+  { key: 'climb', label: 'climb', unit: 'm', min: 0, max: 20, optional: true },
   { key: 'gravity', label: 'gravity', unit: 'm/s²', min: 0.1, max: 100 },
   { key: 'safeDrop', label: 'safe drop', unit: 'm', min: 0.1, max: 100 },
   { key: 'wade', label: 'wade', unit: 'm', min: 0.05, max: 20 },
 ];
+
+/** Figures with one of them set; an optional one that is 0 is taken out. */
+export function withFigure(figures: BodyFigures, key: keyof BodyFigures, value: number): BodyFigures {
+  const { [key]: _, ...rest } = figures;
+  return (value === 0 && FIGURES.some((x) => x.key === key && x.optional) ? rest : { ...figures, [key]: value }) as BodyFigures;
+}
 
 /** The level's size and its bodies, with the figures that follow from them. */
 export function BriefBench({ session, view, onPose }: { session: Session; view?: LevelView; onPose(pose: Pose): void }) {
@@ -39,7 +48,7 @@ export function BriefBench({ session, view, onPose }: { session: Session; view?:
   const body = bodies.find((b) => b.id === chosen) ?? bodies[0];
   const f = body.figures;
   const derived = derivedFigures(f, Math.max(grid.width, grid.depth), tanDeg(f.maxSlope));
-  const setFigure = (key: keyof BodyFigures, value: number) => session.commit({ kind: 'set', patches: [{ id: body.id, set: { figures: { ...f, [key]: value } } }] }, `${body.name} ${key}`);
+  const setFigure = (key: keyof BodyFigures, value: number) => session.commit({ kind: 'set', patches: [{ id: body.id, set: { figures: withFigure(f, key, value) } }] }, `${body.name} ${key}`);
   const setSettings = (set: Record<string, unknown>, label: string) => session.commit({ kind: 'set', patches: [{ id: 'settings', set }] }, label);
 
   return (
@@ -68,8 +77,8 @@ export function BriefBench({ session, view, onPose }: { session: Session; view?:
       </div>
       <BodyDrawing figures={f} />
       <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3">
-        {FIGURES.filter((x) => f[x.key] !== undefined).map((x) => (
-          <NumberField key={x.key} label={x.label} value={f[x.key]!} unit={x.unit} min={x.min} max={x.max} step={x.key === 'maxSlope' ? 1 : 0.05} onCommit={(v) => setFigure(x.key, v)} />
+        {FIGURES.map((x) => (
+          <NumberField key={x.key} label={x.label} value={f[x.key] ?? 0} unit={x.unit} min={x.min} max={x.max} step={x.key === 'maxSlope' ? 1 : 0.05} onCommit={(v) => setFigure(x.key, v)} />
         ))}
       </div>
       <dl className="fig m-0 grid grid-cols-2 gap-x-3 px-3 py-2">
