@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { randomStream } from '@rammer/core/num/hash';
 import { applyEdit, commitChanges, type Edit } from '@rammer/core/level/edits/index';
@@ -192,4 +193,41 @@ test('opened while the server is away it tries again, and writes as before', asy
   await sheet.rows('blocks').first().click();
   await sheet.type('turn', '30');
   await sheet.saved();
+});
+
+test('an edit the server stumbles over is set aside, shown, kept as a file, and sent again', async ({ page, rammer }) => {
+  const sheet = new Sheet(page);
+  await sheet.newLevel(rammer.base, 'Stumbling');
+  await sheet.plan(80, 80, 60, { stage: 'block' });
+  // The server answers 500 wherever a box is among the edits; all else it takes.
+  await page.route('**/edits', async (route) => {
+    const sick = route.request().method() === 'POST' && /"label":"[^"]*box/.test(route.request().postData() ?? '');
+    await (sick ? route.fulfill({ status: 500, contentType: 'application/problem+json', body: JSON.stringify({ code: 'internal', title: 'something broke', status: 500 }) }) : route.continue());
+  });
+  await page.keyboard.press('r');
+  await sheet.click([80, 0, 80]);
+  await sheet.stage('Brief');
+  await page.locator('aside[aria-label=bench]').getByLabel('level', { exact: true }).fill('Stumbling on');
+  await page.keyboard.press('Enter');
+  const aside = page.getByRole('button', { name: '1 set aside' });
+  await expect(aside).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByTestId('message')).toContainText('set aside, not saved');
+  // What is disjoint went on; the box is no part of the level, nor of the undo list.
+  await sheet.saved();
+  await expect(page.getByText('Stumbling on').first()).toBeVisible();
+  await sheet.stage('Block');
+  await expect(page.getByText('0 blocks', { exact: true })).toBeVisible();
+  await aside.click();
+  const dialog = page.getByRole('dialog', { name: 'edits set aside' });
+  await expect(dialog.getByRole('listitem')).toContainText(['set box 1the server failed at it again and again']);
+  const [file] = await Promise.all([page.waitForEvent('download'), dialog.getByRole('button', { name: 'Save to a file' }).click()]);
+  expect(JSON.parse(readFileSync((await file.path())!, 'utf8'))).toMatchObject([{ why: expect.stringContaining('the server failed at it'), edit: { kind: 'add' } }]);
+  await page.unroute('**/edits');
+  await dialog.getByRole('button', { name: 'Send again' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(page.getByText('1 block', { exact: true })).toBeVisible();
+  await sheet.saved();
+  await page.reload();
+  await sheet.ready();
+  await expect(page.getByText('1 block', { exact: true })).toBeVisible();
 });

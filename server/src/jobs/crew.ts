@@ -27,6 +27,8 @@ export interface CrewOptions {
   /** how long a child without work is kept, ms */
   idle?: number;
   boot?: string;
+  /** a child waits for work before any comes, this long after the start and after the last one went, ms: to begin one takes as long as much of the work does */
+  warm?: number;
 }
 
 export interface Work {
@@ -56,6 +58,7 @@ export class Crew {
   /** while work that needs all the room runs, no other is begun */
   private crowded = false;
   private closed = false;
+  private emptySince = Date.now();
   private readonly childBytes: number;
   private readonly allBytes: number;
 
@@ -134,6 +137,8 @@ export class Crew {
 
   private look(): void {
     const now = Date.now();
+    if (this.hands.size > 0) this.emptySince = now;
+    else if (this.options.warm !== undefined && now - this.emptySince > this.options.warm && !this.closed) this.hire();
     const working: Hand[] = [];
     let all = 0;
     for (const hand of this.hands) {

@@ -2,7 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { serve } from '../testing/serve';
 import { Crew, type Ended } from './crew';
 import { addJob, claimJob, jobView, requeueJob, sweepJobs, tellJob } from './jobRows';
@@ -106,6 +106,17 @@ describe('a child', () => {
     const second = await begin(c, 'check', 60);
     const ended: Ended[] = await Promise.all([first.work.ended, second.work.ended]);
     expect(ended).toMatchObject([{ kind: 'done' }, { kind: 'again', why: 'room' }]);
+    c.close();
+  });
+
+  it('stands ready before any work comes, and again after it is lost', async () => {
+    const c = crew({ warm: 50 });
+    const one = () => vi.waitFor(() => { expect(c.pids).toHaveLength(1); return c.pids[0]; }, 5000);
+    const first = await one();
+    process.kill(first, 'SIGKILL');
+    await vi.waitFor(() => { expect(c.pids.filter((pid) => pid !== first)).toHaveLength(1); }, 5000);
+    const { work } = await begin(c, 'plan', 60);
+    expect(await work.ended).toMatchObject({ kind: 'done' });
     c.close();
   });
 

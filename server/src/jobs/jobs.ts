@@ -23,6 +23,8 @@ export interface Jobs {
 
 /** Batches up to so many bytes are applied at once, in the server itself. */
 const SMALL_BATCH = 192 << 10;
+/** A child for large batches stands ready this long after the start, ms: late enough to leave the start alone. */
+const WARM_MS = 2000;
 /** Seconds a large batch may take. */
 const BATCH_SECONDS = 120;
 const WAIT_MS = 250;
@@ -41,7 +43,7 @@ export interface JobsOptions {
 export async function openJobs({ db, pool, url, log, most }: JobsOptions): Promise<Jobs> {
   const queue = await openQueue(pool, url, (error) => { if (!databaseIsAway(error)) log(error); });
   const worker = most === 0 ? undefined : startWorker(db, queue, url, log, most === undefined ? {} : { most });
-  const desk = new Crew({ url, most: 1 });
+  const desk = new Crew({ url, most: 1, warm: WARM_MS });
   const waiting = new Map<string, () => void>();
   /** the last batch of each level: batches of one level take turns here, not in the database's locks */
   const turns = new Map<string, Promise<unknown>>();
