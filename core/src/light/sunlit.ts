@@ -22,8 +22,9 @@ const SKY_WAYS: [number, number][] = [[1, 0], [0.7071, 0.7071], [0, 1], [-0.7071
  * Ground, block and piece tops and the crowns of plants together at each sample: what throws shadows.
  *
  * @param crowns x, z, radius and top of each, metres
+ * @param clear blocks that hang higher over the ground than this let the light under them, metres; the raster cannot say that
  */
-export function occluderHeights(terrain: Terrain, blocks: Iterable<Block>, pieces: Iterable<PlacedMesh> = [], crowns: Float32Array = new Float32Array()): Float32Array {
+export function occluderHeights(terrain: Terrain, blocks: Iterable<Block>, pieces: Iterable<PlacedMesh> = [], crowns: Float32Array = new Float32Array(), clear = 1.5): Float32Array {
   const { nx, nz, spacing } = terrain.grid;
   const out = terrain.heights.slice();
   for (const block of blocks) {
@@ -31,8 +32,7 @@ export function occluderHeights(terrain: Terrain, blocks: Iterable<Block>, piece
     for (let z = Math.max(0, Math.ceil(min[2] / spacing)); z <= Math.min(nz - 1, max[2] / spacing); z++) {
       for (let x = Math.max(0, Math.ceil(min[0] / spacing)); x <= Math.min(nx - 1, max[0] / spacing); x++) {
         const span = solidSpanAt(block, x * spacing, z * spacing);
-        // A block that floats well above the ground lets light under it; the raster cannot say that.
-        if (span && span.bottom < terrain.heights[z * nx + x] + 1.5) out[z * nx + x] = Math.max(out[z * nx + x], span.top);
+        if (span && span.bottom < terrain.heights[z * nx + x] + clear) out[z * nx + x] = Math.max(out[z * nx + x], span.top);
       }
     }
   }

@@ -116,8 +116,9 @@ export class LevelView {
     this.camera = this.cameraAt(this.pose, 1);
     this.governor = new Governor(renderer.getContext() as WebGL2RenderingContext, (q) => this.draw(q), () => { for (const l of this.frameListeners) l(); });
     this.sunlight = new Sunlight(session, () => this.lightingShown ?? lightingOf(this.session.level), (light, grid) => {
-      this.terrainView.setLight(wholeRect(grid), light);
-      this.look.setPlaceLight(light, grid);
+      this.terrainView.setLight(wholeRect(grid), light.ground);
+      this.look.setPlaceLight(light.tops, grid);
+      this.look.setCover(light.cover);
       this.request();
     });
     this.unsubscribe = session.subscribe((change) => this.levelChanged(change));

@@ -1,9 +1,10 @@
-import { DataArrayTexture, DataTexture, DataUtils, HalfFloatType, LinearFilter, LinearMipmapNearestFilter, RedFormat, RepeatWrapping, Vector2, Vector3, type IUniform, type ShaderMaterial, type Texture } from 'three';
+import { DataArrayTexture, DataTexture, DataUtils, HalfFloatType, LinearFilter, LinearMipmapNearestFilter, RedFormat, RepeatWrapping, RGBAFormat, Vector2, Vector3, type IUniform, type ShaderMaterial, type Texture } from 'three';
 import type { Level } from '@rammer/core/level/level';
 import { LAYINGS, type Lighting, type Surface } from '@rammer/core/level/objects';
 import type { Terrain } from '@rammer/core/earth/compose';
 import type { Grid } from '@rammer/core/level/tiles';
 import { rgb } from '@rammer/core/light/lighting';
+import type { Cover } from '@rammer/core/light/cover';
 import { daylight } from '@rammer/core/light/sunAt';
 import { sunDirection } from '@rammer/core/light/sunlit';
 import { wholeRect } from '@rammer/core/earth/rect';
@@ -23,6 +24,7 @@ const NIGHT = [0.13, 0.17, 0.25] as const;
 export class Look {
   readonly uniforms: Record<string, IUniform>;
   private readonly grain = grainTexture();
+  private readonly spacing: number;
   private surfaces: readonly Surface[] = [];
   /** key of each surface's weave, by its id */
   private keys: ReadonlyMap<string, string> = new Map();
@@ -32,13 +34,14 @@ export class Look {
   private colours: readonly (readonly [number, number, number])[] = [];
 
   constructor(grid: Grid) {
+    this.spacing = grid.spacing;
     const plain = (value: number, channels: 2 | 4) => levelTexture(new Uint8Array(channels).fill(value), 1, 1, channels);
     this.uniforms = {
       uSun: { value: new Vector3() }, uEye: { value: new Vector3() }, uView: { value: new Vector3() }, uWork: { value: 0 }, uLimit: { value: 45 }, uPicture: { value: null }, uStep: { value: 1 }, uSpacing: { value: 0.5 }, uBlur: { value: 0 },
       uSunlight: { value: new Vector3() }, uDay: { value: 1 }, uFill: { value: new Vector3() }, uBounce: { value: new Vector3() }, uHaze: { value: new Vector3() }, uZenith: { value: new Vector3() }, uThick: { value: 0 }, uGrade: { value: new Vector3(1, 1, 1) },
       uGrain: { value: this.grain }, uSurfaces: { value: flatSurfaces() }, ...paletteUniforms(),
       uPlaceLight: { value: plain(255, 2) }, uTops: { value: sharesTexture(new Uint8Array(4), 1, 1, 1) }, uLevelSize: { value: new Vector2(grid.width, grid.depth) },
-      uGroundHeight: { value: levelHeights(new Uint16Array(1), 1, 1) }, uGroundColour: { value: plain(0, 4) }, uGroundLow: { value: -1e4 },
+      uGroundHeight: { value: levelHeights(new Uint16Array(1), 1, 1) }, uCover: { value: coverTexture(new Uint16Array(4), 1, 1) }, uCoverLow: { value: 1e4 }, uCoverFrom: { value: 1 }, uGroundColour: { value: plain(0, 4) }, uGroundLow: { value: -1e4 },
     };
   }
 
@@ -150,6 +153,21 @@ export class Look {
     this.swap('uGroundColour', levelTexture(colour, w, d, 4));
   }
 
+  /** What is roofed over: as high as its top, and how much of the sky's light comes in under it. */
+  setCover({ nx, nz, step, top, hangs, open }: Cover): void {
+    const low = top.reduce((a, b) => Math.min(a, b), Infinity);
+    const data = new Uint16Array(nx * nz * 4);
+    for (let i = 0; i < top.length; i++) {
+      data[i * 4] = DataUtils.toHalfFloat(top[i] - low);
+      data[i * 4 + 1] = DataUtils.toHalfFloat(open[i]);
+      data[i * 4 + 2] = hangs[i] * ONE;
+    }
+    this.uniforms.uCoverLow.value = low;
+    // What is steeper than a roof between two samples is not told from being under one.
+    this.uniforms.uCoverFrom.value = 0.35 + 0.6 * step * this.spacing;
+    this.swap('uCover', coverTexture(data, nx, nz));
+  }
+
   /** Sun and open sky over the whole level, two bytes a sample. */
   setPlaceLight(light: Uint8Array, grid: Grid): void { this.swap('uPlaceLight', levelTexture(light, grid.nx, grid.nz, 2)); }
 
@@ -168,7 +186,7 @@ export class Look {
 
   dispose(): void {
     this.grain.dispose();
-    for (const name of ['uSurfaces', 'uPlaceLight', 'uTops', 'uGroundHeight', 'uGroundColour']) (this.uniforms[name].value as Texture).dispose();
+    for (const name of ['uSurfaces', 'uPlaceLight', 'uTops', 'uGroundHeight', 'uGroundColour', 'uCover']) (this.uniforms[name].value as Texture).dispose();
   }
 
   private swap(name: string, texture: DataTexture | DataArrayTexture): void {
@@ -203,6 +221,18 @@ export function sharesTexture(data: Uint8Array, nx: number, nz: number, count: n
 /** Heights over the whole level as half floats, a sampler mixes them. */
 function levelHeights(data: Uint16Array, nx: number, nz: number): DataTexture {
   const texture = new DataTexture(data, nx, nz, RedFormat, HalfFloatType);
+  texture.magFilter = texture.minFilter = LinearFilter;
+  texture.unpackAlignment = 1;
+  texture.needsUpdate = true;
+  return texture;
+}
+
+/** One as a half float. */
+const ONE = DataUtils.toHalfFloat(1);
+
+/** Tops of roofs, what light comes in under them, and whether they hang, as half floats. */
+function coverTexture(data: Uint16Array, nx: number, nz: number): DataTexture {
+  const texture = new DataTexture(data, nx, nz, RGBAFormat, HalfFloatType);
   texture.magFilter = texture.minFilter = LinearFilter;
   texture.unpackAlignment = 1;
   texture.needsUpdate = true;

@@ -1,11 +1,14 @@
 import { crowns } from '@rammer/core/growth/crowns';
 import type { Lighting } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
-import { wholeRect, type Terrain } from '@rammer/core/earth/compose';
+import type { Terrain } from '@rammer/core/earth/compose';
 import type { Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
 
 const DELAY_MS = 160;
+
+/** Sun and sky on tops and on the ground under them, and what is roofed over; see the worker. */
+export type Light = Awaited<ReturnType<ReturnType<typeof earthWorker>['sunlit']>>;
 
 /** Shadows and open sky of a level: worked out again in the worker once it has been still for a moment. */
 export class Sunlight {
@@ -13,7 +16,7 @@ export class Sunlight {
   private ticket = 0;
 
   /** @param shine takes the light of the whole level, as the worker gives it */
-  constructor(private readonly session: Session, private readonly lighting: () => Lighting, private readonly shine: (light: Uint8Array, grid: Grid) => void) {}
+  constructor(private readonly session: Session, private readonly lighting: () => Lighting, private readonly shine: (light: Light, grid: Grid) => void) {}
 
   schedule(): void {
     clearTimeout(this.timer);
@@ -25,7 +28,7 @@ export class Sunlight {
     const ticket = ++this.ticket;
     // Ridges behind the level throw no shadow into it.
     const unlit = new Set([...made.pieces, ...made.blocks].filter((p) => p.hidden || (p.kind === 'block' && p.background)).map((p) => p.id));
-    const light = await earthWorker().sunlit(grid, heights, blocks.filter((b) => !b.hidden && !b.background), made.placed.filter((m) => !unlit.has(m.id)), crowns(made.grown, made.speciesById, made.assets), this.lighting().sun, wholeRect(grid));
+    const light = await earthWorker().sunlit(grid, heights, blocks.filter((b) => !b.hidden && !b.background), made.placed.filter((m) => !unlit.has(m.id)), crowns(made.grown, made.speciesById, made.assets), this.lighting().sun);
     const now: Terrain = this.session.terrain;
     if (ticket === this.ticket && now.grid.nx === grid.nx && now.grid.nz === grid.nz) this.shine(light, grid);
   }

@@ -1,7 +1,8 @@
 import { expose, transfer } from 'comlink';
+import { coverOf, lightUnder, ROOF_CLEAR, type Cover } from '@rammer/core/light/cover';
 import { daylight } from '@rammer/core/light/sunAt';
 import { occluderHeights, sunDirection, sunlit } from '@rammer/core/light/sunlit';
-import type { Rect, Terrain } from '@rammer/core/earth/compose';
+import type { Terrain } from '@rammer/core/earth/compose';
 import { fill, type Filled } from '@rammer/core/earth/waters';
 import { proposeRoute, type ProposalSettings } from '@rammer/core/earth/proposeRoute';
 import type { PlacedMesh } from '@rammer/core/block/placedMesh';
@@ -18,11 +19,14 @@ const woven = new Map<string, Uint8Array>();
 const lightDirection = (sun: { azimuth: number; elevation: number }) => { const { azimuth, elevation } = daylight(sun); return sunDirection(azimuth, elevation); };
 
 const api = {
-  /** Sunlight and open sky of a rectangle of samples, two bytes each. */
-  sunlit(grid: Grid, heights: Float32Array, blocks: Block[], pieces: PlacedMesh[], crowns: Float32Array, sun: { azimuth: number; elevation: number }, rect: Rect): Uint8Array {
+  /** Sunlight and open sky of a level, two bytes a sample, on its tops and on the ground under them; and what is roofed over. */
+  sunlit(grid: Grid, heights: Float32Array, blocks: Block[], pieces: PlacedMesh[], crowns: Float32Array, sun: { azimuth: number; elevation: number }): { tops: Uint8Array; ground: Uint8Array; cover: Cover } {
     const terrain = { grid, heights, noise: new Map() };
-    const out = sunlit(terrain, occluderHeights(terrain, blocks, pieces, crowns), lightDirection(sun), rect.x0, rect.z0, rect.x1, rect.z1);
-    return transfer(out, [out.buffer]);
+    // Crowns throw shadows and are no roofs.
+    const cover = coverOf(terrain, occluderHeights(terrain, blocks, pieces, undefined, ROOF_CLEAR), occluderHeights(terrain, blocks, pieces));
+    const tops = sunlit(terrain, occluderHeights(terrain, blocks, pieces, crowns), lightDirection(sun), 0, 0, grid.nx - 1, grid.nz - 1);
+    const ground = lightUnder(terrain, tops, cover);
+    return transfer({ tops, ground, cover }, [tops.buffer, ground.buffer, cover.top.buffer, cover.hangs.buffer, cover.open.buffer]);
   },
   /** Fills waters. */
   fill(grid: Grid, heights: Float32Array, waters: Water[], routes: Lift[]): Filled[] {

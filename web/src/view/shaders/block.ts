@@ -1,4 +1,4 @@
-import { LIGHT } from './light';
+import { BUILT_LIGHT, LIGHT } from './light';
 import { CONTACT, PAINTED_TOPS } from './surfaces';
 
 export const BLOCK_VERTEX = /* glsl */ `
@@ -30,6 +30,7 @@ uniform sampler2D uGrain;
 uniform vec2 uLevelSize;
 out vec4 outColour;
 ${LIGHT}
+${BUILT_LIGHT}
 ${CONTACT}
 ${PAINTED_TOPS}
 float mark(float metres, float width) {
@@ -46,7 +47,8 @@ void main() {
   // Still blockout: ochre in broad bands that lean, so that it is told from what is built by more than its hue.
   base = mix(vec3(0.80, 0.52, 0.10), vec3(0.93, 0.86, 0.68), step(0.5, fract((vPlace.x + vPlace.y + vPlace.z) * 0.7)));
 #endif
-  vec3 colour = lit(base, n, 1.0, 1.0) * mix(contact, 1.0, abs(n.y));
+  vec2 light = builtLight(vPlace, n);
+  vec3 colour = lit(base, n, light.x, light.y) * mix(contact, 1.0, abs(n.y));
   float ink = 0.0;
   if (abs(n.y) < 0.999) {
     float nearest = floor(vCourse + 0.5);

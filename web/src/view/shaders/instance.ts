@@ -1,4 +1,4 @@
-import { LIGHT, PLACE_LIGHT } from './light';
+import { BUILT_LIGHT, LIGHT, PLACE_LIGHT } from './light';
 import { CONTACT, PAINTED_TOPS } from './surfaces';
 
 /**
@@ -74,6 +74,7 @@ in vec3 vNormal;
 uniform sampler2D uGrain;
 uniform vec2 uLevelSize;
 ${LIGHT}
+${BUILT_LIGHT}
 ${CONTACT}
 ${PAINTED_TOPS}
 #endif
@@ -94,7 +95,8 @@ void main() {
   } else {
     colour = top(colour * (0.84 + 0.32 * texture(uGrain, vPlace.xz / 1.7).g), vPlace, 1.0);
   }
-  colour = air(lit(colour * 1.18, n, 1.0, 1.0), vPlace);
+  vec2 light = builtLight(vPlace, n);
+  colour = air(lit(colour * 1.18, n, light.x, light.y), vPlace);
 #endif
   outColour = vec4(colour, 1.0);
 }

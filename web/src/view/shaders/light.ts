@@ -34,9 +34,31 @@ vec3 air(vec3 colour, vec3 p) {
 }
 `;
 
+/**
+ * Sun and open sky on a face of what is built, for `lit`: those of the ground it looks out on, less the higher up it is;
+ * under a roof no sun, and as much sky as comes in. A face looks out a step along its normal.
+ */
+export const BUILT_LIGHT = /* glsl */ `
+uniform highp sampler2D uPlaceLight;
+uniform highp sampler2D uCover;
+uniform float uCoverLow;
+uniform float uCoverFrom;
+vec2 builtLight(vec3 p, vec3 n) {
+  vec2 at = (p.xz + n.xz * 0.7) / uLevelSize;
+  if (at.x < 0.0 || at.y < 0.0 || at.x > 1.0 || at.y > 1.0) return vec2(1.0);
+  vec3 cover = texture(uCover, at).rgb;
+  float under = smoothstep(uCoverFrom, uCoverFrom + 0.6, cover.r + uCoverLow - p.y);
+  vec2 light = texture(uPlaceLight, at).rg;
+  // What lies in shade at the foot of a wall leaves its top in the sun. Roofs that hang are not in the picture of the light.
+  float up = n.y > 0.5 ? cover.b : smoothstep(0.5, 7.0, p.y - (cover.r + uCoverLow));
+  light = mix(light, vec2(1.0), up);
+  return mix(vec2(0.15 + 0.85 * light.x, 0.5 + 0.5 * light.y), vec2(0.0, cover.g), under);
+}
+`;
+
 /** Sun and open sky where a thing stands, from the picture of the whole level. */
 export const PLACE_LIGHT = /* glsl */ `
-uniform sampler2D uPlaceLight;
+uniform highp sampler2D uPlaceLight;
 uniform vec2 uLevelSize;
 vec2 placeLight(vec2 xz) { return texture(uPlaceLight, xz / uLevelSize).rg; }
 `;
