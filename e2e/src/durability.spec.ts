@@ -8,7 +8,7 @@ import { expect, Sheet, test } from './sheet';
 
 test.use({ quiet: false });
 
-const KILLS = 50;
+const KILLS = 30;
 
 /** The edit log of a level, from the server. */
 async function log(page: Page, base: string, id: string): Promise<{ version: number; edit: Edit }[]> {

@@ -50,7 +50,7 @@ function walk(meshes: PlacedMesh[], at: Vec3, x: number, z: number, seconds: num
 
 describe('pieces', () => {
   it('close the way, open it by a door, and close it again for a body the door is too low for', () => {
-    expect(reach(fence(), [20, 0, 50], [20, 0, 10])).toMatchObject({ reached: false, stop: { code: 'ledge', message: expect.stringMatching(/^wall \d+: a 3\.00 m wall/) } });
+    expect(reach(fence(), [20, 0, 50], [20, 0, 10])).toMatchObject({ reached: false, stop: { code: 'ledge', message: expect.stringMatching(/^wall \d+: a 3\.00 m face, too high/) } });
     const open = reach(fence(31), [20, 0, 50], [20, 0, 10]);
     expect(open.reached).toBe(true);
     // The way leads through the opening about x 31.
