@@ -41,7 +41,7 @@ export class Look {
       uSunlight: { value: new Vector3() }, uDay: { value: 1 }, uFill: { value: new Vector3() }, uBounce: { value: new Vector3() }, uHaze: { value: new Vector3() }, uZenith: { value: new Vector3() }, uThick: { value: 0 }, uGrade: { value: new Vector3(1, 1, 1) },
       uGrain: { value: this.grain }, uSurfaces: { value: flatSurfaces() }, ...paletteUniforms(),
       uPlaceLight: { value: plain(255, 2) }, uTops: { value: sharesTexture(new Uint8Array(4), 1, 1, 1) }, uLevelSize: { value: new Vector2(grid.width, grid.depth) },
-      uGroundHeight: { value: levelHeights(new Uint16Array(1), 1, 1) }, uCover: { value: coverTexture(new Uint16Array(4), 1, 1) }, uCoverLow: { value: 1e4 }, uCoverFrom: { value: 1 }, uGroundColour: { value: plain(0, 4) }, uGroundLow: { value: -1e4 },
+      uGroundHeight: { value: levelHeights(new Uint16Array(1), 1, 1) }, uCover: { value: coverTexture(new Uint16Array(4), 1, 1) }, uCoverLow: { value: -1e4 }, uCoverFrom: { value: 1 }, uGroundColour: { value: plain(0, 4) }, uGroundLow: { value: -1e4 },
     };
   }
 
