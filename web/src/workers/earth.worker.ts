@@ -23,8 +23,9 @@ const api = {
   sunlit(grid: Grid, heights: Float32Array, blocks: Block[], pieces: PlacedMesh[], crowns: Float32Array, sun: { azimuth: number; elevation: number }): { tops: Uint8Array; ground: Uint8Array; cover: Cover } {
     const terrain = { grid, heights, noise: new Map() };
     // Crowns throw shadows and are no roofs.
-    const cover = coverOf(terrain, occluderHeights(terrain, blocks, pieces, undefined, ROOF_CLEAR), occluderHeights(terrain, blocks, pieces));
-    const tops = sunlit(terrain, occluderHeights(terrain, blocks, pieces, crowns), lightDirection(sun), 0, 0, grid.nx - 1, grid.nz - 1);
+    const solid = occluderHeights(terrain, blocks, pieces);
+    const cover = coverOf(terrain, occluderHeights(terrain, blocks, pieces, undefined, ROOF_CLEAR), solid);
+    const tops = sunlit({ ...terrain, heights: solid }, occluderHeights(terrain, blocks, pieces, crowns), lightDirection(sun), 0, 0, grid.nx - 1, grid.nz - 1);
     const ground = lightUnder(terrain, tops, cover);
     return transfer({ tops, ground, cover }, [tops.buffer, ground.buffer, cover.top.buffer, cover.hangs.buffer, cover.open.buffer]);
   },
