@@ -29,7 +29,7 @@ export function PlayBench({ session, review = false, onWalk, onGoTo }: { session
         <Profile name="objective" before="M0 19H118" after="M0 19H50V5H68L64 9L68 13H50M50 19H118" active={tool === 'objective'} onPick={() => setTool(tool === 'objective' ? 'select' : 'objective')} />
         <Profile name="threat" before="M0 19H118" after="M0 19H44L50 11H70L74 6L79 8L76 12L77 19M70 19H118" active={tool === 'threat'} onPick={() => setTool(tool === 'threat' ? 'select' : 'threat')} />
         <Profile name="play bounds" before="M0 19H118" after="M0 19H14L20 8H26L30 19H88L92 8H98L104 19H118" active={tool === 'playBounds'} onPick={() => setTool(tool === 'playBounds' ? 'select' : 'playBounds')} />
-        <div className="col-span-2 flex h-6 items-center px-3 leading-4"><span className="label">{tool === 'playBounds' ? 'click the corners of the bounds; the first one again closes it' : threats.length === 0 ? 'no threat yet' : threat ? `${threat.name}: ${(threat.dots.length / 4) * dotsApart(session.terrain.grid) ** 2} m² to stand on` : `${threats.length} ${threats.length === 1 ? 'threat' : 'threats'}, not baked yet`}</span></div>
+        <div className="col-span-2 flex h-6 items-center px-3 leading-4"><span className="label truncate">{tool === 'playBounds' ? 'click the corners of the bounds; the first one again closes it' : threats.length === 0 ? 'no threat yet' : threat ? `${threat.name}: ${(threat.dots.length / 4) * dotsApart(session.terrain.grid) ** 2} m² to stand on` : `${threats.length} ${threats.length === 1 ? 'threat' : 'threats'}, not baked yet`}</span></div>
       </div>}
       {!review && <PlayBoundsFields session={session} />}
       <div className="grid gap-2 px-3 py-2.5">
