@@ -62,6 +62,10 @@ describe('a look round', () => {
     expect(seen).toContain(180);
     // At 15 degrees from south, 58 sin 15 = 15 m beside its axis, it is 5 m high and hides the edge; at 20, 19.8 m beside it, 0.2 m and hides nothing.
     expect([seen.includes(165), seen.includes(160)]).toEqual([true, false]);
+    // Before the edge it is enough to reach the line of sight to it, 2.21 m at 28 m; behind, half a degree over it, 1.07 m at 60 m.
+    expect(hidden(testBlock('box', [40, 2.3, 0.2], [32, 0, 60]))).toContain(180);
+    expect(hidden(testBlock('box', [40, 2.1, 0.2], [32, 0, 60]))).not.toContain(180);
+    expect([0.8, 1.3].map((h) => hidden(testBlock('box', [40, h, 0.2], [32, 0, 92])).includes(180))).toEqual([false, true]);
     // What lies wholly lower than the edge hides nothing, whatever its box: a pit's rim under the eye.
     expect(hidden(testBlock('box', [40, 1, 4], [32, -4, 80]))).toEqual([]);
   });

@@ -41,7 +41,7 @@ export class Look {
       uSunlight: { value: new Vector3() }, uDay: { value: 1 }, uFill: { value: new Vector3() }, uBounce: { value: new Vector3() }, uHaze: { value: new Vector3() }, uZenith: { value: new Vector3() }, uThick: { value: 0 }, uGrade: { value: new Vector3(1, 1, 1) },
       uGrain: { value: this.grain }, uSurfaces: { value: flatSurfaces() }, ...paletteUniforms(),
       uPlaceLight: { value: plain(255, 2) }, uTops: { value: sharesTexture(new Uint8Array(4), 1, 1, 1) }, uLevelSize: { value: new Vector2(grid.width, grid.depth) },
-      uGroundHeight: { value: levelHeights(new Uint16Array(1), 1, 1) }, uCover: { value: coverTexture(new Uint16Array(4), 1, 1) }, uCoverLow: { value: -1e4 }, uCoverFrom: { value: 1 }, uGroundColour: { value: plain(0, 4) }, uGroundLow: { value: -1e4 },
+      uGroundHeight: { value: halfTexture(new Uint16Array(1), 1, 1, RedFormat) }, uCover: { value: halfTexture(new Uint16Array(4), 1, 1, RGBAFormat) }, uCoverLow: { value: -1e4 }, uCoverFrom: { value: 1 }, uGroundColour: { value: plain(0, 4) }, uGroundLow: { value: -1e4 },
     };
   }
 
@@ -149,7 +149,7 @@ export class Look {
       colour[o * 4 + 2] = b;
     }
     this.uniforms.uGroundLow.value = low;
-    this.swap('uGroundHeight', levelHeights(half, w, d));
+    this.swap('uGroundHeight', halfTexture(half, w, d, RedFormat));
     this.swap('uGroundColour', levelTexture(colour, w, d, 4));
   }
 
@@ -165,7 +165,7 @@ export class Look {
     this.uniforms.uCoverLow.value = low;
     // What is steeper than a roof between two samples is not told from being under one.
     this.uniforms.uCoverFrom.value = 0.35 + 0.6 * step * this.spacing;
-    this.swap('uCover', coverTexture(data, nx, nz));
+    this.swap('uCover', halfTexture(data, nx, nz, RGBAFormat));
   }
 
   /** Sun and open sky over the whole level, two bytes a sample. */
@@ -218,9 +218,9 @@ export function sharesTexture(data: Uint8Array, nx: number, nz: number, count: n
   return texture;
 }
 
-/** Heights over the whole level as half floats, a sampler mixes them. */
-function levelHeights(data: Uint16Array, nx: number, nz: number): DataTexture {
-  const texture = new DataTexture(data, nx, nz, RedFormat, HalfFloatType);
+/** Numbers over the whole level as half floats, one or four a place; a sampler mixes them. */
+function halfTexture(data: Uint16Array, nx: number, nz: number, format: typeof RedFormat | typeof RGBAFormat): DataTexture {
+  const texture = new DataTexture(data, nx, nz, format, HalfFloatType);
   texture.magFilter = texture.minFilter = LinearFilter;
   texture.unpackAlignment = 1;
   texture.needsUpdate = true;
@@ -229,15 +229,6 @@ function levelHeights(data: Uint16Array, nx: number, nz: number): DataTexture {
 
 /** One as a half float. */
 const ONE = DataUtils.toHalfFloat(1);
-
-/** Tops of roofs, what light comes in under them, and whether they hang, as half floats. */
-function coverTexture(data: Uint16Array, nx: number, nz: number): DataTexture {
-  const texture = new DataTexture(data, nx, nz, RGBAFormat, HalfFloatType);
-  texture.magFilter = texture.minFilter = LinearFilter;
-  texture.unpackAlignment = 1;
-  texture.needsUpdate = true;
-  return texture;
-}
 
 /** Mean of a run of pixels of four bytes, 0 to 1. */
 function meanColour(data: Uint8Array, from: number, pixels: number): [number, number, number] {
