@@ -8,11 +8,12 @@ const LEVEL = 3;
 export function useNativeDeflate(): void {
   setDeflater({
     // '-' and '_' are of another alphabet, which Node reads too.
-    fromBase64: (text) => (/[-_]/.test(text) ? new Uint8Array() : new Uint8Array(Buffer.from(text, 'base64'))),
+    fromBase64: (text) => (/[-_]/.test(text) ? new Uint8Array() : Buffer.from(text, 'base64')),
     deflate: (bytes) => new Uint8Array(deflateRawSync(bytes, { level: LEVEL })),
     inflate: (bytes, size) => {
       try {
-        return new Uint8Array(inflateRawSync(bytes, { maxOutputLength: Math.max(1, size) }));
+        // In one piece: what comes in several is copied into one.
+        return inflateRawSync(bytes, { maxOutputLength: Math.max(1, size), chunkSize: Math.max(64, size + 1) });
       } catch (error) {
         throw (error as { code?: string }).code === 'ERR_BUFFER_TOO_LARGE' ? new RangeError(`packed raster holds more than ${size} bytes`) : error;
       }

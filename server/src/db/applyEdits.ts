@@ -86,7 +86,7 @@ async function openRows(tx: Transaction, levelId: string, list: readonly Edit[])
   }
   const rows = await tx.select({ id: objects.id, body: objects.body }).from(objects).where(and(eq(objects.levelId, levelId), inArray(objects.id, [...ids])));
   const found = new Map(objectsOf(rows).list.map((o) => [o.id, o]));
-  const packed = new Map(keys.size === 0 ? [] : (await tx.select({ key: tiles.key, data: tiles.data }).from(tiles).where(and(eq(tiles.levelId, levelId), inArray(tiles.key, [...keys])))).map((t) => [t.key, t.data]));
+  const packed = new Map(keys.size === 0 ? [] : (await tx.select({ key: tiles.key, data: tiles.data }).from(tiles).where(and(eq(tiles.levelId, levelId), sql`${tiles.key} = any(${sql.param([...keys])}::text[])`))).map((t) => [t.key, t.data]));
   // What may go and is needed by others: only then are those looked for.
   const needed = [...whole].filter((id) => { const o = found.get(id); return o && NEEDED_KINDS.includes(o.kind); });
   const users = needed.length === 0 ? [] : objectsOf(await tx.select({ id: objects.id, body: objects.body }).from(objects)

@@ -50,7 +50,11 @@ export async function writeTiles(tx: Transaction, levelId: string, changed: Iter
     return bytes;
   };
   for (let i = 0; i < kept.length; i += TILES_AT_ONCE) {
-    await tx.insert(tiles).values(kept.slice(i, i + TILES_AT_ONCE).map(([key, tile]) => ({ levelId, key, data: pack(key, tile) })))
-      .onConflictDoUpdate({ target: [tiles.levelId, tiles.key], set: { data: sql`excluded.data` } });
+    const part = kept.slice(i, i + TILES_AT_ONCE);
+    // Two arrays, not three values a row: those took longer to word than to write.
+    const keys = sql.param(part.map(([key]) => key));
+    const data = sql.param(part.map(([key, tile]) => pack(key, tile)));
+    await tx.execute(sql`insert into ${tiles} (level_id, key, data) select ${levelId}, k, d from unnest(${keys}::text[], ${data}::bytea[]) as t(k, d)
+      on conflict (level_id, key) do update set data = excluded.data`);
   }
 }

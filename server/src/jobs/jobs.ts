@@ -5,6 +5,7 @@ import { Crew } from './crew';
 import { sendEdits, type EditsAnswer, type EditsAsked } from './desk';
 import { addJob, cancelJob, jobsAhead, jobStates, jobView, sameJob, takeJob, type JobView, type JobWanted } from './jobRows';
 import { openQueue } from './queue';
+import { wakeEnded, type Waiting } from './waiting';
 import { startWorker, type JobWorker } from './worker';
 
 /** Long work as the routes see it: started and looked at, or waited for. */
@@ -44,23 +45,14 @@ export async function openJobs({ db, pool, url, log, most }: JobsOptions): Promi
   const queue = await openQueue(pool, url, (error) => { if (!databaseIsAway(error)) log(error); });
   const worker = most === 0 ? undefined : startWorker(db, queue, url, log, most === undefined ? {} : { most });
   const desk = new Crew({ url, most: 1, warm: WARM_MS });
-  const waiting = new Map<string, () => void>();
+  const waiting: Waiting = new Map();
   /** the last batch of each level: batches of one level take turns here, not in the database's locks */
   const turns = new Map<string, Promise<unknown>>();
   let deskTurn: Promise<unknown> = Promise.resolve();
 
-  const poll = setInterval(() => {
-    if (waiting.size === 0) return;
-    // Only those that were asked about: one that came since is not gone because nothing is known of it.
-    const asked = [...waiting.keys()];
-    jobStates(db, asked).then((states) => {
-      for (const id of asked) { const state = states.get(id); if (state !== 'queued' && state !== 'running') waiting.get(id)?.(); }
-    }, () => {});
-  }, WAIT_MS);
-  worker?.onEnd((id) => {
-    if (!waiting.has(id)) return;
-    jobStates(db, [id]).then((states) => { const state = states.get(id); if (state !== 'queued' && state !== 'running') waiting.get(id)?.(); }, () => {});
-  });
+  const look = (ids: readonly string[]) => { wakeEnded(waiting, ids, (asked) => jobStates(db, asked)).catch(() => {}); };
+  const poll = setInterval(() => look([...waiting.keys()]), WAIT_MS);
+  worker?.onEnd((id) => look([id]));
 
   const add = async (wanted: JobWanted): Promise<string> => {
     const ahead = wanted.level ? await jobsAhead(db, wanted.level) : 0;

@@ -35,11 +35,9 @@ export const stroke: EditKind<Stroke> = {
       const before = level.tile(key);
       const after = before ? addRasters(before, raster) : raster;
       const [low, high] = channelRange(at.channel);
-      let any = false;
-      for (let i = 0; i < after.length; i++) {
-        if (after[i] !== 0) any = true;
-        if (after[i] > high || after[i] < low) return refuse('tile-invalid', `tile ${key} would leave its range, ${low} to ${high}`);
-      }
+      const [least, most] = extremesOf(after);
+      if (most > high || least < low) return refuse('tile-invalid', `tile ${key} would leave its range, ${low} to ${high}`);
+      const any = least !== 0 || most !== 0;
       changes.tiles.set(key, any ? after : undefined);
       if (any && !before && !edit.back) (changes.given ??= new Map()).set(key, delta);
     }
@@ -51,3 +49,15 @@ export const stroke: EditKind<Stroke> = {
     writes: edit.tiles.map((t) => `t:${t.key}`),
   }),
 };
+
+/** The least and the greatest value of a raster: a loop of its own, so that it is compiled before the first wide stroke is half done. */
+function extremesOf(raster: Int32Array): [least: number, most: number] {
+  let least = raster[0];
+  let most = raster[0];
+  for (let i = 1; i < raster.length; i++) {
+    const v = raster[i];
+    if (v < least) least = v;
+    if (v > most) most = v;
+  }
+  return [least, most];
+}
