@@ -2,6 +2,8 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
+    // Usually one core is left to whoever watches; nobody watches here.
+    maxWorkers: 2,
     projects: [
       { test: { name: 'core', root: 'core', setupFiles: 'src/testing/seed.ts', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
       { test: { name: 'web', root: 'web', setupFiles: '../core/src/testing/seed.ts', include: ['src/**/*.test.ts'] } },
