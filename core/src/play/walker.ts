@@ -11,6 +11,7 @@ import type { Block, Stop } from '../level/objects';
 import { DEG } from '../num/trig';
 import type { Vec3 } from '../num/vec';
 import { limitsOf, SLOPE_ROOM } from './limits';
+import { steepAhead } from './steepAhead';
 import { groundAt } from '../surface/groundAt';
 
 export interface WalkInput {
@@ -211,6 +212,20 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
     return too(0) || too(body.radius) ? undefined : { x: forth.x, y: rise, z: forth.z };
   };
 
+  /** A move that rises, kept off ground too steep to walk: along it instead, or not at all. */
+  const besideSteep = (wanted: Vec3, moved: { x: number; y: number; z: number }): { x: number; y: number; z: number } => {
+    const wall = steepIn(wanted);
+    if (!wall) return moved;
+    const into = wanted[0] * wall[0] + wanted[2] * wall[1];
+    const along: Vec3 = [wanted[0] - wall[0] * into, 0, wanted[2] - wall[1] * into];
+    const slid = move(along, climb);
+    return slid.y > 0 && steepIn(along) ? { x: 0, y: Math.min(0, slid.y), z: 0 } : slid;
+  };
+  const steepIn = ([x, , z]: Vec3) => {
+    const l = Math.sqrt(x * x + z * z);
+    return l === 0 ? undefined : steepAhead(ground, limits, feet[0], feet[2], x / l, z / l, (px, pz, y) => groundAt(ground, grid, [px, Math.max(y, feet[1]) + limits.step, pz], { meshes: standing }).host.kind !== 'terrain');
+  };
+
   place();
   ensureCells();
 
@@ -243,6 +258,7 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
         else if (!(stepped = stepUp(wanted))) rest = TRY_AGAIN;
       } else rest = 0;
       if (stepped) moved = stepped;
+      if (going && grounded && lift <= 0 && moved.y > 0) moved = besideSteep(wanted, moved);
       grounded = stepped !== undefined || controller.computedGrounded();
       if (lift > 0 && moved.y < lift * 0.5) fall = Math.min(fall, 0);
       if (grounded && fall < 0) fall = 0;

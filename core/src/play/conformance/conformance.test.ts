@@ -112,7 +112,8 @@ describe.each([['adult', 1], ['ram', 2], ['child', 3]])('for the body %s', (body
   }, 120_000);
 
   it('the walker agrees with geometry', () => {
-    const some = lanes.filter((_, i) => hashInts(5, i) % Math.round(9 / part) === 0);
+    // Every slope of terrain: there the physics' own contacts lean.
+    const some = lanes.filter(({ host }, i) => host === 'terrain' || hashInts(5, i) % Math.round(9 / part) === 0);
     const scene = build(some, 15, 0.5);
     expect(wrong(some, (lane) => walkerSays(scene, lane))).toEqual([]);
   }, 240_000);

@@ -1,0 +1,49 @@
+import type { Terrain } from '../earth/compose';
+import type { Limits } from './limits';
+import { terrainAt } from './standing';
+
+/** How often the ground ahead is looked at, of the distance between its samples; never wider apart than this, metres. */
+const LOOK = { share: 0.2, most: 0.1 };
+
+/**
+ * Whether ground that is too steep to walk rises before a body: it begins under the body's front half and goes up by
+ * more than a step, or no one can tell how far. (The physics' own contact where a round foot meets a face at its rim
+ * leans half way between the two, so that a face of 60 degrees passes for one of 45.)
+ *
+ * @param x,z the body's middle, metres
+ * @param dx,dz where it goes, unit length
+ * @param covered whether something stands over the terrain at a place, so that no foot comes to it
+ * @returns the way up the face, unit length in plan, or `undefined` where the way is free
+ */
+export function steepAhead(terrain: Terrain, limits: Limits, x: number, z: number, dx: number, dz: number, covered: (x: number, z: number, height: number) => boolean): [x: number, z: number] | undefined {
+  const step = Math.min(LOOK.most, terrain.grid.spacing * LOOK.share);
+  const end = limits.side + limits.step / limits.grade + terrain.grid.spacing;
+  let face: [x: number, z: number] | undefined;
+  let foot = 0;
+  let last = terrainAt(terrain, x, z).y;
+  for (let k = step; k <= end; k += step) {
+    const [px, pz] = [x + dx * k, z + dz * k];
+    const { y, tan } = terrainAt(terrain, px, pz);
+    const steep = tan > limits.grade && y > last && !covered(px, pz, y);
+    if (steep && !face) {
+      if (k > limits.side) return undefined;
+      foot = last;
+      face = uphill(terrain, px, pz);
+    }
+    if (face && !steep) {
+      if (last - foot > limits.step) return face;
+      face = undefined;
+    }
+    last = y;
+  }
+  return face && last - foot > limits.step ? face : undefined;
+}
+
+/** Which way the terrain rises at a place, unit length in plan. */
+function uphill(terrain: Terrain, x: number, z: number): [x: number, z: number] {
+  const d = terrain.grid.spacing * 0.01;
+  const gx = terrainAt(terrain, x + d, z).y - terrainAt(terrain, x - d, z).y;
+  const gz = terrainAt(terrain, x, z + d).y - terrainAt(terrain, x, z - d).y;
+  const l = Math.sqrt(gx * gx + gz * gz);
+  return l > 0 ? [gx / l, gz / l] : [0, 0];
+}
