@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { SHIPPED_BODIES, type BodyFigures } from '@rammer/core/body/bodies';
 import { CASCADES, LOD_ON_SCREEN, QUAD_ON_SCREEN } from '@rammer/core/cost/batches';
 import { BUDGET_SHARE, DEVICES } from '@rammer/core/cost/frame';
+import { SHADE } from '@rammer/core/cost/sheet';
 import { REAL_HEIGHTS } from '@rammer/core/kit/realSizes';
 import { HEAD_ROOM, OPENING_BAND, SIDE_ROOM, SLOPE_ROOM, STEP_ROOM } from '@rammer/core/play/limits';
 import { OBJECTIVE_RADIUS } from '@rammer/core/play/reach';
@@ -36,6 +37,8 @@ describe('docs/numbers.md', () => {
     expect(page).toContain(`${BUDGET_SHARE * 100} % of the target`);
     expect(page).toContain(`${LOD_ON_SCREEN[0]}, ${LOD_ON_SCREEN[1]} and ${LOD_ON_SCREEN[2]}`);
     expect(page).toContain(`under ${QUAD_ON_SCREEN} of half the screen`);
+    expect(page).toContain(`${SHADE.surface} for each surface more`);
+    expect(page).toContain(`water covers ${SHADE.water}; ${SHADE.haze} of the whole screen where the lighting has haze`);
     expect(page).toContain(`to ${CASCADES[0]}, ${CASCADES[1]} and ${CASCADES[2]} m`);
   });
 

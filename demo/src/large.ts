@@ -9,7 +9,7 @@ import { applyEdit, commitChanges } from '@rammer/core/level/edits/index';
 import { makeLevel, type Level } from '@rammer/core/level/level';
 import { parseObject, type LevelObject, type Route, type Species, type Weather } from '@rammer/core/level/objects';
 import { gridOf } from '@rammer/core/level/tiles';
-import { SHIPPED_LIGHTING } from '@rammer/core/light/lighting';
+import { SHIPPED_LIGHTING } from '@rammer/core/level/lighting';
 import { valleyGrounds } from './grounds';
 import { KitYard } from './kitShed';
 import { shippedAssets } from './shippedAssets';

@@ -8,7 +8,7 @@ import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
 import type { LevelObject, Species } from '@rammer/core/level/objects';
 import { gridOf } from '@rammer/core/level/tiles';
 import { toFixed } from '@rammer/core/num/fixed';
-import { SHIPPED_LIGHTING } from '@rammer/core/light/lighting';
+import { SHIPPED_LIGHTING } from '@rammer/core/level/lighting';
 import { quarryGrounds } from './grounds';
 import { makeLargeDemo } from './large';
 import { KitYard } from './kitShed';

@@ -3,16 +3,18 @@ import type { PlacedMesh } from '../block/placedMesh';
 import { blockBounds, blockTriangles } from '../block/solid';
 import type { Rect, Terrain } from '../earth/compose';
 import { TERRAIN_LOD_STRIDES, terrainTriangles, terrainVertexCount } from '../earth/mesh';
-import type { Block } from '../level/objects';
-import { TILE_QUADS, TILE_SIDE } from '../level/tiles';
+import { wholeRect } from '../earth/rect';
+import type { Block, Lighting, Surface } from '../level/objects';
+import { TILE_QUADS, TILE_SIDE, type Grid } from '../level/tiles';
 import { tanDeg } from '../num/trig';
 import { clamp, type Vec3 } from '../num/vec';
-import type { Surface } from '../level/objects';
+import type { GroundRaster } from '../surface/ground';
 import { SURFACE_PIXELS } from '../surface/surfaces';
 import { boxInFrustum, frustumPlanes, type Camera } from './camera';
+import { screenShare, SHADE, surfacesMixed } from './sheet';
 
 /** Courses of the wall, bottom first. */
-export const COURSES = ['base', 'terrain', 'blocks', 'kit', 'plants', 'water', 'shadows'] as const;
+export const COURSES = ['base', 'terrain', 'blocks', 'kit', 'plants', 'water', 'haze', 'shadows'] as const;
 export type Course = (typeof COURSES)[number];
 
 /** Something that is drawn at once: a terrain tile, the blocks of a cell, the pieces or plants of one kind in a cell, a water plane. */
@@ -41,6 +43,8 @@ export interface Drawable {
   casts: boolean;
   /** alpha-tested area of one instance at each LOD, m2 */
   alphaArea: number[];
+  /** where its pixels are shaded over again: a level sheet over its bounds in plan, and how often. No height: the whole screen */
+  sheet?: { y?: number; shade: number };
 }
 
 /** What is drawn of one drawable in a view. */
@@ -53,7 +57,7 @@ export interface Batch {
   triangles: number;
   vertices: number;
   instances: number;
-  /** alpha-tested area in screens */
+  /** what is shaded over again, in screens: alpha-tested area, surfaces mixed, water, haze */
   overdraw: number;
   bytes: number;
   shared?: { key: string; bytes: number };
@@ -72,8 +76,8 @@ const merged = (d: Pick<Drawable, 'key' | 'course' | 'min' | 'max' | 'triangles'
 export const BLOCK_VERTEX_BYTES = 44;
 const TERRAIN_VERTEX_BYTES = 12;
 
-/** Terrain tiles of a level, each one drawable. */
-export function terrainDrawables(terrain: Terrain, surfaces: readonly Pick<Surface, 'pixels'>[]): Drawable[] {
+/** Terrain tiles of a level, each one drawable. @param ground what they mix; without one each sample is one surface */
+export function terrainDrawables(terrain: Terrain, surfaces: readonly Pick<Surface, 'pixels'>[], ground?: GroundRaster): Drawable[] {
   const { grid } = terrain;
   const out: Drawable[] = [];
   const lods = TERRAIN_LOD_STRIDES.map((_, lod) => lod);
@@ -87,31 +91,39 @@ export function terrainDrawables(terrain: Terrain, surfaces: readonly Pick<Surfa
       out.push(merged({
         key: `terrain/${tx},${tz}`, course: 'terrain', casts: false, shared,
         min: [tx * side, low, tz * side], max: [(tx + 1) * side, high, (tz + 1) * side],
-        triangles: lods.map(terrainTriangles), vertices: lods.map(terrainVertexCount), bytes,
+        triangles: lods.map(terrainTriangles), vertices: lods.map(terrainVertexCount), bytes, sheet: { y: (low + high) / 2, shade: ground ? mixedShade(ground, tx, tz) : 0 },
       }));
     }
   }
   return out;
 }
 
-/** Brings the textures that all tiles share up to date after surfaces changed. */
-export function updateTerrainTextures(drawables: Drawable[], surfaces: readonly Pick<Surface, 'pixels'>[]): void {
-  const shared = sharedTextures(surfaces);
+const mixedShade = (ground: GroundRaster, tx: number, tz: number): number => SHADE.surface * (surfacesMixed(ground, tx, tz) - 1);
+
+/** Brings the textures that all tiles share, and what the touched tiles mix, up to date after the ground changed. */
+export function updateTerrainGround(drawables: Drawable[], ground: GroundRaster, rect: Rect = wholeRect(ground.grid)): void {
+  const shared = sharedTextures(ground.surfaces);
   for (const d of drawables) d.shared = shared;
+  overTouched(ground.grid, rect, (tx, tz, at) => { drawables[at].sheet!.shade = mixedShade(ground, tx, tz); });
+}
+
+/** Does something with each tile a rectangle of samples touches, and its place among all. */
+function overTouched({ tilesX, tilesZ }: Grid, rect: Rect, each: (tx: number, tz: number, at: number) => void): void {
+  const tile = (sample: number, tiles: number) => clamp(Math.floor(sample / TILE_QUADS), 0, tiles - 1);
+  for (let tz = tile(rect.z0 - 1, tilesZ); tz <= tile(rect.z1, tilesZ); tz++) {
+    for (let tx = tile(rect.x0 - 1, tilesX); tx <= tile(rect.x1, tilesX); tx++) each(tx, tz, tz * tilesX + tx);
+  }
 }
 
 const sharedTextures = (surfaces: readonly Pick<Surface, 'pixels'>[]) => ({ key: 'surfaces', bytes: surfaceTextureBytes(surfaces) });
 
 /** Brings the heights of the touched tiles up to date after a local change, so that a dab costs what it touches. */
 export function updateTerrainDrawables(drawables: Drawable[], terrain: Terrain, rect: Rect): void {
-  const { tilesX, tilesZ } = terrain.grid;
-  const tile = (sample: number, tiles: number) => clamp(Math.floor(sample / TILE_QUADS), 0, tiles - 1);
-  for (let tz = tile(rect.z0 - 1, tilesZ); tz <= tile(rect.z1, tilesZ); tz++) {
-    for (let tx = tile(rect.x0 - 1, tilesX); tx <= tile(rect.x1, tilesX); tx++) {
-      const d = drawables[tz * tilesX + tx];
-      [d.min[1], d.max[1]] = tileRange(terrain, tx, tz);
-    }
-  }
+  overTouched(terrain.grid, rect, (tx, tz, at) => {
+    const d = drawables[at];
+    [d.min[1], d.max[1]] = tileRange(terrain, tx, tz);
+    d.sheet!.y = (d.min[1] + d.max[1]) / 2;
+  });
 }
 
 /** Lowest and highest height of a tile, edges included. */
@@ -128,6 +140,11 @@ export function tileRange(terrain: Terrain, tx: number, tz: number): [low: numbe
   }
   return [low, high];
 }
+
+/** Haze over the whole screen, where a lighting has any. */
+export const hazeDrawables = ({ haze }: Pick<Lighting, 'haze'>): Drawable[] => (haze > 0 ? [merged({
+  key: 'haze', course: 'haze', min: [-Infinity, -Infinity, -Infinity], max: [Infinity, Infinity, Infinity], triangles: [0], vertices: [0], draws: [0], bytes: 0, casts: false, sheet: { shade: SHADE.haze },
+})] : []);
 
 /** The cell a block is drawn in: that of its centre. */
 export const drawCell = (block: Block): string => `${Math.floor(block.at[0] / CELL)},${Math.floor(block.at[2] / CELL)}`;
@@ -194,7 +211,9 @@ export function batchList(drawables: Iterable<Drawable>, camera: Camera, spacing
     if (cull && !boxInFrustum(planes, d.min, d.max)) continue;
     const distance = camera.fov === 0 ? 0 : nearest(camera.eye, d.min, d.max);
     if (cull && d.cutoff > 0 && distance > d.cutoff) continue;
-    out.push(batchOf(d, lodOf(d, camera, distance, spacing, coarseness), camera, distance));
+    const batch = batchOf(d, lodOf(d, camera, distance, spacing, coarseness), camera, distance);
+    if (d.sheet && d.sheet.shade > 0) batch.overdraw += d.sheet.shade * (d.sheet.y === undefined ? 1 : screenShare(camera, d.min, d.max, d.sheet.y, planes));
+    out.push(batch);
   }
   return out;
 }

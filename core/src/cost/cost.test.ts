@@ -2,12 +2,14 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { composeTerrain } from '../earth/compose';
 import { TERRAIN_LOD_STRIDES, terrainTriangles } from '../earth/mesh';
-import type { Pose } from '../level/objects';
+import type { Pose, Surface } from '../level/objects';
 import { add, dot, length, scale, sub, type Vec3 } from '../num/vec';
 import { terrainOf, testBlock, testLevel } from '../testing/levels';
-import { batchList, blockDrawables, blocksByCell, BLOCK_VERTEX_BYTES, CASCADES, COURSES, emptyTally, instanceLod, INSTANCE_BYTES, LOD_ON_SCREEN, shadowBatches, tally, terrainDrawables, updateTerrainDrawables, updateTerrainTextures, viewTally, wholeLevel, type Drawable } from './batches';
+import { batchList, blockDrawables, blocksByCell, BLOCK_VERTEX_BYTES, CASCADES, COURSES, emptyTally, instanceLod, INSTANCE_BYTES, LOD_ON_SCREEN, shadowBatches, tally, terrainDrawables, updateTerrainDrawables, updateTerrainGround, viewTally, wholeLevel, type Drawable } from './batches';
 import { boxInFrustum, cameraOf, directionOf, frustumPlanes, screenSize } from './camera';
 import { baseTerm, DEVICES, frameOf, savesWithout, termOf } from './frame';
+import { SHADE } from './sheet';
+import { makeGround } from '../surface/ground';
 import { instanceMatrix, pieceCells, plantCells } from './instances';
 import { PLANT_STRIDE } from '../growth/plants';
 import { gorsePatch } from '../testing/growth';
@@ -73,10 +75,15 @@ describe('the batch list', () => {
       updateTerrainDrawables(parts, terrain, rect);
       expect(parts).toEqual(terrainDrawables(terrain, []));
     }), { numRuns: 40 });
-    // The surfaces' textures likewise: 256 pixels a side with their mip levels take a third more than 4 bytes each.
-    updateTerrainTextures(parts, [{ pixels: 256 }]);
-    expect(parts).toEqual(terrainDrawables(terrain, [{ pixels: 256 }]));
+    // The ground likewise: 256 pixels a side with their mip levels take a third more than 4 bytes each.
+    const ground = makeGround(terrain.grid, [{ pixels: 256 } as Surface]);
+    updateTerrainGround(parts, ground);
+    expect(parts).toEqual(terrainDrawables(terrain, ground.surfaces, ground));
     expect(parts[0].shared!.bytes).toBe(349_525);
+    for (let i = 0; i < ground.weights.length; i += 4) ground.weights.set([85, 85, 85, 0], i);
+    updateTerrainGround(parts, ground, { x0: 70, z0: 70, x1: 80, z1: 80 });
+    // Two surfaces more than one, in the middle tile alone.
+    expect(parts.map((p) => p.sheet!.shade)).toEqual(parts.map((_, i) => (i === 4 ? 2 * SHADE.surface : 0)));
   });
 
   it('draws coarser ground farther off, and never finer when told to be coarser', () => {

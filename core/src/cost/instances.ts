@@ -2,6 +2,7 @@ import { PLANT_STRIDE, type Plants } from '../growth/plants';
 import { assetBounds, assetFacts, type Asset } from '../kit/asset';
 import type { Assets } from '../kit/placement';
 import { surfaceRange, type WaterBody } from '../earth/water';
+import { SHADE } from './sheet';
 import type { AssetObject, Piece, Species } from '../level/objects';
 import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
@@ -160,5 +161,12 @@ export function instanceDrawables(cells: readonly InstanceCell[], assets: Assets
 export const waterDrawables = (waters: Iterable<WaterBody>, listed: Listed = 'all'): Drawable[] => [...waters].filter((w) => listed === 'all' || !w.hidden).map((w): Drawable => ({
   key: `water/${w.id}`, course: 'water', of: w.name, min: [(w.rect.x0 - 1) * w.spacing, surfaceRange(w).low, (w.rect.z0 - 1) * w.spacing], max: [(w.rect.x1 + 1) * w.spacing, w.height, (w.rect.z1 + 1) * w.spacing],
   triangles: [w.mesh.indices.length / 3], vertices: [w.mesh.positions.length / 3], draws: [1],
-  bytes: 4 * 12, instances: 0, radius: 0, cutoff: 0, casts: false, alphaArea: [0],
+  bytes: 4 * 12, instances: 0, radius: 0, cutoff: 0, casts: false, alphaArea: [0], sheet: { y: w.height, shade: SHADE.water * wetShare(w) },
 }));
+
+/** How much of a water's rectangle is water, 0 to 1. */
+function wetShare({ wet }: Pick<WaterBody, 'wet'>): number {
+  let n = 0;
+  for (const w of wet) n += w;
+  return wet.length > 0 ? n / wet.length : 0;
+}

@@ -9,13 +9,14 @@ import type { Plants } from '../growth/plants';
 import { trunkColliders } from '../growth/trunks';
 import { assetBounds } from '../kit/asset';
 import { pieceColliders, placedPieces, type Assets } from '../kit/placement';
+import { lightingOf } from '../level/lighting';
 import { ofKind, presentBlocks, presentPieces, speciesOf, type Level, liftStack } from '../level/level';
 import { type WaterBody } from '../earth/water';
 import { waterBodies } from '../earth/waters';
 import type { AssetObject, Block, Species } from '../level/objects';
 import { composeGround, makeGround, type GroundRaster } from '../surface/ground';
 import { surfacesOf } from '../surface/surfaces';
-import { blockDrawables, blocksByCell, terrainDrawables, type Drawable } from './batches';
+import { blockDrawables, blocksByCell, hazeDrawables, terrainDrawables, type Drawable } from './batches';
 import { instanceDrawables, pieceCells, plantCells, waterDrawables, type InstanceCell } from './instances';
 
 /** A level with everything that is made from it, for those who look at it whole: CLI, checks, exports. */
@@ -102,7 +103,7 @@ export function instanceCells(parts: Pick<LevelParts, 'level' | 'assets' | 'spec
 /** Everything a level draws. */
 export function levelDrawables(parts: LevelParts): Drawable[] {
   return [
-    ...terrainDrawables(parts.terrain, parts.ground.surfaces), ...blockDrawables(blocksByCell(presentBlocks(parts.level)), new Map(parts.built.map((b) => [b.id, b]))),
-    ...instanceDrawables(instanceCells(parts), parts.assets, owners(parts.level)), ...waterDrawables(parts.waters),
+    ...terrainDrawables(parts.terrain, parts.ground.surfaces, parts.ground), ...blockDrawables(blocksByCell(presentBlocks(parts.level)), new Map(parts.built.map((b) => [b.id, b]))),
+    ...instanceDrawables(instanceCells(parts), parts.assets, owners(parts.level)), ...waterDrawables(parts.waters), ...hazeDrawables(lightingOf(parts.level)),
   ];
 }

@@ -10,7 +10,7 @@ import { DOCUMENT_VERSION, ofKind, presentBlocks, settingsOf, type Level, ground
 import { testBlock, testLevel } from '../testing/levels';
 import { speciesFrom } from '../growth/shippedSpecies';
 import { shippedPieces } from '../kit/pieces';
-import { lightingOf, SHIPPED_LIGHTING } from '../light/lighting';
+import { lightingOf, SHIPPED_LIGHTING } from '../level/lighting';
 import { sha256 } from '../num/sha256';
 import { groundDefaults } from '../surface/surfaces';
 import { weaveOf } from '../surface/textures';

@@ -1,7 +1,7 @@
 import { strToU8 } from 'fflate';
 import { z } from 'zod';
 import { sha256 } from '../num/sha256';
-import { SHIPPED_LIGHTING } from '../light/lighting';
+import { SHIPPED_LIGHTING } from '../level/lighting';
 import { upgradeObject } from '../level/upgrade';
 import { groundDefaults } from '../surface/surfaces';
 import { DOCUMENT_VERSION, makeLevel, settingsOf, type Level } from '../level/level';

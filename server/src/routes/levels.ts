@@ -2,7 +2,7 @@ import { Router, type Request, type Response } from 'express';
 import { z } from 'zod';
 import { bodyFigures } from '@rammer/core/body/bodies';
 import { newLevel } from '@rammer/core/level/level';
-import { SHIPPED_LIGHTING } from '@rammer/core/light/lighting';
+import { SHIPPED_LIGHTING } from '@rammer/core/level/lighting';
 import { newGround } from '@rammer/core/surface/surfaces';
 import { knownEdits, readLog } from '../db/editLog';
 import { dropLease, takeLease } from '../db/lease';

@@ -1,6 +1,6 @@
 import { useEffect, useRef, type RefObject } from 'react';
 import type { Lighting } from '@rammer/core/level/objects';
-import { lightingOf } from '@rammer/core/light/lighting';
+import { lightingOf } from '@rammer/core/level/lighting';
 import type { Session } from '../store/session';
 
 /** The lighting as it was before its last change or choice: what `B` shows while it is held. */

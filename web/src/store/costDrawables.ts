@@ -1,6 +1,7 @@
-import { blockDrawables, blocksByCell, terrainDrawables, type Drawable } from '@rammer/core/cost/batches';
+import { blockDrawables, blocksByCell, hazeDrawables, terrainDrawables, type Drawable } from '@rammer/core/cost/batches';
 import { instanceDrawables, pieceCells, plantCells, waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
+import { lightingOf } from '@rammer/core/level/lighting';
 import type { Session } from './session';
 
 const _last = new WeakMap<Session, { revision: number; list: Drawable[] }>();
@@ -11,7 +12,7 @@ export function costDrawables(session: Session): Drawable[] {
   if (last?.revision === session.revision) return last.list;
   const { terrain, made, level } = session;
   const cells = [...pieceCells(made.pieces, made.assets), ...plantCells(made.grown, made.speciesById, made.assets)];
-  const list = [...terrainDrawables(terrain, made.ground.surfaces), ...blockDrawables(blocksByCell(made.blocks), made.built), ...instanceDrawables(cells, made.assets, owners(level)), ...waterDrawables(made.waters)];
+  const list = [...terrainDrawables(terrain, made.ground.surfaces, made.ground), ...blockDrawables(blocksByCell(made.blocks), made.built), ...instanceDrawables(cells, made.assets, owners(level)), ...waterDrawables(made.waters), ...hazeDrawables(lightingOf(level))];
   _last.set(session, { revision: session.revision, list });
   return list;
 }

@@ -1,5 +1,5 @@
 import { Group, Scene, Vector2, type IUniform, type OrthographicCamera, type PerspectiveCamera, type ShaderMaterial, type Vector3, type WebGLRenderer } from 'three';
-import { batchList, tally, terrainDrawables, updateTerrainDrawables, updateTerrainTextures, type Batch, type Drawable } from '@rammer/core/cost/batches';
+import { batchList, tally, terrainDrawables, updateTerrainDrawables, updateTerrainGround, type Batch, type Drawable } from '@rammer/core/cost/batches';
 import { instanceDrawables, pieceCells, plantCells, waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
 import type { Asset } from '@rammer/core/kit/asset';
@@ -7,7 +7,7 @@ import { cameraOf, type Camera } from '@rammer/core/cost/camera';
 import { playerBody } from '@rammer/core/level/level';
 import type { Block, Lighting, Piece, Pose, Surface } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
-import { lightingOf } from '@rammer/core/light/lighting';
+import { lightingOf } from '@rammer/core/level/lighting';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { groundAlong, type Ground } from '@rammer/core/surface/groundAt';
 import { wholeRect, type Rect } from '@rammer/core/earth/compose';
@@ -108,7 +108,7 @@ export class LevelView {
     this.contact = new Contact(session, this.look, () => this.request());
     this.refreshLighting();
     this.refreshSurfaces();
-    this.terrainParts = terrainDrawables(session.terrain, session.made.ground.surfaces);
+    this.terrainParts = terrainDrawables(session.terrain, session.made.ground.surfaces, session.made.ground);
     this.partsGrid = session.terrain.grid;
     this.blocks.refresh();
     this.refreshInstances();
@@ -223,7 +223,7 @@ export class LevelView {
   private refreshSurfaces(): void {
     const { ground } = this.session.made;
     this.surfacesShown = ground.surfaces;
-    updateTerrainTextures(this.terrainParts, ground.surfaces);
+    updateTerrainGround(this.terrainParts, ground);
     const missing = this.look.setSurfaces(ground.surfaces, this.session.level);
     this.terrainView.refreshPalettes();
     this.refreshTops();
@@ -297,10 +297,12 @@ export class LevelView {
   }
 
   private terrainChanged(rect: Rect): void {
-    const { terrain } = this.session;
-    this.terrainView.update(terrain, this.session.made.ground, rect);
-    if (this.terrainParts.length === terrain.grid.tilesX * terrain.grid.tilesZ && this.partsGrid === terrain.grid) updateTerrainDrawables(this.terrainParts, terrain, rect);
-    else this.terrainParts = terrainDrawables(terrain, this.session.made.ground.surfaces);
+    const { terrain, made: { ground } } = this.session;
+    this.terrainView.update(terrain, ground, rect);
+    if (this.terrainParts.length === terrain.grid.tilesX * terrain.grid.tilesZ && this.partsGrid === terrain.grid) {
+      updateTerrainDrawables(this.terrainParts, terrain, rect);
+      updateTerrainGround(this.terrainParts, ground, rect);
+    } else this.terrainParts = terrainDrawables(terrain, ground.surfaces, ground);
     this.partsGrid = terrain.grid;
   }
 

@@ -3,7 +3,7 @@ import type { Level } from '@rammer/core/level/level';
 import { LAYINGS, type Lighting, type Surface } from '@rammer/core/level/objects';
 import type { Terrain } from '@rammer/core/earth/compose';
 import type { Grid } from '@rammer/core/level/tiles';
-import { rgb } from '@rammer/core/light/lighting';
+import { rgb } from '@rammer/core/level/lighting';
 import type { Cover } from '@rammer/core/light/cover';
 import { daylight } from '@rammer/core/light/sunAt';
 import { sunDirection } from '@rammer/core/light/sunlit';

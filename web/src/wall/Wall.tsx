@@ -16,9 +16,9 @@ const UNITS: { id: WallUnit; name: string; unit: string }[] = [
   { id: 'memory', name: 'memory', unit: 'MB' },
 ];
 
-const COLOUR: Record<Course, string> = { base: '#49524f', terrain: '#6f6a5a', blocks: '#857d69', kit: '#85603f', plants: '#5f6b36', water: '#3f6f7c', shadows: '#565e6a' };
+const COLOUR: Record<Course, string> = { base: '#49524f', terrain: '#6f6a5a', blocks: '#857d69', kit: '#85603f', plants: '#5f6b36', water: '#3f6f7c', haze: '#7b8079', shadows: '#565e6a' };
 /** A pattern each, so that a course is known without its colour. */
-const PATTERN: Record<Course, string> = { base: '', terrain: 'M0 3H8', blocks: 'M0 2h5M0 6h3', kit: 'M0 0H8M4 0V4M0 4H8M0 4V8', plants: 'M1 6L3 2L5 6', water: 'M0 4C2 2 2 6 4 4S6 2 8 4', shadows: 'M0 8L8 0' };
+const PATTERN: Record<Course, string> = { base: '', terrain: 'M0 3H8', blocks: 'M0 2h5M0 6h3', kit: 'M0 0H8M4 0V4M0 4H8M0 4V8', plants: 'M1 6L3 2L5 6', water: 'M0 4C2 2 2 6 4 4S6 2 8 4', haze: 'M0 2h2M4 6h2', shadows: 'M0 8L8 0' };
 
 /**
  * The budget wall: what is spent, as courses of rammed earth under the budget line. Counts are those of

@@ -27,7 +27,10 @@ export function spendOf(scope: CostScope, view: LevelView, level: Level, device:
     const [worst] = placeCosts(level, drawables, spacing);
     if (worst) return { sums: worst.sums, frame: worst.frame, place: worst };
   }
-  return thisView((hides ? undefined : view.drawn?.batches) ?? batchList(drawables, view.camera, spacing, 1), drawables, view, device, spacing);
+  // The view draws haze with all else: it is no batch of its own there.
+  const seen = hides ? undefined : view.drawn?.batches;
+  const haze = drawables.filter((d) => d.course === 'haze');
+  return thisView(seen ? [...seen, ...batchList(haze, view.camera, spacing, 1)] : batchList(drawables, view.camera, spacing, 1), drawables, view, device, spacing);
 }
 
 function thisView(batches: readonly Batch[], drawables: readonly Drawable[], view: LevelView, device: Device, spacing: number): Spend {

@@ -2,7 +2,7 @@ import { Pin, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { ofKind, settingsOf } from '@rammer/core/level/level';
 import type { Lighting, Pose } from '@rammer/core/level/objects';
-import { lightingOf, SHIPPED_LIGHTING } from '@rammer/core/light/lighting';
+import { lightingOf, SHIPPED_LIGHTING } from '@rammer/core/level/lighting';
 import { sunAt } from '@rammer/core/light/sunAt';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';

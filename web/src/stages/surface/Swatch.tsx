@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { Surface } from '@rammer/core/level/objects';
-import { rgb } from '@rammer/core/light/lighting';
+import { rgb } from '@rammer/core/level/lighting';
 import { weave, weaveKey, weaveOf, type Weave } from '@rammer/core/surface/textures';
 import type { Session } from '../../store/session';
 import { pictureLayer } from '../../workers/pictureLayer';

@@ -1,5 +1,5 @@
-import { ofKind, settingsOf, type Level } from '../level/level';
-import type { Lighting } from '../level/objects';
+import { ofKind, settingsOf, type Level } from './level';
+import type { Lighting } from './objects';
 
 const lighting = (id: string, name: string, rest: Omit<Lighting, 'id' | 'version' | 'kind' | 'name'>): Lighting => ({ id, version: 1, kind: 'lighting', name, ...rest });
 
