@@ -1,7 +1,8 @@
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { closeSync, mkdirSync, openSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { assemble } from '@rammer/core/cost/parts';
-import { levelToGlb } from '@rammer/core/io/glb';
+import { levelGlbStream } from '@rammer/core/io/glb';
+import type { GlbStream } from '@rammer/core/io/glbStream';
 import { blocksToObj } from '@rammer/core/io/obj';
 import { contoursSvg } from '@rammer/core/io/contoursSvg';
 import { terrainLodsToGlb } from '@rammer/core/io/terrainGlb';
@@ -18,8 +19,17 @@ export const exportLevel: Command = async (level, { assets, kernel, out }) => {
     writeFileSync(join(out, file), content);
     files.push({ file, bytes: typeof content === 'string' ? Buffer.byteLength(content) : content.length });
   };
-  put('level.glb', await levelToGlb(level, parts.terrain, { parts, built: parts.built }));
-  put('level-instanced.glb', await levelToGlb(level, parts.terrain, { parts, built: parts.built, instanced: true }));
+  const stream = ({ bytes, chunks }: GlbStream, file: string) => {
+    const fd = openSync(join(out, file), 'w');
+    try {
+      for (const chunk of chunks()) writeFileSync(fd, chunk);
+    } finally {
+      closeSync(fd);
+    }
+    files.push({ file, bytes });
+  };
+  stream(await levelGlbStream(level, parts.terrain, { parts, built: parts.built }), 'level.glb');
+  stream(await levelGlbStream(level, parts.terrain, { parts, built: parts.built, instanced: true }), 'level-instanced.glb');
   put('terrain-lods.glb', (await terrainLodsToGlb(parts.terrain)).glb);
   const heights = heightsPng(parts.terrain);
   put('heights.png', heights.png);

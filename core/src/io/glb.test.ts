@@ -3,7 +3,8 @@ import { validateBytes } from 'gltf-validator';
 import { describe, expect, it } from 'vitest';
 import { blockSolid } from '../block/solid';
 import { composeTerrain } from '../earth/compose';
-import { heightAt } from '../earth/sample';
+import { terrainMesh } from '../earth/mesh';
+import { heightAt, normalAt } from '../earth/sample';
 import type { Vec3 } from '../num/vec';
 import { testBlock, testLevel } from '../testing/levels';
 import { instanceMatrix } from '../cost/instances';
@@ -12,7 +13,8 @@ import { loadSolidKernel } from '../block/loadKernel';
 import { PLANT_STRIDE } from '../growth/plants';
 import { testAssets } from '../testing/assets';
 import { testSpecies } from '../testing/growth';
-import { levelToGlb } from './glb';
+import { levelGlbStream, levelToGlb } from './glb';
+import { joined } from './glbStream';
 import { blocksToObj } from './obj';
 import { terrainLodsToGlb } from './terrainGlb';
 import { groundIndexPng, heightsPng, heightsRaw, weightsPng } from './rasters';
@@ -84,6 +86,22 @@ describe('the terrain by levels of detail', () => {
 });
 
 describe('the GLB of a level', () => {
+  it('comes in pieces of a few rows, which together are the file it says; the terrain is its mesh', async () => {
+    const { bytes, chunks } = await levelGlbStream(level, terrain);
+    const pieces = [...chunks()];
+    expect(pieces.reduce((sum, p) => sum + p.length, 0)).toBe(bytes);
+    expect(Math.max(...pieces.map((p) => p.length))).toBeLessThanOrEqual(32 * 128 * 6 * 4);
+    const whole = joined({ bytes, chunks });
+    expect(whole).toEqual(await levelToGlb(level, terrain));
+    const mesh = terrainMesh(terrain);
+    const { json, floats } = split(whole);
+    const { attributes } = json.meshes[json.nodes.find((n: any) => n.name === 'terrain').mesh].primitives[0];
+    expect(floats(attributes.POSITION)).toEqual([...mesh.positions]);
+    expect(readGlb(whole).find((n) => n.name === 'terrain')!.indices).toEqual([...mesh.indices]);
+    const normals = floats(attributes.NORMAL);
+    for (const i of [0, 64, 129 * 70 + 33, 129 * 129 - 1]) expect(normals.slice(i * 3, i * 3 + 3)).toEqual(normalAt(terrain, mesh.positions[i * 3], mesh.positions[i * 3 + 2]).map(Math.fround));
+  });
+
   it('has no fault for the Khronos validator', async () => {
     const report = await validateBytes(await levelToGlb(level, terrain));
     expect({ errors: report.issues.numErrors, warnings: report.issues.numWarnings, messages: report.issues.messages.filter((m) => m.severity < 2) }).toEqual({ errors: 0, warnings: 0, messages: [] });

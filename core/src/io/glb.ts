@@ -1,17 +1,16 @@
-import { Document, WebIO, type Mesh as GltfMesh, type Node } from '@gltf-transform/core';
+import { Document, Format, WebIO, type Mesh as GltfMesh, type Node } from '@gltf-transform/core';
 import { EXTMeshGPUInstancing } from '@gltf-transform/extensions';
 import { splitBlocks, type BuiltBlock } from '../block/build';
 import { blockSolid, faceNormal, levelToBlock, solidTriangles } from '../block/solid';
 import type { LevelParts } from '../cost/parts';
-import { terrainMesh } from '../earth/mesh';
 import type { Terrain } from '../earth/compose';
-import { normalAt } from '../earth/sample';
 import { PLANT_STRIDE } from '../growth/plants';
 import type { Asset } from '../kit/asset';
 import { presentBlocks, presentPieces, settingsOf, type Level } from '../level/level';
 import type { Block } from '../level/objects';
 import type { Mesh } from '../num/mesh';
 import { cross, length, normalize, sub, type Vec3 } from '../num/vec';
+import { glbStream, joined, streamedTerrain, type GlbStream } from './glbStream';
 import { leanOf, turnOf, type Quaternion } from './rotation';
 
 export interface GlbOptions {
@@ -38,7 +37,12 @@ interface Pose {
  * A block's node stands at the centre of its base with its turn; its mesh has its real dimensions,
  * never a scale. The origin is the level's.
  */
-export async function levelToGlb(level: Level, terrain: Terrain, { parts, built = [], instanced = false }: GlbOptions = {}): Promise<Uint8Array> {
+export async function levelToGlb(level: Level, terrain: Terrain, options: GlbOptions = {}): Promise<Uint8Array> {
+  return joined(await levelGlbStream(level, terrain, options));
+}
+
+/** The same in pieces: a level of 4,097 samples a side is 800 MB of terrain. */
+export async function levelGlbStream(level: Level, terrain: Terrain, { parts, built = [], instanced = false }: GlbOptions = {}): Promise<GlbStream> {
   const document = new Document();
   document.getRoot().getAsset().generator = 'Rammer';
   const buffer = document.createBuffer();
@@ -65,10 +69,8 @@ export async function levelToGlb(level: Level, terrain: Terrain, { parts, built 
     parent.addChild(node);
   };
 
-  const mesh = terrainMesh(terrain);
-  const normals = new Float32Array(mesh.positions.length);
-  for (let i = 0; i < normals.length; i += 3) normals.set(normalAt(terrain, mesh.positions[i], mesh.positions[i + 2]), i);
-  add('terrain', ground, mesh.positions, normals, mesh.indices);
+  // The first mesh of the document: its values come in the stream.
+  add('terrain', ground, new Float32Array(9), new Float32Array(9), Uint32Array.of(0, 1, 2));
   const { plain, special } = splitBlocks(presentBlocks(level));
   for (const { block } of special) {
     const mesh = built.find((b) => b.id === block.id);
@@ -81,7 +83,14 @@ export async function levelToGlb(level: Level, terrain: Terrain, { parts, built 
     const flat = blockMesh(block);
     add(block.name, blockout, flat.positions, flat.normals, flat.indices, block.at, block.turn, block.group);
   }
-  if (!parts) return new WebIO().writeBinary(document);
+  const io = new WebIO();
+  if (instanced) io.registerExtensions([EXTMeshGPUInstancing]);
+  const streamed = async (): Promise<GlbStream> => {
+    const { json, resources } = await io.writeJSON(document, { format: Format.GLB });
+    const { attributes, indices } = json.meshes![0].primitives[0];
+    return glbStream(json, Object.values(resources)[0], streamedTerrain(terrain, { positions: attributes.POSITION, normals: attributes.NORMAL, indices: indices! }));
+  };
+  if (!parts) return streamed();
 
   for (const w of parts.waters ?? []) {
     const [red, green, blue] = [1, 3, 5].map((i) => parseInt(w.look.colour.slice(i, i + 2), 16) / 255);
@@ -113,9 +122,7 @@ export async function levelToGlb(level: Level, terrain: Terrain, { parts, built 
       for (const p of poses) scene.addChild(document.createNode(p.name).setMesh(shared).setTranslation(p.at).setRotation(p.rotation).setScale(p.scale));
     }
   }
-  const io = new WebIO();
-  if (instanced) io.registerExtensions([EXTMeshGPUInstancing]);
-  return io.writeBinary(document);
+  return streamed();
 }
 
 /** Where pieces and plants stand, by kind. */

@@ -1,7 +1,7 @@
 import { expose, transfer } from 'comlink';
 import type { GroundRaster } from '@rammer/core/surface/ground';
 import type { PlacedMesh } from '@rammer/core/block/placedMesh';
-import { levelToGlb, type GlbOptions } from '@rammer/core/io/glb';
+import { levelGlbStream, type GlbOptions } from '@rammer/core/io/glb';
 import { blocksToObj } from '@rammer/core/io/obj';
 import { contoursSvg } from '@rammer/core/io/contoursSvg';
 import { terrainLodsToGlb } from '@rammer/core/io/terrainGlb';
@@ -10,11 +10,23 @@ import { makeLevel } from '@rammer/core/level/level';
 import type { Block, LevelObject } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 
-const give = (bytes: Uint8Array) => transfer(bytes, [bytes.buffer as ArrayBuffer]);
+/** Bytes held at a time of a file that is written in pieces. */
+const BLOB_PIECE = 16 << 20;
 
 const api = {
-  async glb(objects: LevelObject[], grid: Grid, heights: Float32Array, options: GlbOptions): Promise<Uint8Array> {
-    return give(await levelToGlb(makeLevel(objects), { grid, heights, noise: new Map() }, options));
+  async glb(objects: LevelObject[], grid: Grid, heights: Float32Array, options: GlbOptions): Promise<Blob> {
+    const { chunks } = await levelGlbStream(makeLevel(objects), { grid, heights, noise: new Map() }, options);
+    // The browser keeps large blobs on disk: pieces go into them as they are made.
+    const parts: Blob[] = [];
+    let open: BlobPart[] = [];
+    let bytes = 0;
+    const close = () => { parts.push(new Blob(open)); open = []; bytes = 0; };
+    for (const chunk of chunks()) {
+      open.push(chunk as BlobPart);
+      if ((bytes += chunk.length) > BLOB_PIECE) close();
+    }
+    close();
+    return new Blob(parts, { type: 'model/gltf-binary' });
   },
   async terrain(grid: Grid, heights: Float32Array) {
     const made = await terrainLodsToGlb({ grid, heights, noise: new Map() });

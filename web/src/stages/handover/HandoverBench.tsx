@@ -1,11 +1,15 @@
 import { useState } from 'react';
 import { ofKind, settingsOf } from '@rammer/core/level/level';
 import { blockTriangles } from '@rammer/core/block/solid';
+import { terrainGlbBytes } from '@rammer/core/io/glbStream';
 import { groupsOf } from '@rammer/core/io/obj';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { download, slug } from '../../ui/download';
 import { exportWorker } from '../../workers/pool';
+
+/** Terrain of so many bytes is more than most programs open with ease. */
+const LARGE = 60e6;
 
 /** The package and the GLB of the level. */
 export function HandoverBench({ session }: { session: Session }) {
@@ -40,14 +44,14 @@ export function HandoverBench({ session }: { session: Session }) {
       <hr className="rule" />
       <section className="grid gap-1.5">
         <h2 className="m-0 text-[14px] font-semibold">glTF binary</h2>
-        <p className="label m-0">Metres, Y up, the terrain at full resolution, one node a block by its name, in a node of its group: <span className="fig">{blocks.length + 1} nodes, {triangles.toLocaleString('en').replace(/,/g, '\u202f')} triangles</span>; with {made.pieces.length} pieces and {plants} plants, each a node, or a node a kind with EXT_mesh_gpu_instancing.</p>
+        <p className="label m-0">Metres, Y up, the terrain at full resolution, one node a block by its name, in a node of its group: <span className="fig">{blocks.length + 1} nodes, {triangles.toLocaleString('en').replace(/,/g, '\u202f')} triangles</span>; with {made.pieces.length} pieces and {plants} plants, each a node, or a node a kind with EXT_mesh_gpu_instancing.{terrainGlbBytes(grid) > LARGE && <> The terrain alone is <span className="fig">{Math.round(terrainGlbBytes(grid) / 1e6)} MB</span>: <em>terrain LODs</em> has it lighter, in up to six steps.</>}</p>
         <div className="flex flex-wrap gap-2">{([['glb', 'download GLB', false], ['instanced', 'instanced GLB', true]] as const).map(([id, word, instanced]) => (
           <button key={id} className={instanced ? 'act' : 'act main'} disabled={busy !== undefined} onClick={() => run(id, async () => {
             await made.settled();
-            const bytes = await exportWorker().glb([...session.level.objects.values()], session.terrain.grid, session.terrain.heights, { instanced, built: [...made.built.values()], parts: { assets: made.assets, grown: made.grown, species: made.species, waters: made.waters } });
+            const glb = await exportWorker().glb([...session.level.objects.values()], session.terrain.grid, session.terrain.heights, { instanced, built: [...made.built.values()], parts: { assets: made.assets, grown: made.grown, species: made.species, waters: made.waters } });
             const file = `${slug(name)}${instanced ? '-instanced' : ''}.glb`;
-            download(bytes as BlobPart, 'model/gltf-binary', file);
-            return `${file}, ${(bytes.byteLength / (1 << 20)).toFixed(1)} MB`;
+            download(glb, 'model/gltf-binary', file);
+            return `${file}, ${(glb.size / (1 << 20)).toFixed(1)} MB`;
           })}>{busy === id ? 'writing' : word}</button>
         ))}
           <button className="act" disabled={busy !== undefined} title="the terrain alone, a node a level of detail" onClick={() => run('terrain', async () => {
