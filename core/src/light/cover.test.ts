@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { terrainOf, testBlock } from '../testing/levels';
-import { coverOf, lightUnder, ROOF_CLEAR } from './cover';
+import { coverOf, lightAt, lightUnder, ROOF_CLEAR } from './cover';
 import { occluderHeights } from './sunlit';
 
 const flat = terrainOf(() => 0);
@@ -29,6 +29,16 @@ describe('what is roofed over', () => {
     for (let i = 1; i < inwards.length; i++) expect(inwards[i]).toBeLessThan(inwards[i - 1]);
     expect(cover.open[at(32, 32)]).toBeLessThan(0.04);
     expect(cover.open[at(32, 26)]).toBeCloseTo(cover.open[at(32, 38)], 6);
+  });
+
+  it('is dark for a body that stands under it, and bright for one on its roof', () => {
+    const tops = new Uint8Array(nx * nz * 2).fill(255);
+    const place = { grid: flat.grid, tops, ground: lightUnder(flat, tops, cover), cover };
+    expect(lightAt(place, [50, 0, 50])).toEqual({ sun: 1, sky: 1 });
+    expect(lightAt(place, [32.1, 4, 31.9])).toEqual({ sun: 1, sky: 1 });
+    const { sun, sky } = lightAt(place, [32.1, 0, 31.9]);
+    expect([sun, sky < 0.05]).toEqual([0, true]);
+    expect(lightAt(place, [-3, 0, 900])).toEqual({ sun: 1, sky: 1 });
   });
 
   it('leaves the ground under it without sun, and its roof as it is', () => {

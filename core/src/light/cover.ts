@@ -1,5 +1,7 @@
 import type { Terrain } from '../earth/compose';
+import type { Grid } from '../level/tiles';
 import { distanceToMarked } from '../num/nearest';
+import type { Vec3 } from '../num/vec';
 
 /** What stands so far over the ground can have room under it, metres: a person's. */
 const ROOM = 1.6;
@@ -85,4 +87,21 @@ export function lightUnder({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>,
     }
   }
   return out;
+}
+
+/** Light of a level as `sunlit` and `lightUnder` give it, two bytes a sample: on its tops, and on the ground under them. */
+export interface PlaceLight { grid: Grid; tops: Uint8Array; ground: Uint8Array; cover: Cover }
+
+/**
+ * Sun and sky at a place, 0 to 1, at the nearest sample: that of the tops where a body stands on what covers the ground
+ * there, that of the ground where it stands under it.
+ *
+ * @param at metres, its feet
+ */
+export function lightAt({ grid, tops, ground, cover }: PlaceLight, [x, y, z]: Vec3): { sun: number; sky: number } {
+  const nearest = (v: number, n: number, step: number) => Math.min(n - 1, Math.max(0, Math.round(v / grid.spacing / step)));
+  const o = nearest(z, cover.nz, cover.step) * cover.nx + nearest(x, cover.nx, cover.step);
+  const light = cover.open[o] < 1 && y < cover.top[o] - ROOM / 2 ? ground : tops;
+  const i = nearest(z, grid.nz, 1) * grid.nx + nearest(x, grid.nx, 1);
+  return { sun: light[i * 2] / 255, sky: light[i * 2 + 1] / 255 };
 }

@@ -7,7 +7,13 @@ const always = (key: (code: string) => string): [string, string][] => [
   ['middle drag', 'turns the view; with Shift moves it'],
   ['right drag', `looks around; with ${'W A S D Q E'.replace(/[A-Z]/g, (k) => key(`Key${k}`))} flies, the wheel sets the speed`],
   ['wheel', 'nearer and farther, towards the pointer'],
+  ['Esc', 'ends a tool, then the selection; in Walk comes back'],
   ['Shift, Alt', 'with a brush: reverses it, picks what is under the pointer'],
+  ['digits', 'while drawing: the length or height; Enter sets it, Backspace takes it back'],
+  ['Enter', 'while drawing corners: ends the line; Backspace takes a corner back, Shift keeps to 15°'],
+  ['Alt and click', 'on a corner of a line or outline: takes it out'],
+  ['Shift, Ctrl and click', 'adds to the selection; in a list Shift takes all between'],
+  ['Ctrl and drag', 'duplicates what is dragged'],
   ['Q, E'.replace(/[A-Z]/g, (k) => key(`Key${k}`)), 'while placing a piece: turn it by a quarter'],
   [`${'W A S D'.replace(/[A-Z]/g, (k) => key(`Key${k}`))}, Shift, Space`, `in Walk: walk, run, jump; ${key('KeyQ')} ${key('KeyE')} or right drag turn`],
 ];

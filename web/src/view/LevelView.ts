@@ -119,6 +119,7 @@ export class LevelView {
       this.terrainView.setLight(wholeRect(grid), light.ground);
       this.look.setPlaceLight(light.tops, grid);
       this.look.setCover(light.cover);
+      this.aids.setLight({ grid, ...light });
       this.request();
     });
     this.unsubscribe = session.subscribe((change) => this.levelChanged(change));

@@ -2,6 +2,7 @@ import { DoubleSide, Matrix4, Mesh, MeshBasicMaterial, PlaneGeometry, Scene, SRG
 import { instanceMatrix } from '@rammer/core/cost/instances';
 import type { Asset } from '@rammer/core/kit/asset';
 import type { Block } from '@rammer/core/level/objects';
+import { lightAt, type PlaceLight } from '@rammer/core/light/cover';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { pictureUrl } from '../store/pictures';
 import { blockGeometry } from './blockMesh';
@@ -19,7 +20,8 @@ export interface Board { id: string; hash: string; at: Vec3; turn: number; width
 export class Aids {
   readonly scene = new Scene();
   dots?: Points;
-  private readonly figures = new Map<string, Mesh>();
+  private readonly figures = new Map<string, Mesh<BufferGeometry, MeshBasicMaterial>>();
+  private light?: PlaceLight;
   private readonly staff = staffMesh();
   private pointed?: Vec3;
   private home?: Vec3;
@@ -90,8 +92,21 @@ export class Aids {
       }
       mesh.position.set(...at);
       mesh.rotation.y = (-turn * Math.PI) / 180;
+      this.shade(mesh);
     }
     this.request();
+  }
+
+  /** Light of the level: people stand in shade and in the dark where they are. */
+  setLight(light: PlaceLight): void {
+    this.light = light;
+    for (const mesh of this.figures.values()) this.shade(mesh);
+  }
+
+  private shade(mesh: Mesh<BufferGeometry, MeshBasicMaterial>): void {
+    const { sun, sky } = this.light ? lightAt(this.light, [mesh.position.x, mesh.position.y, mesh.position.z]) : { sun: 1, sky: 1 };
+    // In the dark they are still seen: they are there to measure by.
+    mesh.material.color.setScalar(0.45 + 0.3 * sky + 0.25 * sun);
   }
 
   /** Boards of reference pictures; those that stayed keep their picture. */

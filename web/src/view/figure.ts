@@ -3,7 +3,7 @@ import { mergeGeometries } from 'three/examples/jsm/utils/BufferGeometryUtils.js
 import type { BodyFigures } from '@rammer/core/body/bodies';
 
 /** The figure of a body at true scale: two-legged, or four-legged where it is longer than tall. */
-export function figureMesh(body: BodyFigures): Mesh {
+export function figureMesh(body: BodyFigures): Mesh<BufferGeometry, MeshBasicMaterial> {
   const { height: h, radius: r } = body;
   const parts: BufferGeometry[] = [];
   const put = (g: BufferGeometry, x: number, y: number, z: number, shade: number) => {
