@@ -66,7 +66,7 @@ async function check(): Promise<Pair> {
   const on = { terrain: barred(parts.terrain, parts.waters, body.wade), blocks: parts.blocks.filter((b) => !b.stops && !b.background), meshes: parts.solids };
   const [entry, objective] = [marker(level, 'entry')!.at, marker(level, 'objective')!.at];
   const whole = (everywhere: boolean): number => {
-    const area = makeWalkArea(body, parts.terrain.grid, everywhere);
+    const area = makeWalkArea(body, parts.terrain.grid, { everywhere });
     area.update(on);
     return findReach(area, entry, objective).length;
   };

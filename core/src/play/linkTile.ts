@@ -26,12 +26,12 @@ export function linkTile(cut: Cut, limits: Limits, tiles: readonly Tile[], links
   for (let z = -1; z <= 1; z++) for (let x = -1; x <= 1; x++) around.push(tx + x >= 0 && tz + z >= 0 && tx + x < across && tz + z < down && !pending.has((tz + z) * across + tx + x));
   const known = (qx: number, qz: number) => around[(Math.floor(qz / quads) - tz + 1) * 3 + Math.floor(qx / quads) - tx + 1];
   const [nx, nz] = [across * quads, down * quads];
-  // Inside a tile that is plain all over nothing has to be asked.
+  // Inside a tile that is plain all over nothing has to be asked; its outermost quads are joined with the next inwards both ways.
   const plain = tiles[tile].state.every((s) => s === PLAIN);
   if (plain) for (let qz = z0 + 1; qz < z1; qz++) links.fill(255, qz * nx + x0 + 1, qz * nx + x1);
   for (let qz = z0 - 1; qz <= z1 + 1; qz++) {
     for (let qx = x0 - 1; qx <= x1 + 1; qx++) {
-      if (plain && qx === x0 + 1 && qz > z0 && qz < z1) qx = x1;
+      if (plain && qx === x0 + 2 && qz > z0 && qz < z1 - 1) qx = x1 - 1;
       if (qx < 0 || qz < 0 || qx >= nx || qz >= nz || !known(qx, qz)) continue;
       const mine = qx >= x0 && qx <= x1 && qz >= z0 && qz <= z1;
       for (let d = 0; d < 4; d++) {

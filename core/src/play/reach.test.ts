@@ -103,7 +103,7 @@ describe('open ground by its own samples', () => {
     const hills = terrainOf((x, z) => 6 * Math.sin(x / 4) * Math.cos(z / 5), 2);
     const blocks = [box([6, 2, 0.4], [30, -2, 30]), box([3, 4, 3], [44, -3, 20])];
     const [open, cells] = [false, true].map((everywhere) => {
-      const area = makeWalkArea(adult, hills.grid, everywhere);
+      const area = makeWalkArea(adult, hills.grid, { everywhere });
       area.update({ terrain: hills, blocks, meshes: [] });
       return area;
     });

@@ -52,6 +52,8 @@ export interface WalkArea {
   update(on: Standing, onTile?: (done: number) => boolean, from?: Vec3): number | undefined;
   /** The same, a tile at a time: yields the share done before each tile. */
   bake(on: Standing, from?: Vec3): Generator<number, number, void>;
+  /** What it has found, to be kept; shared with it until it is brought up to date again. `undefined` before its first bake is done. */
+  keep(): WalkAreaKept | undefined;
   /** What matters to the body about a place. */
   near(x: number, z: number): SolidsNear;
   /** Walks the body straight for up to half a tile, see `stride`. */
@@ -61,16 +63,31 @@ export interface WalkArea {
 /** Nav tiles whose surroundings are kept for ways and looks. */
 const NEAR_KEPT = 48;
 
-/** @param everywhere whether open ground is cut into cells too, see Cut */
-export function makeWalkArea(body: BodyFigures, grid: Grid, everywhere = false): WalkArea {
+/** What a walk area has found, to go on from another day: for the same body on the same grid. */
+export interface WalkAreaKept {
+  /** of each tile what it was baked from */
+  hashes: string[];
+  tiles: Tile[];
+  links: Uint8Array;
+}
+
+export interface WalkAreaOptions {
+  /** whether open ground is cut into cells too, see Cut. Default false */
+  everywhere?: boolean;
+  /** what the same body's area had found on the same grid: only what changed since is baked */
+  kept?: WalkAreaKept;
+}
+
+/** A walk area that knows nothing yet, or what it kept. */
+export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false, kept: before }: WalkAreaOptions = {}): WalkArea {
   const limits = limitsOf(body);
   const cut = cutOf(grid, body.radius, everywhere);
   const { across, down } = cut;
-  const hashes = Array.from<string | undefined>({ length: across * down });
-  const tiles = Array.from<Tile>({ length: across * down });
+  const hashes = before?.hashes.slice() ?? Array.from<string | undefined>({ length: across * down });
+  const tiles = before?.tiles.slice() ?? Array.from<Tile>({ length: across * down });
   const base = new Int32Array(across * down + 1);
   const quads = new Uint8Array((grid.nx - 1) * (grid.nz - 1));
-  const links = new Uint8Array(quads.length);
+  const links = before?.links.slice() ?? new Uint8Array(quads.length);
   let version = 0;
   let on: Standing = { terrain: { grid, heights: new Float32Array(0), noise: new Map() }, blocks: [], meshes: [] };
   let blocksOf: readonly Block[][] = [];
@@ -142,12 +159,15 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, everywhere = false):
     for (let z = 0; z < n; z++) quads.set(state.subarray(z * n, (z + 1) * n), first + z * (grid.nx - 1));
   };
 
+  if (before) for (let t = 0; t < across * down; t++) spread(t);
+
   const gather = (t: number): SolidsNear => solidsNear(on.terrain, blocksOf[t], meshesOf[t], tileRect(cut, limits, t), limits, limits.side + LOOK_ON);
 
   const area: WalkArea = {
     body, limits, cut, tiles, base, quads, links, bake,
     get on() { return on; },
     get version() { return version; },
+    keep: () => (version > 0 && hashes.every((h) => h !== undefined) ? { hashes: hashes as string[], tiles, links } : undefined),
     update(next, onTile, from) {
       const work = bake(next, from);
       for (;;) {

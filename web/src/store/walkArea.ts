@@ -42,7 +42,7 @@ export async function bakeWalkArea(session: Session): Promise<void> {
   const { figures } = playerBody(session.level);
   const barsFor = (wade: number) => barred(session.terrain, made.waters, wade).barred;
   const input = {
-    barred: barsFor(figures.wade), grid: session.terrain.grid, heights: session.terrain.heights, blocks: made.still, solids: made.solids(), body: figures,
+    level: session.id, barred: barsFor(figures.wade), grid: session.terrain.grid, heights: session.terrain.heights, blocks: made.still, solids: made.solids(), body: figures,
     entry: marker(session.level, 'entry')?.at, objective: marker(session.level, 'objective')?.at,
     checks: { ground: made.ground, solids: made.blocks, gaps: ofKind(session.level, 'gap'), playBounds: ofKind(session.level, 'playBounds'), pieces: made.pieces, placed: made.placed, assets: made.assets, voids: made.voids, species: made.species, plants: ofKind(session.level, 'plant'), waters: made.waters },
   };
