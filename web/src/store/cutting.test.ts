@@ -9,7 +9,9 @@ beforeEach(() => { worker.replaced = 0; vi.useFakeTimers(); });
 
 describe('cutting solids', () => {
   it('shows how far it is once it takes long, and nothing when it is done', async () => {
+    let late: (share: number) => void = () => {};
     worker.build.mockImplementation(async (_blocks, _known, _moving, onBuilt: (share: number) => void) => {
+      late = onBuilt;
       onBuilt(0.1);
       expect(useCutting.getState().share).toBeUndefined();
       vi.advanceTimersByTime(2000);
@@ -18,6 +20,9 @@ describe('cutting solids', () => {
       return { made: [], keys: ['a'] };
     });
     await expect(cutSolids([], [])).resolves.toEqual({ made: [], keys: ['a'] });
+    expect(useCutting.getState().share).toBeUndefined();
+    // What was told before the end and comes in after it shows nothing.
+    late(1);
     expect(useCutting.getState().share).toBeUndefined();
     stopCutting();
     expect(worker.replaced).toBe(0);

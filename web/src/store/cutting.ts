@@ -1,8 +1,8 @@
-import { proxy } from 'comlink';
 import { create } from 'zustand';
 import type { Block } from '@rammer/core/level/objects';
 import type { BuiltBlock } from '@rammer/core/block/build';
 import { blockWorker, replaceBlockWorker } from '../workers/pool';
+import { progress } from '../workers/progress';
 
 /** Share of the solids that are cut, while cutting takes long enough to be shown. */
 export const useCutting = create<{ share?: number }>(() => ({}));
@@ -26,7 +26,7 @@ export const stopCutting = (): void => stop?.();
  */
 export async function cutSolids(blocks: Block[], known: string[]): Promise<{ made: BuiltBlock[]; keys: string[] }> {
   const began = performance.now();
-  const onBuilt = proxy((share: number) => { if (performance.now() - began > SHOWN_AFTER) useCutting.setState({ share }); });
+  const { onProgress, end } = progress((share) => { if (performance.now() - began > SHOWN_AFTER) useCutting.setState({ share }); });
   const stopped = new Promise<never>((_, reject) => {
     stop = () => {
       replaceBlockWorker();
@@ -34,8 +34,9 @@ export async function cutSolids(blocks: Block[], known: string[]): Promise<{ mad
     };
   });
   try {
-    return await Promise.race([blockWorker().build(blocks, known, [], onBuilt), stopped]);
+    return await Promise.race([blockWorker().build(blocks, known, [], onProgress), stopped]);
   } finally {
+    end();
     stop = undefined;
     useCutting.setState({ share: undefined });
   }

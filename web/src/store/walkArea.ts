@@ -1,5 +1,4 @@
 import { create } from 'zustand';
-import { proxy } from 'comlink';
 import { marker, ofKind, playerBody } from '@rammer/core/level/level';
 import { compareDots } from '@rammer/core/play/compareDots';
 import type { Reach } from '@rammer/core/play/reach';
@@ -8,6 +7,7 @@ import type { Snag } from '@rammer/core/snag/finding';
 import { barred } from '@rammer/core/earth/water';
 import { overBudget } from '@rammer/core/snag/overBudget';
 import { replaceWalkWorker, walkWorker } from '../workers/pool';
+import { progress } from '../workers/progress';
 import { costDrawables } from './costDrawables';
 import type { Session } from './session';
 
@@ -46,8 +46,9 @@ export async function bakeWalkArea(session: Session): Promise<void> {
     entry: marker(session.level, 'entry')?.at, objective: marker(session.level, 'objective')?.at,
     checks: { ground: made.ground, solids: made.blocks, gaps: ofKind(session.level, 'gap'), playBounds: ofKind(session.level, 'playBounds'), pieces: made.pieces, placed: made.placed, assets: made.assets, voids: made.voids, species: made.species, plants: ofKind(session.level, 'plant'), waters: made.waters },
   };
+  const { onProgress, end } = progress((done) => useWalkArea.setState({ progress: done }));
   try {
-    const result = await walkWorker().bake(input, proxy((progress: number) => useWalkArea.setState({ progress })));
+    const result = await walkWorker().bake(input, onProgress);
     if (result.kind === 'cancelled') {
       useWalkArea.setState({ progress: undefined, stale: true, summary: 'walk area: cancelled' });
       return;
@@ -57,7 +58,7 @@ export async function bakeWalkArea(session: Session): Promise<void> {
     for (const marked of ofKind(session.level, 'marker')) {
       const own = marked.marker === 'threat' && marked.body ? session.level.object(marked.body) : undefined;
       if (own?.kind !== 'body') continue;
-      const other = await walkWorker().bake({ ...input, barred: barsFor(own.figures.wade), checks: undefined, body: own.figures, entry: marked.at, objective: undefined }, proxy((progress: number) => useWalkArea.setState({ progress })));
+      const other = await walkWorker().bake({ ...input, barred: barsFor(own.figures.wade), checks: undefined, body: own.figures, entry: marked.at, objective: undefined }, onProgress);
       // What is baked stays known, so that a bake that goes on later has little left to do.
       if (other.kind === 'cancelled') break;
       threats.push({ id: marked.id, name: marked.name, body: own.name, dots: other.dots, compared: compareDots(result.dots, other.dots) });
@@ -71,6 +72,8 @@ export async function bakeWalkArea(session: Session): Promise<void> {
   } catch (error) {
     replaceWalkWorker();
     useWalkArea.setState({ progress: undefined, stale: true, error: `the walk area could not be baked: ${(error as Error).message}` });
+  } finally {
+    end();
   }
 }
 

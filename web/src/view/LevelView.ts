@@ -107,9 +107,9 @@ export class LevelView {
     this.waterView = new WaterView(this.waterGroup, this.shared);
     this.contact = new Contact(session, this.look, () => this.request());
     this.refreshLighting();
-    this.refreshSurfaces();
     this.terrainParts = terrainDrawables(session.terrain, session.made.ground.surfaces, session.made.ground);
     this.partsGrid = session.terrain.grid;
+    this.refreshSurfaces();
     this.blocks.refresh();
     this.refreshInstances();
     this.refreshWater();
