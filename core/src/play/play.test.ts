@@ -9,7 +9,7 @@ import { findReach } from './reach';
 import { isTrap } from '../num/trap';
 import { FINE, SHUT } from './bakeTile';
 import { linkedTo } from './linked';
-import { makeWalkArea, stepsFrom, type WalkArea } from './walkArea';
+import { makeWalkArea, splitBands, stepsFrom, type WalkArea } from './walkArea';
 import { walkDots } from './walkDots';
 import { makeWalker, WALK_STEP } from './walker';
 
@@ -93,6 +93,41 @@ describe('the walk area', () => {
     const sorted = (d: Float32Array) => Array.from({ length: d.length / 4 }, (_, i) => [...d.subarray(i * 4, i * 4 + 4)].join()).sort();
     expect(sorted(dots(area))).toEqual(sorted(dots(fresh)));
     expect(dots(area).length).toBeGreaterThan(4 * 3000);
+  });
+
+  it('in bands by several at once is that of one: rough ground, walls over the borders, and after an edit', () => {
+    const rough = terrainOf((x, z) => 1.5 * Math.sin(x / 3) * Math.cos(z / 4));
+    const walls = [testBlock('box', [30, 3, 0.5], [32, -1, 32], 80), testBlock('box', [6, 3, 4], [20, -1, 17], 10), testBlock('ramp', [9, 2, 3], [44, 0, 31], 90)];
+    const standing = { terrain: rough, blocks: walls, meshes: [] };
+    const fresh = makeWalkArea(adult, rough.grid);
+    fresh.update(standing);
+    for (const bands of [2, 3]) {
+      const area = makeWalkArea(adult, rough.grid);
+      const split = splitBands(area.changed(standing), area.cut.across, bands);
+      expect(split.map((b) => b.length)).toEqual(bands === 2 ? [8, 8] : [8, 4, 4]);
+      const helpers = split.slice(1).map((which) => {
+        const helper = makeWalkArea(adult, rough.grid);
+        for (const _ of helper.bake(standing, undefined, new Set(which))) { /* to its end */ }
+        return structuredClone(helper.band(which));
+      });
+      for (const _ of area.bake(standing, undefined, new Set(split[0]))) { /* to its end */ }
+      expect(area.keep()).toBeUndefined();
+      for (const band of helpers) area.adopt(band);
+      expect(area.update(standing)).toBe(0);
+      expectSame(area, fresh);
+      // And with most of it there already: what changed is baked elsewhere.
+      const edited = { ...standing, blocks: [walls[0], testBlock('box', [8, 3, 4], [22, -1, 34], 10), walls[2]] };
+      const other = makeWalkArea(adult, rough.grid);
+      const which = area.changed(edited);
+      for (const _ of other.bake(edited, undefined, new Set(which))) { /* to its end */ }
+      area.adopt(structuredClone(other.band(which)));
+      expect(area.update(edited)).toBe(0);
+      const again = makeWalkArea(adult, rough.grid);
+      again.update(edited);
+      expectSame(area, again);
+    }
+    expect(splitBands([5, 1, 9], 4, 2)).toEqual([[1, 5], [9]]);
+    expect(splitBands([], 4, 3)).toEqual([]);
   });
 
   it('goes on from what was kept: bakes what changed since, and equals a fresh bake', () => {

@@ -50,8 +50,18 @@ export interface WalkArea {
    * @returns number of tiles baked, or `undefined` when stopped (what was baked stays)
    */
   update(on: Standing, onTile?: (done: number) => boolean, from?: Vec3): number | undefined;
-  /** The same, a tile at a time: yields the share done before each tile. */
-  bake(on: Standing, from?: Vec3): Generator<number, number, void>;
+  /**
+   * The same, a tile at a time: yields the share done before each tile.
+   *
+   * @param only tiles to bake now; others that changed are left, and nothing is joined with them
+   */
+  bake(on: Standing, from?: Vec3, only?: ReadonlySet<number>): Generator<number, number, void>;
+  /** Tiles that a bake on this would bake. */
+  changed(on: Standing): number[];
+  /** Takes over tiles that another area of the same body and grid baked on the same; the next bake joins them with the rest. */
+  adopt(band: Band): void;
+  /** What was found of some tiles that are baked, for another area to adopt. */
+  band(tiles: readonly number[]): Band;
   /** What it has found, to be kept; shared with it until it is brought up to date again. `undefined` before its first bake is done. */
   keep(): WalkAreaKept | undefined;
   /** What matters to the body about a place. */
@@ -66,6 +76,14 @@ const NEAR_KEPT = 48;
 /** What a walk area has found, to go on from another day: for the same body on the same grid. */
 export interface WalkAreaKept {
   /** of each tile what it was baked from */
+  hashes: string[];
+  tiles: Tile[];
+  links: Uint8Array;
+}
+
+/** Tiles that were baked elsewhere: their numbers, what they were baked from, and the links of their quads, tile after tile, row by row. */
+export interface Band {
+  which: number[];
   hashes: string[];
   tiles: Tile[];
   links: Uint8Array;
@@ -121,7 +139,8 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
     return hash;
   };
 
-  function* bake(next: Standing, from?: Vec3): Generator<number, number, void> {
+  /** Looks at what an area is to stand on: what each tile is to be baked from, and the tiles that were not yet. */
+  const look = (next: Standing): { wanted: string[]; pending: Set<number> } => {
     on = next;
     blocksOf = byTile(on.blocks, blockBounds);
     meshesOf = byTile(on.meshes, (m) => m);
@@ -132,8 +151,16 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
       wanted[t] = tileInputHash(on.terrain, blocksOf[t], tileRect(cut, limits, t), meshesOf[t], meshHash);
       if (hashes[t] !== wanted[t]) pending.add(t);
     }
+    return { wanted, pending };
+  };
+  /** adopted tiles that are not yet joined with those around them */
+  const unjoined = new Set<number>();
+
+  function* bake(next: Standing, from?: Vec3, only?: ReadonlySet<number>): Generator<number, number, void> {
+    const { wanted, pending } = look(next);
     const away = (t: number) => ((t % across) + 0.5 - (from?.[0] ?? 0) / TILE_METRES) ** 2 + (Math.floor(t / across) + 0.5 - (from?.[2] ?? 0) / TILE_METRES) ** 2;
-    const order = from ? [...pending].sort((a, b) => away(a) - away(b) || a - b) : [...pending];
+    const all = only ? [...pending].filter((t) => only.has(t)) : [...pending];
+    const order = from ? all.sort((a, b) => away(a) - away(b) || a - b) : all;
     let done = 0;
     for (const t of order) {
       yield done / order.length;
@@ -145,19 +172,21 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
       linkTile(cut, limits, tiles, links, t, pending, baked.near ?? (() => gather(t)));
       done++;
     }
+    for (const t of unjoined) if (!pending.has(t)) { linkTile(cut, limits, tiles, links, t, pending, () => gather(t)); unjoined.delete(t); }
     version++;
     base[0] = quads.length;
-    for (let t = 0; t < across * down; t++) base[t + 1] = base[t] + tiles[t].stands.length / 4;
+    for (let t = 0; t < across * down; t++) base[t + 1] = base[t] + (tiles[t]?.stands.length ?? 0) / 4;
     return done;
   }
 
-  /** A tile's quads among all of the level. */
-  const spread = (t: number) => {
-    const { state } = tiles[t];
+  /** Each row of a tile's quads: where it begins among those of the tile, and among all of the level. */
+  const rowsOf = (t: number, each: (inTile: number, inLevel: number) => void) => {
     const n = cut.quads;
     const first = Math.floor(t / across) * n * (grid.nx - 1) + (t % across) * n;
-    for (let z = 0; z < n; z++) quads.set(state.subarray(z * n, (z + 1) * n), first + z * (grid.nx - 1));
+    for (let z = 0; z < n; z++) each(z * n, first + z * (grid.nx - 1));
   };
+  /** A tile's quads among all of the level. */
+  const spread = (t: number) => rowsOf(t, (row, at) => quads.set(tiles[t].state.subarray(row, row + cut.quads), at));
 
   if (before) for (let t = 0; t < across * down; t++) spread(t);
 
@@ -168,6 +197,28 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
     get on() { return on; },
     get version() { return version; },
     keep: () => (version > 0 && hashes.every((h) => h !== undefined) ? { hashes: hashes as string[], tiles, links } : undefined),
+    changed: (next) => [...look(next).pending],
+    adopt({ which, hashes: from, tiles: found, links: joined }) {
+      const size = cut.quads * cut.quads;
+      const mine = new Set(which);
+      which.forEach((t, i) => {
+        tiles[t] = found[i];
+        hashes[t] = from[i];
+        spread(t);
+        rowsOf(t, (row, at) => links.set(joined.subarray(i * size + row, i * size + row + cut.quads), at));
+        const [x, z] = [t % across, Math.floor(t / across)];
+        for (let d = 0; d < 8; d++) {
+          const [ox, oz] = [x + DX[d], z + DZ[d]];
+          if (ox >= 0 && oz >= 0 && ox < across && oz < down && !mine.has(oz * across + ox)) unjoined.add(t);
+        }
+      });
+    },
+    band(which) {
+      const size = cut.quads * cut.quads;
+      const joined = new Uint8Array(which.length * size);
+      which.forEach((t, i) => rowsOf(t, (row, at) => joined.set(links.subarray(at, at + cut.quads), i * size + row)));
+      return { which: [...which], hashes: which.map((t) => hashes[t]!), tiles: which.map((t) => tiles[t]), links: joined };
+    },
     update(next, onTile, from) {
       const work = bake(next, from);
       for (;;) {
@@ -196,6 +247,20 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
 }
 
 const NOTHING: never[] = [];
+
+/** Splits tiles into bands of whole rows with about as many tiles each, for as many to bake at once; fewer where there are not so many rows. */
+export function splitBands(tiles: readonly number[], across: number, most: number): number[][] {
+  const sorted = [...tiles].sort((a, b) => a - b);
+  const bands: number[][] = [];
+  let from = 0;
+  for (let i = 0; i < most && from < sorted.length; i++) {
+    let to = i === most - 1 ? sorted.length : Math.min(sorted.length, from + Math.ceil((sorted.length - from) / (most - i)));
+    while (to < sorted.length && Math.floor(sorted[to] / across) === Math.floor(sorted[to - 1] / across)) to++;
+    bands.push(sorted.slice(from, to));
+    from = to;
+  }
+  return bands;
+}
 
 /** A stand's place and the height of its feet. */
 export interface StandAt { x: number; z: number; h: number }

@@ -2,9 +2,9 @@ import { openDB, type IDBPDatabase } from 'idb';
 import type { WalkAreaKept } from '@rammer/core/play/walkArea';
 
 /** A walk area larger than this is not kept: the browser's room is for what waits to be saved. */
-const MOST_BYTES = 48 << 20;
+const MOST_BYTES = 80 << 20;
 /** Walk areas kept, of all levels and bodies; the oldest go. */
-const MOST_AREAS = 6;
+const MOST_AREAS = 4;
 
 /** `made`: which build of Rammer found it. Another may find otherwise. */
 interface Row { key: string; made: string; at: number; area: WalkAreaKept }

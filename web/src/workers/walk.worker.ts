@@ -1,4 +1,4 @@
-import { expose, transfer } from 'comlink';
+import { expose, proxy, transfer, wrap } from 'comlink';
 import type { BodyFigures } from '@rammer/core/body/bodies';
 import { blockGrid } from '@rammer/core/block/grid';
 import type { PlacedMesh } from '@rammer/core/block/placedMesh';
@@ -7,10 +7,11 @@ import type { Block } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { findReach, type Reach } from '@rammer/core/play/reach';
-import { makeWalkArea, type WalkArea } from '@rammer/core/play/walkArea';
+import { makeWalkArea, splitBands, type Standing, type WalkArea } from '@rammer/core/play/walkArea';
 import { walkDots } from '@rammer/core/play/walkDots';
 import type { Snag } from '@rammer/core/snag/finding';
 import type { SnagInput } from '@rammer/core/snag/input';
+import type { BandWorker } from './band.worker';
 import { keepArea, keptArea } from './keptAreas';
 import { findSnags } from '@rammer/core/snag/findSnags';
 
@@ -38,6 +39,9 @@ const areas = new Map<string, WalkArea>();
 const AREAS_KEPT = 3;
 /** Work done between two looks for a cancel, ms. */
 const SLICE = 60;
+/** From so many nav tiles on others help: to start them takes as long as a hundred tiles. */
+const TOGETHER_FROM = 200;
+const MOST_BANDS = 4;
 /** A walk area is kept for another day once nothing was baked for so long, ms. */
 const KEEP_AFTER = 3000;
 let cancelled = 0;
@@ -58,6 +62,46 @@ function keepLater(key: string, area: WalkArea): void {
   }, KEEP_AFTER));
 }
 
+/** Bakes tiles here, giving way between slices. @returns how many, or `undefined` where it is no longer wanted */
+async function bakeHere(area: WalkArea, on: Standing, entry: Vec3 | undefined, only: ReadonlySet<number> | undefined, onProgress: (done: number) => void, gone: () => boolean): Promise<number | undefined> {
+  const work = area.bake(on, entry, only);
+  for (let until = performance.now() + SLICE; ;) {
+    const { done, value } = work.next();
+    if (done) return value;
+    if (performance.now() < until) continue;
+    onProgress(value);
+    await new Promise((go) => setTimeout(go, 0));
+    if (gone()) return undefined;
+    until = performance.now() + SLICE;
+  }
+}
+
+/** Bakes a wide area in bands, one of them here and the others in workers beside this one; what they find is joined here. */
+async function bakeTogether(area: WalkArea, on: Standing, entry: Vec3 | undefined, onProgress: (done: number) => void, gone: () => boolean): Promise<number | undefined> {
+  const changed = area.changed(on);
+  const bands = changed.length < TOGETHER_FROM ? [changed] : splitBands(changed, area.cut.across, Math.min(MOST_BANDS, navigator.hardwareConcurrency || 1));
+  if (bands.length < 2) return bakeHere(area, on, entry, undefined, onProgress, gone);
+  const shares = bands.map(() => 0);
+  const tell = (i: number) => (share: number) => { shares[i] = share; onProgress(shares.reduce((sum, s, k) => sum + s * bands[k].length, 0) / changed.length); };
+  const helpers = bands.slice(1).map(() => new Worker(new URL('./band.worker.ts', import.meta.url), { type: 'module', name: 'band' }));
+  // Where it is no longer wanted, or a helper cannot start or runs out of memory, nobody waits; what is missing is baked here.
+  let give: () => void = () => {};
+  const ended = new Promise<undefined>((done) => { give = () => done(undefined); });
+  const watch = setInterval(() => { if (gone()) give(); }, SLICE);
+  for (const h of helpers) h.onerror = give;
+  try {
+    const found = Promise.all(helpers.map((h, i) => wrap<BandWorker>(h).bake({ body: area.body, grid: area.cut.grid, on, entry, which: bands[i + 1] }, proxy(tell(i + 1))))).catch(() => undefined);
+    if ((await bakeHere(area, on, entry, new Set(bands[0]), tell(0), gone)) === undefined) return undefined;
+    const others = await Promise.race([found, ended]);
+    if (gone()) return undefined;
+    for (const band of others ?? []) area.adopt(band);
+    return (await bakeHere(area, on, entry, undefined, () => {}, gone)) === undefined ? undefined : changed.length;
+  } finally {
+    clearInterval(watch);
+    for (const h of helpers) h.terminate();
+  }
+}
+
 const api = {
   /** Brings the walk area up to date and looks for the way. A later call, or `cancel`, ends an earlier one. */
   async bake(input: BakeInput, onProgress: (done: number) => void): Promise<BakeResult> {
@@ -72,17 +116,10 @@ const api = {
       areas.delete(old);
     }
     const terrain: Terrain = { grid: input.grid, heights: input.heights, noise: new Map(), barred: input.barred };
-    const work = area.bake({ terrain, blocks: input.blocks, meshes: input.solids }, input.entry);
-    let baked = 0;
-    for (let until = performance.now() + SLICE; ;) {
-      const { done, value } = work.next();
-      if (done) { baked = value; break; }
-      if (performance.now() < until) continue;
-      onProgress(value);
-      await new Promise((go) => setTimeout(go, 0));
-      if (mine !== running || cancelled >= mine) return { kind: 'cancelled' };
-      until = performance.now() + SLICE;
-    }
+    const on = { terrain, blocks: input.blocks, meshes: input.solids };
+    const gone = () => mine !== running || cancelled >= mine;
+    const baked = await bakeTogether(area, on, input.entry, onProgress, gone);
+    if (baked === undefined) return { kind: 'cancelled' };
     if (baked > 0) keepLater(key, area);
     const reach = findReach(area, input.entry, input.objective);
     const dots = walkDots(area, input.entry);
