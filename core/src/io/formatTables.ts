@@ -1,3 +1,6 @@
+import { KINDS } from '../level/kinds/index';
+import type { Kind } from '../level/kinds/kind';
+
 /** The parts of JSON Schema that the package's own schema uses. */
 interface Schema {
   type?: string;
@@ -22,11 +25,8 @@ interface Schema {
 
 /** Fields that every object has, told once. */
 const COMMON = ['id', 'kind', 'name', 'version'];
-/** What names another object: by the field, its kind. */
-const NAMES: Readonly<Record<string, string>> = {
-  'settings.player': 'body', 'settings.lighting': 'lighting', 'marker.body': 'body', 'people.body': 'body', 'piece.asset': 'asset', 'species.asset': 'asset', 'reference.asset': 'asset', 'reference.viewpoint': 'viewpoint',
-  'plant.species': 'species', 'water.route': 'lift', 'gap.from': 'block', 'gap.to': 'block', 'copy.assembly': 'assembly', 'surface.picture': 'asset', 'groundRule.surface': 'surface',
-};
+/** What a field of a kind names, by `kind.field`. */
+const NAMES: Readonly<Record<string, string>> = Object.fromEntries(Object.entries(KINDS as Record<string, Kind>).flatMap(([kind, { names = {} }]) => Object.entries(names).map(([field, of]) => [`${kind}.${field}`, of.kind])));
 
 /**
  * The fields of every kind of object as Markdown tables, made from the package's JSON Schema: what a field holds and

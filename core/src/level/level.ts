@@ -2,7 +2,7 @@ import { SHIPPED_BODIES, type BodyFigures } from '../body/bodies';
 import { allCopies } from './copies';
 import { placedPad } from './padFoot';
 import { needOf } from './references';
-import type { Acceptance, Assembly, AssetObject, Block, BodyObject, CopyObject, People, Gap, GroundRule, Lift, LevelObject, Marker, Lighting, Note, ObjectKind, Piece, PlantObject, Reference, PlayBounds, SectionLine, Settings, Measure, Species, Surface, Viewpoint, Water } from './objects';
+import type { Block, BodyObject, GroundRule, Lift, LevelObject, Marker, ObjectKind, ObjectOf, Piece, Settings, Species } from './objects';
 
 /** Version of the document's form; raised when an older reader could not read it. */
 export const DOCUMENT_VERSION = 7;
@@ -39,13 +39,10 @@ export function* usersOf(objects: Iterable<LevelObject>, id: string): Generator<
   for (const o of objects) if (needOf(o)?.id === id) yield o;
 }
 
-type ByKind = { settings: Settings; body: BodyObject; block: Block; lift: Lift; marker: Marker; viewpoint: Viewpoint; note: Note; acceptance: Acceptance;
-  surface: Surface; groundRule: GroundRule; asset: AssetObject; piece: Piece; species: Species; plant: PlantObject; lighting: Lighting; water: Water; measure: Measure; gap: Gap; people: People; reference: Reference; section: SectionLine; playBounds: PlayBounds; assembly: Assembly; copy: CopyObject };
-
 /** All objects of one kind, in the order they were added. */
-export function ofKind<K extends ObjectKind>(level: Level, kind: K): ByKind[K][] {
-  const found: ByKind[K][] = [];
-  for (const o of level.objects.values()) if (o.kind === kind) found.push(o as ByKind[K]);
+export function ofKind<K extends ObjectKind>(level: Level, kind: K): ObjectOf<K>[] {
+  const found: ObjectOf<K>[] = [];
+  for (const o of level.objects.values()) if (o.kind === kind) found.push(o as ObjectOf<K>);
   return found;
 }
 

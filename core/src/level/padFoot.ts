@@ -2,7 +2,7 @@ import type { Point2 } from '../num/outline';
 import { hull } from '../num/hull';
 import { sinCosDeg } from '../num/trig';
 import type { LevelReader } from './level';
-import type { Pad } from './lifts';
+import type { Pad } from './kinds/lift';
 
 /**
  * A pad as it lies now: where it follows blocks and pieces, its outline is the convex hull of their

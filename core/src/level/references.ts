@@ -1,27 +1,18 @@
 import type { LevelReader } from './level';
-import type { LevelObject, ObjectKind } from './objects';
+import { KINDS, type LevelObject, type ObjectKind } from './kinds/index';
+import type { Kind } from './kinds/kind';
 
-/**
- * What an object cannot be without: a piece its asset, a plant its species. An edit that leaves one without it
- * is refused, and a package that holds one does not open. What an object can do without (a gap whose block is
- * gone, a rule that names a surface that was deleted) is not listed: readers of those fields cope.
- */
-const NEEDS: Partial<Record<ObjectKind, { field: string; kind: ObjectKind }>> = {
-  settings: { field: 'player', kind: 'body' },
-  piece: { field: 'asset', kind: 'asset' },
-  species: { field: 'asset', kind: 'asset' },
-  reference: { field: 'asset', kind: 'asset' },
-  plant: { field: 'species', kind: 'species' },
-  copy: { field: 'assembly', kind: 'assembly' },
-};
+/** Of each kind the field by which it names what it cannot be without, see `Kind.names`. */
+const NEEDS: Partial<Record<string, { field: string; kind: ObjectKind }>> = Object.fromEntries(Object.entries(KINDS as Record<string, Kind>).flatMap(([name, { names = {} }]) =>
+  Object.entries(names).filter(([, of]) => of.needed).map(([field, of]) => [name, { field, kind: of.kind as ObjectKind }])));
 
 /** Fields that name what an object needs, and kinds that are needed by others. */
-export const NEEDED_FIELDS: readonly string[] = [...new Set(Object.values(NEEDS).map((n) => n.field))];
-export const NEEDED_KINDS: readonly ObjectKind[] = [...new Set(Object.values(NEEDS).map((n) => n.kind))];
+export const NEEDED_FIELDS: readonly string[] = [...new Set(Object.values(NEEDS).map((n) => n!.field))];
+export const NEEDED_KINDS: readonly ObjectKind[] = [...new Set(Object.values(NEEDS).map((n) => n!.kind))];
 
 /** The object that `object` cannot be without: its id and kind. */
 export function needOf(object: { kind: string }): { id: string; kind: ObjectKind } | undefined {
-  const need = Object.hasOwn(NEEDS, object.kind) ? NEEDS[object.kind as ObjectKind] : undefined;
+  const need = Object.hasOwn(NEEDS, object.kind) ? NEEDS[object.kind] : undefined;
   const id = need && (object as Record<string, unknown>)[need.field];
   return need && typeof id === 'string' ? { id, kind: need.kind } : undefined;
 }

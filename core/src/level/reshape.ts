@@ -1,6 +1,8 @@
 import { FIXED_ONE } from '../num/fixed';
 import { makeLevel, settingsOf, type Level } from './level';
-import type { LevelObject, Lift, Settings } from './objects';
+import { kindOf, shifted } from './kinds/index';
+import { shiftBy } from './kinds/kind';
+import type { Settings } from './objects';
 import { gridOf, ownedRange, ownerTile, parseTileKey, TILE_QUADS, TILE_SAMPLES, TILE_SIDE, tileKey, type Channel, type Grid } from './tiles';
 
 /** Another size of a level. */
@@ -29,7 +31,8 @@ export function reshape(level: Level, to: Reshape): Level {
   const origin: [number, number] = [from.ox - to.west, from.oz - to.north];
   const settings: Settings = { ...old, version: old.version + 1, tilesX: to.tilesX, tilesZ: to.tilesZ, spacing: to.spacing, origin };
   const grid = gridOf(settings);
-  const objects = [...level.objects.values()].map((o) => (o.kind === 'settings' ? settings : shifted(o, to.west, to.north)));
+  const by = shiftBy(to.west, to.north);
+  const objects = [...level.objects.values()].map((o) => (o.kind === 'settings' ? settings : shifted(o, by)));
   const tiles = new Map<string, Int32Array>();
   const rasters = new Set([...level.tiles.keys()].map((key) => { const { lift, channel } = parseTileKey(key)!; return `${lift}/${channel}`; }));
   for (const raster of rasters) {
@@ -50,7 +53,10 @@ export function reshape(level: Level, to: Reshape): Level {
 export function outside(level: Level): number {
   const { width, depth } = gridOf(settingsOf(level));
   let n = 0;
-  for (const o of level.objects.values()) if ((o.kind === 'block' || o.kind === 'piece' || o.kind === 'plant' || o.kind === 'marker') && (o.at[0] < 0 || o.at[2] < 0 || o.at[0] > width || o.at[2] > depth)) n++;
+  for (const o of level.objects.values()) {
+    const at = kindOf(o.kind)?.place?.(o);
+    if (at && (at[0] < 0 || at[2] < 0 || at[0] > width || at[2] > depth)) n++;
+  }
   return n;
 }
 
@@ -100,35 +106,4 @@ function readerOf(level: Level, owner: string, channel: Channel, grid: Grid): Re
     const [tx, tz] = [ownerTile(x), ownerTile(z)];
     return tiles[tz * grid.tilesX + tx]?.[(z - tz * TILE_QUADS) * TILE_SIDE + x - tx * TILE_QUADS] ?? 0;
   };
-}
-
-type V2 = [number, number];
-type V3 = [number, number, number];
-
-/** An object moved in plan. Every kind that stands somewhere has its line here. */
-function shifted(o: LevelObject, dx: number, dz: number): LevelObject {
-  const p3 = ([x, y, z]: V3): V3 => [x + dx, y, z + dz];
-  const p2 = ([x, z]: V2): V2 => [x + dx, z + dz];
-  switch (o.kind) {
-    case 'plant': return { ...o, at: p3(o.at), ...(o.was ? { was: p2(o.was) } : {}) };
-    case 'block': case 'marker': case 'piece': case 'note': case 'people': case 'copy': return { ...o, at: p3(o.at) };
-    case 'assembly': return { ...o, pivot: p3(o.pivot) };
-    case 'asset': return o.cast ? { ...o, cast: { ...o.cast, pivot: p3(o.cast.pivot) } } : o;
-    case 'measure': return { ...o, from: p3(o.from), to: p3(o.to) };
-    case 'section': return { ...o, from: p2(o.from), to: p2(o.to) };
-    case 'playBounds': return { ...o, outline: o.outline.map(p2) };
-    case 'viewpoint': return { ...o, pose: { ...o.pose, target: p3(o.pose.target) } };
-    case 'water': return { ...o, ...(o.seed ? { seed: p2(o.seed) } : {}), ...(o.x0 === undefined ? {} : { x0: o.x0 + dx, x1: o.x1! + dx, z0: o.z0! + dz, z1: o.z1! + dz }) };
-    case 'reference': return { ...o, ...(o.at ? { at: p3(o.at) } : {}), ...(o.fit?.known ? { fit: { ...o.fit, known: { ...o.fit.known, at: p3(o.fit.known.at) } } } : {}) };
-    case 'lift': return shiftedLift(o, p2, p3);
-    case 'settings': case 'body': case 'acceptance': case 'surface': case 'groundRule': case 'species': case 'lighting': case 'gap': return o;
-  }
-}
-
-function shiftedLift(lift: Lift, p2: (p: V2) => V2, p3: (p: V3) => V3): Lift {
-  const mask = lift.mask?.outline ? { mask: { ...lift.mask, outline: { ...lift.mask.outline, line: lift.mask.outline.line.map(p2) } } } : {};
-  if (lift.lift === 'landform') return { ...lift, ...mask, line: lift.line.map(p2) };
-  if (lift.lift === 'route') return { ...lift, ...mask, line: lift.line.map(p3) };
-  if (lift.lift === 'pad') return { ...lift, ...mask, outline: lift.outline.map(p2) };
-  return { ...lift, ...mask };
 }

@@ -1,4 +1,4 @@
-import type { LevelObject, Settings } from './objects';
+import type { Settings } from './objects';
 
 /**
  * Raster tiles of a hand, weather or survey lift, a surface or a species.
@@ -27,16 +27,6 @@ export const SURFACE_CHANNELS = ['paint', 'top'] as const;
 export const SPECIES_CHANNELS = ['sown'] as const;
 export const CHANNELS = [...HAND_CHANNELS, 'scour', 'settle', 'runoff', ...SURFACE_CHANNELS, ...SPECIES_CHANNELS] as const;
 export type Channel = (typeof CHANNELS)[number];
-
-/** Channels an object may have tiles of. */
-export function channelsOf(object: LevelObject | undefined): readonly Channel[] {
-  if (object?.kind === 'lift' && object.lift === 'hand') return HAND_CHANNELS;
-  if (object?.kind === 'lift' && object.lift === 'weather') return WEATHER_CHANNELS;
-  if (object?.kind === 'lift' && object.lift === 'survey') return SURVEY_CHANNELS;
-  if (object?.kind === 'surface') return SURFACE_CHANNELS;
-  if (object?.kind === 'species') return SPECIES_CHANNELS;
-  return [];
-}
 
 /** Range of a channel's values. Heights stay within about 100 km of zero, far from integer overflow. */
 export function channelRange(channel: Channel): [low: number, high: number] {

@@ -1,4 +1,5 @@
 import { applyEdit, commitChanges, makeEdit, type AnyEditBody, type Changes } from '@rammer/core/level/edits/index';
+import { touches } from '@rammer/core/level/kinds/index';
 import { HEARTBEAT_MS } from '@rammer/core/level/lease';
 import { settingsOf, type Level } from '@rammer/core/level/level';
 import type { Block, Lift } from '@rammer/core/level/objects';
@@ -187,8 +188,9 @@ export class Session {
     const after = settingsOf(this.level);
     const resized = before.tilesX !== after.tilesX || before.tilesZ !== after.tilesZ || before.spacing !== after.spacing;
     const any = (...of: string[]) => of.some((k) => kinds.has(k));
-    const blocks = any('block', 'copy', 'assembly');
-    const change: LevelChange = { blocks, objects: changes.objects.size > 0, kinds, pieces: any('piece', 'asset', 'water'), play: blocks || any('lift', 'marker', 'body', 'settings', 'piece', 'asset', 'plant', 'water', 'gap', 'playBounds') };
+    const blocks = touches(kinds, 'solid');
+    // A plant set by hand stops a body; what a species grows is told when it has grown.
+    const change: LevelChange = { blocks, objects: changes.objects.size > 0, kinds, pieces: touches(kinds, 'standing', 'water'), play: any('plant') || touches(kinds, 'solid', 'earth', 'standing', 'water', 'markers') };
     if (change.blocks) this.made.refreshBlocks();
     const sown = [...changes.tiles.keys()].some((key) => parseTileKey(key)!.channel === 'sown');
     Object.assign(change, this.composer.changed(changes.tiles.keys(), any, resized));
@@ -197,7 +199,7 @@ export class Session {
     const tops = blocks || change.pieces ? this.made.followTops() : undefined;
     if (tops) change.ground = uniteRects(change.ground, tops);
     if (kinds.has('asset')) void this.made.loadAssets();
-    if (change.rect || change.ground || sown || blocks || any('piece', 'water', 'species', 'plant')) this.made.regrow();
+    if (change.rect || change.ground || sown || touches(kinds, 'solid', 'standing', 'plants', 'water')) this.made.regrow();
     this.message = undefined;
     this.tell(change);
   }

@@ -1,4 +1,4 @@
-import { outlineFault } from '@rammer/core/level/lifts';
+import { outlineFault } from '@rammer/core/level/kinds/lift';
 import type { Point2 } from '@rammer/core/num/outline';
 import { useUi } from '../store/ui';
 import { drawTool } from './drawTool';

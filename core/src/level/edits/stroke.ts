@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { addRasters, fromBase64, negateRaster, unpackRaster } from '../../num/fixed';
+import { channelsOf } from '../kinds/index';
 import { settingsOf } from '../level';
-import { channelRange, channelsOf, parseTileKey, TILE_SAMPLES } from '../tiles';
+import { channelRange, parseTileKey, TILE_SAMPLES } from '../tiles';
 import { noChanges, refuse, type EditKind } from './edit';
 
 /** Weathering a level of 64 x 64 tiles writes four rasters of every tile. */

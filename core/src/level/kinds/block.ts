@@ -1,7 +1,8 @@
 import { z } from 'zod';
-import { tanDeg } from '../num/trig';
-import { drawnFault, isDrawn } from './drawn';
-import { base, finite, name, vec3 } from './fields';
+import { tanDeg } from '../../num/trig';
+import { drawnFault, isDrawn } from '../drawn';
+import { base, finite, name, vec3 } from '../fields';
+import { kind } from './kind';
 
 export const MIN_BLOCK = 0.05;
 const blockSide = finite.min(MIN_BLOCK, `a block is at least ${MIN_BLOCK} m a side`).max(4096, 'a block is at most 4096 m a side');
@@ -79,3 +80,10 @@ export const blockObject = z.object({
 
 export type Block = z.infer<typeof blockObject>;
 export type Stop = NonNullable<Block['stops']>[number];
+
+export const blockKind = kind({
+  schema: blockObject,
+  aspects: ['solid'],
+  shift: (o, by) => ({ ...o, at: by.p3(o.at) }),
+  place: (o) => o.at,
+});

@@ -1,6 +1,8 @@
 import { z } from 'zod';
-import { crossing, type Point2 } from '../num/outline';
-import { band, base, finite, objectId, vec2, vec3 } from './fields';
+import { crossing, type Point2 } from '../../num/outline';
+import { band, base, finite, objectId, vec2, vec3 } from '../fields';
+import { HAND_CHANNELS, SURVEY_CHANNELS, WEATHER_CHANNELS } from '../tiles';
+import { kind, type Shift } from './kind';
 
 /**
  * Lifts: the passes of earth whose stack is the terrain. What each does to the ground is in
@@ -174,3 +176,18 @@ export type Pad = LiftOf<'pad'>;
 export type HandLift = LiftOf<'hand'>;
 export type Weather = LiftOf<'weather'>;
 export type Survey = LiftOf<'survey'>;
+
+export const liftKind = kind({
+  schema: liftObject,
+  aspects: ['earth'],
+  shift(lift, by) {
+    const moved = { ...lift, ...shiftedMask(lift, by) };
+    if (moved.lift === 'landform') return { ...moved, line: moved.line.map(by.p2) };
+    if (moved.lift === 'route') return { ...moved, line: moved.line.map(by.p3) };
+    if (moved.lift === 'pad') return { ...moved, outline: moved.outline.map(by.p2) };
+    return moved;
+  },
+  channels: ({ lift }) => (lift === 'hand' ? HAND_CHANNELS : lift === 'weather' ? WEATHER_CHANNELS : lift === 'survey' ? SURVEY_CHANNELS : []),
+});
+
+const shiftedMask = ({ mask }: Lift, by: Shift): Pick<Lift, 'mask'> => (mask?.outline ? { mask: { ...mask, outline: { ...mask.outline, line: mask.outline.line.map(by.p2) } } } : {});

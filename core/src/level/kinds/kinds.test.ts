@@ -1,0 +1,72 @@
+import { readdirSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import type { z } from 'zod';
+import { parseObject } from '../objects';
+import { needOf, NEEDED_FIELDS, NEEDED_KINDS } from '../references';
+import { CHANNELS } from '../tiles';
+import { channelsOf, kindOf, KINDS, shifted, touches, type LevelObject } from './index';
+import { ASPECTS, shiftBy, type Kind } from './kind';
+
+const all = Object.entries(KINDS as Record<string, Kind>);
+/** The forms of a kind's schema: lifts have several. */
+const forms = (schema: z.ZodType): Record<string, unknown>[] => {
+  const { options, shape } = schema as unknown as { options?: { shape: Record<string, unknown> }[]; shape?: Record<string, unknown> };
+  return options ? options.map((o) => o.shape) : [shape!];
+};
+
+describe('kinds of objects', () => {
+  it('have a file and an entry each, say what they bear on, and name fields and kinds that there are', () => {
+    const files = readdirSync(new URL('.', import.meta.url)).filter((f) => !/^(index|kind|kinds\.test)\.ts$/.test(f)).map((f) => f.replace('.ts', ''));
+    expect(files.sort()).toEqual(all.map(([name]) => name).sort());
+    for (const [name, { schema, aspects, names = {} }] of all) {
+      expect([name, aspects.length > 0, aspects.every((a) => ASPECTS.includes(a))]).toEqual([name, true, true]);
+      for (const form of forms(schema)) expect((form.kind as { value: string }).value).toBe(name);
+      for (const [field, of] of Object.entries(names)) {
+        expect([name, field, forms(schema).some((form) => field in form)]).toEqual([name, field, true]);
+        expect(kindOf(of.kind)).toBeDefined();
+      }
+      // What is needed is one thing: a conflict is told by one key.
+      expect(Object.values(names).filter((n) => n.needed).length).toBeLessThanOrEqual(1);
+    }
+  });
+
+  it('what they need is derived: six do, of four kinds', () => {
+    expect(all.filter(([, k]) => Object.values(k.names ?? {}).some((n) => n.needed)).map(([name]) => name).sort()).toEqual(['copy', 'piece', 'plant', 'reference', 'settings', 'species']);
+    expect([...NEEDED_FIELDS].sort()).toEqual(['assembly', 'asset', 'player', 'species']);
+    expect([...NEEDED_KINDS].sort()).toEqual(['assembly', 'asset', 'body', 'species']);
+    expect(needOf({ kind: 'plant', species: 'birch' } as never)).toEqual({ id: 'birch', kind: 'species' });
+    expect([needOf({ kind: 'gap', from: 'a', to: 'b' } as never), needOf({ kind: 'toString' })]).toEqual([undefined, undefined]);
+  });
+
+  it('move with their level, every point of them, and back', () => {
+    const base = { version: 1, name: 'it' };
+    const points: Record<string, object> = {
+      marker: { marker: 'entry', at: [1, 2, 3], turn: 0 }, note: { text: 'look', at: [1, 2, 3] }, copy: { assembly: 'a', at: [1, 2, 3] }, plant: { species: 's', at: [1, 2, 3], was: [4, 5] },
+      assembly: { group: 'g', pivot: [1, 2, 3] }, measure: { from: [1, 2, 3], to: [4, 5, 6] }, section: { from: [1, 2], to: [4, 8] }, playBounds: { outline: [[0, 0], [9, 0], [9, 9]] },
+      viewpoint: { pose: { view: 'stand', target: [1, 2, 3], yaw: 0, pitch: 0, distance: 5 } }, water: { form: 'pool', height: 2, seed: [3, 4] }, people: { at: [1, 2, 3], turn: 0 },
+      lift: { lift: 'pad', order: 1, visible: true, outline: [[0, 0], [5, 0], [5, 5]], height: 1, batter: 40, mask: { outline: { line: [[0, 0], [5, 0], [5, 5]], soft: 1 } } },
+    };
+    for (const [kind, fields] of Object.entries(points)) {
+      const read = parseObject({ ...base, id: 'it', kind, ...fields });
+      if (!read.ok) throw new Error(read.message);
+      const moved = shifted(read.object, shiftBy(10, -4));
+      const numbers = (o: unknown): number[] => (typeof o === 'number' ? [o] : o && typeof o === 'object' ? Object.values(o).flatMap(numbers) : []);
+      expect([kind, moved === read.object, numbers(moved).join() === numbers(read.object).join()]).toEqual([kind, false, false]);
+      expect(shifted(moved, shiftBy(-10, 4))).toEqual(read.object);
+      expect(parseObject(moved).ok).toBe(true);
+    }
+    const light = { kind: 'lighting', id: 'l' } as LevelObject;
+    expect(shifted(light, shiftBy(1, 1))).toBe(light);
+  });
+
+  it('have the rasters that are theirs', () => {
+    const of = (object: object) => channelsOf(object as LevelObject);
+    expect([of({ kind: 'lift', lift: 'hand' }), of({ kind: 'lift', lift: 'survey' }), of({ kind: 'lift', lift: 'noise' }), of({ kind: 'surface' }), of({ kind: 'species' }), of({ kind: 'block' }), channelsOf(undefined)])
+      .toEqual([['delta', 'held', 'weight'], ['held', 'weight'], [], ['paint', 'top'], ['sown'], [], []]);
+    expect(new Set([{ lift: 'hand' }, { lift: 'weather' }, { lift: 'survey' }].flatMap((l) => [...of({ kind: 'lift', ...l })]).concat([...of({ kind: 'surface' })], [...of({ kind: 'species' })]))).toEqual(new Set(CHANNELS));
+  });
+
+  it('tell what follows a change by what they bear on', () => {
+    expect([touches(['note', 'copy'], 'solid'), touches(['note', 'measure'], 'solid', 'earth', 'standing', 'plants', 'water'), touches(['asset'], 'plants'), touches([], 'solid'), touches(['no such kind'], 'solid')]).toEqual([true, false, true, false, false]);
+  });
+});

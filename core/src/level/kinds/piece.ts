@@ -1,0 +1,32 @@
+import { z } from 'zod';
+import { base, finite, objectId, vec3 } from '../fields';
+import { kind } from './kind';
+
+/** A part of a kit, placed. */
+export const pieceObject = z.object({
+  ...base,
+  kind: z.literal('piece'),
+  asset: objectId,
+  /** the pivot */
+  at: vec3,
+  turn: finite.min(-360).max(360),
+  /** how far it is let into its host, metres; dropping keeps it */
+  sink: finite.min(-5).max(5).default(0),
+  /** what stops a body; `asset` leaves it to the asset */
+  collider: z.enum(['asset', 'none', 'box', 'mesh']).default('asset'),
+  /** against the asset's own size, along its own x, y and z; its own where absent */
+  scale: z.tuple([finite.min(0.01).max(100), finite.min(0.01).max(100), finite.min(0.01).max(100)]).optional(),
+  /** ids of the blocks it stands for, taken out of the level when it was swapped in */
+  standsFor: z.array(objectId).max(2000).optional(),
+  hidden: z.boolean().default(false),
+  out: z.boolean().default(false),
+});
+export type Piece = z.infer<typeof pieceObject>;
+
+export const pieceKind = kind({
+  schema: pieceObject,
+  aspects: ['standing'],
+  names: { asset: { kind: 'asset', needed: true } },
+  shift: (o, by) => ({ ...o, at: by.p3(o.at) }),
+  place: (o) => o.at,
+});

@@ -1,0 +1,54 @@
+import { z } from 'zod';
+import { band, base, colour, finite, objectId } from '../fields';
+import { SPECIES_CHANNELS } from '../tiles';
+import { kind } from './kind';
+
+/**
+ * A plant and how it grows. Where its rule is on, the density is multiplied by the rule's masks; what
+ * is sown or erased by hand (the raster `sown`) is added to that.
+ */
+export const speciesObject = z.object({
+  ...base,
+  kind: z.literal('species'),
+  asset: objectId,
+  /** earlier ones take their place first */
+  order: z.number().int(),
+  /** plants per 100 m2 of plan area */
+  density: finite.min(0).max(2000),
+  /** no two of this species nearer, metres */
+  spacing: finite.min(0.1).max(100),
+  /** no other species' plant nearer, metres; of two the larger counts */
+  clearance: finite.min(0).max(50),
+  /** height, metres */
+  height: z.tuple([finite.min(0.02).max(100), finite.min(0.02).max(100)]).refine(([low, high]) => low <= high, 'the lower height comes first'),
+  /** width against the asset's own shape: 0.8 is a fifth slimmer */
+  slenderness: z.tuple([finite.min(0.2).max(5), finite.min(0.2).max(5)]).refine(([low, high]) => low <= high, 'the slimmer end comes first'),
+  /** greatest lean, degrees */
+  lean: finite.min(0).max(45),
+  tints: z.array(colour).min(1).max(6),
+  seed: z.number().int().min(0).max(2_147_483_647),
+  rule: z.object({
+    on: z.boolean(),
+    /** degrees */
+    slope: band,
+    /** metres above the level's zero */
+    height: band,
+    /** width of the soft edge: degrees of slope; metres of height are a quarter of it */
+    soft: finite.min(0).max(40),
+    /** surfaces it grows on; none means any */
+    grounds: z.array(objectId).max(16),
+  }),
+  /** not drawn beyond this distance, metres; 0 is never left out */
+  cutoff: finite.min(0).max(20_000).default(0),
+  shadows: z.boolean().default(true),
+  hidden: z.boolean().default(false),
+  out: z.boolean().default(false),
+});
+export type Species = z.infer<typeof speciesObject>;
+
+export const speciesKind = kind({
+  schema: speciesObject,
+  aspects: ['plants'],
+  names: { asset: { kind: 'asset', needed: true } },
+  channels: () => SPECIES_CHANNELS,
+});
