@@ -1,6 +1,7 @@
 import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
-import type { Assembly, Block, CopyObject, LevelObject } from './objects';
+import type { ObjectMap } from './objectMap';
+import type { Assembly, Block, CopyObject } from './objects';
 
 /**
  * Copies of an assembly are not in the document block by block: each is one object, and its blocks are made
@@ -37,20 +38,19 @@ export function copyBlocks(copy: CopyObject, assembly: Assembly, masters: Iterab
 export const MOST_MADE = 100_000;
 
 /** The blocks of every copy that is in the level; copies that would make them more than `MOST_MADE` are left out, see `copiesLeftOut`. */
-export const allCopies = (objects: Iterable<LevelObject>): Block[] => makeCopies(objects).blocks;
+export const allCopies = (objects: ObjectMap): Block[] => makeCopies(objects).blocks;
 
 /** Copies that stand in the level and are not made, for there are too many blocks in them. */
-export const copiesLeftOut = (objects: Iterable<LevelObject>): CopyObject[] => makeCopies(objects).leftOut;
+export const copiesLeftOut = (objects: ObjectMap): CopyObject[] => makeCopies(objects).leftOut;
 
-function makeCopies(objects: Iterable<LevelObject>): { blocks: Block[]; leftOut: CopyObject[] } {
-  const list = [...objects];
-  const copies = list.filter((o): o is CopyObject => o.kind === 'copy' && !o.out);
+function makeCopies(objects: ObjectMap): { blocks: Block[]; leftOut: CopyObject[] } {
+  const copies = objects.of('copy').filter((o) => !o.out);
   const blocks: Block[] = [];
   const leftOut: CopyObject[] = [];
   if (copies.length === 0) return { blocks, leftOut };
   const byGroup = new Map<string, Block[]>();
-  for (const o of list) if (o.kind === 'block' && o.group !== undefined) (byGroup.get(o.group) ?? byGroup.set(o.group, []).get(o.group)!).push(o);
-  const assemblies = new Map(list.flatMap((o): [string, Assembly][] => (o.kind === 'assembly' ? [[o.id, o]] : [])));
+  for (const o of objects.of('block')) if (o.group !== undefined) (byGroup.get(o.group) ?? byGroup.set(o.group, []).get(o.group)!).push(o);
+  const assemblies = new Map(objects.of('assembly').map((o) => [o.id, o]));
   for (const copy of copies) {
     const of = assemblies.get(copy.assembly);
     const masters = of && byGroup.get(of.group);

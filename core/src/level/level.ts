@@ -1,5 +1,6 @@
 import { SHIPPED_BODIES, type BodyFigures } from '../body/bodies';
 import { allCopies } from './copies';
+import { ObjectMap } from './objectMap';
 import { placedPad } from './padFoot';
 import { needOf } from './references';
 import type { Block, BodyObject, GroundRule, Lift, LevelObject, Marker, ObjectKind, ObjectOf, Piece, Settings, Species } from './objects';
@@ -18,19 +19,18 @@ export interface LevelReader {
 /** A whole level in memory. `version` counts the edits applied since it was made. */
 export interface Level extends LevelReader {
   version: number;
-  objects: Map<string, LevelObject>;
+  objects: ObjectMap;
   tiles: Map<string, Int32Array>;
   /** GLB files of its assets by content hash */
   assets: Map<string, Uint8Array>;
 }
 
 export function makeLevel(objects: Iterable<LevelObject> = [], tiles: Iterable<[string, Int32Array]> = [], version = 0, assets: Iterable<[string, Uint8Array]> = []): Level {
-  const objectMap = new Map<string, LevelObject>();
-  for (const o of objects) objectMap.set(o.id, o);
+  const objectMap = new ObjectMap(objects);
   const tileMap = new Map(tiles);
   return {
     version, objects: objectMap, tiles: tileMap, assets: new Map(assets),
-    object: (id) => objectMap.get(id), tile: (key) => tileMap.get(key), users: (id) => usersOf(objectMap.values(), id),
+    object: (id) => objectMap.get(id), tile: (key) => tileMap.get(key), users: (id) => objectMap.users(id),
   };
 }
 
@@ -40,11 +40,7 @@ export function* usersOf(objects: Iterable<LevelObject>, id: string): Generator<
 }
 
 /** All objects of one kind, in the order they were added. */
-export function ofKind<K extends ObjectKind>(level: Level, kind: K): ObjectOf<K>[] {
-  const found: ObjectOf<K>[] = [];
-  for (const o of level.objects.values()) if (o.kind === kind) found.push(o as ObjectOf<K>);
-  return found;
-}
+export const ofKind = <K extends ObjectKind>({ objects }: Pick<Level, 'objects'>, kind: K): ObjectOf<K>[] => objects.of(kind);
 
 /** @throws Error when the level has no settings; every reader at a door makes sure it has */
 export function settingsOf(level: LevelReader): Settings {
@@ -68,7 +64,7 @@ export function liftStack(level: Level): Lift[] {
 
 /** Blocks that are in the level (hidden ones too, and those of copies), sorted by id. */
 export function presentBlocks(level: Level): Block[] {
-  return [...ofKind(level, 'block').filter((b) => !b.out), ...allCopies(level.objects.values())].sort((a, b) => (a.id < b.id ? -1 : 1));
+  return [...ofKind(level, 'block').filter((b) => !b.out), ...allCopies(level.objects)].sort((a, b) => (a.id < b.id ? -1 : 1));
 }
 
 /** Pieces that are in the level (hidden ones too), sorted by id. */

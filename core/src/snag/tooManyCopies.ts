@@ -4,7 +4,7 @@ import type { Snag } from './finding';
 
 /** Copies that are not made, for their blocks would be too many: the level lacks them everywhere. */
 export function tooManyCopies(level: Level): Snag[] {
-  const left = copiesLeftOut(level.objects.values());
+  const left = copiesLeftOut(level.objects);
   if (left.length === 0) return [];
   const [first] = left;
   return [{
