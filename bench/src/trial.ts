@@ -8,6 +8,7 @@ import { fileURLToPath } from 'node:url';
 import { deflateSync } from 'node:zlib';
 import { strToU8, zipSync } from 'fflate';
 import { SHIPPED_BODIES } from '@rammer/core/body/bodies';
+import type { SingleEdit } from '@rammer/core/level/edits/edit';
 import { makeEdit, type AnyEditBody, type Edit } from '@rammer/core/level/edits/index';
 import { packRaster, toBase64 } from '@rammer/core/num/fixed';
 import { clusterHome } from '../../server/src/db/cluster';
@@ -89,7 +90,7 @@ const NEW = { name: 'trial', tilesX: 4, tilesZ: 4, spacing: 0.5, seed: 3, body: 
 const CLIENT = 'trial-client-1';
 const edit = (body: AnyEditBody): Edit => makeEdit(body, randomUUID(), body.kind);
 const box = (id: string, at = 1) => ({ id, version: 1, kind: 'block', name: id, shape: 'box', size: [1, 1, 1], at: [at, 0, 1], turn: 0, hidden: false, out: false }) as never;
-const stroke = (value: number): AnyEditBody => { const raster = new Int32Array(4225); raster[700] = value; return { kind: 'stroke', tiles: [{ key: 'hand/delta/0,0', delta: toBase64(packRaster(raster)) }] }; };
+const stroke = (value: number): SingleEdit => { const raster = new Int32Array(4225); raster[700] = value; return { kind: 'stroke', tiles: [{ key: 'hand/delta/0,0', delta: toBase64(packRaster(raster)) }] }; };
 
 /** Edits go on while the server, its database or one of the database's processes is killed. */
 async function kills(n: number): Promise<void> {
@@ -101,7 +102,7 @@ async function kills(n: number): Promise<void> {
   let stop = false;
   const writing = (async () => {
     for (let i = 0; !stop; i++) {
-      const batch = Array.from({ length: 12 }, (_, k) => edit({ kind: 'together', parts: [{ kind: 'add', objects: [box(`b${i}-${k}`)] }, stroke(1) as never] }));
+      const batch = Array.from({ length: 12 }, (_, k) => edit({ kind: 'together', parts: [{ kind: 'add', objects: [box(`b${i}-${k}`)] }, stroke(1)] }));
       for (;;) {
         const answer = await server.call('POST', `/api/levels/${id}/edits`, { client: CLIENT, base: version, edits: batch });
         if (answer.status === 200) {
@@ -252,7 +253,7 @@ async function soak(minutes: number): Promise<void> {
   let next = Date.now() + 60_000;
   await server.call('POST', `/api/levels/${id}/edits`, { client: CLIENT, base: 0, edits: [edit({ kind: 'add', objects: [box('a')] })] });
   for (let i = 0; Date.now() < until; i++) {
-    const batch = Array.from({ length: 10 }, (_, k) => edit({ kind: 'together', parts: [{ kind: 'set', patches: [{ id: 'a', set: { turn: (i * 10 + k) % 360 } }] }, stroke(k % 2 ? 1 : -1) as never] }));
+    const batch = Array.from({ length: 10 }, (_, k) => edit({ kind: 'together', parts: [{ kind: 'set', patches: [{ id: 'a', set: { turn: (i * 10 + k) % 360 } }] }, stroke(k % 2 ? 1 : -1)] }));
     const answer = await server.call('POST', `/api/levels/${id}/edits`, { client: CLIENT, base: version, edits: batch });
     if (answer.status === 200) { version = answer.body.version; edits += batch.length; }
     if (i % 40 === 0) await server.call('GET', `/api/levels/${id}?tiles=1`);

@@ -32,7 +32,7 @@ export function duplicateLift(level: Level, id: string, copy: { id: string; name
     const of = parseTileKey(key)!;
     return of.lift === id ? [{ key: tileKey(copy.id, of.channel, of.tx, of.tz), delta: toBase64(packRaster(tile)) }] : [];
   });
-  const parts = inserted.kind === 'together' ? inserted.parts : [inserted as never];
+  const parts = inserted.kind === 'together' ? inserted.parts : [inserted];
   return { kind: 'together', parts: [...parts, ...(tiles.length > 0 ? [{ kind: 'stroke' as const, tiles }] : [])] };
 }
 

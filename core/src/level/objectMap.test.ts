@@ -16,7 +16,7 @@ it('after any changes has those of a kind, and those that need another, as a loo
   const step = fc.oneof(fc.record({ put: fc.nat(39), of: fc.nat(7) }), fc.record({ take: fc.nat(39) }), fc.constant({ clear: true as const }));
   fc.assert(fc.property(fc.array(step, { maxLength: 80 }), (steps) => {
     const map = new ObjectMap([object(3, 1), object(2, 4), object(11, 4)]);
-    const plain = new Map<string, LevelObject>([...map]);
+    const plain = new Map<string, LevelObject>(map);
     for (const s of steps) {
       if ('put' in s) for (const m of [map, plain]) m.set(`o${s.put}`, object(s.put, s.of));
       else if ('take' in s) expect(map.delete(`o${s.take}`)).toBe(plain.delete(`o${s.take}`));

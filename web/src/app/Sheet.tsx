@@ -3,6 +3,7 @@ import { playerBody } from '@rammer/core/level/level';
 import type { Pose } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
+import { usePointer } from '../store/pointer';
 import { useUi, type ViewMode } from '../store/ui';
 import { shownThreat, useWalkArea } from '../store/walkArea';
 import { asBlock } from '../tools/asBlock';
@@ -92,7 +93,7 @@ export function Sheet({ session }: { session: Session }) {
 
   const setMode = useCallback((mode: ViewMode) => {
     if (!view) return;
-    const hover = useUi.getState().hover?.point;
+    const hover = usePointer.getState().hover?.point;
     if (mode === 'walk') { void begin(hover); return; }
     if (now.current) stop();
     view.setPose(changeView(view.pose, mode, session.terrain, mode === 'stand' && hover ? hover : undefined));
@@ -121,7 +122,7 @@ export function Sheet({ session }: { session: Session }) {
 
   /** At the pointer; where it is not over the level, as in Walk, at the middle of the view. */
   const pinNote = useCallback(() => {
-    const at = useUi.getState().hover?.point ?? view?.pick(view.width / 2, view.height / 2)?.point;
+    const at = usePointer.getState().hover?.point ?? view?.pick(view.width / 2, view.height / 2)?.point;
     if (!at) session.say('there is no ground at the pointer to pin a note to', true);
     else if (!session.writable) session.say('this level is read only here: take over to pin a note', true);
     else useUi.setState({ noteAt: at });

@@ -2,6 +2,7 @@ import { marker } from '@rammer/core/level/level';
 import type { Session } from '../store/session';
 import { useSession } from '../store/useSession';
 import { useSnags } from '../store/useSnags';
+import { usePointer } from '../store/pointer';
 import { useUi } from '../store/ui';
 import { stopCutting, useCutting } from '../store/cutting';
 import { cancelBake, useWalkArea } from '../store/walkArea';
@@ -9,9 +10,9 @@ import { cancelBake, useWalkArea } from '../store/walkArea';
 /** What is under the pointer; running work with its progress; what was done; whether the objective is reached. */
 export function StatusLine({ session }: { session: Session }) {
   useSession(session);
-  const hover = useUi((s) => s.hover);
+  const hover = usePointer((s) => s.hover);
   const stage = useUi((s) => s.stage);
-  const feet = useUi((s) => s.feet);
+  const feet = usePointer((s) => s.feet);
   const { reach, stale, progress, summary, error } = useWalkArea();
   const { open, known } = useSnags(session);
   const cutting = useCutting((s) => s.share);

@@ -2,6 +2,7 @@ import { ofKind } from '@rammer/core/level/level';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { NO_KEY } from '../store/keys';
+import { usePointer } from '../store/pointer';
 import { nextOp, OVERLAYS, setNextOp, STAGES, useUi, type StageId, type ViewMode } from '../store/ui';
 import { isolate, selectedBlocks } from '../tools/blockActions';
 import { chosenLift, removeLift } from '../tools/lifts';
@@ -68,7 +69,7 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
   return [
     ...STAGES.map((g): Shortcut => ({ code: `Digit${g.number % 10}`, label: String(g.number % 10), does: `stage ${g.name}`, run: () => s().setStage(g.id) })),
     { code: 'KeyX', label: 'X', does: 'Plan, Orbit, Stand in turn', run: () => act.setMode(s().mode === 'plan' ? 'orbit' : s().mode === 'orbit' ? 'stand' : 'plan') },
-    { code: 'Enter', label: 'Enter', does: 'walk from the pointer', run: () => void act.beginWalk(s().hover?.point) },
+    { code: 'Enter', label: 'Enter', does: 'walk from the pointer', run: () => void act.beginWalk(usePointer.getState().hover?.point) },
     { code: 'KeyR', label: 'R', does: 'box', run: tool('box', 'block') },
     { code: 'KeyP', label: 'P', does: 'ramp', run: tool('ramp', 'block') },
     { code: 'KeyI', label: 'I', does: 'stair', run: tool('stair', 'block') },

@@ -11,6 +11,7 @@ import { sectionAlong } from '@rammer/core/surface/section';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { useSession } from '../store/useSession';
+import { usePointer } from '../store/pointer';
 import { useUi } from '../store/ui';
 import type { LevelView } from '../view/LevelView';
 import { FOLLOW_FRAMES, useDrawnFrame } from '../view/useFrame';
@@ -28,7 +29,7 @@ export function Section({ session, view, width, height }: { session: Session; vi
   const mode = useUi((s) => s.mode);
   // Painted with the theme's colours, so painted again when it changes.
   useUi((s) => s.sheet);
-  const hover = useUi((s) => s.hover);
+  const hover = usePointer((s) => s.hover);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [pointer, setPointer] = useState<number>();
   const [shift, setShift] = useState(0);

@@ -48,15 +48,6 @@ export interface GroundBrush {
 export const COST_SCOPES = ['this view', 'worst viewpoint', 'whole level'] as const;
 export type CostScope = (typeof COST_SCOPES)[number];
 
-export interface Hover {
-  point: Vec3;
-  slope: number;
-  ground: string;
-  host: string;
-  /** in the 100 m2 around */
-  plants: number;
-}
-
 /** A wall as it was, by what it showed. */
 export interface WallBefore {
   tops: Record<WallUnit, number>;
@@ -129,9 +120,6 @@ interface Ui {
   before?: WallBefore;
   /** the viewpoint pinned as an inset */
   inset?: string;
-  hover?: Hover;
-  /** where the body stands while walking, and whether it has ground under it */
-  feet?: { at: Vec3; grounded: boolean };
   wallUnit: WallUnit;
   /** size given to a block set by a click: length, height, width */
   blockSize: [number, number, number];

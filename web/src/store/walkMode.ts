@@ -5,6 +5,7 @@ import { makeWalker, WALK_STEP, type Mover, type Walker } from '@rammer/core/pla
 import type { Pose } from '@rammer/core/level/objects';
 import type { LevelView } from '../view/LevelView';
 import type { Session } from './session';
+import { usePointer } from './pointer';
 import { useUi } from './ui';
 
 /** Walking the level: the body, the keys held, and the view to come back to. */
@@ -47,7 +48,7 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
     if (text !== shown) {
       shown = text;
       view.setPose(pose);
-      useUi.getState().set({ feet: { at: [...walker.at], grounded: walker.grounded } });
+      usePointer.setState({ feet: { at: [...walker.at], grounded: walker.grounded } });
     }
   };
 
@@ -107,7 +108,8 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
       unsubscribe();
       walker.dispose();
       view.blocks.runTo(undefined);
-      useUi.getState().set({ mode: back.mode, feet: undefined });
+      usePointer.setState({ feet: undefined });
+      useUi.getState().set({ mode: back.mode });
       view.setPose(back.pose);
     },
   };

@@ -1,3 +1,4 @@
+import { BRUSHES } from '@rammer/core/earth/brush';
 import type { ToolId } from '../store/ui';
 import { blockTool } from './blockTool';
 import { brushTool } from './brushTool';
@@ -20,44 +21,26 @@ import { measureTool } from './measureTool';
 import { sowTool } from './sowTool';
 import type { Tool, ToolContext } from './tool';
 
+type Make = (context: ToolContext) => Tool;
+
+/** The same maker under several names, which it is told. */
+const each = <K extends string>(ids: readonly K[], make: (id: K, context: ToolContext) => Tool): Record<K, Make> =>
+  Object.fromEntries(ids.map((id) => [id, (context: ToolContext) => make(id, context)])) as Record<K, Make>;
+
+/** Every tool: one entry, one file. */
+const TOOLS: Record<ToolId, Make> = {
+  select: selectTool, measure: measureTool, people: peopleTool, section: sectionTool, playBounds: playBoundsTool,
+  ...each(['box', 'ramp', 'wedge', 'stair', 'cylinder', 'cone', 'arch', 'terraces', 'ring'], blockTool),
+  ...each(['wall', 'slab', 'tunnel'], lineTool),
+  ...each(BRUSHES, (_, context) => brushTool(context)),
+  'earth-ramp': rampTool, landform: landformTool, route: routeTool, propose: proposeTool, pad: padTool, mask: maskTool, pool: poolTool,
+  ...each(['paint', 'unpaint', 'smudge', 'replace'], paintTool), fill: fillTool, 'ask-ground': whyGroundTool,
+  piece: pieceTool, ...each(['sow', 'clear'], sowTool), plant: plantTool, ask: askTool,
+  ...each(['entry', 'objective', 'threat'], markerTool),
+};
+
+/** @throws Error where there is no such tool */
 export function makeTool(id: ToolId, context: ToolContext): Tool {
-  switch (id) {
-    case 'box':
-    case 'ramp':
-    case 'wedge':
-    case 'stair':
-    case 'cylinder':
-    case 'cone':
-    case 'arch':
-    case 'terraces':
-    case 'ring': return blockTool(id, context);
-    case 'wall':
-    case 'slab':
-    case 'tunnel': return lineTool(id, context);
-    case 'entry':
-    case 'objective':
-    case 'threat': return markerTool(id, context);
-    case 'paint':
-    case 'unpaint': case 'smudge': case 'replace': return paintTool(id, context);
-    case 'fill': return fillTool(context);
-    case 'ask-ground': return whyGroundTool(context);
-    case 'piece': return pieceTool(context);
-    case 'sow':
-    case 'clear': return sowTool(id, context);
-    case 'plant': return plantTool(context);
-    case 'ask': return askTool(context);
-    case 'measure': return measureTool(context);
-    case 'people': return peopleTool(context);
-    case 'section': return sectionTool(context);
-    case 'playBounds': return playBoundsTool(context);
-    case 'landform': return landformTool(context);
-    case 'route': return routeTool(context);
-    case 'propose': return proposeTool(context);
-    case 'pad': return padTool(context);
-    case 'mask': return maskTool(context);
-    case 'pool': return poolTool(context);
-    case 'earth-ramp': return rampTool(context);
-    case 'select': return selectTool(context);
-    default: return brushTool(context);
-  }
+  if (!Object.hasOwn(TOOLS, id)) throw new Error(`there is no tool ${id}`);
+  return TOOLS[id](context);
 }

@@ -11,7 +11,7 @@ import { groundDefaults } from '@rammer/core/surface/surfaces';
 import { weave, weaveKey, weaveOf } from '@rammer/core/surface/textures';
 import { expectBits } from '../../../core/src/testing/bits';
 import { testLevel } from '../../../core/src/testing/levels';
-import { useUi, type ToolId } from '../store/ui';
+import { TOOLS, useUi, type ToolId } from '../store/ui';
 import { addRule, copySurface, laySurface, removeSurface, setPicture, setRule } from './grounds';
 import { makeTool } from './index';
 import type { Tool, ToolContext, ToolEvent } from './tool';
@@ -78,6 +78,13 @@ const brush = (more: Partial<typeof BRUSH_DEFAULTS>) => useUi.getState().setBrus
 const height = (b: Bench, x: number, z: number) => heightAt(b.terrain, x, z);
 
 beforeEach(() => useUi.setState({ tool: 'select', selection: [], snap: 0.5, lift: undefined, workPlane: undefined, typed: '', brush: { ...BRUSH_DEFAULTS } }));
+
+it('a tool that there is not is an error, and every one there is can be taken in hand', () => {
+  const bench = new Bench();
+  expect(() => makeTool('rake' as ToolId, bench.context)).toThrow('there is no tool rake');
+  expect(() => makeTool('toString' as ToolId, bench.context)).toThrow('there is no tool toString');
+  for (const id of TOOLS) expect(makeTool(id, bench.context)).toMatchObject({ begin: expect.any(Function), cancel: expect.any(Function) });
+});
 
 describe('the brush as a tool', () => {
   it('shows a stroke as it is drawn and commits it as one edit that leaves the same bits', () => {

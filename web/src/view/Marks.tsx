@@ -2,6 +2,7 @@ import type { RefObject } from 'react';
 import { ofKind } from '@rammer/core/level/level';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
+import { usePointer } from '../store/pointer';
 import { useUi } from '../store/ui';
 import { useWalkArea } from '../store/walkArea';
 import type { Tool } from '../tools/tool';
@@ -13,7 +14,7 @@ import { useDrawnFrame } from './useFrame';
 export function Marks({ session, view, tool }: { session: Session; view: LevelView; tool: RefObject<Tool | undefined> }) {
   useDrawnFrame(view);
   const mode = useUi((s) => s.mode);
-  const hover = useUi((s) => s.hover);
+  const hover = usePointer((s) => s.hover);
   const reach = useWalkArea((s) => s.reach);
   const stale = useWalkArea((s) => s.stale);
   const overlay = useUi((s) => s.overlay);

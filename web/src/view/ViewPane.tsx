@@ -2,6 +2,7 @@ import { Canvas, useThree } from '@react-three/fiber';
 import { useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
 import { densityAt } from '@rammer/core/growth/densityAt';
 import type { Session } from '../store/session';
+import { usePointer } from '../store/pointer';
 import { useUi } from '../store/ui';
 import { makeTool } from '../tools';
 import type { Tool, ToolEvent } from '../tools/tool';
@@ -92,7 +93,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
 
   const hover = (te: ToolEvent) => {
     const p = te.pick;
-    useUi.getState().set({ hover: p ? { point: p.point, slope: p.slope, ground: p.ground, host: p.host.kind === 'terrain' ? 'terrain' : p.host.name, plants: densityAt(session.made.grown, p.point[0], p.point[2]) } : undefined });
+    usePointer.setState({ hover: p ? { point: p.point, slope: p.slope, ground: p.ground, host: p.host.kind === 'terrain' ? 'terrain' : p.host.name, plants: densityAt(session.made.grown, p.point[0], p.point[2]) } : undefined });
     view!.aids.setStaff(p && useUi.getState().mode === 'orbit' ? p.point : undefined);
   };
 
@@ -170,7 +171,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
       style={{ cursor: toolId === 'select' ? 'default' : 'crosshair', touchAction: 'none' }}
       onPointerDown={down} onPointerMove={move} onPointerUp={up} onContextMenu={(e) => e.preventDefault()}
       onPointerCancel={() => { tool.current?.cancel(); drag.current = undefined; fingers.current.clear(); }}
-      onPointerLeave={() => { if (!drag.current) { useUi.getState().set({ hover: undefined }); view?.aids.setStaff(undefined); } }}
+      onPointerLeave={() => { if (!drag.current) { usePointer.setState({ hover: undefined }); view?.aids.setStaff(undefined); } }}
     >
       <Canvas frameloop="never" flat gl={{ antialias: false, alpha: false, powerPreference: 'high-performance', stencil: false }} tabIndex={-1} style={{ position: 'absolute', inset: 0 }} resize={{ debounce: 0 }}
         onCreated={({ gl }) => { gl.domElement.tabIndex = 0; gl.domElement.setAttribute('aria-label', 'the level; arrow keys turn the view, plus and minus move nearer and farther'); gl.domElement.setAttribute('role', 'application'); }}>

@@ -16,7 +16,7 @@ export const addObjects: EditKind<AddObjects> = {
       if (level.object(given.id) || changes.objects.has(given.id)) return refuse('object-exists', `there is already an object ${given.id}`);
       changes.objects.set(given.id, { ...parsed.object, version: 1 });
     }
-    return { ok: true, changes, inverse: { kind: 'remove', ids: edit.objects.map((o) => o.id) } as never };
+    return { ok: true, changes, inverse: { kind: 'remove', ids: edit.objects.map((o) => o.id) } };
   },
   keys: (edit) => ({ reads: [...new Set(edit.objects.flatMap((o) => { const need = needOf(o); return need ? [`o:${need.id}/kind`] : []; }))], writes: edit.objects.map((o) => `o:${o.id}`) }),
 };

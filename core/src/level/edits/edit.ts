@@ -1,5 +1,9 @@
 import type { LevelObject } from '../objects';
 import type { LevelReader } from '../level';
+import type { AddObjects } from './addObjects';
+import type { RemoveObjects } from './removeObjects';
+import type { SetFields } from './setFields';
+import type { Stroke } from './stroke';
 
 /** What applying an edit does: the new state of each object and tile it touched. */
 export interface Changes {
@@ -22,11 +26,10 @@ export function mergeChanges(into: Changes, later: Changes): void {
   }
 }
 
-export interface EditBody {
-  kind: string;
-}
-
 export type Applied<E> = { ok: true; changes: Changes; inverse: E } | { ok: false; code: string; message: string };
+
+/** An edit that holds no others. */
+export type SingleEdit = AddObjects | RemoveObjects | SetFields | Stroke;
 
 /**
  * One kind of edit. A kind is one file that exports one of these, and one line in `index.ts`.
@@ -34,10 +37,16 @@ export type Applied<E> = { ok: true; changes: Changes; inverse: E } | { ok: fals
  * `keys` names what the edit reads and writes: `o:<id>` a whole object, `o:<id>/<field>` one field,
  * `t:<tile key>` a tile. Two edits are disjoint when neither writes what the other reads or writes.
  */
-export interface EditKind<E extends EditBody> {
-  apply(level: LevelReader, edit: E): Applied<EditBody>;
+export interface EditKind<E extends { kind: string }, Inverse = SingleEdit> {
+  apply(level: LevelReader, edit: E): Applied<Inverse>;
   keys(edit: E): { reads: string[]; writes: string[] };
 }
+
+/** The single kinds by name. */
+export type SingleKinds = { [E in SingleEdit as E['kind']]: EditKind<E> };
+
+/** The kind of an edit, as a kind of just that edit. */
+export const kindFor = <E extends SingleEdit>(kinds: SingleKinds, { kind }: E): EditKind<E> => kinds[kind] as unknown as EditKind<E>;
 
 export const refuse = (code: string, message: string) => ({ ok: false as const, code, message });
 export const noChanges = (): Changes => ({ objects: new Map(), tiles: new Map() });

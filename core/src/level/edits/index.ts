@@ -1,11 +1,11 @@
 import { z } from 'zod';
 import type { Level, LevelReader } from '../level';
-import { addObjects, addObjectsSchema, type AddObjects } from './addObjects';
-import type { Applied, Changes, EditBody, EditKind } from './edit';
-import { mergeChanges, refuse } from './edit';
-import { removeObjects, removeObjectsSchema, type RemoveObjects } from './removeObjects';
-import { setFields, setFieldsSchema, type SetFields } from './setFields';
-import { stroke, strokeSchema, type Stroke } from './stroke';
+import { addObjects, addObjectsSchema } from './addObjects';
+import type { Applied, Changes, SingleEdit, SingleKinds } from './edit';
+import { kindFor, mergeChanges, refuse } from './edit';
+import { removeObjects, removeObjectsSchema } from './removeObjects';
+import { setFields, setFieldsSchema } from './setFields';
+import { stroke, strokeSchema } from './stroke';
 import { brokenNeed } from '../references';
 import { soundText, unsoundFault, unsoundPath } from '../text';
 import { upgradeEdit } from '../upgrade';
@@ -14,10 +14,11 @@ import { together, togetherSchema, type Together } from './together';
 /** Version of the edit format; an edit of another version is refused by name. */
 export const EDIT_VERSION = 1;
 
-export type AnyEditBody = AddObjects | RemoveObjects | SetFields | Stroke | Together;
+export type AnyEditBody = SingleEdit | Together;
 
-const SINGLE = { add: addObjects, remove: removeObjects, set: setFields, stroke };
-const KINDS: Record<AnyEditBody['kind'], EditKind<never>> = { ...SINGLE, together: together(SINGLE) };
+const SINGLE: SingleKinds = { add: addObjects, remove: removeObjects, set: setFields, stroke };
+const TOGETHER = together(SINGLE);
+const keysOf = (edit: AnyEditBody) => (edit.kind === 'together' ? TOGETHER.keys(edit) : kindFor(SINGLE, edit).keys(edit));
 
 const MOST_LABEL = 200;
 
@@ -39,7 +40,7 @@ export type Edit = AnyEditBody & { id: string; version: number; label: string; r
 
 /** Makes an edit of a body: fills in its keys and the format's version. A label that is too long is cut. */
 export function makeEdit(body: AnyEditBody, id: string, label: string): Edit {
-  const { reads, writes } = KINDS[body.kind].keys(body as never);
+  const { reads, writes } = keysOf(body);
   return { ...body, id, version: EDIT_VERSION, label: soundText(label, MOST_LABEL), reads, writes };
 }
 
@@ -58,7 +59,7 @@ export function parseEdit(value: unknown): { ok: true; edit: Edit } | { ok: fals
     return refuse('edit-invalid', `${issue.path.join('.') || 'edit'}: ${issue.message}`);
   }
   const edit = parsed.data as unknown as Edit;
-  const { reads, writes } = KINDS[edit.kind].keys(edit as never);
+  const { reads, writes } = keysOf(edit);
   const known = new Set(reads);
   if (!sameKeys(writes, edit.writes) || edit.reads.some((k) => !known.has(k))) return refuse('edit-keys', 'the keys an edit states do not match what it touches');
   return { ok: true, edit: { ...edit, reads, writes } };
@@ -68,7 +69,7 @@ const sameKeys = (a: string[], b: string[]): boolean => { const [of, given] = [n
 
 /** Applies an edit to a level without changing it. What would leave an object without what it needs is refused. */
 export function applyEdit(level: LevelReader, edit: AnyEditBody): Applied<AnyEditBody> {
-  const applied = KINDS[edit.kind].apply(level, edit as never) as Applied<AnyEditBody>;
+  const applied: Applied<AnyEditBody> = edit.kind === 'together' ? TOGETHER.apply(level, edit) : kindFor(SINGLE, edit).apply(level, edit);
   if (!applied.ok || applied.changes.objects.size === 0) return applied;
   const broken = brokenNeed(level, applied.changes.objects);
   return broken ? refuse(broken.code, broken.message) : applied;
@@ -98,4 +99,4 @@ export function disjoint(a: Pick<Edit, 'reads' | 'writes'>, b: Pick<Edit, 'reads
 }
 
 export { mergeChanges };
-export type { Applied, Changes, EditBody };
+export type { Applied, Changes };

@@ -19,7 +19,7 @@ export const removeObjects: EditKind<RemoveObjects> = {
       removed.push(object);
       changes.objects.set(id, undefined);
     }
-    return { ok: true, changes, inverse: { kind: 'add', objects: removed } as never };
+    return { ok: true, changes, inverse: { kind: 'add', objects: removed } };
   },
   keys: (edit) => ({ reads: ['o:settings/player'], writes: edit.ids.map((id) => `o:${id}`) }),
 };

@@ -33,7 +33,7 @@ export const setFields: EditKind<SetFields> = {
       const old = before as unknown as Record<string, unknown>;
       inverse.push({ id, set: Object.fromEntries(fields.map((f) => [f, old[f] ?? null])) });
     }
-    return { ok: true, changes, inverse: { kind: 'set', patches: inverse } as never };
+    return { ok: true, changes, inverse: { kind: 'set', patches: inverse } };
   },
   keys: (edit) => ({
     reads: [...new Set(edit.patches.flatMap(({ set }) => NEEDED_FIELDS.flatMap((f) => (typeof set[f] === 'string' ? [`o:${set[f]}/kind`] : []))))],

@@ -42,7 +42,7 @@ export const stroke: EditKind<Stroke> = {
       changes.tiles.set(key, any ? after : undefined);
       if (any && !before && !edit.back) (changes.given ??= new Map()).set(key, delta);
     }
-    return { ok: true, changes, inverse: { kind: 'stroke', tiles: edit.tiles, ...(edit.back ? {} : { back: true }) } as never };
+    return { ok: true, changes, inverse: { kind: 'stroke', tiles: edit.tiles, ...(edit.back ? {} : { back: true }) } };
   },
   keys: (edit) => ({
     // The owner's kind never changes: reading it means that it must not be removed.

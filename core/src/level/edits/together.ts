@@ -1,22 +1,18 @@
 import { z } from 'zod';
 import type { LevelReader } from '../level';
-import type { AddObjects } from './addObjects';
-import { mergeChanges, noChanges, refuse, type EditBody, type EditKind } from './edit';
-import type { RemoveObjects } from './removeObjects';
-import type { SetFields } from './setFields';
-import type { Stroke } from './stroke';
+import { kindFor, mergeChanges, noChanges, refuse, type EditKind, type SingleEdit, type SingleKinds } from './edit';
 
 /** Several edits that are one act of the person: done and undone together, or not at all. */
 export interface Together {
   kind: 'together';
-  parts: (AddObjects | RemoveObjects | SetFields | Stroke)[];
+  parts: SingleEdit[];
 }
 
 /** @param part schema of the edits it may hold; it never holds another of its own kind */
 export const togetherSchema = (part: z.ZodType) => z.object({ kind: z.literal('together'), parts: z.array(part).min(1).max(50) });
 
 /** @param kinds the other kinds by name */
-export const together = (kinds: Record<Together['parts'][number]['kind'], EditKind<never>>): EditKind<Together> => ({
+export const together = (kinds: SingleKinds): EditKind<Together, Together> => ({
   apply(level, edit) {
     const changes = noChanges();
     const seen: LevelReader = {
@@ -24,17 +20,17 @@ export const together = (kinds: Record<Together['parts'][number]['kind'], EditKi
       tile: (key) => (changes.tiles.has(key) ? changes.tiles.get(key) : level.tile(key)),
       users: (id) => level.users(id),
     };
-    const inverses: EditBody[] = [];
+    const inverses: SingleEdit[] = [];
     for (const part of edit.parts) {
-      const applied = kinds[part.kind].apply(seen, part as never);
+      const applied = kindFor(kinds, part).apply(seen, part);
       if (!applied.ok) return refuse(applied.code, applied.message);
       mergeChanges(changes, applied.changes);
       inverses.unshift(applied.inverse);
     }
-    return { ok: true, changes, inverse: { kind: 'together', parts: inverses } as never };
+    return { ok: true, changes, inverse: { kind: 'together', parts: inverses } };
   },
   keys(edit) {
-    const all = edit.parts.map((part) => kinds[part.kind].keys(part as never));
+    const all = edit.parts.map((part) => kindFor(kinds, part).keys(part));
     return { reads: [...new Set(all.flatMap((k) => k.reads))], writes: [...new Set(all.flatMap((k) => k.writes))] };
   },
 });

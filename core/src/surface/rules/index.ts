@@ -16,7 +16,7 @@ import { runoff, scour, settle } from './weathering';
 export type { RuleSource } from './field';
 
 /** Every kind of condition; adding one is adding a file and a line here. */
-const KINDS: { readonly [K in ConditionKind]: FieldKind<never> } = { slope, height, water, shore, curvature, noise, scour, settle, runoff, route, lift } as never;
+const KINDS: { readonly [K in ConditionKind]: FieldKind<Extract<GroundCondition, { by: K }>> } = { slope, height, water, shore, curvature, noise, scour, settle, runoff, route, lift };
 const kindOf = (c: GroundCondition): FieldKind<GroundCondition> => KINDS[c.by] as FieldKind<GroundCondition>;
 
 /** What a condition's band is given in: `m`, `°` or nothing. */

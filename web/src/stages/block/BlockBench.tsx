@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { ofKind } from '@rammer/core/level/level';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
+import { usePointer } from '../../store/pointer';
 import { SNAPS, useUi } from '../../store/ui';
 import { selectedBlocks } from '../../tools/blockActions';
 import { things } from '../../tools/things';
@@ -34,7 +35,7 @@ export function BlockBench({ session }: { session: Session }) {
       <div className="grid h-[270px] shrink-0 grid-cols-[minmax(0,1fr)] content-start gap-1.5 px-3 py-2">
         <div className="flex items-center justify-between gap-2"><span className="label" id="snap">grid</span>
           <div className="seg" role="group" aria-labelledby="snap">{SNAPS.map((s) => <button key={s} className="act fig" style={{ padding: '1px 5px', minHeight: 24 }} aria-pressed={ui.snap === s} onClick={() => ui.set({ snap: s })}>{s === 0 ? 'off' : s}</button>)}</div>
-          <button className="act" style={{ padding: '1px 5px', minHeight: 24 }} aria-pressed={ui.workPlane !== undefined} title="set blocks on a level plane at this height" onClick={() => ui.set({ workPlane: ui.workPlane === undefined ? Math.round((ui.hover?.point[1] ?? selected[0]?.at[1] ?? 0) * 100) / 100 : undefined })}>plane</button>
+          <button className="act" style={{ padding: '1px 5px', minHeight: 24 }} aria-pressed={ui.workPlane !== undefined} title="set blocks on a level plane at this height" onClick={() => ui.set({ workPlane: ui.workPlane === undefined ? Math.round((usePointer.getState().hover?.point[1] ?? selected[0]?.at[1] ?? 0) * 100) / 100 : undefined })}>plane</button>
           {ui.workPlane !== undefined && <NumberField label="height of the work plane" hideLabel className="w-[52px]" fill value={ui.workPlane} onCommit={(v) => ui.set({ workPlane: v })} />}
         </div>
         {selected.length === 0 && copies.length > 0 ? <CopyFields session={session} copies={copies} /> : selected.length === 0 ? <NextBlock /> : (

@@ -46,7 +46,7 @@ export function SurveyDialog({ session, file, onDone }: { session: Session; file
     const stroke = surveyStroke(lift, map, { x: (grid.width - width) / 2, z: (grid.depth - depth) / 2, width, depth, low, high }, grid);
     if (!stroke) { session.say('no part of it lies in the level: make it larger', true); return; }
     const insert = insertLift(liftStack(session.level), lift);
-    const parts = insert.kind === 'together' ? insert.parts : [insert as never];
+    const parts = insert.kind === 'together' ? insert.parts : [insert];
     if (session.commit({ kind: 'together', parts: [...parts, stroke] }, `lay in ${file.name}`)) useUi.getState().set({ lift: lift.id, water: undefined, tool: 'select' });
     onDone();
   };

@@ -30,12 +30,13 @@ export function LightBench({ session, view, pose, onPose }: { session: Session; 
   const own = saved.some((m) => m.id === lighting.id);
   const chosenId = settingsOf(session.level).lighting;
   const viewpoints = ofKind(session.level, 'viewpoint');
-  const set = (fields: Partial<Lighting>, what: string) => {
-    if (own) session.commit({ kind: 'set', patches: [{ id: lighting.id, set: fields }] }, what);
+  const set = ({ when, ...rest }: Omit<Partial<Lighting>, 'when'> & { when?: Lighting['when'] | null }, what: string) => {
+    const fields = { ...rest, ...(when ? { when } : {}) };
+    if (own) session.commit({ kind: 'set', patches: [{ id: lighting.id, set: when === null ? { ...fields, when } : fields }] }, what);
     else session.commit({ kind: 'add', objects: [{ ...lighting, ...fields }] }, what);
   };
   // Set by hand it is of no moment any more.
-  const bySun = (sun: Lighting['sun']) => set({ sun, ...(own && lighting.when ? { when: null as never } : {}) }, 'sun');
+  const bySun = (sun: Lighting['sun']) => set({ sun, ...(own && lighting.when ? { when: null } : {}) }, 'sun');
   const choose = (id: string) => { if (id !== chosenId) session.commit({ kind: 'set', patches: [{ id: 'settings', set: { lighting: id } }] }, `lighting ${session.level.object(id)?.name ?? ''}`); };
   return (
     <>

@@ -3,13 +3,13 @@ import type { ConditionKind, GroundCondition } from '@rammer/core/level/objects'
 import { conditionName, unitOf } from '@rammer/core/surface/rules/index';
 
 /** How each kind of condition begins, is drawn (over which values) and stepped. */
-export const CONDITIONS: Record<ConditionKind, { first: Omit<GroundCondition, 'by'>; drawn: [number, number]; limits: [number, number]; widest: number; step: number }> = {
+export const CONDITIONS: { readonly [K in ConditionKind]: { first: Omit<Extract<GroundCondition, { by: K }>, 'by' | 'lift'>; drawn: [number, number]; limits: [number, number]; widest: number; step: number } } = {
   slope: { first: { band: [35, 90], soft: 8 }, drawn: [0, 90], limits: [0, 90], widest: 60, step: 1 },
   height: { first: { band: [0, 10], soft: 2 }, drawn: [-10, 50], limits: [-2000, 3000], widest: 500, step: 1 },
   water: { first: { band: [-50, 0.5], soft: 0.4 }, drawn: [-2, 10], limits: [-500, 3000], widest: 200, step: 0.1 },
   shore: { first: { band: [-50, 2], soft: 2 }, drawn: [-10, 20], limits: [-5000, 5000], widest: 500, step: 0.5 },
-  curvature: { first: { band: [0.1, 50], soft: 0.1, over: 3 } as never, drawn: [-1, 1], limits: [-100, 100], widest: 50, step: 0.05 },
-  noise: { first: { band: [0.5, 1], soft: 0.15, seed: 1, scale: 12 } as never, drawn: [0, 1], limits: [0, 1], widest: 1, step: 0.05 },
+  curvature: { first: { band: [0.1, 50], soft: 0.1, over: 3 }, drawn: [-1, 1], limits: [-100, 100], widest: 50, step: 0.05 },
+  noise: { first: { band: [0.5, 1], soft: 0.15, seed: 1, scale: 12 }, drawn: [0, 1], limits: [0, 1], widest: 1, step: 0.05 },
   scour: { first: { band: [0.1, 50], soft: 0.1 }, drawn: [0, 1], limits: [0, 500], widest: 50, step: 0.05 },
   settle: { first: { band: [0.1, 50], soft: 0.1 }, drawn: [0, 1], limits: [0, 500], widest: 50, step: 0.05 },
   runoff: { first: { band: [0.3, 1], soft: 0.2 }, drawn: [0, 1], limits: [0, 1], widest: 1, step: 0.05 },
