@@ -1,5 +1,5 @@
 import { Group, Scene, Vector2, type IUniform, type OrthographicCamera, type PerspectiveCamera, type ShaderMaterial, type Vector3, type WebGLRenderer } from 'three';
-import { batchList, tally, terrainDrawables, updateTerrainDrawables, updateTerrainGround, type Batch, type Drawable } from '@rammer/core/cost/batches';
+import { batchList, hazeDrawables, tally, terrainDrawables, updateTerrainDrawables, updateTerrainGround, type Batch, type Drawable } from '@rammer/core/cost/batches';
 import { instanceDrawables, pieceCells, plantCells, waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
 import type { Asset } from '@rammer/core/kit/asset';
@@ -290,7 +290,8 @@ export class LevelView {
 
   /** Everything the level costs: what is hidden from view is only not seen here. What is left out is left out here too. */
   costs(): Drawable[] {
-    return hidesAny(this.session) ? this.counted(costDrawables(this.session)) : this.drawables();
+    // Haze is drawn with all else here, and is a pass of its own in the game.
+    return hidesAny(this.session) ? this.counted(costDrawables(this.session)) : [...this.drawables(), ...this.counted(hazeDrawables(lightingOf(this.session.level)))];
   }
 
   private counted(all: Drawable[]): Drawable[] {

@@ -55,8 +55,10 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
   const broken = line !== undefined && total * px > room;
   const part = pointed && (sums.bySpender.get(pointed.key)?.sum ?? sums.byCourse[pointed.course]);
   const stack = stackOf(bands, px, room);
-  // Courses too thin for a label of their own are named above the stack.
-  const thin = stack.filter((s) => s.h <= LABEL_PX).map((s) => s.band).reverse();
+  // Courses too thin for a label of their own are named above the stack, the greatest of them.
+  const narrowBands = stack.filter((s) => s.h <= LABEL_PX).map((s) => s.band).reverse();
+  const named = new Set([...narrowBands].sort((a, b) => b.value - a.value).slice(0, 4));
+  const thin = narrowBands.filter((b) => named.has(b));
   const ghost = before ? Math.min(room, before.tops[unit] * px) : undefined;
   const toggle = (course: Course) => open((old) => { const next = new Set(old); if (!next.delete(course)) next.add(course); return next; });
 
@@ -103,7 +105,7 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
         ))}
         {broken && <path d={`M10 17L40 11L70 17L100 11L120 15`} fill="none" stroke="var(--raised)" strokeWidth={5} />}
         {broken && <path d={`M10 17L40 11L70 17L100 11L120 15`} fill="none" stroke="var(--oxide)" strokeWidth={2} />}
-        {thin.slice(-4).map((t, i, list) => (
+        {thin.map((t, i, list) => (
           <text key={t.key} className="fig" x={14} y={topOf(stack, room) - 5 - (list.length - 1 - i) * 14} fontSize={12} fill="var(--ink-2)">{`${t.name} ${show(t.value, unit)}`}</text>
         ))}
         {ghost !== undefined && <path d={`M12 ${room + 8}V${room + 8 - ghost}H118V${room + 8}`} fill="none" stroke="var(--ink)" strokeDasharray="3 3"><title>{`before: ${show(before!.tops[unit], unit)}`}</title></path>}

@@ -14,6 +14,9 @@ import { show } from '../../wall/Wall';
 
 const UNITS: WallUnit[] = ['frame', 'triangles', 'draws', 'memory'];
 
+/** Courses that are passes of the target device over what the others draw: they are not taken out by themselves. */
+const PASS: Readonly<Record<string, string | undefined>> = { shadows: 'the shadow pass of the target device', haze: 'a pass over the whole screen: the lighting has haze, see Light' };
+
 /** Who spends what, with a switch to leave each out; the places it was measured from, the dearest first. */
 export function CostBench({ session, view, onPose }: { session: Session; view?: LevelView; onPose(pose: Pose): void }) {
   useSession(session);
@@ -55,11 +58,11 @@ function Spenders({ session, view, onPose }: { session: Session; view: LevelView
         <Table label="spenders" rows={rows} empty="Nothing is drawn here."
           header={<><span className="label">spender</span><span className="label ml-auto">adds, saves ms</span></>}
           row={(r) => (
-            <Row onClick={() => { if (r.course !== 'shadows') toggle(r.key, !r.out); }} colour={r.out ? 'var(--edge)' : undefined} title={r.course === 'shadows' ? 'the shadow pass of the target device' : r.out ? 'put back' : 'take out of the picture and the count'}>
+            <Row onClick={() => { if (!PASS[r.course]) toggle(r.key, !r.out); }} colour={r.out ? 'var(--edge)' : undefined} title={PASS[r.course] ?? (r.out ? 'put back' : 'take out of the picture and the count')}>
               <span className="truncate">{r.name}</span>{r.course !== r.name && <span className="label">{r.course}</span>}
               <span className="fig ml-auto">{r.out ? 'out' : r.value.toFixed(2)}</span>
               <span className="fig w-10 text-right">{r.out ? '' : r.saves.toFixed(2)}</span>
-              {r.course !== 'shadows' ? <button className="icon-btn" aria-label={r.out ? `put ${r.name} back` : `take ${r.name} out`} aria-pressed={r.out} onClick={(e) => { e.stopPropagation(); toggle(r.key, !r.out); }}><OutSign out={r.out} /></button> : <span className="w-6" />}
+              {!PASS[r.course] ? <button className="icon-btn" aria-label={r.out ? `put ${r.name} back` : `take ${r.name} out`} aria-pressed={r.out} onClick={(e) => { e.stopPropagation(); toggle(r.key, !r.out); }}><OutSign out={r.out} /></button> : <span className="w-6" />}
             </Row>
           )} />
       </div>
