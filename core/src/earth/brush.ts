@@ -1,9 +1,9 @@
 import { smoothstep } from '../num/vec';
 import { ownerTile, TILE_QUADS, TILE_SAMPLES, TILE_SIDE, tileKey, type Channel, type Grid } from '../level/tiles';
+import type { BrushKind } from './brushes/index';
 import type { Rect } from './compose';
 
-export const BRUSHES = ['raise', 'lower', 'level', 'smooth', 'sharpen', 'noise', 'terrace', 'weather', 'print', 'erase'] as const;
-export type BrushKind = (typeof BRUSHES)[number];
+export type { BrushKind } from './brushes/index';
 
 export interface BrushSettings {
   kind: BrushKind;

@@ -1,3 +1,4 @@
+import { readdirSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { applyEdit, commitChanges } from '../level/edits/index';
@@ -7,7 +8,9 @@ import { packRaster, toBase64 } from '../num/fixed';
 import { normalize, type Vec3 } from '../num/vec';
 import { terrainOf, testLevel } from '../testing/levels';
 import { beginStroke, BRUSH_DEFAULTS, dabsAlong, endStroke, falloff, mirrored, strokeTiles, type BrushSettings } from './brush';
-import { dab, rampStroke, terraced } from './dab';
+import { BRUSHES, brushOf, reversed } from './brushes/index';
+import { terraced } from './brushes/terrace';
+import { dab, rampStroke } from './dab';
 import { composeRect, composeTerrain, wholeRect } from './compose';
 import { terrainIndices, terrainMesh, terrainPositions, terrainTriangles, terrainVertexCount, tileNormals } from './mesh';
 import { gradientAt, heightAt, normalAt, rayTerrain, slopeAt, steepnessAt } from './sample';
@@ -113,6 +116,15 @@ describe('a brush', () => {
     const level = testLevel(2, 0.5, NOISE);
     draw(level, { ...BRUSH, kind: 'level', strength: 0.6, levelTo: 2.5 }, Array.from({ length: 12 }, () => [30, 30] as [number, number]));
     expect(heightAt(composeTerrain(level), 30, 30)).toBeCloseTo(2.5, 2);
+  });
+});
+
+describe('the brushes', () => {
+  it('are one file each, and what one is reversed is reversed back', () => {
+    expect(readdirSync(new URL('./brushes', import.meta.url)).map((f) => f.replace('.ts', '')).filter((f) => !['index', 'brushKind', 'meanAround'].includes(f)).sort()).toEqual([...BRUSHES].sort());
+    for (const kind of BRUSHES) expect(reversed(reversed(kind))).toBe(kind);
+    expect([reversed('raise'), reversed('sharpen'), reversed('print')]).toEqual(['lower', 'smooth', 'print']);
+    expect([brushOf('level').label!({ ...BRUSH, levelTo: 1.5 }), brushOf('terrace').label!({ ...BRUSH, rise: 2 }), brushOf('raise').label]).toEqual(['to 1.50 m', 'steps of 2.00 m', undefined]);
   });
 });
 

@@ -1,5 +1,6 @@
 import { create } from 'zustand';
-import { BRUSH_DEFAULTS, BRUSHES, type BrushKind, type BrushSettings } from '@rammer/core/earth/brush';
+import { BRUSH_DEFAULTS, type BrushSettings } from '@rammer/core/earth/brush';
+import { BRUSHES, type BrushKind } from '@rammer/core/earth/brushes/index';
 import type { PrintName } from '@rammer/core/earth/prints';
 import type { HeightPicture } from '@rammer/core/earth/survey';
 import type { Why } from '@rammer/core/growth/why';

@@ -1,4 +1,5 @@
-import { beginStroke, dabsAlong, endStroke, mirrored, strokeTiles, type BrushKind, type BrushSettings, type StrokeBuffer } from '@rammer/core/earth/brush';
+import { beginStroke, dabsAlong, endStroke, mirrored, strokeTiles, type BrushSettings, type StrokeBuffer } from '@rammer/core/earth/brush';
+import { brushOf, reversed } from '@rammer/core/earth/brushes/index';
 import { dab } from '@rammer/core/earth/dab';
 import { composeRect, uniteRects, type Rect, type Terrain } from '@rammer/core/earth/compose';
 import { shippedPrint } from '@rammer/core/earth/prints';
@@ -12,7 +13,6 @@ import { sculptedLift } from './sculptedLift';
 import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
 
 const RING = 56;
-const REVERSED: Partial<Record<BrushKind, BrushKind>> = { raise: 'lower', lower: 'raise', smooth: 'sharpen', sharpen: 'smooth' };
 
 /**
  * Sculpts the hand lift. Each dab is in the next drawn frame; the whole stroke is one edit. Shift
@@ -27,7 +27,7 @@ export function brushTool({ session, view }: ToolContext): Tool {
   const put = (points: [number, number][], e: Pick<ToolEvent, 'shift' | 'pressure'>) => {
     if (!stroke) return;
     const brush = { ...useUi.getState().brush };
-    if (e.shift) brush.kind = REVERSED[brush.kind] ?? brush.kind;
+    if (e.shift) brush.kind = reversed(brush.kind);
     // A pen presses; a mouse always presses fully.
     brush.strength *= e.pressure ?? 1;
     if (brush.kind === 'print' && e.shift) brush.tall = -brush.tall;
@@ -110,8 +110,8 @@ export function brushTool({ session, view }: ToolContext): Tool {
         return [{ kind: 'ring', points: draped, dashed: true }, { kind: 'ring', points: frame, dashed: false }, { kind: 'label', at: frame[0], text: `${(brush.radius * 2).toFixed(1)} m` }];
       }
       const marks: ToolMark[] = [{ kind: 'ring', points: flat, dashed: true }, { kind: 'ring', points: draped, dashed: false }, { kind: 'label', at: draped[0], text: `${brush.radius.toFixed(1)} m` }];
-      if (brush.kind === 'level') marks.push({ kind: 'label', at: [over[0], over[1], over[2]], text: `to ${brush.levelTo.toFixed(2)} m` });
-      if (brush.kind === 'terrace') marks.push({ kind: 'label', at: [over[0], over[1], over[2]], text: `steps of ${brush.rise.toFixed(2)} m` });
+      const label = brushOf(brush.kind).label?.(brush);
+      if (label) marks.push({ kind: 'label', at: [over[0], over[1], over[2]], text: label });
       return marks;
     },
   };

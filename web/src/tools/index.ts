@@ -1,4 +1,4 @@
-import { BRUSHES } from '@rammer/core/earth/brush';
+import { BRUSHES } from '@rammer/core/earth/brushes/index';
 import type { ToolId } from '../store/ui';
 import { blockTool } from './blockTool';
 import { brushTool } from './brushTool';

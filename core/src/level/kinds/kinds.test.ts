@@ -1,11 +1,17 @@
 import { readdirSync } from 'node:fs';
-import { describe, expect, it } from 'vitest';
-import type { z } from 'zod';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { z } from 'zod';
+import { readPackage, writePackage } from '../../io/package';
+import { testLevel } from '../../testing/levels';
+import { applyEdit, commitChanges, type AnyEditBody } from '../edits/index';
+import { base, finite, vec2, vec3 } from '../fields';
+import { ofKind } from '../level';
 import { parseObject } from '../objects';
+import { outside, reshape } from '../reshape';
 import { needOf, NEEDED_FIELDS, NEEDED_KINDS } from '../references';
 import { CHANNELS } from '../tiles';
 import { channelsOf, kindOf, KINDS, shifted, touches, type LevelObject } from './index';
-import { ASPECTS, shiftBy, type Kind } from './kind';
+import { ASPECTS, kind, shiftBy, type Kind } from './kind';
 
 const all = Object.entries(KINDS as Record<string, Kind>);
 /** The forms of a kind's schema: lifts have several. */
@@ -39,19 +45,18 @@ describe('kinds of objects', () => {
   });
 
   it('move with their level, every point of them, and back', () => {
-    const base = { version: 1, name: 'it' };
     const points: Record<string, object> = {
       marker: { marker: 'entry', at: [1, 2, 3], turn: 0 }, note: { text: 'look', at: [1, 2, 3] }, copy: { assembly: 'a', at: [1, 2, 3] }, plant: { species: 's', at: [1, 2, 3], was: [4, 5] },
       assembly: { group: 'g', pivot: [1, 2, 3] }, measure: { from: [1, 2, 3], to: [4, 5, 6] }, section: { from: [1, 2], to: [4, 8] }, playBounds: { outline: [[0, 0], [9, 0], [9, 9]] },
       viewpoint: { pose: { view: 'stand', target: [1, 2, 3], yaw: 0, pitch: 0, distance: 5 } }, water: { form: 'pool', height: 2, seed: [3, 4] }, people: { at: [1, 2, 3], turn: 0 },
       lift: { lift: 'pad', order: 1, visible: true, outline: [[0, 0], [5, 0], [5, 5]], height: 1, batter: 40, mask: { outline: { line: [[0, 0], [5, 0], [5, 5]], soft: 1 } } },
     };
-    for (const [kind, fields] of Object.entries(points)) {
-      const read = parseObject({ ...base, id: 'it', kind, ...fields });
+    for (const [name, fields] of Object.entries(points)) {
+      const read = parseObject({ version: 1, name: 'it', id: 'it', kind: name, ...fields });
       if (!read.ok) throw new Error(read.message);
       const moved = shifted(read.object, shiftBy(10, -4));
       const numbers = (o: unknown): number[] => (typeof o === 'number' ? [o] : o && typeof o === 'object' ? Object.values(o).flatMap(numbers) : []);
-      expect([kind, moved === read.object, numbers(moved).join() === numbers(read.object).join()]).toEqual([kind, false, false]);
+      expect([name, moved === read.object, numbers(moved).join() === numbers(read.object).join()]).toEqual([name, false, false]);
       expect(shifted(moved, shiftBy(-10, 4))).toEqual(read.object);
       expect(parseObject(moved).ok).toBe(true);
     }
@@ -68,5 +73,38 @@ describe('kinds of objects', () => {
 
   it('tell what follows a change by what they bear on', () => {
     expect([touches(['note', 'copy'], 'solid'), touches(['note', 'measure'], 'solid', 'earth', 'standing', 'plants', 'water'), touches(['asset'], 'plants'), touches([], 'solid'), touches(['no such kind'], 'solid')]).toEqual([true, false, true, false, false]);
+  });
+});
+
+describe('a kind of a test\'s own', () => {
+  // What a kind is, in one place; its one line in the registry is the test's.
+  const lampObject = z.object({ ...base, kind: z.literal('lamp'), at: vec3, reach: finite.min(0.1, 'a lamp reaches at least 0.1 m').max(100), wakes: z.array(vec2).max(8).default([]) });
+  const lampKind = kind({ schema: lampObject, aspects: ['lighting'], shift: (o, by) => ({ ...o, at: by.p3(o.at), wakes: o.wakes.map(by.p2) }), place: (o) => o.at });
+  const registry = KINDS as Record<string, unknown>;
+  beforeAll(() => { registry.lamp = lampKind; });
+  afterAll(() => { delete registry.lamp; });
+  const lamp = (more: object = {}) => ({ id: 'lamp-1', version: 1, kind: 'lamp', name: 'gate lamp', at: [3, 2, 4], reach: 6, wakes: [[1, 1]], ...more });
+
+  it('is read, edited, undone, counted, moved with its level and packed, with no other file touched', () => {
+    const level = testLevel(2, 0.5);
+    const edit = (body: unknown) => {
+      const done = applyEdit(level, body as AnyEditBody);
+      if (!done.ok) throw new Error(`${done.code}: ${done.message}`);
+      commitChanges(level, done.changes);
+      return done.inverse;
+    };
+    edit({ kind: 'add', objects: [lamp()] });
+    expect(() => edit({ kind: 'set', patches: [{ id: 'lamp-1', set: { reach: 0 } }] })).toThrow('object-invalid: lamp lamp-1: reach: a lamp reaches at least 0.1 m');
+    const back = edit({ kind: 'set', patches: [{ id: 'lamp-1', set: { reach: 9 } }] });
+    expect(level.object('lamp-1')).toMatchObject({ reach: 9, version: 2 });
+    edit(back);
+    expect(level.object('lamp-1')).toMatchObject({ reach: 6 });
+    expect([ofKind(level, 'lamp' as 'note').length, touches(['lamp'], 'lighting'), touches(['lamp'], 'solid')]).toEqual([1, true, false]);
+    const grown = reshape(level, { tilesX: 3, tilesZ: 2, spacing: 0.5, west: 32, north: 0 });
+    expect(grown.object('lamp-1')).toMatchObject({ at: [35, 2, 4], wakes: [[33, 1]] });
+    expect([outside(grown), outside(reshape(level, { tilesX: 2, tilesZ: 2, spacing: 0.5, west: -16, north: 0 }))]).toEqual([0, 1]);
+    const read = readPackage(writePackage(level));
+    if (!read.ok) throw new Error(read.message);
+    expect(read.value.object('lamp-1')).toEqual(level.object('lamp-1'));
   });
 });

@@ -1,8 +1,8 @@
-import { BRUSHES } from '@rammer/core/earth/brush';
-import { useUi, type ToolId } from '../../store/ui';
+import type { BrushKind } from '@rammer/core/earth/brush';
+import { useUi } from '../../store/ui';
 import { Profile } from '../../ui/Profile';
 
-type BrushTool = Extract<ToolId, (typeof BRUSHES)[number] | 'earth-ramp'>;
+type BrushTool = BrushKind | 'earth-ramp';
 
 /** What each brush does to the ground, as a section: before and after. */
 const SECTIONS: Record<BrushTool, { name: string; before: string; after: string }> = {

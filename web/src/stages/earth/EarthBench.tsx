@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { BRUSHES } from '@rammer/core/earth/brush';
+import { BRUSHES } from '@rammer/core/earth/brushes/index';
 import { liftStack } from '@rammer/core/level/level';
 import type { Session } from '../../store/session';
 import { useUi } from '../../store/ui';
