@@ -52,9 +52,15 @@ const keeping = new Map<string, ReturnType<typeof setTimeout>>();
 const MADE = import.meta.env.DEV ? undefined : self.location.href;
 const kept = (key: string) => (MADE === undefined ? undefined : keptArea(key, MADE));
 
+/** While it is baked a walk area is not kept: half of it would be. @returns whether it was about to be */
+function holdKeeping(key: string): boolean {
+  clearTimeout(keeping.get(key));
+  return keeping.delete(key);
+}
+
 function keepLater(key: string, area: WalkArea): void {
   if (MADE === undefined) return;
-  clearTimeout(keeping.get(key));
+  holdKeeping(key);
   keeping.set(key, setTimeout(() => {
     keeping.delete(key);
     const found = area.keep();
@@ -118,9 +124,10 @@ const api = {
     const terrain: Terrain = { grid: input.grid, heights: input.heights, noise: new Map(), barred: input.barred };
     const on = { terrain, blocks: input.blocks, meshes: input.solids };
     const gone = () => mine !== running || cancelled >= mine;
+    const unkept = holdKeeping(key);
     const baked = await bakeTogether(area, on, input.entry, onProgress, gone);
     if (baked === undefined) return { kind: 'cancelled' };
-    if (baked > 0) keepLater(key, area);
+    if (baked > 0 || unkept) keepLater(key, area);
     const reach = findReach(area, input.entry, input.objective);
     const dots = walkDots(area, input.entry);
     const snags = input.checks ? findSnags({ ...input.checks, terrain, blocks: input.blocks, walls: input.solids, grid: blockGrid(input.blocks), body: input.body, reach, dots }) : [];
