@@ -146,6 +146,10 @@ describe('the walk area', () => {
     const fresh = makeWalkArea(adult, flat.grid);
     fresh.update(on(moved));
     expectSame(area, fresh);
+    // What was kept of another grid is nothing.
+    const wide = terrainOf(() => 0, 3);
+    const other = makeWalkArea(adult, wide.grid, { kept: structuredClone(first.keep()!) });
+    expect(other.update({ terrain: wide, blocks: [], meshes: [] })).toBe(36);
     // A bake that was stopped has nothing to keep.
     const stopped = makeWalkArea(adult, flat.grid);
     stopped.update(on(wall), (done) => done < 0.5);

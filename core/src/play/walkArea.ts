@@ -97,10 +97,13 @@ export interface WalkAreaOptions {
 }
 
 /** A walk area that knows nothing yet, or what it kept. */
-export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false, kept: before }: WalkAreaOptions = {}): WalkArea {
+export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false, kept }: WalkAreaOptions = {}): WalkArea {
   const limits = limitsOf(body);
   const cut = cutOf(grid, body.radius, everywhere);
   const { across, down } = cut;
+  // What is not of this grid is as if nothing were kept.
+  const fits = kept && kept.hashes.length === across * down && kept.tiles.length === across * down && kept.links.length === (grid.nx - 1) * (grid.nz - 1);
+  const before = fits ? kept : undefined;
   const hashes = before?.hashes.slice() ?? Array.from<string | undefined>({ length: across * down });
   const tiles = before?.tiles.slice() ?? Array.from<Tile>({ length: across * down });
   const base = new Int32Array(across * down + 1);
@@ -110,7 +113,7 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
   let on: Standing = { terrain: { grid, heights: new Float32Array(0), noise: new Map() }, blocks: [], meshes: [] };
   let blocksOf: readonly Block[][] = [];
   let meshesOf: readonly PlacedMesh[][] = [];
-  const kept = new Map<number, SolidsNear>();
+  const gathered = new Map<number, SolidsNear>();
 
   /** What stands in each tile's rectangle, in the order given: looked for once an update, not once a tile. */
   const byTile = <T>(list: readonly T[], bounds: (item: T) => { min: readonly number[]; max: readonly number[] }): T[][] => {
@@ -144,7 +147,7 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
     on = next;
     blocksOf = byTile(on.blocks, blockBounds);
     meshesOf = byTile(on.meshes, (m) => m);
-    kept.clear();
+    gathered.clear();
     const pending = new Set<number>();
     const wanted: string[] = [];
     for (let t = 0; t < across * down; t++) {
@@ -229,12 +232,12 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
     },
     near(x, z) {
       const t = Math.min(down - 1, Math.max(0, Math.floor(z / TILE_METRES))) * across + Math.min(across - 1, Math.max(0, Math.floor(x / TILE_METRES)));
-      let found = kept.get(t);
+      let found = gathered.get(t);
       if (!found) {
         found = gather(t);
-        if (kept.size >= NEAR_KEPT) kept.delete(kept.keys().next().value!);
-      } else kept.delete(t);
-      kept.set(t, found);
+        if (gathered.size >= NEAR_KEPT) gathered.delete(gathered.keys().next().value!);
+      } else gathered.delete(t);
+      gathered.set(t, found);
       return found;
     },
     walk(ax, az, h, bx, bz, probe) {
