@@ -2,7 +2,8 @@ import { DataTexture, LinearFilter, NearestFilter } from 'three';
 import { marker, playerBody } from '@rammer/core/level/level';
 import type { Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
-import { PICTURED, type Pictured, type OverlayResult } from './overlayPicture';
+import type { OverlayResult } from './overlayPicture';
+import { pictureOf, type Pictured } from './overlays/index';
 
 /** Least time between two pictures while the ground is worked, milliseconds. */
 const APART_MS = 90;
@@ -21,7 +22,7 @@ export class OverlayOnGround {
 
   /** @param kind an overlay; anything that is no picture takes the picture away */
   set(kind: string): void {
-    const next = (PICTURED as readonly string[]).includes(kind) ? (kind as Pictured) : undefined;
+    const next = pictureOf(kind) ? (kind as Pictured) : undefined;
     if (next === this.kind) return;
     this.kind = next;
     this.shown = undefined;
@@ -61,7 +62,7 @@ export class OverlayOnGround {
     this.shown = { ...result, kind };
     this.texture.image = { data: result.picture, width: nx, height: nz } as never;
     // Classes have edges; what runs on is smooth.
-    this.texture.magFilter = kind === 'curvature' || kind === 'runoff' || kind === 'cut and fill' ? LinearFilter : NearestFilter;
+    this.texture.magFilter = pictureOf(kind)?.smooth ? LinearFilter : NearestFilter;
     this.texture.unpackAlignment = 1;
     this.texture.dispose();
     this.texture.needsUpdate = true;

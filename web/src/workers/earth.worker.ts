@@ -10,7 +10,9 @@ import { TEXTURE_SIDE, weave, weaveKey, type Weave } from '@rammer/core/surface/
 import type { Block, Lift, Water } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { pictureLayer } from './pictureLayer';
-import { overlayPicture, type Pictured, type OverlayInput, type OverlayResult } from '../view/overlayPicture';
+import { overlayPicture, type OverlayResult } from '../view/overlayPicture';
+import type { Pictured } from '../view/overlays/index';
+import type { OverlayInput } from '../view/overlays/paint';
 
 /** by `weaveKey` */
 const woven = new Map<string, Uint8Array>();
