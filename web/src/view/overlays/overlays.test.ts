@@ -1,4 +1,3 @@
-import { readdirSync } from 'node:fs';
 import { expect, it, vi } from 'vitest';
 import { gridOf } from '@rammer/core/level/tiles';
 import { makeGround } from '@rammer/core/surface/ground';
@@ -18,7 +17,7 @@ const input = (height: (x: number, z: number) => number, more: Partial<OverlayIn
 const pictures = OVERLAYS.filter((name) => pictureOf(name));
 
 it('pictures are a file each, by the name that is chosen; what is none has no picture', () => {
-  expect(readdirSync(new URL('.', import.meta.url)).filter((f) => !/^(index|paint|overlays\.test)\.ts$/.test(f))).toHaveLength(pictures.length);
+  expect(Object.keys(import.meta.glob('./*.ts')).filter((f) => !/\/(index|paint|overlays\.test)\.ts$/.test(f))).toHaveLength(pictures.length);
   expect(pictures).toEqual(['height', 'curvature', 'islands', 'water depth', 'ground', 'cut and fill', 'runoff', 'repeat', 'texels']);
   expect([pictureOf('none'), pictureOf('wireframe'), pictureOf('toString')]).toEqual([undefined, undefined, undefined]);
   for (const name of pictures) {
