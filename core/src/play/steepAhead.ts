@@ -4,6 +4,8 @@ import { terrainAt } from './standing';
 
 /** How often the ground ahead is looked at, of the distance between its samples; never wider apart than this, metres. */
 const LOOK = { share: 0.2, most: 0.1 };
+/** A look apart is halved so often to find where a face begins or ends: to a millimetre or so. */
+const HALVINGS = 6;
 
 /**
  * Whether ground that is too steep to walk rises before a body: it begins under the body's front half and goes up by
@@ -18,20 +20,31 @@ const LOOK = { share: 0.2, most: 0.1 };
 export function steepAhead(terrain: Terrain, limits: Limits, x: number, z: number, dx: number, dz: number, covered: (x: number, z: number, height: number) => boolean): [x: number, z: number] | undefined {
   const step = Math.min(LOOK.most, terrain.grid.spacing * LOOK.share);
   const end = limits.side + limits.step / limits.grade + terrain.grid.spacing;
+  const at = (k: number) => terrainAt(terrain, x + dx * k, z + dz * k);
+  /** Height where it turns from steep to not, or from not to steep, between two looks. */
+  const turning = (from: number, to: number): number => {
+    const steep = at(from).tan > limits.grade;
+    if (at(to).tan > limits.grade === steep) return at(from).y;
+    for (let i = 0; i < HALVINGS; i++) {
+      const middle = (from + to) / 2;
+      if (at(middle).tan > limits.grade === steep) from = middle;
+      else to = middle;
+    }
+    return at(from).y;
+  };
   let face: [x: number, z: number] | undefined;
   let foot = 0;
-  let last = terrainAt(terrain, x, z).y;
+  let last = at(0).y;
   for (let k = step; k <= end; k += step) {
-    const [px, pz] = [x + dx * k, z + dz * k];
-    const { y, tan } = terrainAt(terrain, px, pz);
-    const steep = tan > limits.grade && y > last && !covered(px, pz, y);
+    const { y, tan } = at(k);
+    const steep = tan > limits.grade && y > last && !covered(x + dx * k, z + dz * k, y);
     if (steep && !face) {
       if (k > limits.side) return undefined;
-      foot = last;
-      face = uphill(terrain, px, pz);
+      foot = turning(k - step, k);
+      face = uphill(terrain, x + dx * k, z + dz * k);
     }
     if (face && !steep) {
-      if (last - foot > limits.step) return face;
+      if (turning(k - step, k) - foot > limits.step) return face;
       face = undefined;
     }
     last = y;
