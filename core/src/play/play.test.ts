@@ -9,7 +9,11 @@ import { findReach } from './reach';
 import { isTrap } from '../num/trap';
 import { FINE, SHUT } from './bakeTile';
 import { linkedTo } from './linked';
-import { makeWalkArea, splitBands, stepsFrom, type WalkArea } from './walkArea';
+import { placeMesh } from '../block/placedMesh';
+import { boxMesh } from '../kit/placement';
+import { splitBands } from './splitBands';
+import { tileInputHash } from './tileInputHash';
+import { makeWalkArea, stepsFrom, type WalkArea } from './walkArea';
 import { walkDots } from './walkDots';
 import { makeWalker, WALK_STEP } from './walker';
 
@@ -128,6 +132,16 @@ describe('the walk area', () => {
     }
     expect(splitBands([5, 1, 9], 4, 2)).toEqual([[1, 5], [9]]);
     expect(splitBands([], 4, 3)).toEqual([]);
+  });
+
+  it('tells a solid by its corners and by how they are joined', () => {
+    const at = { x0: 0, z0: 0, x1: 16, z1: 16 };
+    const box = boxMesh([0, 0, 0], [1, 1, 1]);
+    const mesh = (positions: Float32Array, indices: Uint32Array) => [placeMesh('p', 'p', { positions, indices }, (x, y, z) => [x, y, z])];
+    const hash = tileInputHash(flat, [], at, mesh(box.positions, box.indices));
+    expect(tileInputHash(flat, [], at, mesh(box.positions.slice(), box.indices.slice()))).toBe(hash);
+    expect(tileInputHash(flat, [], at, mesh(box.positions.slice(), box.indices.slice(3)))).not.toBe(hash);
+    expect(tileInputHash(flat, [], at, mesh(box.positions.map((v) => v * 2), box.indices))).not.toBe(hash);
   });
 
   it('goes on from what was kept: bakes what changed since, and equals a fresh bake', () => {

@@ -1,17 +1,17 @@
 import type { BodyFigures } from '../body/bodies';
 import { blockBounds } from '../block/solid';
 import type { PlacedMesh } from '../block/placedMesh';
-import { OPEN, type Terrain } from '../earth/compose';
+import type { Terrain } from '../earth/compose';
 import type { Block } from '../level/objects';
 import type { Grid } from '../level/tiles';
-import { hashBytes } from '../num/hash';
 import type { Vec3 } from '../num/vec';
 import { bakeTile, cutOf, DX, DZ, FINE, LOOK_ON, PLAIN, STAND, TILE_METRES, tileRect, type Cut, type Tile } from './bakeTile';
 import { linkTile } from './linkTile';
 import { limitsOf, type Limits } from './limits';
-import { solidsNear, type PlanRect, type SolidsNear } from './solidsNear';
+import { solidsNear, type SolidsNear } from './solidsNear';
 import type { Probe } from './standing';
 import { stride } from './stride';
+import { tileInputHash } from './tileInputHash';
 
 /** What a walk area stands on: terrain, blocks whose solid is plain, and the meshes of pieces, built blocks and trunks. */
 export interface Standing {
@@ -134,14 +134,6 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
     }
     return out;
   };
-  /** hashes of meshes, each of which may stand in many tiles and many updates */
-  const meshHashes = new WeakMap<Float32Array, string>();
-  const meshHash = ({ positions: p }: PlacedMesh): string => {
-    let hash = meshHashes.get(p);
-    if (hash === undefined) meshHashes.set(p, hash = hashBytes(new Uint8Array(p.buffer, p.byteOffset, p.byteLength)));
-    return hash;
-  };
-
   /** Looks at what an area is to stand on: what each tile is to be baked from, and the tiles that were not yet. */
   const look = (next: Standing): { wanted: string[]; pending: Set<number> } => {
     on = next;
@@ -151,7 +143,7 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
     const pending = new Set<number>();
     const wanted: string[] = [];
     for (let t = 0; t < across * down; t++) {
-      wanted[t] = tileInputHash(on.terrain, blocksOf[t], tileRect(cut, limits, t), meshesOf[t], meshHash);
+      wanted[t] = tileInputHash(on.terrain, blocksOf[t], tileRect(cut, limits, t), meshesOf[t]);
       if (hashes[t] !== wanted[t]) pending.add(t);
     }
     return { wanted, pending };
@@ -250,20 +242,6 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
 }
 
 const NOTHING: never[] = [];
-
-/** Splits tiles into bands of whole rows with about as many tiles each, for as many to bake at once; fewer where there are not so many rows. */
-export function splitBands(tiles: readonly number[], across: number, most: number): number[][] {
-  const sorted = [...tiles].sort((a, b) => a - b);
-  const bands: number[][] = [];
-  let from = 0;
-  for (let i = 0; i < most && from < sorted.length; i++) {
-    let to = i === most - 1 ? sorted.length : Math.min(sorted.length, from + Math.ceil((sorted.length - from) / (most - i)));
-    while (to < sorted.length && Math.floor(sorted[to] / across) === Math.floor(sorted[to - 1] / across)) to++;
-    bands.push(sorted.slice(from, to));
-    from = to;
-  }
-  return bands;
-}
 
 /** A stand's place and the height of its feet. */
 export interface StandAt { x: number; z: number; h: number }
@@ -385,20 +363,4 @@ function cellOf({ cut: { quads, across, cells }, tiles }: WalkArea, t: number, i
   const q = tiles[t].fine[Math.floor(cell / per)];
   const c = cell % per;
   return [((t % across) * quads + (q % quads)) * cells + (c % cells), (Math.floor(t / across) * quads + Math.floor(q / quads)) * cells + Math.floor(c / cells)];
-}
-
-/** Hash of everything a nav tile is baked from: heights in its rectangle, and the blocks, pieces and trunks that meet it. */
-export function tileInputHash(terrain: Terrain, blocks: readonly Block[], rect: PlanRect, meshes: readonly PlacedMesh[] = [], meshHash = ({ positions: p }: PlacedMesh): string => hashBytes(new Uint8Array(p.buffer, p.byteOffset, p.byteLength))): string {
-  const { nx, nz, spacing } = terrain.grid;
-  const x0 = Math.max(0, Math.floor(rect.x0 / spacing));
-  const x1 = Math.min(nx - 1, Math.ceil(rect.x1 / spacing));
-  const z0 = Math.max(0, Math.floor(rect.z0 / spacing));
-  const z1 = Math.min(nz - 1, Math.ceil(rect.z1 / spacing));
-  const w = x1 - x0 + 1;
-  const heights = new Float32Array(Math.max(0, w * (z1 - z0 + 1)));
-  for (let z = z0; z <= z1; z++) heights.set(terrain.heights.subarray(z * nx + x0, z * nx + x1 + 1), (z - z0) * w);
-  const bars = terrain.barred && new Float32Array(heights.length);
-  if (bars) for (let z = z0; z <= z1; z++) bars.set(terrain.barred!.subarray(z * nx + x0, z * nx + x1 + 1), (z - z0) * w);
-  const near = blocks.map((b) => [b.shape, b.size, b.at, b.turn]);
-  return hashBytes(new Uint8Array(heights.buffer)) + (bars?.some((v) => v !== OPEN) ? hashBytes(new Uint8Array(bars.buffer)) : '') + (near.length ? JSON.stringify(near) : '') + meshes.map(meshHash).join('');
 }
