@@ -1,13 +1,13 @@
 import type { Block } from '../level/objects';
+import { wrapDeg, type Pose } from '../num/pose';
 import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
 import { blockBounds } from './solid';
 
 type Axis = 0 | 1 | 2;
-type Placed = Pick<Block, 'at' | 'turn'> & Partial<Pick<Block, 'line'>>;
+/** What can be arranged: things that stand at a pose. */
+export type Placed = Pick<Pose, 'at' | 'turn' | 'tilt'> & { line?: Block['line'] };
 
-/** The same span of degrees as the document's: -180 to 180. */
-const turned = (deg: number): number => ((((deg + 180) % 360) + 360) % 360) - 180;
 const shifted = ({ at, turn }: Placed, by: Vec3): Placed => ({ at: [at[0] + by[0], at[1] + by[1], at[2] + by[2]], turn });
 
 /**
@@ -36,7 +36,7 @@ export function arrayArc(block: Placed, count: number, centre: readonly [number,
     const [s, c] = sinCosDeg(step * (i + 1));
     const x = block.at[0] - centre[0];
     const z = block.at[2] - centre[1];
-    return { at: [centre[0] + c * x + s * z, block.at[1], centre[1] - s * x + c * z] as Vec3, turn: turned(block.turn + step * (i + 1)) };
+    return { at: [centre[0] + c * x + s * z, block.at[1], centre[1] - s * x + c * z] as Vec3, turn: wrapDeg(block.turn + step * (i + 1)) };
   });
 }
 
@@ -51,7 +51,9 @@ export const mirror = <T extends Placed>(blocks: readonly T[], axis: 0 | 2, at: 
   const place: Vec3 = [...b.at];
   place[axis] = 2 * at - place[axis];
   const line = b.line?.map(([x, y, z]): Vec3 => [x, y, -z]);
-  return { ...b, at: place, turn: turned(axis === 0 ? 180 - b.turn : -b.turn), ...(line ? { line } : {}) };
+  // Mirrored along its own width: what turns about length or height turns the other way.
+  const tilt = b.tilt && ([-b.tilt[0], -b.tilt[1], b.tilt[2], b.tilt[3]] as Pose['tilt']);
+  return { ...b, at: place, turn: wrapDeg(axis === 0 ? 180 - b.turn : -b.turn), ...(tilt ? { tilt } : {}), ...(line ? { line } : {}) };
 });
 
 /** Middle of the bounds of all on an axis, metres. */

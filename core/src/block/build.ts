@@ -2,7 +2,7 @@ import type { Manifold } from 'manifold-3d';
 import { isDrawn } from '../level/drawn';
 import type { Block } from '../level/objects';
 import type { Mesh } from '../num/mesh';
-import { sinCosDeg } from '../num/trig';
+import { placer } from '../num/pose';
 import type { Vec3 } from '../num/vec';
 import type { SolidKernel } from './kernel';
 import type { PlacedMesh } from './placedMesh';
@@ -49,7 +49,7 @@ export function splitBlocks(blocks: readonly Block[]): Split {
   return out;
 }
 
-const shapeKey = (b: Block): string => JSON.stringify([b.id, b.shape, b.size, b.at, b.turn, b.steps, b.wall, b.batter, b.line, b.closed, b.tall, b.wide, isDrawn(b.shape) ? b.op : undefined]);
+const shapeKey = (b: Block): string => JSON.stringify([b.id, b.shape, b.size, b.at, b.turn, b.tilt, b.steps, b.wall, b.batter, b.line, b.closed, b.tall, b.wide, isDrawn(b.shape) ? b.op : undefined]);
 
 /** What a built block is made from, as text. */
 export const builtKey = (block: Block, voids: readonly Block[]): string => [block, ...voids].map(shapeKey).join('|');
@@ -175,15 +175,15 @@ export class BlockBuilder {
   /** A block's own shape in the kernel's axes (z up), about another block's place, so that float32 stays fine. */
   private solid(block: Block, about: Block, original: number): Manifold {
     const { positions, indices } = shapeMesh(block);
-    const [s, c] = sinCosDeg(block.turn);
     // To the micrometre: faces that differ by less would leave slivers that float32 cannot hold.
     const d = [0, 1, 2].map((k) => Math.round((block.at[k] - about.at[k]) * 1e6) / 1e6);
+    const place = placer({ at: d as Vec3, turn: block.turn, tilt: block.tilt });
     const vertProperties = new Float32Array(positions.length);
     for (let i = 0; i < positions.length; i += 3) {
-      const [x, y, z] = [positions[i], positions[i + 1], positions[i + 2]];
-      vertProperties[i] = d[0] + c * x + s * z;
-      vertProperties[i + 1] = -(d[2] - s * x + c * z);
-      vertProperties[i + 2] = d[1] + y;
+      const p = place(positions[i], positions[i + 1], positions[i + 2]);
+      vertProperties[i] = p[0];
+      vertProperties[i + 1] = -p[2];
+      vertProperties[i + 2] = p[1];
     }
     return new this.kernel.Manifold(new this.kernel.Mesh({ numProp: 3, vertProperties, triVerts: Uint32Array.from(indices), runIndex: Uint32Array.of(0, indices.length), runOriginalID: Uint32Array.of(original) }));
   }

@@ -2,8 +2,9 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { needsKernel } from '../cost/parts';
 import { readPackage, writePackage } from '../io/package';
-import { copyBlocks, inCopy, isMade, ownerOf } from '../level/copies';
+import { inCopy, isMade, ownerOf } from '../level/instance';
 import { presentBlocks, type Level } from '../level/level';
+import { presentOf } from '../level/present';
 import { applyEdit, commitChanges } from '../level/edits/index';
 import type { Assembly, Block, CopyObject } from '../level/objects';
 import { testBlock, testLevel } from '../testing/levels';
@@ -30,11 +31,17 @@ describe('a copy of an assembly', () => {
   it('has the master\'s blocks turned about its pivot: worked by hand', () => {
     // A quarter turn counter-clockwise seen from above takes east to north.
     expect(inCopy({ at: [40, 3, 30], turn: 90 }, [10, 1, 20], [11, 1, 20]).map((v) => Math.round(v * 1e9) / 1e9)).toEqual([40, 3, 29]);
-    const [b] = copyBlocks(copy(), assembly, [mass(), testBlock('box', [1, 1, 1], [0, 0, 0])]);
+    const of = (...blocks: Block[]): Block[] => {
+      const made = level(copy());
+      made.objects.delete('door');
+      for (const b of blocks) made.objects.set(b.id, b);
+      return presentOf(made.objects).inCopy('copy-1') as Block[];
+    };
+    const [b] = of(mass(), testBlock('box', [1, 1, 1], [0, 0, 0]));
     expect(b).toMatchObject({ id: 'copy-1~mass', name: 'shed copy 1: mass', group: 'shed copy 1', turn: 120, size: [4, 3, 2] });
     expect(isMade(b.id) && ownerOf(b.id)).toBe('copy-1');
-    expect(copyBlocks(copy(), assembly, [mass({ out: true })])).toEqual([]);
-    const [lift] = copyBlocks(copy(), assembly, [mass({ stops: [{ by: [0, 0, 0], travel: 1, wait: 0 }, { by: [2, 1, 0], travel: 1, wait: 0 }] })]);
+    expect(of(mass({ out: true }))).toEqual([]);
+    const [lift] = of(mass({ stops: [{ by: [0, 0, 0], travel: 1, wait: 0 }, { by: [2, 1, 0], travel: 1, wait: 0 }] }));
     expect(lift.stops![1].by.map((v) => Math.round(v * 1e9) / 1e9 + 0)).toEqual([0, 1, -2]);
   });
 

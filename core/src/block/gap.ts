@@ -1,3 +1,4 @@
+import { hull } from '../num/hull';
 import { HAIR, type BodyFigures } from '../body/bodies';
 import { gapVerdict, jumpReach, takeOffSpeed, type GapVerdict } from '../body/jump';
 import { drawnOutlines, isDrawn } from '../level/drawn';
@@ -61,7 +62,7 @@ function topsOf(block: Block, built: Around['built']): Vec3[][] {
     return solid.faces.filter((f) => faceNormal(solid, f)[1] >= TOP_COS).map((f) => f.corners.map((c) => solid.corners[c]));
   }
   // While its mesh is not built: the outline of what has a level top.
-  return ['cylinder', 'ring', 'arch', 'wall', 'slab'].includes(block.shape) ? [footprint(block).map(([x, z]): Vec3 => [x, block.at[1] + block.size[1], z])] : [];
+  return !block.tilt && ['cylinder', 'ring', 'arch', 'wall', 'slab'].includes(block.shape) ? [footprint(block).map(([x, z]): Vec3 => [x, block.at[1] + block.size[1], z])] : [];
 }
 
 /**
@@ -282,6 +283,8 @@ export function nearestGap(block: Block, others: Iterable<Block>, body: BodyFigu
 /** Outline of a block in plan, in the level. */
 export function footprint(b: Block): Point2[] {
   const [l, , w] = b.size;
+  // Of what lies askew: what it covers seen from above.
+  if (b.tilt) return hull(blockSolid(b).corners.map(([x, , z]): Point2 => [x, z]));
   const own: Point2[] = isDrawn(b.shape) ? drawnOutlines(b)[0] : [[-l / 2, -w / 2], [l / 2, -w / 2], [l / 2, w / 2], [-l / 2, w / 2]];
   return own.map(([x, z]): Point2 => {
     const p = blockToLevel(b, x, 0, z);

@@ -1,5 +1,5 @@
 import type { Block } from '../level/objects';
-import { blockBounds, blockSolid, raySolid } from './solid';
+import { blockBounds, blockSolid, blockToLevel, raySolid } from './solid';
 import type { Vec3 } from '../num/vec';
 
 /** Side of a cell, metres: the grid of drawing, picking and culling. */
@@ -78,9 +78,10 @@ export function rayBlocks(blocks: Iterable<Block>, origin: Vec3, direction: Vec3
   let best: BlockHit | undefined;
   for (const block of blocks) {
     // A sphere around the block turns most away before its faces are made.
-    const cx = block.at[0] - origin[0];
-    const cy = block.at[1] + block.size[1] / 2 - origin[1];
-    const cz = block.at[2] - origin[2];
+    const middle = block.tilt ? blockToLevel(block, 0, block.size[1] / 2, 0) : undefined;
+    const cx = (middle ? middle[0] : block.at[0]) - origin[0];
+    const cy = (middle ? middle[1] : block.at[1] + block.size[1] / 2) - origin[1];
+    const cz = (middle ? middle[2] : block.at[2]) - origin[2];
     const along = cx * direction[0] + cy * direction[1] + cz * direction[2];
     const r2 = (block.size[0] * block.size[0] + block.size[1] * block.size[1] + block.size[2] * block.size[2]) / 4;
     if (cx * cx + cy * cy + cz * cz - along * along > r2) continue;

@@ -1,7 +1,7 @@
 import type { BodyFigures } from '../body/bodies';
 import { coverVerdict, ledgeVerdict, openingVerdict, slopeVerdict } from '../body/checks';
 import { tallOf, wideOf } from '../level/drawn';
-import { DEFAULT_STEPS, DEFAULT_WALL } from '../level/objects';
+import { DEFAULT_STEPS, DEFAULT_WALL, type Block } from '../level/objects';
 import { slopeDeg } from '../num/trig';
 import type { BlockShape } from './shapes';
 
@@ -16,7 +16,9 @@ const WIDEST = 4;
 const m = (v: number) => v.toFixed(2);
 
 /** What a block's own dimensions mean for a body: an opening, a stair, a slope, a ledge with the cover it gives. */
-export function blockMetrics(block: BlockShape, body: BodyFigures): Metric[] {
+export function blockMetrics(block: BlockShape & Pick<Block, 'tilt'>, body: BodyFigures): Metric[] {
+  // What lies askew is no door, stair or ledge by its own measures; the walk area judges it as it is.
+  if (block.tilt) return [];
   const [l, h, w] = block.size;
   const { shape, steps = DEFAULT_STEPS, wall = DEFAULT_WALL } = block;
   if (block.op === 'void' && shape === 'tunnel') return corridorMetric(body, wideOf(block), tallOf(block));

@@ -59,4 +59,4 @@ function nearestPoints(a: readonly Point2[], b: readonly Point2[]): { distance: 
  * @param heightUnder of the host below a point
  */
 export const overHost = (block: Block, heightUnder: (p: Vec3) => number): number =>
-  Math.min(...[...blockSolid(block).corners.slice(0, 4), block.at].map((p) => block.at[1] - heightUnder(p)));
+  Math.min(...(block.tilt ? blockSolid(block).corners : [...blockSolid(block).corners.slice(0, 4), block.at]).map((p) => p[1] - heightUnder(p)));

@@ -1,5 +1,5 @@
 import type { Block } from '../level/objects';
-import { sinCosDeg } from '../num/trig';
+import { placer, toOwn } from '../num/pose';
 import { cross, dot, normalize, sub, type Vec3 } from '../num/vec';
 
 /**
@@ -28,23 +28,17 @@ const RAMP_FACES = [
   { name: 'south', corners: [3, 2, 5] },
 ];
 
-/** Local (x, z), metres from the block's centre, to the level. */
-export function blockToLevel(block: Pick<Block, 'at' | 'turn'>, x: number, y: number, z: number): Vec3 {
-  const [s, c] = sinCosDeg(block.turn);
-  return [block.at[0] + c * x + s * z, block.at[1] + y, block.at[2] - s * x + c * z];
-}
+type Place = Pick<Block, 'at' | 'turn' | 'tilt'>;
+
+/** A point of a block's own axes (x and z from its centre, y from its base, metres) in the level. */
+export const blockToLevel = ({ at, turn, tilt }: Place, x: number, y: number, z: number): Vec3 => placer({ at, turn, tilt })(x, y, z);
 
 /** A point of the level in the block's own axes: x, z from its centre, y from its base. */
-export function levelToBlock(block: Pick<Block, 'at' | 'turn'>, p: Vec3): Vec3 {
-  const [s, c] = sinCosDeg(block.turn);
-  const x = p[0] - block.at[0];
-  const z = p[2] - block.at[2];
-  return [c * x - s * z, p[1] - block.at[1], s * x + c * z];
-}
+export const levelToBlock = (block: Place, p: Vec3): Vec3 => toOwn(block, p);
 
-export function blockSolid(block: Pick<Block, 'shape' | 'size' | 'at' | 'turn'>): Solid {
+export function blockSolid(block: Pick<Block, 'shape' | 'size'> & Place): Solid {
   const [l, h, w] = block.size;
-  const p = (x: number, y: number, z: number) => blockToLevel(block, x, y, z);
+  const p = placer({ at: block.at, turn: block.turn, tilt: block.tilt });
   const base = [p(-l / 2, 0, -w / 2), p(l / 2, 0, -w / 2), p(l / 2, 0, w / 2), p(-l / 2, 0, w / 2)];
   if (block.shape === 'ramp') return { corners: [...base, p(l / 2, h, -w / 2), p(l / 2, h, w / 2)], faces: RAMP_FACES };
   return { corners: [...base, p(-l / 2, h, -w / 2), p(l / 2, h, -w / 2), p(l / 2, h, w / 2), p(-l / 2, h, w / 2)], faces: BOX_FACES };
@@ -117,11 +111,37 @@ export function raySolid(solid: Solid, origin: Vec3, direction: Vec3): { distanc
   return { distance: enter, face, normal };
 }
 
-/** Top of the solid over (x, z), and its bottom there, or `undefined` outside it in plan. */
-export function solidSpanAt(block: Block, x: number, z: number): { bottom: number; top: number } | undefined {
+/** What a convex solid takes up over (x, z), and its upper face there; or `undefined` outside it in plan. */
+export function solidSpanAt(block: Block, x: number, z: number): { bottom: number; top: number; face: string } | undefined {
+  if (block.tilt) return tiltedSpanAt(block, x, z);
   const [lx, , lz] = levelToBlock(block, [x, 0, z]);
   const [l, h, w] = block.size;
   if (Math.abs(lx) > l / 2 || Math.abs(lz) > w / 2) return undefined;
   const top = block.shape === 'ramp' ? (h * (lx + l / 2)) / l : h;
-  return { bottom: block.at[1], top: block.at[1] + top };
+  return { bottom: block.at[1], top: block.at[1] + top, face: 'top' };
+}
+
+/** An upright line held against every face. */
+function tiltedSpanAt(block: Block, x: number, z: number): { bottom: number; top: number; face: string } | undefined {
+  const solid = blockSolid(block);
+  let [bottom, top, face] = [-Infinity, Infinity, 'top'];
+  for (const f of solid.faces) {
+    const n = faceNormal(solid, f);
+    const p = solid.corners[f.corners[0]];
+    const side = n[0] * (x - p[0]) + n[2] * (z - p[2]);
+    if (Math.abs(n[1]) < 1e-9) {
+      if (side > 0) return undefined;
+      continue;
+    }
+    const y = p[1] - side / n[1];
+    if (n[1] < 0) bottom = Math.max(bottom, y);
+    else if (y < top) [top, face] = [y, f.name];
+  }
+  return bottom <= top ? { bottom, top, face } : undefined;
+}
+
+/** Upward normal of a face of a block by its name. */
+export function namedNormal(block: Block, name: string): Vec3 {
+  const solid = blockSolid(block);
+  return faceNormal(solid, solid.faces.find((f) => f.name === name)!);
 }

@@ -4,6 +4,7 @@ import type { Assets } from '../kit/placement';
 import { surfaceRange, type WaterBody } from '../earth/water';
 import { SHADE } from './sheet';
 import type { AssetObject, Piece, Species } from '../level/objects';
+import { poseAxes, type Pose } from '../num/pose';
 import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
 import { INSTANCE_BYTES, type Drawable, type Listed } from './batches';
@@ -26,6 +27,8 @@ export interface InstanceCell {
   owner: string;
   matrices: Float32Array;
   tints: Uint8Array;
+  /** of pieces that are tinted: colours by the bytes of `tints`, white first */
+  palette?: string[];
   /** ids of pieces; empty for plants */
   ids: string[];
   /** index of each plant in its species' arrays */
@@ -38,24 +41,35 @@ export interface InstanceCell {
 const cellOf = (x: number, z: number): string => `${Math.floor(x / INSTANCE_CELL)},${Math.floor(z / INSTANCE_CELL)}`;
 
 /** Writes the matrix of a turn about Y, a lean, a scale and a place; columns first. */
-export function instanceMatrix(out: Float32Array, o: number, at: Vec3, turn: number, tall: number, wide: number, lean: number, leanTo: number): void {
+export function instanceMatrix(out: Float32Array, o: number, at: Vec3, turn: number, tall: number, wide: number, lean: number, leanTo: number, deep = wide): void {
   const [s, c] = sinCosDeg(turn);
   // Lean about a level axis: Rodrigues' formula with axis (ax, 0, az).
   const [as, ac] = sinCosDeg(leanTo);
   const [ls, lc] = sinCosDeg(lean);
   const ax = ac, az = as, k = 1 - lc;
   const r = [lc + ax * ax * k, az * ls, ax * az * k, -az * ls, lc, ax * ls, ax * az * k, -ax * ls, lc + az * az * k];
-  // r is columns first; turned = r * turnY, scaled by (wide, tall, wide).
+  // r is columns first; turned = r * turnY, scaled by (wide, tall, deep).
   const col = (x: number, y: number, z: number, scale: number, to: number) => {
     for (let i = 0; i < 3; i++) out[o + to + i] = (r[i] * x + r[3 + i] * y + r[6 + i] * z) * scale;
     out[o + to + 3] = 0;
   };
   col(c, 0, -s, wide, 0);
   col(0, 1, 0, tall, 4);
-  col(s, 0, c, wide, 8);
+  col(s, 0, c, deep, 8);
   out[o + 12] = at[0];
   out[o + 13] = at[1];
   out[o + 14] = at[2];
+  out[o + 15] = 1;
+}
+
+/** Writes the matrix of a pose; columns first. */
+export function poseMatrix(out: Float32Array, o: number, pose: Pose): void {
+  poseAxes(pose).forEach((axis, k) => {
+    const by = pose.scale?.[k] ?? 1;
+    for (let i = 0; i < 3; i++) out[o + k * 4 + i] = axis[i] * by;
+    out[o + k * 4 + 3] = 0;
+  });
+  out.set(pose.at, o + 12);
   out[o + 15] = 1;
 }
 
@@ -64,10 +78,12 @@ function emptyCell(key: string, asset: string, owner: string, count: number): In
 }
 
 /** Half the diagonal of an asset's bounds: the sphere its LOD is chosen by. */
-function reachOf(asset: Asset): { radius: number; top: number; bottom: number; side: number } {
+function reachOf(asset: Asset): { radius: number; top: number; bottom: number; side: number; far: number } {
   const { min, max } = assetBounds(asset);
   const side = Math.max(-min[0], max[0], -min[2], max[2]);
-  return { radius: Math.sqrt((max[0] - min[0]) ** 2 + (max[1] - min[1]) ** 2 + (max[2] - min[2]) ** 2) / 2, top: max[1], bottom: min[1], side };
+  // How far any point of it is from its pivot, at most.
+  const far = Math.hypot(side, side, Math.max(Math.abs(min[1]), Math.abs(max[1])));
+  return { far, radius: Math.sqrt((max[0] - min[0]) ** 2 + (max[1] - min[1]) ** 2 + (max[2] - min[2]) ** 2) / 2, top: max[1], bottom: min[1], side };
 }
 
 function grow(cell: InstanceCell, x: number, y: number, z: number, side: number, bottom: number, top: number): void {
@@ -98,15 +114,17 @@ export function plantCells(grown: readonly Plants[], species: ReadonlyMap<string
       const cell = emptyCell(`plants/${s.id}/${key}`, s.asset, s.id, list.length);
       list.forEach((i, n) => {
         const o = i * PLANT_STRIDE;
-        const [x, y, z, turn, tall, wide, lean, leanTo] = plants.place.subarray(o, o + PLANT_STRIDE);
-        instanceMatrix(cell.matrices, n * 16, [x, y, z], turn, tall, wide, lean, leanTo);
+        const [x, y, z, turn, tall, own, lean, leanTo, deep] = plants.place.subarray(o, o + PLANT_STRIDE);
+        instanceMatrix(cell.matrices, n * 16, [x, y, z], turn, tall, own, lean, leanTo, deep);
+        const wide = Math.max(own, deep);
         cell.tints[n] = plants.tint[i];
         cell.index.push(i);
         cell.radius = Math.max(cell.radius, reach.radius * Math.max(tall, wide));
         // Leaning, the top goes aside and the flank goes up and down.
         const flank = reach.side * wide * 1.42;
-        const aside = sinCosDeg(lean)[0];
-        grow(cell, x, y, z, flank + reach.top * tall * aside, Math.min(0, reach.bottom * tall) - flank * aside, reach.top * tall + flank * aside);
+        const [aside, up] = sinCosDeg(lean);
+        const top = reach.top * tall;
+        grow(cell, x, y, z, flank + top * aside, Math.min(0, reach.bottom * tall, top * up) - flank * aside, top * Math.max(0, up < 0.7 ? up : 1) + flank * aside);
       });
       out.push(cell);
     }
@@ -130,14 +148,23 @@ export function pieceCells(pieces: Iterable<Piece>, assets: Assets, listed: List
     list.forEach((p, n) => {
       const scale = p.scale ?? [1, 1, 1];
       const most = Math.max(...scale);
-      instanceMatrix(cell.matrices, n * 16, p.at, p.turn, 1, 1, 0, 0);
-      for (let k = 0; k < 9; k++) cell.matrices[n * 16 + Math.floor(k / 3) * 4 + (k % 3)] *= scale[Math.floor(k / 3)];
+      poseMatrix(cell.matrices, n * 16, p);
       cell.ids.push(p.id);
+      if (p.tint) cell.tints[n] = paletteIndex(cell, p.tint);
       cell.radius = Math.max(cell.radius, reach.radius * most);
-      grow(cell, p.at[0], p.at[1], p.at[2], reach.radius * 2 * most, reach.bottom * scale[1], reach.top * scale[1]);
+      if (p.tilt) grow(cell, p.at[0], p.at[1], p.at[2], reach.far * most, -reach.far * most, reach.far * most);
+      else grow(cell, p.at[0], p.at[1], p.at[2], reach.radius * 2 * most, reach.bottom * scale[1], reach.top * scale[1]);
     });
     return cell;
   });
+}
+
+/** Where a colour is in a cell's palette; more than 255 are taken as the last. */
+function paletteIndex(cell: InstanceCell, colour: string): number {
+  cell.palette ??= ['#ffffff'];
+  const known = cell.palette.indexOf(colour);
+  if (known >= 0 || cell.palette.length > 255) return Math.max(known, 0) || 255;
+  return cell.palette.push(colour) - 1;
 }
 
 /** Cells as the batch list sees them. @param names of owners, for the wall */

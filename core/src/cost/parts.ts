@@ -10,7 +10,7 @@ import { trunkColliders } from '../growth/trunks';
 import { assetBounds } from '../kit/asset';
 import { pieceColliders, placedPieces, type Assets } from '../kit/placement';
 import { lightingOf } from '../level/lighting';
-import { ofKind, presentBlocks, presentPieces, speciesOf, type Level, liftStack } from '../level/level';
+import { ofKind, presentBlocks, presentPieces, presentPlants, speciesOf, type Level, liftStack } from '../level/level';
 import { type WaterBody } from '../earth/water';
 import { waterBodies } from '../earth/waters';
 import type { AssetObject, Block, Species } from '../level/objects';
@@ -74,7 +74,7 @@ export function assembleWith(level: Level, assets: Assets, kernel: SolidKernel |
   const meshes = meshGrid(pieces);
   composeGround(ground, { terrain, stack: liftStack(level), tiles: level.tiles, waters, rules, hosts: { blocks, meshes: pieces } }, wholeRect(terrain.grid));
   const species = speciesOf(level);
-  const input: GrowthInput = { terrain, ground, blocks: grid, meshes, waters, species, assetHeights: assetHeights(assets), plants: ofKind(level, 'plant'), tiles: level.tiles };
+  const input: GrowthInput = { terrain, ground, blocks: grid, meshes, waters, species, assetHeights: assetHeights(assets), plants: [...presentPlants(level)], tiles: level.tiles };
   const grown = grow(input);
   const byId = new Map(species.map((s) => [s.id, s]));
   return { level, assets, terrain, ground, blocks, grid, built, voids: present.filter((b) => b.op === 'void'), pieces, meshes, species, grown, waters, solids: [...pieceColliders(list, assets), ...still(built, present), ...trunkColliders(grown, byId, assets)] };

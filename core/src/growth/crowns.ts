@@ -1,10 +1,13 @@
 import { assetBounds } from '../kit/asset';
 import type { Assets } from '../kit/placement';
 import type { Species } from '../level/objects';
+import { sinCosDeg } from '../num/trig';
 import { PLANT_STRIDE, type Plants } from './plants';
 
 /** Plants lower than this throw no shadow worth looking for, metres. */
 const LOW = 0.6;
+/** What leans by more casts its shadow beside its foot, degrees. */
+const LIES = 25;
 
 /** Crowns as x, z, radius and top, metres: what the light is worked out with. */
 export function crowns(grown: readonly Plants[], species: ReadonlyMap<string, Species>, assets: Assets): Float32Array {
@@ -16,10 +19,14 @@ export function crowns(grown: readonly Plants[], species: ReadonlyMap<string, Sp
     const { min, max } = assetBounds(asset);
     for (let i = 0; i < plants.count; i++) {
       const o = i * PLANT_STRIDE;
-      const tall = max[1] * plants.place[o + 4];
+      const [lean, to] = plants.place.subarray(o + 6, o + 8);
+      const [aside, up] = lean > LIES ? sinCosDeg(lean) : [0, 1];
+      const tall = max[1] * plants.place[o + 4] * Math.max(0.2, up);
       if (tall < LOW) continue;
       // A crown is not a post: it is counted a little lower and slimmer than it is.
-      out.push(plants.place[o], plants.place[o + 2], ((max[0] - min[0]) / 2) * plants.place[o + 5] * 0.7, plants.place[o + 1] + tall * 0.85);
+      const [ts, tc] = sinCosDeg(to);
+      const off = (aside * max[1] * plants.place[o + 4]) / 2;
+      out.push(plants.place[o] - ts * off, plants.place[o + 2] + tc * off, ((max[0] - min[0]) / 2) * plants.place[o + 5] * 0.7, plants.place[o + 1] + tall * 0.85);
     }
   }
   return Float32Array.from(out);

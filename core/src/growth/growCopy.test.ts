@@ -6,6 +6,7 @@ import { waterBodies } from '../earth/waters';
 import type { Water } from '../level/objects';
 import { tileKey, TILE_SAMPLES } from '../level/tiles';
 import { clamp } from '../num/vec';
+import { PLANT_STRIDE } from './plants';
 import { growthOn, testSpecies } from '../testing/growth';
 import { terrainOf, testBlock } from '../testing/levels';
 import { grow, type GrowthInput } from './grow';
@@ -64,7 +65,7 @@ describe('a copy of the pattern at a time', () => {
       const tiles = new Map(strokes ? [[tileKey('s0', 'sown', 0, 0), Int32Array.from({ length: TILE_SAMPLES }, (_, i) => ((i % 65) - 20) * 95)], [tileKey('s0', 'sown', 1, 1), new Int32Array(TILE_SAMPLES).fill(700)]] : []);
       const waters = level === undefined ? [] : waterBodies(hills, [pool(level)]).bodies;
       const input = growthOn(hills, species, { blocks, tiles, waters });
-      const grown = grow(input).map((p) => Array.from({ length: p.count }, (_, i) => `${p.id[i * 3]},${p.id[i * 3 + 1]}:${p.id[i * 3 + 2]} ${p.place[i * 8 + 1]}`));
+      const grown = grow(input).map((p) => Array.from({ length: p.count }, (_, i) => `${p.id[i * 3]},${p.id[i * 3 + 1]}:${p.id[i * 3 + 2]} ${p.place[i * PLANT_STRIDE + 1]}`));
       expect(grown).toEqual(slow(input));
     }), { numRuns: 30 });
   });

@@ -1,7 +1,7 @@
 import type { PlantObject, Species } from '../level/objects';
 import { hashInts, hashText, mix32 } from '../num/hash';
 import type { Candidates } from './candidates';
-import { PLANT_STRIDE, type Plants } from './plants';
+import { leanOfPose, PLANT_STRIDE, type Plants } from './plants';
 
 /** Two numbers a draw of a plant's own holds, 0 to 1: its upper and its lower half. */
 const upper = (draw: number): number => (draw >>> 16) / 65536;
@@ -59,15 +59,17 @@ export class Growing {
       const n = this.count + i;
       const o = n * PLANT_STRIDE;
       const tall = (low + (high - low) * upper(a)) * perAsset;
+      const wide = tall * (slim + (stout - slim) * upper(b));
       place[o] = c.x[slot];
       place[o + 1] = c.height[slot];
       place[o + 2] = c.z[slot];
       place[o + 3] = lower(a) * 360;
       place[o + 4] = tall;
-      place[o + 5] = tall * (slim + (stout - slim) * upper(b));
+      place[o + 5] = wide;
       place[o + 6] = lean * lower(b);
       const d = third(a);
       place[o + 7] = upper(d) * 360;
+      place[o + 8] = wide;
       tint[n] = lower(d) * tints;
       id[n * 3] = cx;
       id[n * 3 + 1] = cz;
@@ -79,8 +81,10 @@ export class Growing {
   addHand(p: PlantObject, seed: number, s: Species): void {
     if ((this.count + 1) * PLANT_STRIDE > this.place.length) this.double();
     const n = this.count++;
-    this.place.set([p.at[0], p.at[1], p.at[2], p.turn, p.scale, p.scale, ...handLean(s, seed)], n * PLANT_STRIDE);
-    this.tint[n] = lower(third(seed)) * s.tints.length;
+    const [wide, tall, deep] = typeof p.scale === 'number' ? [p.scale, p.scale, p.scale] : p.scale;
+    const [turn, lean, to] = p.tilt ? leanOfPose(p) : [p.turn, ...handLean(s, seed)];
+    this.place.set([p.at[0], p.at[1], p.at[2], turn, tall, wide, lean, to, deep], n * PLANT_STRIDE);
+    this.tint[n] = Math.min(p.tint ?? lower(third(seed)) * s.tints.length, Math.max(0, s.tints.length - 1));
     this.id.set([this.hand.length, 0, -1], n * 3);
     this.hand.push(p.id);
   }

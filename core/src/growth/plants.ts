@@ -1,5 +1,20 @@
-/** Numbers a plant has in `place`: x, y, z, turn, tall and wide (scale against the asset), lean and its direction; metres, degrees. */
-export const PLANT_STRIDE = 8;
+import { rotationOf, splitRotation, tiltAngles, type Pose } from '../num/pose';
+import { atan2Deg } from '../num/trig';
+
+/**
+ * Numbers a plant has in `place`: x, y, z, turn, tall and wide (scale against the asset's height and its own x), lean and its
+ * direction, deep (scale along its own z); metres, degrees. It is turned first and leans then, about the level axis of the direction.
+ */
+export const PLANT_STRIDE = 9;
+
+/** Of a pose what a plant has: its heading, how far it leans and which way, degrees. */
+export function leanOfPose(pose: Pick<Pose, 'turn' | 'tilt'>): [turn: number, lean: number, to: number] {
+  const { turn, tilt } = splitRotation(rotationOf(pose));
+  const [x, z] = tiltAngles(tilt);
+  const lean = Math.sqrt(x * x + z * z);
+  // Its own level axis, in the level after the turn.
+  return [turn, lean, lean > 0 ? atan2Deg(z, x) - turn : 0];
+}
 
 /**
  * The plants of one species, generated and set by hand, as flat arrays of `count` entries.

@@ -1,13 +1,19 @@
 import { placeMesh, type PlacedMesh } from '../block/placedMesh';
+import { assetBounds } from '../kit/asset';
 import type { Assets } from '../kit/placement';
 import type { Species } from '../level/objects';
 import type { Mesh } from '../num/mesh';
+import { axisRotation, placer } from '../num/pose';
 import { sinCosDeg } from '../num/trig';
 import { PLANT_STRIDE, type Plants } from './plants';
 
 /** Height of what stands for a trunk, metres: taller than any body. */
 const TALL = 2.5;
 const SIDES = 6;
+/** Under this lean a trunk is taken as upright, degrees. */
+const LEANS = 25;
+/** How much of a plant's height is stem. */
+const STEM = 0.75;
 
 /** A standing prism of unit radius, closed on top. */
 const PRISM: Mesh = (() => {
@@ -31,12 +37,22 @@ export function trunkColliders(grown: readonly Plants[], species: ReadonlyMap<st
   const out: PlacedMesh[] = [];
   for (const plants of grown) {
     const s = species.get(plants.species);
-    const trunk = (s && assets.get(s.asset)?.trunk) ?? 0;
-    if (!s || trunk <= 0) continue;
+    const asset = s && assets.get(s.asset);
+    const trunk = asset?.trunk ?? 0;
+    if (!s || !asset || trunk <= 0) continue;
+    const height = assetBounds(asset).max[1];
     for (let i = 0; i < plants.count; i++) {
       const o = i * PLANT_STRIDE;
       const r = trunk * plants.place[o + 5];
-      out.push(placeMesh(`${s.id}/${i}`, s.name, PRISM, (x, y, z) => [plants.place[o] + x * r, plants.place[o + 1] + y, plants.place[o + 2] + z * r]));
+      const [x0, y0, z0, , tall, , lean, to] = plants.place.subarray(o, o + PLANT_STRIDE);
+      if (lean < LEANS) {
+        out.push(placeMesh(`${s.id}/${i}`, s.name, PRISM, (x, y, z) => [x0 + x * r, y0 + y, z0 + z * r]));
+        continue;
+      }
+      // One that lies or leans far stops a body along its stem, as far as that goes.
+      const [ts, tc] = sinCosDeg(to);
+      const long = (height * tall * STEM) / TALL;
+      out.push(placeMesh(`${s.id}/${i}`, s.name, PRISM, placer({ at: [x0, y0, z0], turn: 0, tilt: axisRotation([tc, 0, ts], lean), scale: [r, long, r] })));
     }
   }
   return out;

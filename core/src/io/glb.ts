@@ -11,7 +11,8 @@ import type { Block } from '../level/objects';
 import type { Mesh } from '../num/mesh';
 import { cross, length, normalize, sub, type Vec3 } from '../num/vec';
 import { glbStream, joined, streamedTerrain, type GlbStream } from './glbStream';
-import { leanOf, turnOf, type Quaternion } from './rotation';
+import type { Quaternion } from '../num/pose';
+import { leanOf, poseRotation } from './rotation';
 
 export interface GlbOptions {
   /** blocks that are meshes, see block/build; a level with voids or shapes needs them */
@@ -53,10 +54,10 @@ export async function levelGlbStream(level: Level, terrain: Terrain, { parts, bu
   const blockout = document.createMaterial('blockout').setBaseColorFactor([0.68, 0.65, 0.57, 1]).setRoughnessFactor(1).setMetallicFactor(0);
   const accessor = (type: 'VEC2' | 'VEC3' | 'VEC4' | 'SCALAR', array: Float32Array | Uint32Array) => document.createAccessor().setType(type).setArray(array as Float32Array<ArrayBuffer>).setBuffer(buffer);
   const groups = new Map<string, Node>();
-  const add = (name: string, material: typeof ground, positions: Float32Array, normals: Float32Array, indices: Uint32Array, at?: Vec3, turn = 0, group?: string) => {
+  const add = (name: string, material: typeof ground, positions: Float32Array, normals: Float32Array, indices: Uint32Array, pose?: Pick<Block, 'at' | 'turn' | 'tilt'>, group?: string) => {
     const primitive = document.createPrimitive().setMaterial(material).setAttribute('POSITION', accessor('VEC3', positions)).setAttribute('NORMAL', accessor('VEC3', normals)).setIndices(accessor('SCALAR', indices));
     const node = document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive));
-    if (at) node.setTranslation(at).setRotation(turnOf(turn));
+    if (pose) node.setTranslation(pose.at).setRotation(poseRotation(pose));
     if (!group) {
       scene.addChild(node);
       return;
@@ -77,11 +78,11 @@ export async function levelGlbStream(level: Level, terrain: Terrain, { parts, bu
     if (!mesh) throw new Error(`block ${block.name} has no mesh`);
     if (mesh.indices.length === 0) continue;
     const flat = flatMesh(mesh, block);
-    add(block.name, blockout, flat.positions, flat.normals, flat.indices, block.at, block.turn, block.group);
+    add(block.name, blockout, flat.positions, flat.normals, flat.indices, block, block.group);
   }
   for (const block of plain) {
     const flat = blockMesh(block);
-    add(block.name, blockout, flat.positions, flat.normals, flat.indices, block.at, block.turn, block.group);
+    add(block.name, blockout, flat.positions, flat.normals, flat.indices, block, block.group);
   }
   const io = new WebIO();
   if (instanced) io.registerExtensions([EXTMeshGPUInstancing]);
@@ -131,7 +132,7 @@ export function posesOf(level: Level, parts: Pick<LevelParts, 'assets' | 'grown'
   const byAsset = new Map<string, Pose[]>();
   for (const piece of presentPieces(level)) {
     const list = byAsset.get(piece.asset) ?? byAsset.set(piece.asset, []).get(piece.asset)!;
-    list.push({ name: piece.name, at: piece.at, rotation: turnOf(piece.turn), scale: piece.scale ?? [1, 1, 1] });
+    list.push({ name: piece.name, at: piece.at, rotation: poseRotation(piece), scale: piece.scale ?? [1, 1, 1] });
   }
   for (const [id, poses] of byAsset) {
     const asset = parts.assets.get(id);
@@ -144,8 +145,8 @@ export function posesOf(level: Level, parts: Pick<LevelParts, 'assets' | 'grown'
     out.push({
       name: species.name, asset,
       poses: Array.from({ length: plants.count }, (_, i) => {
-        const [x, y, z, turn, tall, wide, lean, leanTo] = plants.place.subarray(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE);
-        return { name: `${species.name} ${i + 1}`, at: [x, y, z] as Vec3, rotation: leanOf(lean, leanTo, turn), scale: [wide, tall, wide] as Vec3 };
+        const [x, y, z, turn, tall, wide, lean, leanTo, deep] = plants.place.subarray(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE);
+        return { name: `${species.name} ${i + 1}`, at: [x, y, z] as Vec3, rotation: leanOf(lean, leanTo, turn), scale: [wide, tall, deep] as Vec3 };
       }),
     });
   }
@@ -160,7 +161,7 @@ function opaque(colours: Float32Array): Float32Array {
 }
 
 /** A mesh with a normal a triangle, in the axes of the block it is. */
-function flatMesh({ positions: p, indices }: Mesh, block: Pick<Block, 'at' | 'turn'>): { positions: Float32Array; normals: Float32Array; indices: Uint32Array } {
+function flatMesh({ positions: p, indices }: Mesh, block: Pick<Block, 'at' | 'turn' | 'tilt'>): { positions: Float32Array; normals: Float32Array; indices: Uint32Array } {
   const positions: number[] = [];
   const normals: number[] = [];
   const out: number[] = [];

@@ -4,7 +4,8 @@ import { sha256 } from '../num/sha256';
 import { SHIPPED_LIGHTING } from '../level/lighting';
 import { upgradeObject } from '../level/upgrade';
 import { groundDefaults } from '../surface/surfaces';
-import { DOCUMENT_VERSION, makeLevel, settingsOf, type Level } from '../level/level';
+import { ownerOf } from '../level/instance';
+import { DOCUMENT_VERSION, makeLevel, presentPieces, presentPlants, settingsOf, type Level } from '../level/level';
 import { missingNeed } from '../level/references';
 import { parseObject, type LevelObject } from '../level/objects';
 import { channelsOf } from '../level/kinds/index';
@@ -63,7 +64,8 @@ export function writePackage(level: Level): Uint8Array {
     const bytes = o.kind === 'asset' ? level.assets.get(o.hash) : undefined;
     if (o.kind === 'asset' && bytes && !files.some(([path]) => path === assetPath(o.hash))) files.push([assetPath(o.hash), bytes]);
   }
-  const placements = placementsCsv(level, objects);
+  const kept = new Set(objects.map((o) => o.id));
+  const placements = placementsCsv(level, [...presentPieces(level), ...presentPlants(level)].filter((o) => kept.has(ownerOf(o.id))));
   if (placements) files.push(['placements.csv', strToU8(placements)]);
   const document: PackageDocument = { format: 'rammer-level', version: DOCUMENT_VERSION, objects: objects as PackageDocument['objects'], rasters };
   return writeZip([[LEVEL_FILE, strToU8(`${JSON.stringify(document, null, 1)}\n`)], ...files]);

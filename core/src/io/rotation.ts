@@ -1,11 +1,13 @@
-/** A unit quaternion: x, y, z, w. */
-export type Quaternion = [number, number, number, number];
+import { timesRotation, unitRotation, type Pose, type Quaternion } from '../num/pose';
 
 /** A turn about the y axis, degrees. */
 export const turnOf = (deg: number): Quaternion => {
   const half = (deg * Math.PI) / 360;
   return [0, Math.sin(half), 0, Math.cos(half)];
 };
+
+/** The whole rotation of a pose. */
+export const poseRotation = ({ turn, tilt }: Pick<Pose, 'turn' | 'tilt'>): Quaternion => (tilt ? unitRotation(timesRotation(turnOf(turn), tilt)) : turnOf(turn));
 
 /** A lean about a level axis after a turn about Y. */
 export function leanOf(lean: number, leanTo: number, turn: number): Quaternion {

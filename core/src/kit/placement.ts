@@ -1,7 +1,7 @@
 import { placeMesh, type PlacedMesh } from '../block/placedMesh';
 import type { Piece } from '../level/objects';
 import type { Mesh } from '../num/mesh';
-import { sinCosDeg } from '../num/trig';
+import { placer } from '../num/pose';
 import type { Vec3 } from '../num/vec';
 import { assetBounds, type Asset, type Collider } from './asset';
 
@@ -33,12 +33,6 @@ export function boxMesh(min: Vec3, max: Vec3): Mesh {
   for (let i = 0; i < 8; i++) positions.set([i & 1 ? max[0] : min[0], i & 2 ? max[1] : min[1], i & 4 ? max[2] : min[2]], i * 3);
   return { positions, indices: Uint32Array.from([0, 1, 5, 0, 5, 4, 2, 6, 7, 2, 7, 3, 0, 2, 3, 0, 3, 1, 4, 5, 7, 4, 7, 6, 0, 4, 6, 0, 6, 2, 1, 3, 7, 1, 7, 5]) };
 }
-
-const placer = (piece: Pick<Piece, 'at' | 'turn' | 'scale'>) => {
-  const [s, c] = sinCosDeg(piece.turn);
-  const [sx, sy, sz] = piece.scale ?? [1, 1, 1];
-  return (x: number, y: number, z: number): Vec3 => [piece.at[0] + c * x * sx + s * z * sz, piece.at[1] + y * sy, piece.at[2] - s * x * sx + c * z * sz];
-};
 
 /** Pieces as they are seen and stood on: the finest LOD of each. Pieces whose asset is not there are left out. */
 export function placedPieces(pieces: Iterable<Piece>, assets: Assets): PlacedMesh[] {

@@ -20,12 +20,12 @@ export function differenceText(by: Vec3): string {
 }
 
 /** Where an asset stands for a block: its base's middle on the block's, turned with it. */
-export function standFor(block: Block, asset: Asset, fit: Fit): Pick<Piece, 'at' | 'turn' | 'scale'> {
+export function standFor(block: Block, asset: Asset, fit: Fit): Pick<Piece, 'at' | 'turn' | 'tilt' | 'scale'> {
   const { min, max } = assetBounds(asset);
   const scale = fit === 'fitted' ? ([0, 1, 2].map((k) => block.size[k] / Math.max(1e-6, max[k] - min[k])) as Vec3) : undefined;
   const s = scale ?? [1, 1, 1];
   const at = blockToLevel(block, -((min[0] + max[0]) / 2) * s[0], -min[1] * s[1], -((min[2] + max[2]) / 2) * s[2]);
-  return { at, turn: block.turn, ...(scale ? { scale } : {}) };
+  return { at, turn: block.turn, ...(block.tilt ? { tilt: block.tilt } : {}), ...(scale ? { scale } : {}) };
 }
 
 /** Blocks that no asset stands for yet and that are in the level: what is still blockout. */

@@ -1,12 +1,12 @@
 import { SHIPPED_BODIES, type BodyFigures } from '../body/bodies';
-import { allCopies } from './copies';
 import { ObjectMap } from './objectMap';
 import { placedPad } from './padFoot';
+import { presentOf } from './present';
 import { needOf } from './references';
-import type { Block, BodyObject, GroundRule, Lift, LevelObject, Marker, ObjectKind, ObjectOf, Piece, Settings, Species } from './objects';
+import type { Block, BodyObject, GroundRule, Lift, LevelObject, Marker, ObjectKind, ObjectOf, Piece, PlantObject, Settings, Species } from './objects';
 
 /** Version of the document's form; raised when an older reader could not read it. */
-export const DOCUMENT_VERSION = 7;
+export const DOCUMENT_VERSION = 8;
 
 /** What an edit may look at. The server implements it over the few rows an edit touches. */
 export interface LevelReader {
@@ -63,12 +63,23 @@ export function liftStack(level: Level): Lift[] {
 }
 
 /** Blocks that are in the level (hidden ones too, and those of copies), sorted by id. */
-export function presentBlocks(level: Level): Block[] {
-  return [...ofKind(level, 'block').filter((b) => !b.out), ...allCopies(level.objects)].sort((a, b) => (a.id < b.id ? -1 : 1));
+export const presentBlocks = ({ objects }: Pick<Level, 'objects'>): readonly Block[] => presentOf(objects).of('block');
+
+/** Pieces that are in the level (hidden ones too, and those of copies), sorted by id. */
+export const presentPieces = ({ objects }: Pick<Level, 'objects'>): readonly Piece[] => presentOf(objects).of('piece');
+
+/**
+ * Plants set by hand (those that are gone too, and those of copies), sorted by id: what growing goes by. One that was moved
+ * by hand and is taken out leaves its hole: the generated one does not come back.
+ */
+export function presentPlants({ objects }: Pick<Level, 'objects'>): readonly PlantObject[] {
+  const present = presentOf(objects).of('plant');
+  const out = objects.of('plant').filter((p) => p.out && (p.was !== undefined || p.from !== undefined));
+  return out.length === 0 ? present : [...present, ...out.map((p) => ({ ...p, gone: true }))].sort((a, b) => (a.id < b.id ? -1 : 1));
 }
 
-/** Pieces that are in the level (hidden ones too), sorted by id. */
-export const presentPieces = (level: Level): Piece[] => ofKind(level, 'piece').filter((p) => !p.out).sort((a, b) => (a.id < b.id ? -1 : 1));
+/** Markers that are in the level, those of copies too, sorted by id. */
+export const presentMarkers = ({ objects }: Pick<Level, 'objects'>): readonly Marker[] => presentOf(objects).of('marker');
 
 /** Species that are in the level, earliest first; equal orders by id. */
 export const speciesOf = (level: Level): Species[] => ofKind(level, 'species').filter((s) => !s.out).sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
@@ -76,7 +87,7 @@ export const speciesOf = (level: Level): Species[] => ofKind(level, 'species').f
 /** Rules of the ground, lowest first; equal orders by id. */
 export const groundRulesOf = (level: Level): GroundRule[] => ofKind(level, 'groundRule').sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
 
-export const marker = (level: Level, which: Marker['marker']): Marker | undefined => ofKind(level, 'marker').find((m) => m.marker === which);
+export const marker = (level: Level, which: Marker['marker']): Marker | undefined => [...ofKind(level, 'marker').filter((m) => !m.out), ...presentMarkers(level)].find((m) => m.marker === which);
 
 export interface NewLevel {
   name: string;

@@ -9,6 +9,7 @@ export class ObjectMap extends Map<string, LevelObject> {
   private readonly byKind = new Map<string, Map<string, LevelObject>>();
   /** ids of those that cannot be without the one of an id */
   private readonly needing = new Map<string, Set<string>>();
+  private readonly watchers: ((id: string, before: LevelObject | undefined, after: LevelObject | undefined) => void)[] = [];
 
   constructor(objects: Iterable<LevelObject> = []) {
     super();
@@ -27,16 +28,24 @@ export class ObjectMap extends Map<string, LevelObject> {
       if (list) list.add(id);
       else this.needing.set(need, new Set([id]));
     }
+    for (const tell of this.watchers) tell(id, before, object);
     return super.set(id, object);
   }
 
   override delete(id: string): boolean {
     const before = this.get(id);
     if (before) this.forget(id, before, true);
+    if (before) for (const tell of this.watchers) tell(id, before, undefined);
     return super.delete(id);
   }
 
+  /** Tells of every object that comes, goes or changes, before it does. Who watches lives as long as the map. */
+  watch(tell: (id: string, before: LevelObject | undefined, after: LevelObject | undefined) => void): void {
+    this.watchers.push(tell);
+  }
+
   override clear(): void {
+    for (const [id, before] of this) for (const tell of this.watchers) tell(id, before, undefined);
     this.byKind.clear();
     this.needing.clear();
     super.clear();

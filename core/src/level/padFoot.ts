@@ -1,6 +1,6 @@
 import type { Point2 } from '../num/outline';
 import { hull } from '../num/hull';
-import { sinCosDeg } from '../num/trig';
+import { placer } from '../num/pose';
 import type { LevelReader } from './level';
 import type { Pad } from './kinds/lift';
 
@@ -16,9 +16,12 @@ export function placedPad<P extends Pick<Pad, 'outline' | 'height' | 'follows'>>
     const thing = level.object(id);
     if ((thing?.kind !== 'block' && thing?.kind !== 'piece') || thing.out) continue;
     const own: readonly Point2[] = thing.kind === 'block' ? rectangle(thing.size[0], thing.size[2]) : foot ?? [];
-    const [s, c] = sinCosDeg(thing.turn);
-    for (const [x, z] of own) points.push([thing.at[0] + c * x + s * z, thing.at[2] - s * x + c * z]);
-    if (own.length > 0) height = Math.min(height, thing.at[1]);
+    const place = placer({ at: thing.at, turn: thing.turn, tilt: thing.tilt });
+    for (const [x, z] of own) {
+      const p = place(x, 0, z);
+      points.push([p[0], p[2]]);
+      height = Math.min(height, p[1]);
+    }
   }
   const outline = hull(points);
   return outline.length < 3 ? pad : { ...pad, outline, height };

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { composeTerrain } from '../earth/compose';
 import { heightAt } from '../earth/sample';
 import { grow } from '../growth/grow';
-import { plantId } from '../growth/plants';
+import { plantId, PLANT_STRIDE } from '../growth/plants';
 import { growthOn, testSpecies } from '../testing/growth';
 import { testLevel } from '../testing/levels';
 import { parseObject, type Landform, type Route } from './objects';
@@ -60,14 +60,14 @@ describe('a level at another size', () => {
     const before = grow(growthOn(terrain, [gorse]))[0];
     const wider = composeTerrain(reshape(level, { tilesX: 4, tilesZ: 4, spacing: 0.5, west: 32, north: 32 }));
     const after = grow(growthOn(wider, [gorse]))[0];
-    const places = new Map(Array.from({ length: after.count }, (_, i) => [plantId(after, i), [after.place[i * 8], after.place[i * 8 + 2]]]));
+    const places = new Map(Array.from({ length: after.count }, (_, i) => [plantId(after, i), [after.place[i * PLANT_STRIDE], after.place[i * PLANT_STRIDE + 2]]]));
     expect(before.count).toBeGreaterThan(100);
     let found = 0;
     for (let i = 0; i < before.count; i++) {
       const at = places.get(plantId(before, i));
       if (!at) continue;
       found++;
-      expect(Math.abs(at[0] - 32 - before.place[i * 8]) + Math.abs(at[1] - 32 - before.place[i * 8 + 2])).toBeLessThan(1e-3);
+      expect(Math.abs(at[0] - 32 - before.place[i * PLANT_STRIDE]) + Math.abs(at[1] - 32 - before.place[i * PLANT_STRIDE + 2])).toBeLessThan(1e-3);
     }
     // At the old rim slopes now look at ground that was not there.
     expect(found / before.count).toBeGreaterThan(0.97);

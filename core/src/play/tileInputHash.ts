@@ -27,6 +27,6 @@ export function tileInputHash(terrain: Terrain, blocks: readonly Block[], rect: 
   for (let z = z0; z <= z1; z++) heights.set(terrain.heights.subarray(z * nx + x0, z * nx + x1 + 1), (z - z0) * w);
   const bars = terrain.barred && new Float32Array(heights.length);
   if (bars) for (let z = z0; z <= z1; z++) bars.set(terrain.barred!.subarray(z * nx + x0, z * nx + x1 + 1), (z - z0) * w);
-  const near = blocks.map((b) => [b.shape, b.size, b.at, b.turn]);
+  const near = blocks.map((b) => [b.shape, b.size, b.at, b.turn, b.tilt]);
   return hashBytes(new Uint8Array(heights.buffer)) + (bars?.some((v) => v !== OPEN) ? hashBytes(new Uint8Array(bars.buffer)) : '') + (near.length ? JSON.stringify(near) : '') + meshes.map(meshHash).join('');
 }

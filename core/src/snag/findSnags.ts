@@ -1,4 +1,4 @@
-import { isMade, ownerOf } from '../level/copies';
+import { isMade, ownerOf } from '../level/instance';
 import { blockOutside } from './blockOutside';
 import { buriedBlock } from './buriedBlock';
 import { declaredGap } from './declaredGap';

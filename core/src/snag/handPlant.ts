@@ -5,6 +5,7 @@ import { assetBounds } from '../kit/asset';
 import { unlikelySize } from '../kit/realSizes';
 import { groundNameAt } from '../surface/ground';
 import { groundAt } from '../surface/groundAt';
+import { poseOf } from '../level/instance';
 import type { Snag } from './finding';
 import type { SnagInput } from './input';
 
@@ -29,7 +30,7 @@ export function handPlant(input: SnagInput): Snag[] {
     }
     const asset = input.assets.get(species.asset);
     if (asset) {
-      const unlikely = unlikelySize(asset, assetBounds(asset).max[1] * plant.scale);
+      const unlikely = unlikelySize(asset, assetBounds(asset).max[1] * poseOf(plant).scale![1]);
       if (unlikely) tell('size-unlikely', unlikely, 'scale it, or use another species');
     }
     return found;

@@ -52,11 +52,12 @@ export function opening(input: SnagInput): Snag[] {
   };
   for (const piece of input.pieces) {
     if (!assets.get(piece.asset)?.tags.includes('door')) continue;
+    if (piece.tilt) continue;
     const [s, c] = sinCosDeg(piece.turn);
     look(piece.name, piece.id, piece.at, [c, 0, -s]);
   }
   for (const block of blocks) {
-    if (block.shape !== 'box') continue;
+    if (block.shape !== 'box' || block.tilt) continue;
     const ground = groundAt(terrain, grid, [block.at[0], block.at[1] - 0.03, block.at[2]], { meshes }).height;
     if (block.at[1] - ground < HANGS || block.at[1] - ground > 4) continue;
     const { min, max } = blockBounds(block);
@@ -66,6 +67,7 @@ export function opening(input: SnagInput): Snag[] {
     look(block.name, block.id, [block.at[0], ground, block.at[2]], [end[0] - block.at[0], 0, end[2] - block.at[2]], block.at[1]);
   }
   for (const cut of input.voids) {
+    if (cut.tilt) continue;
     // A way through has the same floor before and behind it, at its own foot: a window has a sill, a niche a back.
     const [l, , w] = cut.size;
     const floorAt = (x: number, z: number) => {

@@ -2,8 +2,7 @@ import { blockBounds } from '../block/solid';
 import { heightAt } from '../earth/sample';
 import { assetBounds } from '../kit/asset';
 import { unlikelySize } from '../kit/realSizes';
-import { sinCosDeg } from '../num/trig';
-import type { Vec3 } from '../num/vec';
+import { placer } from '../num/pose';
 import type { Snag } from './finding';
 import type { SnagInput } from './input';
 
@@ -42,10 +41,11 @@ export function piecePlace(input: SnagInput): Snag[] {
     const asset = assets.get(piece.asset);
     if (i === undefined || !asset) return [{ code: 'piece-no-mesh', severity: 'warning', message: `${piece.name} has no mesh: its asset is not in the level`, mend: 'remove it, or bring the asset back', at: piece.at, object: piece.id }];
     const { min, max } = assetBounds(asset);
-    if (!held[i]) return [{ code: 'piece-floating', severity: 'warning', message: `${piece.name} floats ${(piece.at[1] + min[1] - ground(piece.at[0], piece.at[2])).toFixed(2)} m above the ground`, mend: 'drop it onto what is below (J)', at: piece.at, object: piece.id }];
-    const [s, c] = sinCosDeg(piece.turn);
-    const corners = [[min[0], min[2]], [max[0], min[2]], [max[0], max[2]], [min[0], max[2]]].map(([x, z]): Vec3 => [piece.at[0] + c * x + s * z, 0, piece.at[2] - s * x + c * z]);
-    const depth = Math.min(...corners.map((p) => ground(p[0], p[2])), ground(piece.at[0], piece.at[2])) - (piece.at[1] + max[1]);
+    if (!held[i]) return [{ code: 'piece-floating', severity: 'warning', message: `${piece.name} floats ${(bounds[i].min[1] - ground(piece.at[0], piece.at[2])).toFixed(2)} m above the ground`, mend: 'drop it onto what is below (J)', at: piece.at, object: piece.id }];
+    const place = placer(piece);
+    const corners = [[min[0], min[2]], [max[0], min[2]], [max[0], max[2]], [min[0], max[2]]].flatMap(([x, z]) => [place(x, min[1], z), place(x, max[1], z)]);
+    const top = Math.max(...corners.map((p) => p[1]));
+    const depth = Math.min(...corners.map((p) => ground(p[0], p[2])), ground(piece.at[0], piece.at[2])) - top;
     return depth > 0 ? [{ code: 'piece-buried', severity: 'warning', message: `${piece.name} lies ${depth.toFixed(2)} m under the ground`, mend: 'raise it, or take it out of the level', at: piece.at, object: piece.id }] : [];
   });
 }

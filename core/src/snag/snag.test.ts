@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { waterBodies } from '../earth/waters';
 import { SHIPPED_BODIES } from '../body/bodies';
-import { MOST_MADE } from '../level/copies';
+import { MOST_MADE } from '../level/present';
 import { presentBlocks } from '../level/level';
 import { gridOf } from '../level/tiles';
 import { terrainOf, testBlock, testLevel } from '../testing/levels';

@@ -8,7 +8,7 @@ import type { SnagInput } from './input';
 /** Ramps that can be stepped onto at their foot and are too steep to walk up. */
 export function steepRamp(input: SnagInput): Snag[] {
   return input.blocks.flatMap((block): Snag[] => {
-    if (block.shape !== 'ramp') return [];
+    if (block.shape !== 'ramp' || block.tilt) return [];
     const slope = slopeDeg(block.size[1] / block.size[0]);
     if (slopeVerdict(input.body, slope) !== 'too steep') return [];
     const foot = blockToLevel(block, -block.size[0] / 2 - 0.2, 0, 0);

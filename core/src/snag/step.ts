@@ -14,7 +14,7 @@ export function step(input: SnagInput): Snag[] {
   return input.pieces.flatMap((piece): Snag[] => {
     const asset = input.assets.get(piece.asset);
     const mesh = input.placed.find((m) => m.id === piece.id);
-    if (!asset?.tags.includes('stair') || !mesh) return [];
+    if (!asset?.tags.includes('stair') || !mesh || piece.tilt) return [];
     const { min, max } = assetBounds(asset);
     const [s, c] = sinCosDeg(piece.turn);
     let before = piece.at[1];
@@ -30,7 +30,7 @@ export function step(input: SnagInput): Snag[] {
 
 /** Blocks laid as steps, three or more in a flight, whose rise the body cannot step. */
 export function blockStep(input: SnagInput): Snag[] {
-  const boxes = input.blocks.filter((b) => b.shape === 'box' && Math.min(b.size[0], b.size[2]) <= 1.2 && Math.max(b.size[0], b.size[2]) <= 8);
+  const boxes = input.blocks.filter((b) => b.shape === 'box' && !b.tilt && Math.min(b.size[0], b.size[2]) <= 1.2 && Math.max(b.size[0], b.size[2]) <= 8);
   const top = (i: number) => boxes[i].at[1] + boxes[i].size[1];
   const reach = (i: number) => Math.min(boxes[i].size[0], boxes[i].size[2]);
   // The next step up from each: the lowest top within a going of it.

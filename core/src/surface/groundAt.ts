@@ -2,7 +2,7 @@ import type { Terrain } from '../earth/compose';
 import { heightAt, normalAt, rayTerrain, slopeAt } from '../earth/sample';
 import { blocksNear, CELL, rayBlocks, type BlockGrid } from '../block/grid';
 import { meshTopAt, rayMeshes, type MeshGrid, type PlacedMesh } from '../block/placedMesh';
-import { blockSolid, faceNormal, solidSpanAt } from '../block/solid';
+import { namedNormal, solidSpanAt } from '../block/solid';
 import type { Block } from '../level/objects';
 import { slopeDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
@@ -40,12 +40,12 @@ export function groundAt(terrain: Terrain, blocks: BlockGrid, point: Vec3, more:
   const [x, y, z] = point;
   const h = heightAt(terrain, x, z);
   let top = h;
-  let host: Block | undefined;
+  let host: { block: Block; face: string } | undefined;
   for (const block of blocksNear(blocks, x, z)) {
     const span = solidSpanAt(block, x, z);
     if (span && span.top <= y + TOUCH && (span.top > top || h > y + TOUCH)) {
       top = span.top;
-      host = block;
+      host = { block, face: span.face };
     }
   }
   let piece: { mesh: PlacedMesh; normal: Vec3 } | undefined;
@@ -61,9 +61,9 @@ export function groundAt(terrain: Terrain, blocks: BlockGrid, point: Vec3, more:
     const slope = slopeAt(terrain, x, z);
     return { host: { kind: 'terrain' }, height: h, normal: normalAt(terrain, x, z), slope, ground: groundName(more, x, z, slope) };
   }
-  const solid = blockSolid(host);
-  const normal = faceNormal(solid, solid.faces.find((f) => f.name === 'top')!);
-  return { host: { kind: 'block', id: host.id, name: host.name, face: 'top' }, height: top, normal, slope: slopeOf(normal), ground: topName(more, x, z) };
+  const { block, face } = host;
+  const normal = namedNormal(block, face);
+  return { host: { kind: 'block', id: block.id, name: block.name, face }, height: top, normal, slope: slopeOf(normal), ground: topName(more, x, z) };
 }
 
 /** First ground a ray meets: what the pointer is over. */

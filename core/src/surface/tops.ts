@@ -1,4 +1,4 @@
-import { blockBounds, blockSolid, faceNormal, solidSpanAt } from '../block/solid';
+import { blockBounds, namedNormal, solidSpanAt } from '../block/solid';
 import { meshTopAt, type PlacedMesh } from '../block/placedMesh';
 import { sharedRect, uniteRects, type Rect } from '../earth/rect';
 import type { Block } from '../level/objects';
@@ -64,9 +64,9 @@ export function topsIn(grid: Grid, hosts: Hosts, rect: Rect): Tops | undefined {
     }
   };
   for (const { block, at } of blocks) {
-    const solid = blockSolid(block);
-    const normal = faceNormal(solid, solid.faces.find((f) => f.name === 'top')!);
-    over(at, (x, z) => { const span = solidSpanAt(block, x, z); return span && { height: span.top, normal }; });
+    const normals = new Map<string, Vec3>();
+    const normalOf = (face: string): Vec3 => normals.get(face) ?? normals.set(face, namedNormal(block, face)).get(face)!;
+    over(at, (x, z) => { const span = solidSpanAt(block, x, z); return span && { height: span.top, normal: normalOf(span.face) }; });
   }
   for (const { mesh, at } of meshes) over(at, (x, z) => meshTopAt(mesh, x, z, Infinity));
   return cut(withEdges(height, steep, all), rect);

@@ -4,9 +4,11 @@ import type { Session } from '../store/session';
 import { NO_KEY } from '../store/keys';
 import { usePointer } from '../store/pointer';
 import { nextOp, OVERLAYS, setNextOp, STAGES, useUi, type StageId, type ViewMode } from '../store/ui';
-import { isolate, selectedBlocks } from '../tools/blockActions';
+import { isolate } from '../tools/blockActions';
 import { chosenLift, removeLift } from '../tools/lifts';
-import { dropThings, duplicateThings, hideThings, moveThings, removeThings } from '../tools/things';
+import { dropThings } from '../tools/dropThings';
+import { duplicateThings, keepThings, pasteThings } from '../tools/duplicateThings';
+import { hideThings, moveThings, removeThings, things } from '../tools/things';
 import type { LevelView } from '../view/LevelView';
 import { orbitBy, panBy, zoomBy } from '../view/rig';
 
@@ -84,9 +86,12 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     { code: 'KeyC', label: 'C', does: 'duplicate', run: () => duplicateThings(session) },
     { code: 'KeyJ', label: 'J', does: 'drop onto what is below', run: () => dropThings(session) },
     { code: 'KeyH', label: 'H', does: 'hide from view, or show', run: () => hideThings(session) },
-    { code: 'Shift+KeyH', label: 'Shift+H', does: 'show the selected blocks alone, or all again', run: () => isolate(s().isolated ? undefined : selectedBlocks(session)) },
+    { code: 'Shift+KeyH', label: 'Shift+H', does: 'show the selection alone, or all again', run: () => isolate(s().isolated ? undefined : things(session)) },
     { code: 'Delete', label: 'Delete', does: 'delete the selection; in Earth, the chosen lift', run: remove },
     { code: 'Backspace', label: 'Backspace', does: 'delete the selection; in Earth, the chosen lift', run: remove },
+    { code: 'Ctrl+KeyC', label: 'Ctrl+C', does: 'keep the selection to be pasted', run: () => keepThings(session) },
+    { code: 'Ctrl+KeyV', label: 'Ctrl+V', does: 'paste at the pointer, as it was arranged', run: () => pasteThings(session, usePointer.getState().hover?.point, false) },
+    { code: 'Ctrl+Shift+KeyV', label: 'Ctrl+Shift+V', does: 'paste at the pointer, each dropped onto what is below', run: () => pasteThings(session, usePointer.getState().hover?.point, true) },
     { code: 'Ctrl+KeyA', label: 'Ctrl+A', does: 'select every block, in Build every piece', run: () => s().select(ofKind(session.level, s().stage === 'build' ? 'piece' : 'block').map((b) => b.id)) },
     { code: 'Space', label: 'Space', does: 'frame the selection', run: act.frameSelection },
     { code: 'KeyN', label: 'N', does: 'pin a note at the pointer', run: act.pinNote },

@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { heightAt } from '@rammer/core/earth/sample';
-import { marker, ofKind, playerBody } from '@rammer/core/level/level';
+import { marker, playerBody, presentMarkers } from '@rammer/core/level/level';
+import { presentOf } from '@rammer/core/level/present';
 import { stancesOf } from '@rammer/core/body/derived';
 import { add, type Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
@@ -24,11 +25,13 @@ export function usePeople(session: Session, view: LevelView | undefined, walking
       const wanted = new Map<string, { figures: typeof figures; at: Vec3; turn: number }>();
       const entry = marker(session.level, 'entry');
       if (entry && !walking) wanted.set('entry', { figures, at: entry.at, turn: entry.turn });
-      for (const m of ofKind(session.level, 'marker')) {
+      for (const m of presentMarkers(session.level)) {
+        if (m.hidden) continue;
         const body = m.marker === 'threat' && m.body ? session.level.object(m.body) : undefined;
         if (body?.kind === 'body') wanted.set(m.id, { figures: body.figures, at: m.at, turn: m.turn });
       }
-      for (const row of ofKind(session.level, 'people')) {
+      for (const row of presentOf(session.level.objects).of('people')) {
+        if (row.hidden) continue;
         const named = row.body ? session.level.object(row.body) : undefined;
         const own = named?.kind === 'body' ? named.figures : figures;
         stancesOf(own).forEach((s, i) => wanted.set(`${row.id}~${s.name}`, { figures: { ...own, height: s.height }, at: add(figurePlace(row, own, i), [0, s.feet, 0]), turn: row.turn }));

@@ -24,7 +24,7 @@ export const stopCutting = (): void => stop?.();
  * @param known keys of those that are here already
  * @throws CuttingStopped when it was stopped; what the worker throws, else
  */
-export async function cutSolids(blocks: Block[], known: string[]): Promise<{ made: BuiltBlock[]; keys: string[] }> {
+export async function cutSolids(blocks: readonly Block[], known: string[]): Promise<{ made: BuiltBlock[]; keys: string[] }> {
   const began = performance.now();
   const { onProgress, end } = progress((share) => { if (performance.now() - began > SHOWN_AFTER) useCutting.setState({ share }); });
   const stopped = new Promise<never>((_, reject) => {

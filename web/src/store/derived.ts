@@ -10,7 +10,7 @@ import { trunkColliders } from '@rammer/core/growth/trunks';
 import { readAsset } from '@rammer/core/io/assetGlb';
 import type { Asset } from '@rammer/core/kit/asset';
 import { pieceColliders, placedPieces } from '@rammer/core/kit/placement';
-import { ofKind, presentBlocks, presentPieces, speciesOf, type Level } from '@rammer/core/level/level';
+import { ofKind, presentBlocks, presentPieces, presentPlants, speciesOf, type Level } from '@rammer/core/level/level';
 import { sameShores, type WaterBody } from '@rammer/core/earth/water';
 import type { DryWater, Filled } from '@rammer/core/earth/waters';
 import type { Block, Lift, Piece, Species } from '@rammer/core/level/objects';
@@ -52,7 +52,7 @@ export class Derived {
   /** hash of each asset's mesh that is here */
   private readonly loaded = new Map<string, string>();
   /** solids and voids that are in the level */
-  blocks: Block[] = [];
+  blocks: readonly Block[] = [];
   /** those whose solid is plain */
   plain: Block[] = [];
   grid: BlockGrid = new Map();
@@ -62,7 +62,7 @@ export class Derived {
   private apart = new Set<string>();
   /** those that are meshes, by id: as last built */
   built = new Map<string, BuiltBlock>();
-  pieces: Piece[] = [];
+  pieces: readonly Piece[] = [];
   /** pieces and built blocks */
   placed: PlacedMesh[] = [];
   meshes: MeshGrid = NO_MESHES;
@@ -195,7 +195,7 @@ export class Derived {
   }
 
   /** Blocks as they would be with some changed, while they are dragged; `undefined` when a later one overtook it. */
-  async preview(blocks: Block[], moving: string[]): Promise<Map<string, BuiltBlock> | undefined> {
+  async preview(blocks: readonly Block[], moving: string[]): Promise<Map<string, BuiltBlock> | undefined> {
     const mine = ++this.previewTicket;
     while (this.previewing) {
       await new Promise((later) => setTimeout(later, 4));
@@ -216,7 +216,7 @@ export class Derived {
   private previewing = false;
   private previewTicket = 0;
 
-  private async buildOnce(blocks: Block[]): Promise<void> {
+  private async buildOnce(blocks: readonly Block[]): Promise<void> {
     const old = new Map([...this.built.values()].map((b) => [b.key, b]));
     const { made, keys } = await cutSolids(blocks, [...old.keys()]);
     if (this.closed || blocks !== this.blocks) return;
@@ -294,7 +294,7 @@ export class Derived {
     const sown = keys.filter((k) => k.includes('/sown/')).flatMap((k): [string, Int32Array][] => { const t = tiles.get(k); return t ? [[k, t]] : []; });
     const grown = this.species.length === 0 ? [] : await growthWorker().grow({
       grid: terrain.grid, heights: terrain.heights, ground: this.ground, blocks: this.plain, placed: this.placed, waters: this.waters, species: this.species,
-      assetHeights: assetHeights(this.assets), plants: ofKind(level, 'plant'), sown,
+      assetHeights: assetHeights(this.assets), plants: [...presentPlants(level)], sown,
     });
     if (ticket !== this.ticket) return;
     const hand = grown.reduce((n, g) => n + g.hand.length, 0);

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { marker, ofKind, playerBody } from '@rammer/core/level/level';
+import { marker, ofKind, playerBody, presentMarkers, presentPlants } from '@rammer/core/level/level';
 import { compareDots } from '@rammer/core/play/compareDots';
 import type { Reach } from '@rammer/core/play/reach';
 import { placeCosts } from '@rammer/core/cost/places';
@@ -44,7 +44,7 @@ export async function bakeWalkArea(session: Session): Promise<void> {
   const input = {
     level: session.id, barred: barsFor(figures.wade), grid: session.terrain.grid, heights: session.terrain.heights, blocks: made.still, solids: made.solids(), body: figures,
     entry: marker(session.level, 'entry')?.at, objective: marker(session.level, 'objective')?.at,
-    checks: { ground: made.ground, solids: made.blocks, gaps: ofKind(session.level, 'gap'), playBounds: ofKind(session.level, 'playBounds'), pieces: made.pieces, placed: made.placed, assets: made.assets, voids: made.voids, species: made.species, plants: ofKind(session.level, 'plant'), waters: made.waters },
+    checks: { ground: made.ground, solids: made.blocks, gaps: ofKind(session.level, 'gap'), playBounds: ofKind(session.level, 'playBounds'), pieces: made.pieces, placed: made.placed, assets: made.assets, voids: made.voids, species: made.species, plants: [...presentPlants(session.level)], waters: made.waters },
   };
   const { onProgress, end } = progress((done) => useWalkArea.setState({ progress: done }));
   try {
@@ -55,7 +55,7 @@ export async function bakeWalkArea(session: Session): Promise<void> {
     }
     const threats: ThreatArea[] = [];
     let baked = result.baked;
-    for (const marked of ofKind(session.level, 'marker')) {
+    for (const marked of presentMarkers(session.level)) {
       const own = marked.marker === 'threat' && marked.body ? session.level.object(marked.body) : undefined;
       if (own?.kind !== 'body') continue;
       const other = await walkWorker().bake({ ...input, barred: barsFor(own.figures.wade), checks: undefined, body: own.figures, entry: marked.at, objective: undefined }, onProgress);

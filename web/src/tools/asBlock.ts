@@ -1,11 +1,26 @@
 import { assetBounds } from '@rammer/core/kit/asset';
-import { blockBounds, blockToLevel, boundsOf, type Bounds } from '@rammer/core/block/solid';
-import { copyBlocks } from '@rammer/core/level/copies';
-import { ofKind } from '@rammer/core/level/level';
-import type { Block, CopyObject } from '@rammer/core/level/objects';
+import { blockBounds, boundsOf, type Bounds } from '@rammer/core/block/solid';
+import { atPose, poseOf } from '@rammer/core/level/instance';
+import type { Block, CopyObject, Standing } from '@rammer/core/level/objects';
+import { presentOf } from '@rammer/core/level/present';
+import { placer } from '@rammer/core/num/pose';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import type { Thing } from './things';
+
+const SMALLEST = 0.05;
+const UNIT: Bounds = { min: [-0.5, 0, -0.5], max: [0.5, 1, 0.5] };
+/** A marker as something to take hold of: about a figure. */
+const MARKER: Bounds = { min: [-0.35, 0, -0.35], max: [0.35, 1.8, 0.35] };
+
+/** The box around a thing in its own axes, before its scale. */
+function ownBounds(session: Session, t: Exclude<Thing, Block>): Bounds {
+  if (t.kind === 'marker' || t.kind === 'people') return MARKER;
+  if (t.kind === 'copy') return copyBounds(session, t);
+  const species = t.kind === 'plant' ? session.level.object(t.species) : undefined;
+  const asset = session.made.assets.get(t.kind === 'piece' ? t.asset : species?.kind === 'species' ? species.asset : '');
+  return asset ? assetBounds(asset) : UNIT;
+}
 
 /**
  * A thing as the box around it, for outlines, dimensions and handles: what is true of a block's edges
@@ -13,37 +28,49 @@ import type { Thing } from './things';
  */
 export function asBlock(session: Session, t: Thing): Block {
   if (t.kind === 'block') return t;
-  if (t.kind === 'copy') {
-    const { min, max } = copyBounds(session, t);
-    return { id: t.id, version: t.version, kind: 'block', name: t.name, shape: 'box', size: [0, 1, 2].map((k) => Math.max(0.05, max[k] - min[k])) as Vec3, at: blockToLevel(t, (min[0] + max[0]) / 2, min[1], (min[2] + max[2]) / 2), turn: t.turn, hidden: t.hidden, out: t.out };
-  }
-  const assetId = t.kind === 'piece' ? t.asset : session.level.object(t.species)?.kind === 'species' ? (session.level.object(t.species) as { asset: string }).asset : '';
-  const asset = session.made.assets.get(assetId);
-  const [sx, sy, sz] = t.kind === 'plant' ? [t.scale, t.scale, t.scale] : t.scale ?? [1, 1, 1];
-  const { min, max } = asset ? assetBounds(asset) : { min: [-0.5, 0, -0.5] as Vec3, max: [0.5, 1, 0.5] as Vec3 };
-  const size = [0, 1, 2].map((k) => Math.max(0.05, (max[k] - min[k]) * [sx, sy, sz][k])) as Vec3;
-  const at = blockToLevel(t, ((min[0] + max[0]) / 2) * sx, min[1] * sy, ((min[2] + max[2]) / 2) * sz);
-  return { id: t.id, version: t.version, kind: 'block', name: t.name, shape: 'box', size, at, turn: t.turn, hidden: 'hidden' in t ? t.hidden : false, out: 'out' in t ? t.out : false };
+  const pose = poseOf(t);
+  const { min, max } = ownBounds(session, t);
+  const size = [0, 1, 2].map((k) => Math.max(SMALLEST, (max[k] - min[k]) * (pose.scale?.[k] ?? 1))) as Vec3;
+  const at = placer(pose)((min[0] + max[0]) / 2, min[1], (min[2] + max[2]) / 2);
+  return { id: t.id, version: t.version, kind: 'block', name: t.name, shape: 'box', size, at, turn: t.turn, ...(pose.tilt ? { tilt: pose.tilt } : {}), hidden: t.hidden ?? false, out: t.out ?? false };
 }
 
 /** The box around an assembly's master about its pivot, in the master's own axes: what a copy of it fills. */
 function copyBounds(session: Session, copy: CopyObject): Bounds {
-  const of = session.level.object(copy.assembly);
-  if (of?.kind !== 'assembly') return { min: [-0.5, 0, -0.5], max: [0.5, 1, 0.5] };
-  const corners = copyBlocks({ ...copy, at: [0, 0, 0], turn: 0 }, of, ofKind(session.level, 'block')).flatMap((b) => { const { min, max } = blockBounds(b); return [min, max]; });
-  return corners.length > 0 ? boundsOf(corners) : { min: [-0.5, 0, -0.5], max: [0.5, 1, 0.5] };
+  const { tilt: _, scale: __, ...upright } = copy;
+  const boxes = thingsOfCopy(session, { ...upright, at: [0, 0, 0], turn: 0 }).map((t) => blockBounds(asBlock(session, t)));
+  return boxes.length > 0 ? boundsOf(boxes.flatMap((b) => [b.min, b.max])) : UNIT;
 }
 
-/** The blocks of a copy as the level has them now, or as they would be at another place. */
-export function blocksOfCopy(session: Session, copy: CopyObject): Block[] {
-  const of = session.level.object(copy.assembly);
-  return of?.kind === 'assembly' ? copyBlocks(copy, of, ofKind(session.level, 'block')) : [];
-}
+/** What stands in a copy as the level has it now, or as it would at another place. */
+export const thingsOfCopy = (session: Session, copy: CopyObject): Standing[] => presentOf(session.level.objects).would(copy);
 
-/** The thing moved and turned as the box around it was. */
+/** The thing moved, turned, tilted and sized as the box around it was. */
 export function followBlock<T extends Thing>(session: Session, t: T, moved: Block): T {
-  if (t.kind === 'block') return { ...t, at: moved.at, size: moved.size, turn: moved.turn, ...(moved.line ? { line: moved.line, tall: moved.tall, wide: moved.wide } : {}) };
+  if (t.kind === 'block') {
+    const { tilt: _, ...own } = t as Block;
+    return { ...own, at: moved.at, size: moved.size, turn: moved.turn, ...(moved.tilt ? { tilt: moved.tilt } : {}), ...(moved.line ? { line: moved.line, tall: moved.tall, wide: moved.wide } : {}) } as unknown as T;
+  }
+  const { min, max } = ownBounds(session, t as Exclude<Thing, Block>);
+  const was = asBlock(session, t);
+  const before = poseOf(t).scale;
   // The box turns about its own middle; the pivot goes with it.
-  const box = asBlock(session, { ...t, at: [0, 0, 0], turn: moved.turn });
-  return { ...t, turn: moved.turn, at: [moved.at[0] - box.at[0], moved.at[1] - box.at[1], moved.at[2] - box.at[2]] };
+  const scale = moved.size.some((s, k) => Math.abs(s - was.size[k]) > 1e-6) ? (moved.size.map((s, k) => s / Math.max(1e-6, max[k] - min[k])) as Vec3) : before;
+  const place = placer({ at: [0, 0, 0], turn: moved.turn, tilt: moved.tilt, scale });
+  const [x, y, z] = place((min[0] + max[0]) / 2, min[1], (min[2] + max[2]) / 2);
+  return atPose(t, { at: [moved.at[0] - x, moved.at[1] - y, moved.at[2] - z], turn: moved.turn, tilt: moved.tilt, scale });
 }
+
+/** The pose of a thing as fields to be set on what it was. */
+export function poseFields(was: Thing, is: Thing): Record<string, unknown> {
+  const before = poseOf(was);
+  const { at, turn, tilt, scale } = poseOf(is);
+  return {
+    at: at.map(round), turn: round(turn),
+    ...(tilt || before.tilt ? { tilt: tilt ?? null } : {}),
+    ...(is.kind === 'plant' ? { scale: typeof is.scale === 'number' ? fine(is.scale) : is.scale.map(fine) } : scale || before.scale ? { scale: scale?.map(fine) ?? null } : {}),
+  };
+}
+
+const round = (v: number): number => Math.round(v * 1000) / 1000;
+const fine = (v: number): number => Math.min(100, Math.max(0.01, Math.round(v * 1e4) / 1e4));

@@ -52,7 +52,7 @@ export function pieceTool(context: ToolContext): Tool {
     const [x, z] = e.shift ? [mm(p[0]), mm(p[2])] : snapPiece(asset.tags, pieceTurn, p[0], p[2]);
     // A piece stands on what is pointed at; on a flank, on the height it is pointed at.
     at = [x, mm(p[1] - pieceSink), z];
-    view.aids.setAssetGhost(asset, at, pieceTurn);
+    view.aids.setAssetGhost(asset, { at, turn: pieceTurn });
   };
 
   const put = () => {

@@ -1,3 +1,4 @@
+import { poseOf } from '@rammer/core/level/instance';
 import { plantId, PLANT_STRIDE } from '@rammer/core/growth/plants';
 import { pickPlant } from '@rammer/core/growth/pickPlant';
 import { holeRadius } from '@rammer/core/growth/holes';
@@ -8,7 +9,7 @@ import type { Vec3 } from '@rammer/core/num/vec';
 import { growthWorker } from '../workers/pool';
 import { useUi } from '../store/ui';
 import { newId, nextName } from './names';
-import { mm } from './things';
+import { mm, setThings, thing } from './things';
 import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
 
 /**
@@ -25,7 +26,7 @@ export function plantTool({ session, view }: ToolContext): Tool {
     const hit = pickPlant(made.grown, made.speciesById, made.assets, ray.origin, ray.direction, (e.pick?.distance ?? 1e6) + 0.3);
     if (!hit) return undefined;
     const name = plantId(hit.plants, hit.index);
-    const own = session.level.object(name);
+    const own = thing(session, name);
     if (own?.kind === 'plant') return { plant: own, generated: false };
     const species = made.speciesById.get(hit.plants.species)!;
     const o = hit.index * PLANT_STRIDE;
@@ -60,7 +61,7 @@ export function plantTool({ session, view }: ToolContext): Tool {
       if (!grab.moved && Math.hypot(e.x - grab.pressed[0], e.y - grab.pressed[1]) < 5) return;
       grab.moved = true;
       at = e.pick.point.map(mm) as Vec3;
-      view.aids.setAssetGhost(speciesAsset(grab.plant.species), at, grab.plant.turn, grab.plant.scale);
+      view.aids.setAssetGhost(speciesAsset(grab.plant.species), { ...poseOf(grab.plant), at });
     },
     end() {
       const done = grab;
@@ -74,7 +75,7 @@ export function plantTool({ session, view }: ToolContext): Tool {
         void growthWorker().why(plant.species, plant.at[0], plant.at[2]).then((why) => useUi.getState().set({ why: why && { ...why, species: plant.species } }));
         return;
       }
-      const ok = generated ? session.commit({ kind: 'add', objects: [{ ...plant, at: at! }] }, `move ${plant.name}`) : session.commit({ kind: 'set', patches: [{ id: plant.id, set: { at: at! } }] }, `move ${plant.name}`);
+      const ok = generated ? session.commit({ kind: 'add', objects: [{ ...plant, at: at! }] }, `move ${plant.name}`) : setThings(session, [plant], () => ({ at: at! }), 'move');
       if (ok) useUi.getState().set({ selection: [plant.id], plant: undefined });
     },
     cancel() { grab = undefined; view.aids.setAssetGhost(); },

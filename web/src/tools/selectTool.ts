@@ -1,12 +1,13 @@
-import { ownerOf } from '@rammer/core/level/copies';
+import { isMade, ownerOf } from '@rammer/core/level/instance';
 import { snapMove } from '@rammer/core/block/snapPoint';
 import type { Block, Piece } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { rayPlane } from '../view/project';
 import { snapTo, useUi } from '../store/ui';
-import { blocksOfCopy } from './asBlock';
+import { thingsOfCopy } from './asBlock';
 import { SNAP_PX } from './placing';
-import { copyThings, moveThings, things } from './things';
+import { copyThings } from './duplicateThings';
+import { isLocked, moveThings, thing, things } from './things';
 import type { Tool, ToolContext, ToolMark } from './tool';
 
 /** More blocks than this are dragged by the grid alone. */
@@ -46,10 +47,11 @@ export function selectTool({ session, view }: ToolContext): Tool {
         return false;
       }
       // What a void cut is the void's own face: it is picked there.
-      // What belongs to a copy is the copy.
-      const id = ownerOf(host.cut ?? host.id);
-      const object = session.level.object(id);
-      if (object?.kind === 'block' && object.locked) {
+      // What belongs to a copy is the copy; Alt takes hold of what stands in it.
+      const under = host.cut ?? host.id;
+      const id = e.alt || (isMade(under) && ui.selection.includes(under)) ? under : ownerOf(under);
+      const object = thing(session, id);
+      if (object && isLocked(session, object)) {
         session.say(`${object.name} is locked: unlock it in the bench to change it`);
         if (!e.shift && ui.selection.length > 0) ui.select([]);
         return false;
@@ -82,9 +84,10 @@ export function selectTool({ session, view }: ToolContext): Tool {
       for (const t of moved(shift)) {
         // What is copied stays where it is and its copy is dragged beside it.
         const id = grab.copy ? `copy-${t.id}` : t.id;
-        if (t.kind === 'block') blocks.set(id, { ...t, id });
-        else if (t.kind === 'copy') for (const b of blocksOfCopy(session, { ...t, id })) blocks.set(b.id, b);
-        else if (t.kind === 'piece') pieces.set(id, { ...t, id });
+        for (const own of t.kind === 'copy' ? thingsOfCopy(session, { ...t, id }) : [{ ...t, id }]) {
+          if (own.kind === 'block') blocks.set(own.id, own);
+          else if (own.kind === 'piece') pieces.set(own.id, own);
+        }
       }
       view.blocks.preview(blocks.size > 0 ? blocks : undefined);
       view.setPiecePreview(pieces.size > 0 ? pieces : undefined);

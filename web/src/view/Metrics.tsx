@@ -1,7 +1,7 @@
 import { gapRange, gapText, nearestGap } from '@rammer/core/block/gap';
 import { blockMetrics } from '@rammer/core/block/metrics';
 import { heightAt } from '@rammer/core/earth/sample';
-import { isMade } from '@rammer/core/level/copies';
+import { isMade } from '@rammer/core/level/instance';
 import { ofKind, playerBody } from '@rammer/core/level/level';
 import type { Block, Gap } from '@rammer/core/level/objects';
 import { add } from '@rammer/core/num/vec';

@@ -31,7 +31,7 @@ export function ReferencePictures({ session, view }: { session: Session; view: L
   useEffect(() => {
     view.aids.setBoards(references.filter((r) => r.mode === 'board' && r.at).flatMap((r) => {
       const asset = session.level.object(r.asset);
-      return asset?.kind === 'asset' ? [{ id: r.id, hash: asset.hash, at: r.at!, turn: r.turn, height: r.height, width: (r.height * r.size[0]) / r.size[1], opacity: r.opacity }] : [];
+      return asset?.kind === 'asset' ? [{ id: r.id, hash: asset.hash, at: r.at!, turn: r.turn, ...(r.tilt ? { tilt: r.tilt } : {}), height: r.height * (r.scale?.[1] ?? 1), width: ((r.height * r.size[0]) / r.size[1]) * (r.scale?.[0] ?? 1), opacity: r.opacity }] : [];
     }));
   });
   const here = references.filter((r) => {

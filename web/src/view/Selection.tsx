@@ -3,12 +3,13 @@ import { resized, resizedTo } from '@rammer/core/block/drawn';
 import { blockSolid, blockToLevel } from '@rammer/core/block/solid';
 import { isDrawn } from '@rammer/core/level/drawn';
 import { MIN_BLOCK, type Block } from '@rammer/core/level/objects';
-import { add, dot, normalize, scale, sub, type Vec3 } from '@rammer/core/num/vec';
+import { poseAxes, rotatedAbout, tiltAngles } from '@rammer/core/num/pose';
+import { add, cross, dot, normalize, scale, sub, type Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { snapTo, useUi } from '../store/ui';
 import { setBlocks } from '../tools/blockActions';
-import { asBlock, blocksOfCopy, followBlock } from '../tools/asBlock';
-import { mm, setThings, things } from '../tools/things';
+import { asBlock, followBlock, poseFields, thingsOfCopy } from '../tools/asBlock';
+import { isLocked, mm, setThings, things } from '../tools/things';
 import { NumberField } from '../ui/NumberField';
 import { useSession } from '../store/useSession';
 import { edgePath } from './blockMesh';
@@ -42,8 +43,9 @@ export function Selection({ session, view }: { session: Session; view: LevelView
   const preview = (next?: Map<string, Block>) => {
     setDraft(next);
     const moved = chosen.flatMap((t) => { const b = next?.get(t.id); return b ? [followBlock(session, t, b)] : []; });
-    const blocksMoved = moved.flatMap((t) => (t.kind === 'block' ? [t] : t.kind === 'copy' ? blocksOfCopy(session, t) : []));
-    const piecesMoved = moved.filter((t) => t.kind === 'piece');
+    const all = moved.flatMap((t) => (t.kind === 'copy' ? thingsOfCopy(session, t) : [t]));
+    const blocksMoved = all.filter((t) => t.kind === 'block');
+    const piecesMoved = all.filter((t) => t.kind === 'piece');
     view.blocks.preview(blocksMoved.length > 0 ? new Map(blocksMoved.map((t) => [t.id, t])) : undefined);
     view.setPiecePreview(piecesMoved.length > 0 ? new Map(piecesMoved.map((t) => [t.id, t])) : undefined);
   };
@@ -75,7 +77,7 @@ export function Selection({ session, view }: { session: Session; view: LevelView
         </div>
       ))}
       {isBlock && <Relations session={session} view={view} block={first} still={draft === undefined} />}
-      {tool === 'select' && session.writable && !(chosen[0].kind === 'block' && chosen[0].locked) && <Handles session={session} view={view} blocks={blocks} mode={handle === 'size' && !isBlock ? 'move' : handle} preview={preview} />}
+      {tool === 'select' && session.writable && !isLocked(session, chosen[0]) && <Handles session={session} view={view} blocks={blocks} mode={handle === 'size' && (chosen[0].kind === 'marker' || chosen[0].kind === 'people') ? 'move' : handle} preview={preview} />}
       {isBlock && <Metrics session={session} view={view} block={first} />}
     </div>
   );
@@ -128,7 +130,7 @@ interface HandleProps { session: Session; view: LevelView; blocks: Block[]; mode
 function Handles({ session, view, blocks, mode, preview }: HandleProps) {
   const drag = useRef<{ start: number; from: Block[]; changed?: Map<string, Block> }>(undefined);
   const [first] = blocks;
-  const centre = add(first.at, [0, first.size[1] / 2, 0]);
+  const centre = blockToLevel(first, 0, first.size[1] / 2, 0);
   const reach = 70 / view.pixelsPerMetre(centre);
   const own = (x: number, y: number, z: number): Vec3 => normalize(sub(blockToLevel(first, x, y, z), first.at));
   const axes: { key: string; axis: Vec3; label: string }[] = [{ key: 'x', axis: [1, 0, 0], label: 'X' }, { key: 'y', axis: [0, 1, 0], label: 'Y' }, { key: 'z', axis: [0, 0, 1], label: 'Z' }];
@@ -160,7 +162,7 @@ function Handles({ session, view, blocks, mode, preview }: HandleProps) {
       const list = [...done.changed.values()].filter((b) => JSON.stringify(b) !== JSON.stringify(before.get(b.id)));
       setThings(session, things(session, list.map((b) => b.id)), (t) => {
         const n = followBlock(session, t, done.changed!.get(t.id)!);
-        return { at: n.at.map(mm) as Vec3, turn: mm(n.turn), ...(n.kind !== 'block' ? {} : isDrawn(n.shape) ? { size: n.size, line: n.line, tall: n.tall, wide: n.wide } : { size: n.size.map(mm) as Vec3 }) };
+        return { ...poseFields(t, n), ...(n.kind !== 'block' ? {} : isDrawn(n.shape) ? { size: n.size, line: n.line, tall: n.tall, wide: n.wide } : { size: n.size.map(mm) as Vec3 }) };
       }, verb);
     },
   });
@@ -171,6 +173,7 @@ function Handles({ session, view, blocks, mode, preview }: HandleProps) {
   };
   const snap = useUi.getState().snap;
   const line = isDrawn(first.shape) && blocks.length === 1;
+  const upright = onlyTurns(session, first.id);
 
   return (
     <svg className="absolute inset-0 h-full w-full" style={{ pointerEvents: 'none' }} data-testid="handles">
@@ -200,15 +203,17 @@ function Handles({ session, view, blocks, mode, preview }: HandleProps) {
             }, 'size')} />
         );
       })}
-      {mode === 'turn' && <TurnRing view={view} block={first} radius={reach}
-        {...drive((e) => {
-          const p = rayPlane(view.ray(...at(e)), first.at, [0, 1, 0]);
-          return p && (Math.atan2(-(p[2] - first.at[2]), p[0] - first.at[0]) * 180) / Math.PI;
-        }, (b, by) => {
-          const step = snap > 0 ? 15 : 1;
-          const turned = Math.round(by / step) * step;
-          return { ...b, turn: ((((b.turn + turned) % 360) + 540) % 360) - 180 };
-        }, 'turn')} />}
+      {mode === 'turn' && turnRings(first, upright).map(({ letter, axis, from }) => (
+        <TurnRing key={letter} view={view} block={first} radius={reach} letter={letter} axis={axis} from={from}
+          {...drive((e) => {
+            const p = rayPlane(view.ray(...at(e)), first.at, axis);
+            return p && angleAbout(axis, from, sub(p, first.at));
+          }, (b, by) => {
+            const step = snap > 0 ? 15 : 1;
+            const { tilt: _, ...own } = b;
+            return { ...own, ...rotatedAbout(b, axis, Math.round(by / step) * step) };
+          }, letter === 'Y' ? 'turn' : 'tilt')} />
+      ))}
     </svg>
   );
 }
@@ -244,36 +249,55 @@ function Arm({ view, from, to, label, name, straight, ...drag }: { view: LevelVi
   );
 }
 
-/** How far along a level axis the box of a thing reaches from its middle, metres. */
+/** How far along an axis of the level the box of a thing reaches from its middle, metres. */
 function boxReach(block: Block, axis: Vec3): number {
-  if (axis[1] !== 0) return block.size[1] / 2;
-  const along = (x: number, z: number) => Math.abs(dot(axis, normalize(sub(blockToLevel(block, x, 0, z), block.at))));
-  const far = (half: number, share: number) => (share < 1e-6 ? Infinity : half / share);
-  return Math.min(far(block.size[0] / 2, along(1, 0)), far(block.size[2] / 2, along(0, 1)));
+  const [x, y, z] = poseAxes(block).map((own, k) => { const share = Math.abs(dot(axis, own)); return share < 1e-6 ? Infinity : block.size[k] / 2 / share; });
+  return Math.min(x, y, z);
 }
 
-function TurnRing({ view, block, radius, ...drag }: { view: LevelView; block: Block; radius: number } & DragProps) {
+/** Markers and people only turn. */
+const onlyTurns = (session: Session, id: string): boolean => { const [t] = things(session, [id]); return t?.kind === 'marker' || t?.kind === 'people'; };
+
+/** The axes a thing is turned about: upright in the level, and its own length and width. */
+function turnRings(block: Block, upright: boolean): { letter: 'X' | 'Y' | 'Z'; axis: Vec3; from: Vec3 }[] {
+  const [x, , z] = poseAxes(block);
+  const [heading] = poseAxes({ turn: block.turn });
+  const [ax, , az] = poseAxes(block);
+  const about = { letter: 'Y' as const, axis: [0, 1, 0] as Vec3, from: heading };
+  // The upright one last: it is drawn over the others and taken first.
+  return upright ? [about] : [{ letter: 'X', axis: ax, from: z }, { letter: 'Z', axis: az, from: x }, about];
+}
+
+/** Degrees about an axis from one direction to another. */
+const angleAbout = (axis: Vec3, from: Vec3, to: Vec3): number => (Math.atan2(dot(cross(axis, from), to), dot(from, to)) * 180) / Math.PI;
+
+function TurnRing({ view, block, radius, letter, axis, from, ...drag }: { view: LevelView; block: Block; radius: number; letter: 'X' | 'Y' | 'Z'; axis: Vec3; from: Vec3 } & DragProps) {
   const corners = blockSolid(block).corners;
-  const r = Math.max(radius, ...corners.map((c) => Math.hypot(c[0] - block.at[0], c[2] - block.at[2]) * 1.1));
+  const about = (c: Vec3) => { const to = sub(c, block.at); return Math.hypot(...sub(to, scale(axis, dot(axis, to)))); };
+  const r = Math.max(radius, ...corners.map((c) => about(c) * 1.1));
+  const side = cross(axis, from);
+  const point = (deg: number): Vec3 => { const a = (deg * Math.PI) / 180; return add(block.at, add(scale(from, Math.cos(a) * r), scale(side, Math.sin(a) * r))); };
   let d = '';
   for (let i = 0; i <= 48; i++) {
-    const a = (i / 48) * Math.PI * 2;
-    const p = view.project([block.at[0] + Math.cos(a) * r, block.at[1], block.at[2] + Math.sin(a) * r]);
+    const p = view.project(point((i / 48) * 360));
     if (p) d += `${d ? 'L' : 'M'}${p.x.toFixed(1)} ${p.y.toFixed(1)}`;
   }
-  const grip = blockToLevel({ at: block.at, turn: block.turn }, r, 0, 0);
-  const g = view.project(grip);
-  const beside = view.project(blockToLevel({ at: block.at, turn: block.turn + 4 }, r, 0, 0));
+  const g = view.project(point(0));
+  const beside = view.project(point(4));
+  const [tiltX, tiltZ] = tiltAngles(block.tilt);
+  const degrees = letter === 'Y' ? block.turn : letter === 'X' ? tiltX : tiltZ;
+  const name = letter === 'Y' ? 'turn' : `tilt ${letter}`;
+  const thin = letter !== 'Y';
   return (
-    <g style={{ cursor: 'grab' }} data-handle="turn" {...drag}>
-      <title>turn, 15 degrees a step while the grid is on</title>
-      <path d={d} fill="none" stroke={PAPER} strokeWidth={5} />
-      <path d={d} fill="none" stroke={BLUE} strokeWidth={1.75} style={{ pointerEvents: 'stroke' }} />
+    <g style={{ cursor: 'grab' }} data-handle={name} {...drag}>
+      <title>{name}, 15 degrees a step while the grid is on</title>
+      <path d={d} fill="none" stroke={PAPER} strokeWidth={thin ? 3.5 : 5} />
+      <path d={d} fill="none" stroke={BLUE} strokeWidth={thin ? 1.1 : 1.75} strokeDasharray={thin ? '6 3' : undefined} style={{ pointerEvents: 'stroke' }} />
       {g && beside && (
         <g style={{ pointerEvents: 'auto' }}>
           <Tick x={g.x} y={g.y} along={[beside.x - g.x, beside.y - g.y]} straight />
           <circle cx={g.x} cy={g.y} r={15} fill="transparent" />
-          <text x={g.x + 14} y={g.y + 5} className="fig" fontSize={14} fontWeight={600} fill={BLUE} stroke={PAPER} strokeWidth={4} paintOrder="stroke">{`Y ${block.turn.toFixed(0)}°`}</text>
+          <text x={g.x + 14} y={g.y + 5} className="fig" fontSize={14} fontWeight={600} fill={BLUE} stroke={PAPER} strokeWidth={4} paintOrder="stroke">{`${letter} ${degrees.toFixed(0)}°`}</text>
         </g>
       )}
     </g>

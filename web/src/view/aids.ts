@@ -1,5 +1,6 @@
 import { DoubleSide, Matrix4, Mesh, MeshBasicMaterial, PlaneGeometry, Scene, SRGBColorSpace, TextureLoader, type BufferGeometry, type IUniform, type Points, type ShaderMaterial } from 'three';
-import { instanceMatrix } from '@rammer/core/cost/instances';
+import { poseMatrix } from '@rammer/core/cost/instances';
+import { placer, rotationOf, type Pose } from '@rammer/core/num/pose';
 import type { Asset } from '@rammer/core/kit/asset';
 import type { Block } from '@rammer/core/level/objects';
 import { lightAt, type PlaceLight } from '@rammer/core/light/cover';
@@ -14,7 +15,7 @@ import { ghostMesh, instanceMaterial } from './instanceView';
 const BOARD = new PlaneGeometry(1, 1);
 
 /** A reference picture standing in the level: the middle of its foot, degrees about Y, metres. */
-export interface Board { id: string; hash: string; at: Vec3; turn: number; width: number; height: number; opacity: number }
+export interface Board { id: string; hash: string; at: Vec3; turn: number; tilt?: Pose['tilt']; width: number; height: number; opacity: number }
 
 /** What is drawn over the level and is not part of it: figures, the staff at the pointer, ghosts of tools, the walk area's dots. Not counted. */
 export class Aids {
@@ -52,15 +53,15 @@ export class Aids {
   }
 
   /** A piece or plant drawn where a tool would set it. */
-  setAssetGhost(asset?: Asset, at?: Vec3, turn = 0, scale = 1): void {
+  setAssetGhost(asset?: Asset, pose?: Pose): void {
     for (const m of this.assetGhost) {
       this.scene.remove(m);
       m.geometry.dispose();
     }
     this.assetGhost = [];
-    if (asset && at) {
+    if (asset && pose) {
       const m = new Float32Array(16);
-      instanceMatrix(m, 0, at, turn, scale, scale, 0, 0);
+      poseMatrix(m, 0, pose);
       this.ghostMaterial ??= instanceMaterial(this.shared, 'piece', true);
       this.assetGhost = ghostMesh(asset, this.ghostMaterial, new Matrix4().fromArray(m));
       this.scene.add(...this.assetGhost);
@@ -137,8 +138,8 @@ export class Aids {
           this.request();
         }, () => {});
       }
-      mesh.position.set(b.at[0], b.at[1] + b.height / 2, b.at[2]);
-      mesh.rotation.y = (b.turn * Math.PI) / 180;
+      mesh.position.set(...placer(b)(0, b.height / 2, 0));
+      mesh.quaternion.set(...rotationOf(b));
       mesh.scale.set(b.width, b.height, 1);
       mesh.material.opacity = b.opacity;
     }

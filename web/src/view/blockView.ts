@@ -28,7 +28,7 @@ export class BlockView {
       this.cells.delete(cell);
     }
     for (const [cell, list] of cells) {
-      const made = JSON.stringify(list.map((b) => built.get(b.id)?.key ?? [b.shape, b.size, b.at, b.turn]));
+      const made = JSON.stringify(list.map((b) => built.get(b.id)?.key ?? [b.shape, b.size, b.at, b.turn, b.tilt]));
       let view = this.cells.get(cell);
       if (view?.made === made) continue;
       if (!view) {

@@ -60,7 +60,7 @@ export class InstanceView {
     const wanted = new Map(cells.map((c) => [c.key, c]));
     for (const [key, view] of this.cells) if (!wanted.has(key)) this.drop(key, view);
     for (const cell of cells) {
-      const palette = tints.get(cell.owner) ?? [];
+      const palette = cell.palette ?? tints.get(cell.owner) ?? [];
       const made = `${palette.join()}|${fingerprint(cell.matrices)}|${fingerprint(cell.tints)}`;
       const old = this.cells.get(cell.key);
       if (old && old.made === made && old.asset === assets.get(cell.asset)) {
@@ -86,7 +86,7 @@ export class InstanceView {
     const asset = this.assets.get(cell.asset)!;
     const kind = asset.role === 'piece' ? 'piece' : lod === asset.lods.length - 1 ? 'billboard' : 'plant';
     const count = cell.matrices.length / 16;
-    const palette = this.palettes.get(cell.owner);
+    const palette = cell.palette ?? this.palettes.get(cell.owner);
     const tints = new Float32Array(count * 3).fill(1);
     if (palette && palette.length > 0) {
       const parsed = palette.map((hex) => new Color().setStyle(hex, '').toArray());
@@ -161,6 +161,7 @@ function mergedGeometry(p: Primitive, matrices: Float32Array, tints: Float32Arra
     const m = matrices.subarray(c * 16, c * 16 + 16);
     const wide = Math.hypot(m[0], m[1], m[2]);
     const tall = Math.hypot(m[4], m[5], m[6]);
+    const [sx, sy, sz] = [wide * wide || 1, tall * tall || 1, m[8] * m[8] + m[9] * m[9] + m[10] * m[10] || 1];
     colour.set(p.colours, c * n * 4);
     for (let v = 0; v < n; v++) {
       const o = (c * n + v) * 3;
@@ -169,7 +170,8 @@ function mergedGeometry(p: Primitive, matrices: Float32Array, tints: Float32Arra
       let length = 0;
       for (let k = 0; k < 3; k++) {
         position[o + k] = billboard ? (k === 0 ? x * wide : k === 1 ? y * tall : 0) : m[k] * x + m[4 + k] * y + m[8 + k] * z + m[12 + k];
-        normal[o + k] = m[k] * a + m[4 + k] * b + m[8 + k] * d;
+        // By the inverse transpose, for sizes differ along the axes; a billboard has its stem there.
+        normal[o + k] = billboard ? m[4 + k] : (m[k] * a) / sx + (m[4 + k] * b) / sy + (m[8 + k] * d) / sz;
         length += normal[o + k] * normal[o + k];
         foot[o + k] = m[12 + k];
         tint[o + k] = tints[c * 3 + k];

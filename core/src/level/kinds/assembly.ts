@@ -8,6 +8,6 @@ export type Assembly = z.infer<typeof assemblyObject>;
 
 export const assemblyKind = kind({
   schema: assemblyObject,
-  aspects: ['solid'],
+  aspects: ['solid', 'standing', 'plants', 'markers'],
   shift: (o, by) => ({ ...o, pivot: by.p3(o.pivot) }),
 });

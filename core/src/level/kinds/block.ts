@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { tanDeg } from '../../num/trig';
 import { drawnFault, isDrawn } from '../drawn';
-import { base, finite, name, vec3 } from '../fields';
-import { kind } from './kind';
+import { base, finite, standing, tilt, vec3 } from '../fields';
+import { standingKind } from './kind';
 
 export const MIN_BLOCK = 0.05;
 const blockSide = finite.min(MIN_BLOCK, `a block is at least ${MIN_BLOCK} m a side`).max(4096, 'a block is at most 4096 m a side');
@@ -38,12 +38,8 @@ export const blockObject = z.object({
   op: z.enum(['solid', 'void']).optional(),
   /** what a void cuts: every solid (also where absent), or those of its own group */
   cuts: z.enum(['all', 'group']).optional(),
-  /** name of the group it belongs to */
-  group: name.optional(),
   /** a plain mass behind the level, outside it: seen, never reached, and not missed inside */
   background: z.boolean().optional(),
-  /** kept from hands: it is not picked, moved, changed or deleted until it is unlocked */
-  locked: z.boolean().optional(),
   /** of a stair or terraces; 8 where absent */
   steps: z.number().int().min(1, 'a stair has at least one step').max(500, 'a stair has at most 500 steps').optional(),
   /** degrees by which the faces of terraces lean back; 12 where absent */
@@ -69,10 +65,8 @@ export const blockObject = z.object({
   at: vec3,
   /** degrees about Y, counter-clockwise seen from above */
   turn: finite.min(-360).max(360),
-  /** hidden from view, still in the level */
-  hidden: z.boolean().default(false),
-  /** taken out of the level, still in the document */
-  out: z.boolean().default(false),
+  tilt,
+  ...standing,
 }).superRefine((block, context) => {
   const fault = shapeFault(block);
   if (fault) context.addIssue({ code: 'custom', message: fault });
@@ -81,7 +75,7 @@ export const blockObject = z.object({
 export type Block = z.infer<typeof blockObject>;
 export type Stop = NonNullable<Block['stops']>[number];
 
-export const blockKind = kind({
+export const blockKind = standingKind({
   schema: blockObject,
   aspects: ['solid'],
   shift: (o, by) => ({ ...o, at: by.p3(o.at) }),

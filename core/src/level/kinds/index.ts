@@ -38,6 +38,13 @@ export type ObjectKind = keyof typeof KINDS;
 export type ObjectOf<K extends ObjectKind> = z.infer<(typeof KINDS)[K]['schema']>;
 export type LevelObject = { [K in ObjectKind]: ObjectOf<K> }[ObjectKind];
 
+/** Kinds of things that stand at a pose, see `Kind.stands`; the members of an assembly are of these. */
+export type StandingKind = { [K in ObjectKind]: (typeof KINDS)[K] extends { stands: true } ? K : never }[ObjectKind];
+export type Standing = { [K in StandingKind]: ObjectOf<K> }[StandingKind];
+export const STANDING_KINDS = (Object.keys(KINDS) as ObjectKind[]).filter((k) => 'stands' in KINDS[k]) as StandingKind[];
+const STANDING: ReadonlySet<string> = new Set(STANDING_KINDS);
+export const isStanding = (o: { kind: string } | undefined): o is Standing => o !== undefined && STANDING.has(o.kind);
+
 /** The same as one schema. */
 export const levelObject = z.union(Object.values(KINDS).map((k) => k.schema) as unknown as readonly [z.ZodType<LevelObject>, z.ZodType<LevelObject>]);
 

@@ -38,9 +38,14 @@ export interface Kind<S extends z.ZodType = z.ZodType> {
   shift?(object: z.infer<S>, by: Shift): z.infer<S>;
   /** Where it stands, metres, for those that are missed where they lie outside the level. */
   place?(object: z.infer<S>): readonly [x: number, y: number, z: number];
+  /** It stands at a pose (`at`, `turn`, and where it has them `tilt` and `scale`): it can be grouped, copied with an assembly, locked, hidden and taken out. */
+  stands?: true;
   /** Channels of its raster tiles. */
   channels?(object: z.infer<S>): readonly Channel[];
 }
 
 /** A kind, its parts checked against its schema. */
 export const kind = <S extends z.ZodType>(of: Kind<S>): Kind<S> => of;
+
+/** A kind of things that stand, see `Kind.stands`. */
+export const standingKind = <S extends z.ZodType>(of: Kind<S>): Kind<S> & { stands: true } => ({ ...of, stands: true });

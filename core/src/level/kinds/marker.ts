@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { base, finite, objectId, vec3 } from '../fields';
-import { kind } from './kind';
+import { base, finite, lately, objectId, vec3 } from '../fields';
+import { standingKind } from './kind';
 
 export const markerObject = z.object({
   ...base,
@@ -10,10 +10,11 @@ export const markerObject = z.object({
   turn: finite.default(0),
   /** the body of a threat */
   body: objectId.optional(),
+  ...lately,
 });
 export type Marker = z.infer<typeof markerObject>;
 
-export const markerKind = kind({
+export const markerKind = standingKind({
   schema: markerObject,
   aspects: ['markers'],
   names: { body: { kind: 'body' } },

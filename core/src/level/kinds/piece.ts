@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { base, finite, objectId, vec3 } from '../fields';
-import { kind } from './kind';
+import { base, colour, finite, objectId, scale3, standing, tilt, vec3 } from '../fields';
+import { standingKind } from './kind';
 
 /** A part of a kit, placed. */
 export const pieceObject = z.object({
@@ -10,20 +10,22 @@ export const pieceObject = z.object({
   /** the pivot */
   at: vec3,
   turn: finite.min(-360).max(360),
+  tilt,
   /** how far it is let into its host, metres; dropping keeps it */
   sink: finite.min(-5).max(5).default(0),
   /** what stops a body; `asset` leaves it to the asset */
   collider: z.enum(['asset', 'none', 'box', 'mesh']).default('asset'),
   /** against the asset's own size, along its own x, y and z; its own where absent */
-  scale: z.tuple([finite.min(0.01).max(100), finite.min(0.01).max(100), finite.min(0.01).max(100)]).optional(),
+  scale: scale3.optional(),
+  /** what its own colours are multiplied by */
+  tint: colour.optional(),
   /** ids of the blocks it stands for, taken out of the level when it was swapped in */
   standsFor: z.array(objectId).max(2000).optional(),
-  hidden: z.boolean().default(false),
-  out: z.boolean().default(false),
+  ...standing,
 });
 export type Piece = z.infer<typeof pieceObject>;
 
-export const pieceKind = kind({
+export const pieceKind = standingKind({
   schema: pieceObject,
   aspects: ['standing'],
   names: { asset: { kind: 'asset', needed: true } },

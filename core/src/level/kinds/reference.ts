@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { base, finite, objectId, vec3 } from '../fields';
+import { base, finite, objectId, scale3, tilt, vec3 } from '../fields';
 import { kind } from './kind';
 
 /** A line drawn on a picture, pixels from its top left. */
@@ -21,6 +21,9 @@ export const referenceObject = z.object({
   /** of a board: the middle of its foot, where it faces (degrees about Y) and its real height, metres */
   at: vec3.optional(),
   turn: finite.min(-360).max(360).default(0),
+  tilt,
+  /** of a board, along its width, its height and its thickness */
+  scale: scale3.optional(),
   height: finite.min(0.05).max(1000).default(3),
   /** what was drawn on it to find its camera, kept to be drawn on */
   fit: z.object({

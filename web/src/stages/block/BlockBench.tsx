@@ -1,5 +1,7 @@
 import { useState } from 'react';
-import { ofKind } from '@rammer/core/level/level';
+import { stillBlockout } from '@rammer/core/kit/swap';
+import { isMade } from '@rammer/core/level/instance';
+import type { Standing } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { usePointer } from '../../store/pointer';
@@ -9,23 +11,25 @@ import { things } from '../../tools/things';
 import { NumberField } from '../../ui/NumberField';
 import { Arrange } from './Arrange';
 import { BlockFields } from './BlockFields';
-import { BlockTable } from './BlockTable';
 import { BlockTools } from './BlockTools';
 import { Cast } from './Cast';
-import { CopyFields } from './CopyFields';
 import { Motion } from './Motion';
 import { NextBlock } from './NextBlock';
+import { StandingTable } from '../standing/StandingTable';
+import { ThingFields } from '../standing/ThingFields';
 
 const PANELS = ['numbers', 'arrange', 'motion', 'cast'] as const;
 type Panel = (typeof PANELS)[number];
+const LISTED = ['block', 'copy'] as const;
+const isStill = (t: Standing): boolean => t.kind === 'block' && stillBlockout([t]).length > 0;
 
 /** Block: tools, the grid and the work plane, what is selected or set next, and every block by its group. */
 export function BlockBench({ session }: { session: Session }) {
   useSession(session);
   const ui = useUi();
-  const blocks = ofKind(session.level, 'block');
   const selected = selectedBlocks(session);
-  const copies = things(session).filter((t) => t.kind === 'copy');
+  const list = things(session);
+  const other = list.length > 0 && (selected.length < list.length || list.some((t) => isMade(t.id)));
   const [panel, setPanel] = useState<Panel>('numbers');
   const kinds = new Set(selected.map((b) => b.shape)).size;
   return (
@@ -38,7 +42,7 @@ export function BlockBench({ session }: { session: Session }) {
           <button className="act" style={{ padding: '1px 5px', minHeight: 24 }} aria-pressed={ui.workPlane !== undefined} title="set blocks on a level plane at this height" onClick={() => ui.set({ workPlane: ui.workPlane === undefined ? Math.round((usePointer.getState().hover?.point[1] ?? selected[0]?.at[1] ?? 0) * 100) / 100 : undefined })}>plane</button>
           {ui.workPlane !== undefined && <NumberField label="height of the work plane" hideLabel className="w-[52px]" fill value={ui.workPlane} onCommit={(v) => ui.set({ workPlane: v })} />}
         </div>
-        {selected.length === 0 && copies.length > 0 ? <CopyFields session={session} copies={copies} /> : selected.length === 0 ? <NextBlock /> : (
+        {other ? <ThingFields session={session} list={list} /> : selected.length === 0 ? <NextBlock /> : (
           <>
             <div className="flex items-center justify-between gap-2"><b className="min-w-0 flex-1 truncate font-medium">{selected.length === 1 ? selected[0].name : `${selected.length} selected, ${kinds} kind${kinds > 1 ? 's' : ''}`}</b>
               <div className="seg" role="group" aria-label="of the selection">{PANELS.map((p) => <button key={p} className="act fig" style={{ padding: '1px 4px', minHeight: 24 }} aria-pressed={panel === p} onClick={() => setPanel(p)}>{p}</button>)}</div>
@@ -47,7 +51,9 @@ export function BlockBench({ session }: { session: Session }) {
           </>
         )}
       </div>
-      <BlockTable session={session} blocks={blocks} copies={ofKind(session.level, 'copy')} />
+      <StandingTable session={session} label="blocks" kinds={LISTED} keep={ui.stillOnly ? isStill : undefined}
+        empty={ui.stillOnly ? 'Nothing is blockout any more: an asset stands for every solid.' : 'No blocks yet. Pick box, then drag a footprint on the ground and move up for the height.'}
+        header={<button className="act" style={{ padding: '0 5px', minHeight: 22 }} aria-pressed={ui.stillOnly} title="list what no asset stands for yet" onClick={() => ui.set({ stillOnly: !ui.stillOnly })}>blockout</button>} />
     </>
   );
 }

@@ -1,13 +1,11 @@
-import { ArrowDownToLine, Copy, Lock, LockOpen, Trash2 } from 'lucide-react';
-import { useState } from 'react';
 import { graded, gradeOf, lineLength, reshaped, resized } from '@rammer/core/block/drawn';
 import { DEFAULT_LINING, tallOf, wideOf } from '@rammer/core/level/drawn';
 import { DEFAULT_BATTER, DEFAULT_STEPS, DEFAULT_WALL, MIN_BLOCK, type Block } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
-import { lockBlocks, setBlocks } from '../../tools/blockActions';
-import { dropThings, duplicateThings, mm, removeThings } from '../../tools/things';
+import { setBlocks } from '../../tools/blockActions';
+import { mm } from '../../tools/things';
 import { NumberField } from '../../ui/NumberField';
-import { useHint } from '../../store/keys';
+import { GroupField, PlaceFields, ThingButtons, TurnFields } from '../standing/PoseFields';
 
 const same = (values: number[]): number | undefined => (values.every((v) => Math.abs(v - values[0]) < 1e-6) ? values[0] : undefined);
 const range = (values: number[]): string => `${Number(Math.min(...values).toFixed(2))}-${Number(Math.max(...values).toFixed(2))}`;
@@ -16,21 +14,6 @@ const stepsOf = (b: Block): number => b.steps ?? DEFAULT_STEPS;
 const stepsFor = (v: number): number => Math.min(500, Math.max(1, Math.round(v)));
 const riserOf = (b: Block): number => b.size[1] / stepsOf(b);
 const goingOf = (b: Block): number => b.size[0] / stepsOf(b);
-
-/** The name of the group the selected blocks belong to; empty takes them out of it. */
-function GroupField({ session, blocks }: { session: Session; blocks: Block[] }) {
-  const groups = new Set(blocks.map((b) => b.group ?? ''));
-  const value = groups.size === 1 ? [...groups][0] : '';
-  const [draft, setDraft] = useState<string>();
-  const finish = () => {
-    if (draft !== undefined && draft.trim() !== value) setBlocks(session, blocks, () => ({ group: draft.trim() || null }), 'group');
-    setDraft(undefined);
-  };
-  return (
-    <label className="grid min-w-0 flex-1 gap-0.5"><span className="label">group</span><input className="textf h-[24px] w-full" maxLength={120} placeholder={groups.size > 1 ? 'several' : 'none'} value={draft ?? value} onChange={(e) => setDraft(e.target.value)} onBlur={finish}
-      onKeyDown={(e) => { e.stopPropagation(); if (e.key === 'Enter') e.currentTarget.blur(); if (e.key === 'Escape') { setDraft(undefined); } }} /></label>
-  );
-}
 
 type Field = (label: string, get: (b: Block) => number, set: (b: Block, v: number) => Partial<Block>, unit: string, limits?: { min?: number; max?: number; step?: number }) => React.ReactNode;
 
@@ -71,29 +54,20 @@ const LineText = ({ blocks }: { blocks: Block[] }) => (blocks.length === 1 ? <sp
 
 /** Shared fields of the selected blocks; what differs reads as a range and can still be typed. */
 export function BlockFields({ session, blocks }: { session: Session; blocks: Block[] }) {
-  const hint = useHint();
   const field = (label: string, get: (b: Block) => number, set: (b: Block, v: number) => Partial<Block>, unit: string, limits: { min?: number; max?: number; step?: number } = {}, fill = false) => {
     const values = blocks.map(get);
     const one = same(values);
     return <NumberField key={label} label={label} className="grid min-w-0 gap-0.5" fill={fill} value={one ?? values[0]} mixed={one === undefined ? range(values) : undefined} unit={unit} digits={3} {...limits} onCommit={(v) => setBlocks(session, blocks, (b) => set(b, v), label)} />;
   };
   const side = (i: 0 | 1 | 2) => [(b: Block) => b.size[i], (b: Block, v: number) => resized(b, i, v)] as const;
-  const place = (i: number) => [(b: Block) => b.at[i], (b: Block, v: number) => ({ at: b.at.map((s, k) => (k === i ? v : s)) as Block['at'] })] as const;
   const sizes = { min: MIN_BLOCK, max: 4096 };
-  const locked = blocks.every((b) => b.locked);
   const ops = new Set(blocks.map((b) => (b.op === 'void' ? (b.cuts ?? 'all') : 'solid')));
   return (
     <>
       <div className="flex gap-2">{field('length', ...side(0), 'm', sizes)}{field('height', ...side(1), 'm', sizes)}{field('width', ...side(2), 'm', sizes)}</div>
-      <div className="flex gap-2">{field('x', ...place(0), 'm')}{field('base', ...place(1), 'm')}{field('z', ...place(2), 'm')}</div>
-      <div className="flex items-end gap-1">
-        {field('turn', (b) => b.turn, (_b, v) => ({ turn: v }), '°', { min: -360, max: 360, step: 15 })}
-        <GroupField session={session} blocks={blocks} />
-        <button className="icon-btn mb-0.5" aria-label={locked ? 'unlock the selection' : 'lock the selection'} aria-pressed={locked} title={locked ? 'unlock' : 'lock: kept from hands'} onClick={() => lockBlocks(session, blocks, !locked)}>{locked ? <Lock size={14} /> : <LockOpen size={14} />}</button>
-        <button className="icon-btn mb-0.5" aria-label="duplicate" title={`${hint('duplicate', 'KeyC')}; Ctrl and a drag too`} onClick={() => duplicateThings(session)}><Copy size={14} /></button>
-        <button className="icon-btn mb-0.5" aria-label="drop" title={hint('drop onto what is below', 'KeyJ')} onClick={() => dropThings(session)}><ArrowDownToLine size={14} /></button>
-        <button className="icon-btn mb-0.5" aria-label="delete the selection" title={hint('delete', 'Delete')} onClick={() => removeThings(session)}><Trash2 size={15} /></button>
-      </div>
+      <PlaceFields session={session} list={blocks} />
+      <div className="flex gap-2"><TurnFields session={session} list={blocks} /></div>
+      <div className="flex items-end gap-1"><GroupField session={session} list={blocks} /><ThingButtons session={session} list={blocks} /></div>
       <div className="flex items-end gap-1.5">
         <label className="grid shrink-0 gap-0.5"><span className="label">adds or cuts</span>
           <select className="textf h-6 w-[84px] px-1" aria-label="adds or cuts" value={ops.size === 1 ? [...ops][0] : ''} onChange={(e) => setBlocks(session, blocks, (b) => ({ ...reshaped(b, { op: e.target.value === 'solid' ? undefined : 'void' }), op: e.target.value === 'solid' ? null : 'void', cuts: e.target.value === 'group' ? 'group' : null }), 'adds or cuts:')}>

@@ -13,6 +13,8 @@ import { assetObjectFor } from '../../tools/pieceTool';
 import { OutSign } from '../../ui/OutSign';
 import { ColourField } from '../../ui/ColourField';
 import { GroundBrushFields } from '../../ui/GroundBrushFields';
+import { things } from '../../tools/things';
+import { ThingFields } from '../standing/ThingFields';
 import { Library } from '../../ui/Library';
 import { NameCell } from '../../ui/NameCell';
 import { NumberField } from '../../ui/NumberField';
@@ -49,6 +51,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
             : <label className="flex items-center gap-1.5"><input type="checkbox" checked={ui.clearAll} onChange={(e) => ui.set({ clearAll: e.target.checked })} />all species</label>}
         </GroundBrushFields>
       )}
+      {ui.selection.length > 0 && things(session).length > 0 && <div className="grid gap-1.5 border-b px-3 py-2" style={{ borderColor: 'var(--hair)' }}><ThingFields session={session} list={things(session)} /></div>}
       {ui.tool === 'plant' && <p className="label m-0 px-3 py-2">Click sets a plant, a drag moves the one under the pointer and sets it by hand, Delete removes it. Rules leave these alone when they run again.</p>}
       {(ui.tool === 'ask' || (ui.tool === 'plant' && ui.why)) && <WhyPanel why={ui.why} />}
       <Library session={session} view={view} role="plant" onPick={(a) => {

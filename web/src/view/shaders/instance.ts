@@ -30,25 +30,43 @@ void main() {
 #ifdef MERGED
   vec3 at = foot;
   vec3 p = position;
+#ifdef STONE
+  tint = tintOf;
+#else
   tint = mix(vec3(1.0), tintOf, colour.a);
+#endif
 #else
   vec3 at = instanceMatrix[3].xyz;
   vec3 p = vec3(position.x * length(instanceMatrix[0].xyz), position.y * length(instanceMatrix[1].xyz), 0.0);
 #ifdef USE_INSTANCING_COLOR
+#ifdef STONE
+  tint = instanceColor;
+#else
   tint = mix(vec3(1.0), instanceColor, colour.a);
+#endif
 #endif
 #endif
   if (uBillboard > 0.5) {
     // About Y to the eye; in Plan to the south.
     vec2 to = uView.y < -0.99 ? vec2(0.0, 1.0) : normalize(uEye.xz - at.xz + 1e-4);
-    p = at + vec3(to.y * p.x, p.y, -to.x * p.x);
+    // About its own stem, which need not stand upright.
+#ifdef MERGED
+    vec3 up = normal;
+#else
+    vec3 up = normalize(instanceMatrix[1].xyz);
+#endif
+    vec3 eye = uView.y < -0.99 && up.y < 0.7 ? vec3(0.0, 1.0, 0.0) : vec3(to.x, 0.0, to.y);
+    vec3 aside = cross(up, eye);
+    p = at + aside / max(length(aside), 1e-3) * p.x + up * p.y;
     n = normalize(vec3(to.x * 0.6 + to.y * position.x * 0.5, 0.7, to.y * 0.6 - to.x * position.x * 0.5));
   } else {
 #ifdef MERGED
     n = normal;
 #else
     p = (instanceMatrix * vec4(position, 1.0)).xyz;
-    n = normalize(mat3(instanceMatrix) * normal);
+    // By the inverse transpose: sizes differ along the axes.
+    mat3 m = mat3(instanceMatrix);
+    n = normalize(m * (normal / max(vec3(dot(m[0], m[0]), dot(m[1], m[1]), dot(m[2], m[2])), 1e-12)));
 #endif
   }
   vColour = sqrt(max(colour.rgb, vec3(0.0))) * tint;

@@ -1,0 +1,93 @@
+import { RotateCcw } from 'lucide-react';
+import { isMade, memberOf, ownerOf } from '@rammer/core/level/instance';
+import { ofKind, speciesOf } from '@rammer/core/level/level';
+import type { CopyObject, Piece, PlantObject } from '@rammer/core/level/objects';
+import type { Session } from '../../store/session';
+import { useUi } from '../../store/ui';
+import { masterOf, putBack } from '../../tools/overrides';
+import { setThings, takeOutThings, things, type Thing } from '../../tools/things';
+import { CopyFields } from './CopyFields';
+import { GroupField, PlaceFields, ScaleFields, ThingButtons, TurnFields } from './PoseFields';
+
+/** Numbers that all selected things share, whatever they are: place, turn, tilt, size, group. */
+export function ThingFields({ session, list }: { session: Session; list: readonly Thing[] }) {
+  const copies = list.filter((t): t is CopyObject => t.kind === 'copy' && !isMade(t.id));
+  if (copies.length === list.length) return <CopyFields session={session} copies={copies} />;
+  if (list.every((t) => isMade(t.id))) return <MemberFields session={session} list={list} />;
+  const kinds = new Set(list.map((t) => t.kind)).size;
+  return (
+    <>
+      <b className="truncate font-medium">{list.length === 1 ? list[0].name : `${list.length} selected, ${kinds} kind${kinds > 1 ? 's' : ''}`}</b>
+      <PlaceFields session={session} list={list} />
+      <div className="flex gap-2"><TurnFields session={session} list={list} /></div>
+      <ScaleFields session={session} list={list} />
+      <SwapFields session={session} list={list} />
+      <div className="flex items-end gap-1"><GroupField session={session} list={list} /><ThingButtons session={session} list={list} /></div>
+    </>
+  );
+}
+
+/** What stands in a copy: what is set here is its own there, laid on what the master is. */
+function MemberFields({ session, list }: { session: Session; list: readonly Thing[] }) {
+  const [first] = list;
+  const copy = session.level.object(ownerOf(first.id)) as CopyObject | undefined;
+  const own = list.filter((t) => {
+    const of = session.level.object(ownerOf(t.id));
+    return of?.kind === 'copy' && of.overrides?.some((o) => o.member === memberOf(t.id));
+  });
+  const master = masterOf(session, first.id)?.master;
+  return (
+    <>
+      <b className="truncate font-medium">{list.length === 1 ? `${master?.name ?? first.name}, in ${copy?.name ?? 'a copy'}` : `${list.length} members of copies`}</b>
+      <PlaceFields session={session} list={list} />
+      <div className="flex gap-2"><TurnFields session={session} list={list} /></div>
+      <ScaleFields session={session} list={list} />
+      <SwapFields session={session} list={list} />
+      <div className="flex flex-wrap items-center gap-1">
+        <button className="act" disabled={own.length === 0} title="take away what it has of its own here" onClick={() => own.forEach((t) => putBackOne(session, t))}><RotateCcw size={14} />as the master</button>
+        <button className="act" title="take it out of this copy" onClick={() => takeOutThings(session, list)}>take out</button>
+        <button className="act" onClick={() => useUi.getState().select([ownerOf(first.id)])}>the copy</button>
+        {master && list.length === 1 && <button className="act" onClick={() => useUi.getState().select([master.id])}>the master</button>}
+      </div>
+    </>
+  );
+}
+
+function putBackOne(session: Session, t: Thing): void {
+  const copy = session.level.object(ownerOf(t.id));
+  if (copy?.kind === 'copy') putBack(session, [copy], memberOf(t.id));
+}
+
+/** What stands there instead, where all selected are of one kind, and the colour it is seen in. */
+function SwapFields({ session, list }: { session: Session; list: readonly Thing[] }) {
+  const pieces = list.filter((t): t is Piece => t.kind === 'piece');
+  const plants = list.filter((t): t is PlantObject => t.kind === 'plant');
+  const choices = pieces.length === list.length ? ofKind(session.level, 'asset').filter((a) => a.role === 'piece') : plants.length === list.length ? speciesOf(session.level) : [];
+  if (choices.length === 0) return null;
+  const field = pieces.length > 0 ? 'asset' : 'species';
+  const values = new Set(list.map((t) => (t as unknown as Record<string, string>)[field]));
+  const value = values.size === 1 ? [...values][0] : '';
+  const tint = pieces.length > 0 && pieces.every((p) => p.tint === pieces[0].tint) ? pieces[0].tint : undefined;
+  return (
+    <div className="flex items-end gap-2">
+      <label className="grid min-w-0 flex-1 gap-0.5"><span className="label">{field === 'asset' ? 'piece' : 'species'}</span>
+        <select className="textf h-6 w-full px-1" value={value} onChange={(e) => setThings(session, list, () => ({ [field]: e.target.value }), 'swap')}>
+          {value === '' && <option value="">several</option>}
+          {choices.map((c) => <option key={c.id} value={c.id}>{c.name}</option>)}
+        </select>
+      </label>
+      {pieces.length > 0 && (
+        <label className="grid gap-0.5"><span className="label">tint</span>
+          <span className="flex gap-1"><input type="color" className="h-6 w-9" aria-label="tint" value={tint ?? '#ffffff'} onChange={(e) => setThings(session, list, () => ({ tint: e.target.value === '#ffffff' ? null : e.target.value }), 'tint')} /></span>
+        </label>
+      )}
+    </div>
+  );
+}
+
+/** Fields of the selection where a stage has none of its own for it; nothing where nothing is selected. */
+export function SelectionFields({ session }: { session: Session }) {
+  useUi((s) => s.selection);
+  const list = things(session);
+  return list.length > 0 ? <ThingFields session={session} list={list} /> : null;
+}
