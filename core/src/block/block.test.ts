@@ -58,7 +58,7 @@ describe('a block', () => {
 
   it('a ramp rises along its own x: half height in the middle', () => {
     const b = testBlock('ramp', [6, 3, 2], [0, 1, 0], 0);
-    expect(solidSpanAt(b, 0, 0)).toEqual({ bottom: 1, top: 2.5 });
+    expect(solidSpanAt(b, 0, 0)).toEqual({ bottom: 1, top: 2.5, face: 'top' });
     expect(solidSpanAt(b, 3, 0)!.top).toBeCloseTo(4);
     expect(solidSpanAt(b, 3.01, 0)).toBeUndefined();
     expect(solidSpanAt(b, 0, 1.01)).toBeUndefined();

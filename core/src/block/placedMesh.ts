@@ -1,4 +1,5 @@
 import type { Mesh } from '../num/mesh';
+import { cellsAlong } from '../num/cellsAlong';
 import type { Vec3 } from '../num/vec';
 import { CELL } from './grid';
 
@@ -86,27 +87,44 @@ export interface MeshHit {
 /** First front face of the meshes that a ray meets. @param direction unit length */
 export function rayMeshes(meshes: Iterable<PlacedMesh>, o: Vec3, d: Vec3, far: number): MeshHit | undefined {
   let best: MeshHit | undefined;
-  for (const mesh of meshes) {
-    if (!rayMeetsBox(o, d, mesh.min, mesh.max)) continue;
-    const { positions: p, indices } = mesh;
-    for (let i = 0; i < indices.length; i += 3) {
-      const [a, b, c] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3];
-      const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2];
-      const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2];
-      const nx = uy * vz - uz * vy, ny = uz * vx - ux * vz, nz = ux * vy - uy * vx;
-      const facing = nx * d[0] + ny * d[1] + nz * d[2];
-      if (facing >= -1e-12) continue;
-      const wx = o[0] - p[a], wy = o[1] - p[a + 1], wz = o[2] - p[a + 2];
-      const t = -(nx * wx + ny * wy + nz * wz) / facing;
-      if (t < 0 || t > far || (best && t >= best.distance)) continue;
-      // Moeller and Trumbore: barycentric coordinates of the hit.
-      const qx = wy * d[2] - wz * d[1], qy = wz * d[0] - wx * d[2], qz = wx * d[1] - wy * d[0];
-      const s = (qx * vx + qy * vy + qz * vz) / -facing;
-      const r = -(qx * ux + qy * uy + qz * uz) / -facing;
-      if (s < -1e-9 || r < -1e-9 || s + r > 1 + 1e-9) continue;
-      const l = Math.sqrt(nx * nx + ny * ny + nz * nz);
-      best = { mesh, distance: t, triangle: i / 3, normal: [nx / l, ny / l, nz / l] };
-    }
+  for (const mesh of meshes) best = nearer(mesh, o, d, far, best);
+  return best;
+}
+
+/**
+ * The same over a grid: only meshes of the cells the ray passes are looked at.
+ *
+ * @param skip those it goes through
+ */
+export function rayMeshGrid(grid: MeshGrid, o: Vec3, d: Vec3, far: number, skip?: (mesh: PlacedMesh) => boolean): MeshHit | undefined {
+  let best: MeshHit | undefined;
+  cellsAlong(o, d, far, CELL, (cx, cz, leaves) => {
+    for (const mesh of grid.get(`${cx},${cz}`) ?? []) if (!skip?.(mesh)) best = nearer(mesh, o, d, far, best);
+    return best !== undefined && best.distance <= leaves;
+  });
+  return best;
+}
+
+function nearer(mesh: PlacedMesh, o: Vec3, d: Vec3, far: number, best: MeshHit | undefined): MeshHit | undefined {
+  if (!rayMeetsBox(o, d, mesh.min, mesh.max)) return best;
+  const { positions: p, indices } = mesh;
+  for (let i = 0; i < indices.length; i += 3) {
+    const [a, b, c] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3];
+    const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2];
+    const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2];
+    const nx = uy * vz - uz * vy, ny = uz * vx - ux * vz, nz = ux * vy - uy * vx;
+    const facing = nx * d[0] + ny * d[1] + nz * d[2];
+    if (facing >= -1e-12) continue;
+    const wx = o[0] - p[a], wy = o[1] - p[a + 1], wz = o[2] - p[a + 2];
+    const t = -(nx * wx + ny * wy + nz * wz) / facing;
+    if (t < 0 || t > far || (best && (t > best.distance || (t === best.distance && best.mesh.id <= mesh.id)))) continue;
+    // Moeller and Trumbore: barycentric coordinates of the hit.
+    const qx = wy * d[2] - wz * d[1], qy = wz * d[0] - wx * d[2], qz = wx * d[1] - wy * d[0];
+    const s = (qx * vx + qy * vy + qz * vz) / -facing;
+    const r = -(qx * ux + qy * uy + qz * uz) / -facing;
+    if (s < -1e-9 || r < -1e-9 || s + r > 1 + 1e-9) continue;
+    const l = Math.sqrt(nx * nx + ny * ny + nz * nz);
+    best = { mesh, distance: t, triangle: i / 3, normal: [nx / l, ny / l, nz / l] };
   }
   return best;
 }

@@ -1,7 +1,11 @@
 import { assetBounds } from '../kit/asset';
 import type { Assets } from '../kit/placement';
 import type { Species } from '../level/objects';
+import { cellsAlong } from '../num/cellsAlong';
+import { axisRotation, toOwn } from '../num/pose';
+import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
+import { cellRange, PLANT_CELL, plantGrid } from './plantGrid';
 import { PLANT_STRIDE, type Plants } from './plants';
 
 /** One plant among the grown: its species' place in the list and its own in the species' arrays. */
@@ -12,7 +16,7 @@ export interface PlantRef {
 }
 
 /**
- * The plant a ray meets first. A plant counts as an upright ellipsoid as wide and tall as it is grown.
+ * The plant a ray meets first. A plant counts as an ellipsoid as wide and tall as it is grown, upright or leaning as it does.
  *
  * @param far metres; what lies beyond (behind the ground) is not looked for
  */
@@ -24,22 +28,44 @@ export function pickPlant(grown: readonly Plants[], species: ReadonlyMap<string,
     if (!s || !asset || s.hidden) continue;
     const { min, max } = assetBounds(asset);
     const side = Math.max(-min[0], max[0], -min[2], max[2]);
-    for (let i = 0; i < plants.count; i++) {
+    const grid = plantGrid(plants, Math.hypot(side, max[1]));
+    const look = (i: number): void => {
       const p = i * PLANT_STRIDE;
       const a = side * plants.place[p + 5] * 0.85;
       const b = (max[1] * plants.place[p + 4]) / 2;
+      const foot: Vec3 = [plants.place[p], plants.place[p + 1], plants.place[p + 2]];
+      // What leans far is met in its own axes.
+      const lean = plants.place[p + 6];
+      const own = lean > LEANS ? leaned(foot, lean, plants.place[p + 7], o, d) : undefined;
+      const [fx, fy, fz] = own ? own.from : [o[0] - foot[0], o[1] - foot[1], o[2] - foot[2]];
+      const [ux, uy, uz] = own ? own.along : d;
       // The ellipsoid made a unit ball: x and z over a, y over b.
-      const ox = (o[0] - plants.place[p]) / a, oy = (o[1] - plants.place[p + 1] - b) / b, oz = (o[2] - plants.place[p + 2]) / a;
-      const dx = d[0] / a, dy = d[1] / b, dz = d[2] / a;
+      const ox = fx / a, oy = (fy - b) / b, oz = fz / a;
+      const dx = ux / a, dy = uy / b, dz = uz / a;
       const dd = dx * dx + dy * dy + dz * dz;
       const od = ox * dx + oy * dy + oz * dz;
       const t = -od / dd;
       const miss = ox * ox + oy * oy + oz * oz - (od * od) / dd;
-      if (miss > 1 || t < 0) continue;
+      if (miss > 1 || t < 0) return;
       const enter = t - Math.sqrt((1 - miss) / dd);
-      if (enter > far || (best && enter >= best.distance)) continue;
+      if (enter > far || (best && (enter > best.distance || (enter === best.distance && i >= best.index)))) return;
       best = { plants, index: i, distance: Math.max(0, enter) };
-    }
+    };
+    cellsAlong(o, d, far, PLANT_CELL, (cx, cz, leaves) => {
+      const [first, end] = cellRange(grid, cx, cz);
+      for (let k = first; k < end; k++) look(grid.order[k]);
+      return best !== undefined && best.distance <= leaves;
+    });
   }
   return best;
+}
+
+/** Under this lean a plant is taken as upright, degrees. */
+const LEANS = 15;
+
+/** A ray in the axes of what stands at a foot and leans. */
+function leaned(foot: Vec3, lean: number, to: number, o: Vec3, d: Vec3): { from: Vec3; along: Vec3 } {
+  const [ts, tc] = sinCosDeg(to);
+  const tilt = axisRotation([tc, 0, ts], lean);
+  return { from: toOwn({ at: foot, turn: 0, tilt }, o), along: toOwn({ at: [0, 0, 0], turn: 0, tilt }, d) };
 }

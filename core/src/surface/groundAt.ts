@@ -1,7 +1,7 @@
 import type { Terrain } from '../earth/compose';
 import { heightAt, normalAt, rayTerrain, slopeAt } from '../earth/sample';
-import { blocksNear, CELL, rayBlocks, type BlockGrid } from '../block/grid';
-import { meshTopAt, rayMeshes, type MeshGrid, type PlacedMesh } from '../block/placedMesh';
+import { blocksNear, CELL, rayBlockGrid, rayBlocks, type BlockGrid, type BlockHit } from '../block/grid';
+import { meshTopAt, rayMeshes, rayMeshGrid, type MeshGrid, type MeshHit, type PlacedMesh } from '../block/placedMesh';
 import { namedNormal, solidSpanAt } from '../block/solid';
 import type { Block } from '../level/objects';
 import { slopeDeg } from '../num/trig';
@@ -67,10 +67,32 @@ export function groundAt(terrain: Terrain, blocks: BlockGrid, point: Vec3, more:
 }
 
 /** First ground a ray meets: what the pointer is over. */
-export function groundAlong(terrain: Terrain, blocks: Iterable<Block>, origin: Vec3, direction: Vec3, far = 20_000, more: More & { pieces?: Iterable<PlacedMesh> } = {}): (Ground & { point: Vec3; distance: number }) | undefined {
+export function groundAlong(terrain: Terrain, blocks: Iterable<Block>, origin: Vec3, direction: Vec3, far = 20_000, more: More & { pieces?: Iterable<PlacedMesh> } = {}): PointedAt | undefined {
   const t = rayTerrain(terrain, origin, direction, far);
   const hit = rayBlocks(blocks, origin, direction, t ?? far);
   const piece = more.pieces ? rayMeshes(more.pieces, origin, direction, hit?.distance ?? t ?? far) : undefined;
+  return met(terrain, more, origin, direction, { t, hit, piece });
+}
+
+/** What can be met by a ray, by cells. `skip` tells the ids it goes through. */
+export interface Pickable {
+  blocks: BlockGrid;
+  meshes: MeshGrid;
+  skip?(id: string): boolean;
+}
+
+/** The same over grids: what stands beside the ray's way is not looked at. */
+export function groundAlongGrid(terrain: Terrain, { blocks, meshes, skip }: Pickable, origin: Vec3, direction: Vec3, more: More = {}, far = 20_000): PointedAt | undefined {
+  const t = rayTerrain(terrain, origin, direction, far);
+  const hit = rayBlockGrid(blocks, origin, direction, t ?? far, skip && ((b) => skip(b.id)));
+  const piece = rayMeshGrid(meshes, origin, direction, hit?.distance ?? t ?? far, skip && ((m) => skip(m.id)));
+  return met(terrain, more, origin, direction, { t, hit, piece });
+}
+
+/** A place of a ray and what is there. */
+export type PointedAt = Ground & { point: Vec3; distance: number };
+
+function met(terrain: Terrain, more: More, origin: Vec3, direction: Vec3, { t, hit, piece }: { t?: number; hit?: BlockHit; piece?: MeshHit }): PointedAt | undefined {
   const distance = piece?.distance ?? hit?.distance ?? t;
   if (distance === undefined) return undefined;
   const point: Vec3 = [origin[0] + direction[0] * distance, origin[1] + direction[1] * distance, origin[2] + direction[2] * distance];

@@ -85,7 +85,7 @@ export function Sheet({ session }: { session: Session }) {
     view?.blocks.markStill(ui.overlay === 'blockout');
     view?.setWorkLight(ui.workLight);
     view?.setWithout(ui.without);
-    view?.blocks.isolate(ui.isolated);
+    view?.isolate(ui.isolated);
   }, [view, ui.overlay, ui.workLight, ui.without, ui.isolated, dots]);
 
   usePeople(session, view, walking.walk !== undefined);

@@ -5,11 +5,12 @@ import { owners } from '@rammer/core/cost/parts';
 import type { Asset } from '@rammer/core/kit/asset';
 import { cameraOf, type Camera } from '@rammer/core/cost/camera';
 import { playerBody } from '@rammer/core/level/level';
-import type { Block, Lighting, Piece, Pose, Surface } from '@rammer/core/level/objects';
+import { presentOf } from '@rammer/core/level/present';
+import type { Lighting, Piece, Pose, Surface } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { lightingOf } from '@rammer/core/level/lighting';
 import type { Vec3 } from '@rammer/core/num/vec';
-import { groundAlong, type Ground } from '@rammer/core/surface/groundAt';
+import { groundAlongGrid, type Ground } from '@rammer/core/surface/groundAt';
 import { wholeRect, type Rect } from '@rammer/core/earth/compose';
 import { costDrawables, hidesAny } from '../store/costDrawables';
 import type { LevelChange } from '../store/change';
@@ -180,10 +181,9 @@ export class LevelView {
   pick(x: number, y: number, except?: ReadonlySet<string>): Pick | undefined {
     const { origin, direction } = this.ray(x, y);
     const { terrain, made } = this.session;
-    const unseen = (p: Block | Piece) => p.hidden || except?.has(p.id) || (p.kind === 'block' && !this.blocks.among(p.id));
-    const blocks = this.session.blocks.filter((b) => !unseen(b));
-    const hidden = new Set([...made.pieces, ...made.blocks].filter(unseen).map((p) => p.id));
-    return groundAlong(terrain, blocks, origin, direction, undefined, { ground: made.ground, meshes: made.meshes, pieces: made.placed.filter((m) => !hidden.has(m.id)) });
+    const present = presentOf(this.session.level.objects);
+    const skip = (id: string): boolean => except?.has(id) === true || !this.blocks.among(id) || present.get(id)?.hidden === true;
+    return groundAlongGrid(terrain, { blocks: made.grid, meshes: made.meshes, skip }, origin, direction, { ground: made.ground, meshes: made.meshes });
   }
 
   // ---- what the level looks like -------------------------------------------------------------
@@ -264,11 +264,22 @@ export class LevelView {
   private refreshInstances(): void {
     const { made, level } = this.session;
     const preview = this.previewPieces;
-    const known = new Set(made.pieces.map((p) => p.id));
-    const pieces = preview ? [...made.pieces.map((p) => preview.get(p.id) ?? p), ...[...preview.values()].filter((p) => !known.has(p.id))] : made.pieces;
+    const known = new Set(preview ? made.pieces.map((p) => p.id) : []);
+    const all = preview ? [...made.pieces.map((p) => preview.get(p.id) ?? p), ...[...preview.values()].filter((p) => !known.has(p.id))] : made.pieces;
+    const pieces = this.alone ? all.filter((p) => this.blocks.among(p.id)) : all;
     const cells = [...pieceCells(pieces, made.assets, 'seen'), ...plantCells(made.grown, made.speciesById, made.assets, 'seen')];
     this.instanceView.update(cells, made.assets, new Map(made.species.map((s) => [s.id, s.tints])));
     this.instanceParts = instanceDrawables(cells, made.assets, owners(level));
+  }
+
+  private alone?: ReadonlySet<string>;
+
+  /** These blocks and pieces only, and the ground; `undefined` shows all. */
+  isolate(ids?: ReadonlySet<string>): void {
+    if (ids === this.alone) return;
+    this.alone = ids;
+    this.blocks.isolate(ids);
+    this.refreshInstances();
   }
 
   /** Pieces shown other than they are, while a handle is dragged. `undefined` ends it. */
