@@ -67,7 +67,7 @@ describe('bad input', () => {
       [['check', file('empty.zip', new Uint8Array())], /the file is empty/],
       [['check', file('cut.zip', new Uint8Array(readFileSync(demo)).slice(0, 9000))], /cut off/],
       [['check', file('text.zip', strToU8('just some text, not a package'))], /not a zip file/],
-      [['check', file('future.zip', zipSync({ 'level.json': strToU8('{"format":"rammer-level","version":8,"objects":[],"rasters":[]}') }))], /version 8; this Rammer opens up to 7/],
+      [['check', file('future.zip', zipSync({ 'level.json': strToU8('{"format":"rammer-level","version":9,"objects":[],"rasters":[]}') }))], /version 9; this Rammer opens up to 8/],
       [['check', demo, '--colour'], /colour/],
     ];
     for (const [args, message] of cases) {

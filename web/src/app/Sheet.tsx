@@ -7,7 +7,7 @@ import { usePointer } from '../store/pointer';
 import { useUi, type ViewMode } from '../store/ui';
 import { shownThreat, useWalkArea } from '../store/walkArea';
 import { asBlock } from '../tools/asBlock';
-import { isThing, things } from '../tools/things';
+import { thing, things } from '../tools/things';
 import type { LevelView } from '../view/LevelView';
 import { changeView } from '../view/rig';
 import { Inset } from '../view/Inset';
@@ -74,7 +74,7 @@ export function Sheet({ session }: { session: Session }) {
   useEffect(() => session.subscribe((change) => {
     if (change.play && !useWalkArea.getState().stale) useWalkArea.setState({ stale: true });
     const { selection } = useUi.getState();
-    const alive = selection.filter((s) => isThing(session.level.object(s)));
+    const alive = selection.filter((s) => thing(session, s));
     if (alive.length !== selection.length) useUi.setState({ selection: alive });
   }), [session]);
 

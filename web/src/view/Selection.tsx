@@ -50,7 +50,8 @@ export function Selection({ session, view }: { session: Session; view: LevelView
     view.setPiecePreview(piecesMoved.length > 0 ? new Map(piecesMoved.map((t) => [t.id, t])) : undefined);
   };
   const isBlock = chosen[0].kind === 'block';
-  const dims = layoutDimensions(first, (p) => view.project(p), view.width, view.height);
+  // While it is turned, the rings with their degrees take the room of the dimensions.
+  const dims = handle === 'turn' && tool === 'select' ? [] : layoutDimensions(first, (p) => view.project(p), view.width, view.height);
 
   return (
     <div className="pointer-events-none absolute inset-0" data-testid="selection">
@@ -274,7 +275,8 @@ const angleAbout = (axis: Vec3, from: Vec3, to: Vec3): number => (Math.atan2(dot
 function TurnRing({ view, block, radius, letter, axis, from, ...drag }: { view: LevelView; block: Block; radius: number; letter: 'X' | 'Y' | 'Z'; axis: Vec3; from: Vec3 } & DragProps) {
   const corners = blockSolid(block).corners;
   const about = (c: Vec3) => { const to = sub(c, block.at); return Math.hypot(...sub(to, scale(axis, dot(axis, to)))); };
-  const r = Math.max(radius, ...corners.map((c) => about(c) * 1.1));
+  // Those that tilt keep their size on the screen: about a long wall they would fill it.
+  const r = letter === 'Y' ? Math.max(radius, ...corners.map((c) => about(c) * 1.1)) : radius * 1.1;
   const side = cross(axis, from);
   const point = (deg: number): Vec3 => { const a = (deg * Math.PI) / 180; return add(block.at, add(scale(from, Math.cos(a) * r), scale(side, Math.sin(a) * r))); };
   let d = '';

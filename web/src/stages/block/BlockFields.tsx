@@ -66,7 +66,7 @@ export function BlockFields({ session, blocks }: { session: Session; blocks: Blo
     <>
       <div className="flex gap-2">{field('length', ...side(0), 'm', sizes)}{field('height', ...side(1), 'm', sizes)}{field('width', ...side(2), 'm', sizes)}</div>
       <PlaceFields session={session} list={blocks} />
-      <div className="flex gap-2"><TurnFields session={session} list={blocks} /></div>
+      <TurnFields session={session} list={blocks} />
       <div className="flex items-end gap-1"><GroupField session={session} list={blocks} /><ThingButtons session={session} list={blocks} /></div>
       <div className="flex items-end gap-1.5">
         <label className="grid shrink-0 gap-0.5"><span className="label">adds or cuts</span>

@@ -31,7 +31,7 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
         <Profile name="place" before="M0 19H30V6H62V19H118" after="M0 19H30V6H62V4H92V19H118" active={ui.tool === 'piece'} onPick={() => ui.setTool('piece')} />
       </div>
       <Library session={session} view={view} role="piece" chosen={ui.kitAsset} onPick={(a) => { ui.set({ kitAsset: a.hash }); ui.setTool('piece'); }} />
-      <div className="grid h-[236px] shrink-0 content-start gap-1.5 overflow-y-auto border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
+      <div className="flex h-[286px] shrink-0 flex-col gap-1.5 overflow-y-auto border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
         {list.length === 0 || ui.tool === 'piece' ? (
           <>
             <div className="grid grid-cols-2 gap-x-3">

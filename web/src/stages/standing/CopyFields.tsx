@@ -10,6 +10,8 @@ import { masterOf, putBack } from '../../tools/overrides';
 import { setThings } from '../../tools/things';
 import { GroupField, PlaceFields, ScaleFields, ThingButtons, TurnFields } from './PoseFields';
 
+const SMALL = { padding: '1px 6px', minHeight: 24 };
+
 /** Place, turn and size of selected copies, and what of them is their own; all else is their master's. */
 export function CopyFields({ session, copies }: { session: Session; copies: CopyObject[] }) {
   const [first] = copies;
@@ -27,13 +29,13 @@ export function CopyFields({ session, copies }: { session: Session; copies: Copy
         </select>
       </div>
       <PlaceFields session={session} list={copies} />
-      <div className="flex gap-2"><TurnFields session={session} list={copies} /></div>
+      <TurnFields session={session} list={copies} />
       <ScaleFields session={session} list={copies} />
       <div className="flex items-end gap-1"><GroupField session={session} list={copies} /><ThingButtons session={session} list={copies} /></div>
-      <div className="flex flex-wrap gap-1">
-        <button className="act" title="make it things of its own: it follows its master no more" onClick={() => detachCopies(session, copies)}><Unlink size={14} />detach</button>
-        <button className="act" title="each member onto what is below it here" onClick={() => dropMembers(session, copies)}><ArrowDownToLine size={14} />drop members</button>
-        <button className="act" disabled={own.length === 0} title="take away what members have of their own here" onClick={() => putBack(session, own)}><RotateCcw size={14} />as the master</button>
+      <div className="flex gap-1">
+        <button className="act" style={SMALL} title="make it things of its own: it follows its master no more" onClick={() => detachCopies(session, copies)}><Unlink size={14} />detach</button>
+        <button className="act" style={SMALL} title="each member onto what is below it here" onClick={() => dropMembers(session, copies)}><ArrowDownToLine size={14} />drop members</button>
+        <button className="act" style={SMALL} disabled={own.length === 0} title="take away what members have of their own here" onClick={() => putBack(session, own)}><RotateCcw size={14} />as master</button>
       </div>
       {copies.length === 1 && <Members session={session} copy={first} />}
     </>
@@ -47,7 +49,7 @@ function Members({ session, copy }: { session: Session; copy: CopyObject }) {
   const gone = [...overrides].filter(([id, o]) => o.out && isMade(id) && masterOf(session, id));
   const rows = [...standing.map((t) => ({ id: t.id, name: masterOf(session, t.id)?.master.name ?? t.name, out: false })), ...gone.map(([id]) => ({ id, name: masterOf(session, id)!.master.name, out: true }))];
   return (
-    <ul className="m-0 max-h-[72px] list-none overflow-y-auto border-t p-0" style={{ borderColor: 'var(--hair)' }} aria-label={`members of ${copy.name}`}>
+    <ul className="m-0 min-h-[46px] flex-1 list-none overflow-y-auto border-t p-0" style={{ borderColor: 'var(--hair)' }} aria-label={`members of ${copy.name}`}>
       {rows.map(({ id, name, out }) => {
         const o = overrides.get(id);
         const words = o ? Object.keys(o).filter((k) => k !== 'member').join(', ') : '';

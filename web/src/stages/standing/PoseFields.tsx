@@ -20,15 +20,21 @@ const shared = (values: readonly number[]): { value: number; mixed?: string } =>
 const hasTilt = (t: Thing): boolean => t.kind !== 'marker' && t.kind !== 'people';
 const hasScale = (t: Thing): boolean => hasTilt(t) && t.kind !== 'block';
 
-/** Where the selected things stand, how they are turned and tilted; what differs reads as a range and can still be typed. */
+/** A number with its label before it: three stand in a row. */
+function Compact({ label, ...field }: Omit<Parameters<typeof NumberField>[0], 'className' | 'fill'>) {
+  return <NumberField label={label} className="flex min-w-0 flex-1 items-center gap-1" fill {...field} />;
+}
+
+/** Where the selected things stand; what differs reads as a range and can still be typed. */
 export function PlaceFields({ session, list }: { session: Session; list: readonly Thing[] }) {
   return (
     <div className="flex gap-2">{(['x', 'base', 'z'] as const).map((label, k) => (
-      <NumberField key={label} label={label} className="grid min-w-0 gap-0.5" {...shared(list.map((t) => t.at[k]))} unit="m" digits={3} onCommit={(v) => setThings(session, list, (t) => ({ at: t.at.map((c, i) => (i === k ? mm(v) : c)) }), 'move')} />
+      <Compact key={label} label={label} {...shared(list.map((t) => t.at[k]))} digits={3} onCommit={(v) => setThings(session, list, (t) => ({ at: t.at.map((c, i) => (i === k ? mm(v) : c)) }), 'move')} />
     ))}</div>
   );
 }
 
+/** How they are turned about Y, and tilted about their own length and width before that. */
 export function TurnFields({ session, list }: { session: Session; list: readonly Thing[] }) {
   const tilts = list.map((t) => tiltAngles(poseOf(t).tilt));
   const tilt = (k: 0 | 1, v: number) => setThings(session, list, (t) => {
@@ -36,16 +42,16 @@ export function TurnFields({ session, list }: { session: Session; list: readonly
     return { tilt: tiltOf(k === 0 ? v : x, k === 1 ? v : z) ?? null };
   }, 'tilt');
   return (
-    <>
-      <NumberField label="turn" className="grid min-w-0 gap-0.5" {...shared(list.map((t) => t.turn))} unit="°" min={-360} max={360} step={15} digits={2} onCommit={(turn) => setThings(session, list, () => ({ turn }), 'turn')} />
+    <div className="flex gap-2">
+      <Compact label="turn" {...shared(list.map((t) => t.turn))} unit="°" min={-360} max={360} step={15} digits={1} onCommit={(turn) => setThings(session, list, () => ({ turn }), 'turn')} />
       {list.every(hasTilt) && (['x', 'z'] as const).map((axis, k) => (
-        <NumberField key={axis} label={`tilt ${axis}`} className="grid min-w-0 gap-0.5" {...shared(tilts.map((t) => t[k]))} unit="°" min={-180} max={180} step={15} digits={2} onCommit={(v) => tilt(k as 0 | 1, v)} />
+        <Compact key={axis} label={`tilt ${axis}`} {...shared(tilts.map((t) => t[k]))} unit="°" min={-180} max={180} step={15} digits={1} onCommit={(v) => tilt(k as 0 | 1, v)} />
       ))}
-    </>
+    </div>
   );
 }
 
-/** Sizes against the own size, on each axis; with the chain closed all three follow. */
+/** Sizes against the own size, on each axis; even ones follow each other. */
 export function ScaleFields({ session, list }: { session: Session; list: readonly Thing[] }) {
   const [even, setEven] = useState(true);
   if (!list.every(hasScale)) return null;
@@ -57,11 +63,11 @@ export function ScaleFields({ session, list }: { session: Session; list: readonl
     return { scale: t.kind === 'plant' ? (same ? scale[0] : scale) : same && Math.abs(scale[0] - 1) < 1e-6 ? null : scale };
   }, 'size');
   return (
-    <div className="flex items-end gap-2">
-      {(['size x', 'size y', 'size z'] as const).map((label, k) => (
-        <NumberField key={label} label={label} className="grid min-w-0 gap-0.5" {...shared(list.map((t) => of(t)[k]))} min={0.01} max={100} step={0.05} digits={3} onCommit={(v) => set(k, v)} />
+    <div className="flex gap-2">
+      {(['size x', 'y', 'z'] as const).map((label, k) => (
+        <Compact key={label} label={label} {...shared(list.map((t) => of(t)[k]))} min={0.01} max={100} step={0.05} digits={2} onCommit={(v) => set(k, v)} />
       ))}
-      <label className="flex items-center gap-1 pb-0.5" title="the other two follow"><input type="checkbox" checked={even} onChange={(e) => setEven(e.target.checked)} /><span className="label">even</span></label>
+      <label className="flex items-center gap-1" title="the other two follow"><input type="checkbox" checked={even} onChange={(e) => setEven(e.target.checked)} /><span className="label">even</span></label>
     </div>
   );
 }

@@ -41,7 +41,8 @@ export function StandingTable({ session, label, kinds, empty, keep, header }: Pr
   }), [all, every, kinds, search, folded, keep, level]);
   const selected = useMemo(() => new Set(ui.selection), [ui.selection]);
   const things = rows.filter((r): r is Standing => !isGroup(r));
-  const listed = things.filter((t) => every || kinds.includes(t.kind)).length;
+  // Copies are listed among a stage's own and counted as none of them.
+  const listed = things.filter((t) => every || t.kind === kinds[0]).length;
   const chosen = things.filter((t) => selected.has(t.id)).length;
   const counted = every ? `${listed} thing${listed === 1 ? '' : 's'}` : `${listed} ${listed === 1 ? label.replace(/s$/, '') : label}`;
   const pick = (ids: string[], e: PickEvent) => ui.select(picked(rows, ui.selection, ids, { shift: e.shiftKey, ctrl: e.ctrlKey || e.metaKey }));
@@ -55,7 +56,7 @@ export function StandingTable({ session, label, kinds, empty, keep, header }: Pr
     <Table
       label={label} rows={rows} empty={search ? `no name holds "${search}"` : empty}
       header={<>
-        <span className="label whitespace-nowrap">{ui.selection.length > 1 ? `${chosen} of ${listed} selected` : counted}</span>
+        <span className="label whitespace-nowrap">{ui.selection.length > 1 ? `${chosen} of ${things.length} selected` : counted}</span>
         {ui.isolated && <button className="act" style={SMALL} onClick={() => isolate(undefined)}>show all</button>}
         <span className="ml-auto flex gap-1">
           {header}

@@ -17,9 +17,9 @@ export function ThingFields({ session, list }: { session: Session; list: readonl
   const kinds = new Set(list.map((t) => t.kind)).size;
   return (
     <>
-      <b className="truncate font-medium">{list.length === 1 ? list[0].name : `${list.length} selected, ${kinds} kind${kinds > 1 ? 's' : ''}`}</b>
+      <b className="min-h-[18px] truncate font-medium">{list.length === 1 ? list[0].name : `${list.length} selected, ${kinds} kind${kinds > 1 ? 's' : ''}`}</b>
       <PlaceFields session={session} list={list} />
-      <div className="flex gap-2"><TurnFields session={session} list={list} /></div>
+      <TurnFields session={session} list={list} />
       <ScaleFields session={session} list={list} />
       <SwapFields session={session} list={list} />
       <div className="flex items-end gap-1"><GroupField session={session} list={list} /><ThingButtons session={session} list={list} /></div>
@@ -38,9 +38,9 @@ function MemberFields({ session, list }: { session: Session; list: readonly Thin
   const master = masterOf(session, first.id)?.master;
   return (
     <>
-      <b className="truncate font-medium">{list.length === 1 ? `${master?.name ?? first.name}, in ${copy?.name ?? 'a copy'}` : `${list.length} members of copies`}</b>
+      <b className="min-h-[18px] truncate font-medium">{list.length === 1 ? `${master?.name ?? first.name}, in ${copy?.name ?? 'a copy'}` : `${list.length} members of copies`}</b>
       <PlaceFields session={session} list={list} />
-      <div className="flex gap-2"><TurnFields session={session} list={list} /></div>
+      <TurnFields session={session} list={list} />
       <ScaleFields session={session} list={list} />
       <SwapFields session={session} list={list} />
       <div className="flex flex-wrap items-center gap-1">
