@@ -28,7 +28,7 @@ export function pickPlant(grown: readonly Plants[], species: ReadonlyMap<string,
     if (!s || !asset || s.hidden) continue;
     const { min, max } = assetBounds(asset);
     const side = Math.max(-min[0], max[0], -min[2], max[2]);
-    const grid = plantGrid(plants, Math.hypot(side, max[1]));
+    const grid = plantGrid(plants, Math.sqrt(side * side + max[1] * max[1]));
     const look = (i: number): void => {
       const p = i * PLANT_STRIDE;
       const a = side * plants.place[p + 5] * 0.85;

@@ -146,6 +146,39 @@ describe('a level package', () => {
     expect(readPackage(writePackage(level)).ok).toBe(true);
   });
 
+  it('of version 7, frozen, still opens; what stands in it stands as it did', () => {
+    const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-7.rammer.zip', import.meta.url))));
+    if (!opened.ok) throw new Error(opened.message);
+    const level = opened.value;
+    expect(settingsOf(level).name).toBe('Frozen at version 7');
+    expect(level.object('b1')).toEqual({ id: 'b1', version: 3, kind: 'block', name: 'shed wall', shape: 'box', size: [4, 3, 0.3], at: [20, 1, 20], turn: 15, group: 'shed', locked: true, hidden: false, out: false });
+    expect(level.object('p1')).toMatchObject({ turn: 30, scale: [1, 2, 1], out: true });
+    expect(level.object('t1')).toEqual({ id: 't1', version: 1, kind: 'plant', name: 'birch 1', species: 's1', at: [30, 1, 12], turn: 45, scale: 0.8, was: [29, 12], radius: 2, gone: false });
+    expect(presentBlocks(level).map(({ id, at, turn, hidden }) => ({ id, at, turn, hidden }))).toEqual([
+      { id: 'b1', at: [20, 1, 20], turn: 15, hidden: false }, { id: 'b2', at: [20, 1, 20], turn: 15, hidden: true },
+      { id: 'c1~b1', at: [40, 2, 40], turn: -75, hidden: false }, { id: 'c1~b2', at: [40, 2, 40], turn: -75, hidden: true },
+    ]);
+    expect(readPackage(writePackage(level)).ok).toBe(true);
+  });
+
+  it('carries full poses and what members of copies have of their own', () => {
+    const level = testLevel();
+    const given = [
+      { ...testBlock('box', [2, 1, 1], [5, 0, 5]), id: 'b', group: 'g', tilt: [0.5, 0, 0.5, 0.7071067811865476] }, { id: 'g', version: 1, kind: 'assembly', name: 'g', group: 'g', pivot: [5, 0, 5] },
+      { id: 'c', version: 1, kind: 'copy', name: 'c', assembly: 'g', at: [9, 1, 9], turn: 10, tilt: [0, 0, 0.6, 0.8], scale: [2, 1, 1], overrides: [{ member: 'b', move: [1, 0, 0], turn: 5, hidden: true }] },
+    ];
+    for (const o of given) {
+      const parsed = parseObject(o);
+      if (!parsed.ok) throw new Error(parsed.message);
+      level.objects.set(o.id, parsed.object);
+    }
+    const opened = readPackage(writePackage(level));
+    if (!opened.ok) throw new Error(opened.message);
+    for (const o of given) expect(opened.value.object(o.id)).toEqual(level.object(o.id));
+    expect(presentBlocks(opened.value)).toEqual(presentBlocks(level));
+    expect(presentBlocks(level)[1]).toMatchObject({ id: 'c~b', hidden: true });
+  });
+
   it('carries every kind of lift, its mask and blend, and a pool', () => {
     const level = testLevel();
     const lifts = [

@@ -34,8 +34,9 @@ export function StandingTable({ session, label, kinds, empty, keep, header }: Pr
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const [every, setEvery] = useState(false);
   const { level, revision } = session;
-  const all = useMemo(() => STANDING_KINDS.flatMap((kind): Standing[] => level.objects.of(kind)), [level, revision]);
-  const rows = useMemo(() => rowsOf(all, {
+  // The level is one object that changes: its revision says which it is.
+  const all = useMemo(() => ({ revision, list: STANDING_KINDS.flatMap((kind): Standing[] => level.objects.of(kind)) }), [level, revision]);
+  const rows = useMemo(() => rowsOf(all.list, {
     kinds: every ? EVERY : new Set(kinds), search, folded, keep,
     masterOf: (c) => { const a = c.kind === 'copy' ? level.object(c.assembly) : undefined; return a?.kind === 'assembly' ? a.group : undefined; },
   }), [all, every, kinds, search, folded, keep, level]);
