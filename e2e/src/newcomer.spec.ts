@@ -58,11 +58,11 @@ test('ten minutes from an empty level', async ({ page, rammer, faults }) => {
     await expect(page.getByTestId('selection')).toContainText('2.00');
     await expect(sheet.field('turn')).toHaveValue('0');
     await sheet.type('sink', '0.2');
-    await expect(sheet.field('height')).toHaveValue('-0.2');
-    await sheet.type('height', '3');
+    await expect(sheet.field('base')).toHaveValue('-0.2');
+    await sheet.type('base', '3');
     await page.getByTestId('view').locator('canvas').focus();
     await page.keyboard.press('j');
-    await expect(sheet.field('height')).toHaveValue('-0.2');
+    await expect(sheet.field('base')).toHaveValue('-0.2');
     await sheet.type('sink', '0');
     // Turned by a quarter, the last wall lies along z.
     await sheet.rows('pieces').filter({ hasText: 'wall 3' }).click();

@@ -132,31 +132,89 @@ export function plantCells(grown: readonly Plants[], species: ReadonlyMap<string
   return out;
 }
 
+/** Where a piece is drawn: its asset and its cell. */
+const pieceKey = (piece: Piece): string => `kit/${piece.asset}/${cellOf(piece.at[0], piece.at[2])}`;
+
 /** Pieces by asset and cell. */
 export function pieceCells(pieces: Iterable<Piece>, assets: Assets, listed: Listed = 'all'): InstanceCell[] {
   const cells = new Map<string, Piece[]>();
   for (const piece of pieces) {
     if ((listed === 'seen' && piece.hidden) || piece.out || !assets.has(piece.asset)) continue;
-    const key = `kit/${piece.asset}/${cellOf(piece.at[0], piece.at[2])}`;
+    const key = pieceKey(piece);
     const list = cells.get(key);
     if (list) list.push(piece);
     else cells.set(key, [piece]);
   }
-  return [...cells].map(([key, list]) => {
-    const cell = emptyCell(key, list[0].asset, list[0].asset, list.length);
-    const reach = reachOf(assets.get(list[0].asset)!);
-    list.forEach((p, n) => {
-      const scale = p.scale ?? [1, 1, 1];
-      const most = Math.max(...scale);
-      poseMatrix(cell.matrices, n * 16, p);
-      cell.ids.push(p.id);
-      if (p.tint) cell.tints[n] = paletteIndex(cell, p.tint);
-      cell.radius = Math.max(cell.radius, reach.radius * most);
-      if (p.tilt) grow(cell, p.at[0], p.at[1], p.at[2], reach.far * most, -reach.far * most, reach.far * most);
-      else grow(cell, p.at[0], p.at[1], p.at[2], reach.radius * 2 * most, reach.bottom * scale[1], reach.top * scale[1]);
-    });
-    return cell;
+  return [...cells].map(([key, list]) => pieceCell(key, list, assets.get(list[0].asset)!));
+}
+
+/** @param list of one asset and one cell, at least one */
+function pieceCell(key: string, list: readonly Piece[], asset: Asset): InstanceCell {
+  const cell = emptyCell(key, list[0].asset, list[0].asset, list.length);
+  const reach = reachOf(asset);
+  list.forEach((p, n) => {
+    const scale = p.scale ?? [1, 1, 1];
+    const most = Math.max(...scale);
+    poseMatrix(cell.matrices, n * 16, p);
+    cell.ids.push(p.id);
+    if (p.tint) cell.tints[n] = paletteIndex(cell, p.tint);
+    cell.radius = Math.max(cell.radius, reach.radius * most);
+    if (p.tilt) grow(cell, p.at[0], p.at[1], p.at[2], reach.far * most, -reach.far * most, reach.far * most);
+    else grow(cell, p.at[0], p.at[1], p.at[2], reach.radius * 2 * most, reach.bottom * scale[1], reach.top * scale[1]);
   });
+  return cell;
+}
+
+/**
+ * Pieces by asset and cell, kept up as single ones change: a cell is made anew only where one of its own did. The same as
+ * `pieceCells` of those that are set, sorted by id.
+ */
+export class PieceCells {
+  private readonly pieces = new Map<string, { piece: Piece; key: string }>();
+  private readonly members = new Map<string, Map<string, Piece>>();
+  private readonly dirty = new Set<string>();
+  private readonly cells = new Map<string, InstanceCell>();
+  private of?: Assets;
+  private all: InstanceCell[] = [];
+
+  /** A piece as it is shown now; `undefined` where it is not. */
+  set(id: string, piece: Piece | undefined): void {
+    const before = this.pieces.get(id);
+    if (before?.piece === piece) return;
+    if (before) {
+      this.members.get(before.key)!.delete(id);
+      this.dirty.add(before.key);
+      this.pieces.delete(id);
+    }
+    if (!piece || piece.out) return;
+    const key = pieceKey(piece);
+    (this.members.get(key) ?? this.members.set(key, new Map()).get(key)!).set(id, piece);
+    this.dirty.add(key);
+    this.pieces.set(id, { piece, key });
+  }
+
+  clear(): void {
+    for (const map of [this.pieces, this.members, this.cells]) map.clear();
+    this.dirty.clear();
+    this.all = [];
+  }
+
+  /** The cells as they are now; those that nothing changed in are the same objects. Pieces whose asset is not there are left out. */
+  list(assets: Assets): readonly InstanceCell[] {
+    if (assets !== this.of) for (const key of this.members.keys()) this.dirty.add(key);
+    this.of = assets;
+    if (this.dirty.size === 0) return this.all;
+    for (const key of this.dirty) {
+      const list = [...(this.members.get(key)?.values() ?? [])].sort((a, b) => (a.id < b.id ? -1 : 1));
+      const asset = list.length > 0 ? assets.get(list[0].asset) : undefined;
+      if (asset) this.cells.set(key, pieceCell(key, list, asset));
+      else this.cells.delete(key);
+      if (list.length === 0) this.members.delete(key);
+    }
+    this.dirty.clear();
+    this.all = [...this.cells.values()];
+    return this.all;
+  }
 }
 
 /** Where a colour is in a cell's palette; more than 255 are taken as the last. */
@@ -168,20 +226,29 @@ function paletteIndex(cell: InstanceCell, colour: string): number {
 }
 
 /** Cells as the batch list sees them. @param names of owners, for the wall */
-export function instanceDrawables(cells: readonly InstanceCell[], assets: Assets, names: ReadonlyMap<string, AssetObject | Species>): Drawable[] {
-  return cells.map((cell): Drawable => {
-    const asset = assets.get(cell.asset)!;
-    const facts = assetFacts(asset);
-    const owner = names.get(cell.owner);
-    const count = cell.matrices.length / 16;
-    return {
-      key: cell.key, course: owner?.kind === 'species' ? 'plants' : 'kit', of: owner?.name ?? cell.owner, min: cell.min, max: cell.max,
-      triangles: facts.triangles, vertices: facts.vertices, draws: asset.lods.map((lod) => lod.length), instances: count,
-      bytes: count * INSTANCE_BYTES, shared: { key: cell.asset, bytes: facts.bytes }, radius: cell.radius,
-      cutoff: owner?.kind === 'species' ? owner.cutoff : 0, casts: owner?.kind === 'species' ? owner.shadows : true,
-      alphaArea: asset.lods.map((lod) => lod.reduce((sum, p) => sum + (p.alphaTested ? facts.alphaArea : 0), 0)),
-    };
-  });
+export const instanceDrawables = (cells: readonly InstanceCell[], assets: Assets, names: ReadonlyMap<string, AssetObject | Species>): Drawable[] => cells.map((cell) => {
+  const asset = assets.get(cell.asset)!;
+  const owner = names.get(cell.owner);
+  const known = drawn.get(cell);
+  if (known && known.asset === asset && known.owner === owner) return known.drawable;
+  const drawable = instanceDrawable(cell, asset, owner);
+  drawn.set(cell, { asset, owner, drawable });
+  return drawable;
+});
+
+/** What was made of cells that are still there. */
+const drawn = new WeakMap<InstanceCell, { asset: Asset; owner: AssetObject | Species | undefined; drawable: Drawable }>();
+
+function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject | Species | undefined): Drawable {
+  const facts = assetFacts(asset);
+  const count = cell.matrices.length / 16;
+  return {
+    key: cell.key, course: owner?.kind === 'species' ? 'plants' : 'kit', of: owner?.name ?? cell.owner, min: cell.min, max: cell.max,
+    triangles: facts.triangles, vertices: facts.vertices, draws: asset.lods.map((lod) => lod.length), instances: count,
+    bytes: count * INSTANCE_BYTES, shared: { key: cell.asset, bytes: facts.bytes }, radius: cell.radius,
+    cutoff: owner?.kind === 'species' ? owner.cutoff : 0, casts: owner?.kind === 'species' ? owner.shadows : true,
+    alphaArea: asset.lods.map((lod) => lod.reduce((sum, p) => sum + (p.alphaTested ? facts.alphaArea : 0), 0)),
+  };
 }
 
 /** Surfaces of water, one draw each. */

@@ -39,9 +39,21 @@ export function placedPieces(pieces: Iterable<Piece>, assets: Assets): PlacedMes
   const out: PlacedMesh[] = [];
   for (const piece of pieces) {
     const asset = assets.get(piece.asset);
-    if (asset) out.push(placeMesh(piece.id, piece.name, assetMesh(asset), placer(piece)));
+    if (asset) out.push(placedPiece(piece, asset));
   }
   return out;
+}
+
+/** What was placed of pieces that are as they were. */
+const placedOf = new WeakMap<Piece, { asset: Asset; mesh: PlacedMesh }>();
+
+/** One piece as it is seen and stood on; the same mesh for the same piece. */
+export function placedPiece(piece: Piece, asset: Asset): PlacedMesh {
+  const known = placedOf.get(piece);
+  if (known?.asset === asset) return known.mesh;
+  const mesh = placeMesh(piece.id, piece.name, assetMesh(asset), placer(piece));
+  placedOf.set(piece, { asset, mesh });
+  return mesh;
 }
 
 /** Pieces as they stop a body: the box or the mesh of each, none where it has no collider. */

@@ -9,6 +9,9 @@ export const MOST_MADE = 100_000;
 /** Copies stand in copies no deeper than this. */
 export const DEEPEST = 8;
 
+/** Up to where changes were taken in, see `Present.since`. */
+export interface PresentMark { readonly epoch: number; readonly at: number }
+
 /** One use of an assembly: a copy of it, or a copy of a member of one. */
 interface Use {
   /** the copy of the document */
@@ -78,13 +81,12 @@ class Sorted<T extends { id: string }> {
     return this.list.slice(first, end);
   }
 
-  /** Takes away all whose id starts with a text. @returns how many */
-  deleteFrom(start: string): number {
+  /** Takes away all whose id starts with a text. @returns those */
+  deleteFrom(start: string): T[] {
     const first = this.place(start);
     let end = first;
     while (this.list[end]?.id.startsWith(start)) end++;
-    if (end > first) this.own().splice(first, end - first);
-    return end - first;
+    return end > first ? this.own().splice(first, end - first) : [];
   }
 
   /** Takes many at once. */
@@ -110,6 +112,9 @@ export class Present {
   private made!: number;
   private left!: CopyObject[];
   private stale = true;
+  /** ids of what came, went or changed since all was made from nothing the last time */
+  private log: string[] = [];
+  private epoch = 0;
   private readonly changed = new Map<string, Standing | Assembly | undefined>();
 
   constructor(private readonly objects: ObjectMap) {
@@ -151,6 +156,21 @@ export class Present {
     return this.usesOf(copy).flatMap((use) => [...(this.groups.get(use.group)?.values() ?? [])].flatMap((m) => (m.kind === 'copy' ? [] : (this.make(use, m) ?? []))));
   }
 
+  /**
+   * What came, went or changed since a mark: ids of every kind, each once; `undefined` where it may be anything.
+   *
+   * @param mark of the answer before; none the first time
+   */
+  since(mark?: PresentMark): { ids: ReadonlySet<string> | undefined; mark: PresentMark } {
+    this.follow();
+    if (this.log.length > MOST_MADE) {
+      this.log = [];
+      this.epoch++;
+    }
+    const now = { epoch: this.epoch, at: this.log.length };
+    return { ids: mark?.epoch === this.epoch ? new Set(this.log.slice(mark.at)) : undefined, mark: now };
+  }
+
   /** The objects of the document in a group, those taken out too. */
   membersOf(group: string): Iterable<Standing> {
     this.follow();
@@ -185,6 +205,8 @@ export class Present {
 
   private start(): void {
     this.stale = false;
+    this.log = [];
+    this.epoch++;
     this.kinds = new Map();
     this.groups = new Map();
     this.assemblies = new Map(this.objects.of('assembly').map((a) => [a.id, a]));
@@ -212,14 +234,22 @@ export class Present {
     return this.groups.get(group) ?? this.groups.set(group, new Map()).get(group)!;
   }
 
-  private readonly insert = (o: Standing): void => this.list(o.kind).set(o);
+  private readonly insert = (o: Standing): void => {
+    this.list(o.kind).set(o);
+    this.log.push(o.id);
+  };
+
+  private drop(kind: StandingKind, id: string): boolean {
+    this.log.push(id);
+    return this.list(kind).delete(id);
+  }
   private put: (o: Standing) => void = this.insert;
 
   /** One object of the document came, went or changed. */
   private take(id: string, was: Standing | undefined, is: Standing | undefined): void {
     if (was?.group !== undefined && was.group !== is?.group) this.members(was.group).delete(id);
     if (is?.group !== undefined) this.members(is.group).set(id, is);
-    if (was && !was.out && (!is || is.out)) this.list(was.kind).delete(id);
+    if (was && !was.out && (!is || is.out)) this.drop(was.kind, id);
     if (is && !is.out) this.insert(is);
     if ((was ?? is)!.kind === 'copy') this.reopen(id);
     for (const group of new Set([was?.group, is?.group])) {
@@ -233,9 +263,8 @@ export class Present {
 
   /** A member made anew, or taken away, in one use. */
   private remake(use: Use, id: string, kind: StandingKind): void {
-    const list = this.list(kind);
     const made = use.prefix + id;
-    if (list.delete(made)) this.made--;
+    if (this.drop(kind, made)) this.made--;
     const member = this.groups.get(use.group)?.get(id);
     if (member) this.add(this.make(use, member));
   }
@@ -266,7 +295,11 @@ export class Present {
   private close(owner: string): void {
     for (const use of this.byOwner.get(owner) ?? []) this.byGroup.get(use.group)?.delete(use);
     this.byOwner.delete(owner);
-    for (const list of this.kinds.values()) this.made -= list.deleteFrom(owner + MARK);
+    for (const list of this.kinds.values()) {
+      const gone = list.deleteFrom(owner + MARK);
+      this.made -= gone.length;
+      for (const { id } of gone) this.log.push(id);
+    }
   }
 
   /** Makes what stands in a copy of the document, unless that would be too much. */

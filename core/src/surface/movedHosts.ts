@@ -1,36 +1,26 @@
-import { blockBounds } from '../block/solid';
-import type { PlacedMesh } from '../block/placedMesh';
+import { blockBounds, type Bounds } from '../block/solid';
 import { uniteRects, type Rect } from '../earth/rect';
+import type { Block } from '../level/objects';
 import type { Grid } from '../level/tiles';
-import { hostRect, type Hosts } from './tops';
+import { hostRect } from './tops';
 
-/** Samples over which a top came, went or moved between two lists of hosts. */
-export function movedHosts(grid: Grid, before: Hosts, after: Hosts): Rect | undefined {
+/**
+ * Samples over which a top came, went or moved.
+ *
+ * @param before blocks, @param after the same later: one is another object once it is changed
+ * @param meshes where meshes came, went or moved, see kit/placedScene
+ */
+export function movedHosts(grid: Grid, before: readonly Block[], after: readonly Block[], meshes: Iterable<Bounds>): Rect | undefined {
   let rect: Rect | undefined;
-  const moved = ({ min, max }: Pick<PlacedMesh, 'min' | 'max'>) => {
+  const moved = ({ min, max }: Bounds) => {
     const at = hostRect(grid, min, max);
     if (at) rect = uniteRects(rect, at);
   };
-  // A block is another object once it is changed; meshes are placed anew with every change of any.
-  const [old, now] = [new Set(before.blocks), new Set(after.blocks)];
-  for (const b of before.blocks) if (!now.has(b)) moved(blockBounds(b));
-  for (const b of after.blocks) if (!old.has(b)) moved(blockBounds(b));
-  const known = new Map(before.meshes.map((m) => [m.id, m]));
-  for (const m of after.meshes) {
-    const was = known.get(m.id);
-    known.delete(m.id);
-    if (was && sameShape(was, m)) continue;
-    moved(m);
-    if (was) moved(was);
+  if (before !== after) {
+    const [old, now] = [new Set(before), new Set(after)];
+    for (const b of before) if (!now.has(b)) moved(blockBounds(b));
+    for (const b of after) if (!old.has(b)) moved(blockBounds(b));
   }
-  for (const gone of known.values()) moved(gone);
+  for (const bounds of meshes) moved(bounds);
   return rect;
-}
-
-function sameShape(a: PlacedMesh, b: PlacedMesh): boolean {
-  if (a === b) return true;
-  if (a.positions.length !== b.positions.length || a.indices.length !== b.indices.length) return false;
-  for (let i = 0; i < a.positions.length; i++) if (a.positions[i] !== b.positions[i]) return false;
-  for (let i = 0; i < a.indices.length; i++) if (a.indices[i] !== b.indices[i]) return false;
-  return true;
 }

@@ -13,6 +13,7 @@ import { terrainOf, testBlock } from '../testing/levels';
 import { composeGround, groundNameAt, groundWeightsAt, makeGround, type GroundRaster, type GroundSource } from './ground';
 import { groundAt } from './groundAt';
 import { layTops } from './layTops';
+import { PlacedScene } from '../kit/placedScene';
 import { movedHosts } from './movedHosts';
 import { groundDefaults } from './surfaces';
 import { topsIn, type Hosts } from './tops';
@@ -121,6 +122,17 @@ describe('rules that lie on tops', () => {
   /** Shares on tops; whose a slot is matters only where it has some. */
   const seen = (ground: GroundRaster) => [ground.tops, ground.topOf.map((of, i) => (ground.tops[i] > 0 ? of : 0))];
 
+  /** Where meshes came, went or moved, as a scene that held the ones and then the others tells it. */
+  const changes = (from: readonly PlacedMesh[], to: readonly PlacedMesh[]) => {
+    const scene = new PlacedScene();
+    for (const m of from) scene.put(m);
+    scene.takeMoved();
+    const ids = new Set(to.map((m) => m.id));
+    for (const m of from) if (!ids.has(m.id)) scene.delete(m.id);
+    for (const m of to) scene.put(m);
+    return scene.takeMoved();
+  };
+
   it('give the same bytes by any rectangle, and where things moved the same as the whole', () => {
     fc.assert(fc.property(someHosts, someHosts, someRules, fc.tuple(fc.nat(128), fc.nat(128), fc.nat(128), fc.nat(128)), (before, after, rules, [a, b, c, d]) => {
       const ground = made(source(before, rules));
@@ -130,7 +142,7 @@ describe('rules that lie on tops', () => {
       samples(part).forEach((bytes, i) => expectBits(bytes, samples(ground)[i]));
       // What one half of them keeps stands where it was.
       const kept = { blocks: [...before.blocks.slice(0, 2), ...after.blocks], meshes: [...before.meshes.slice(0, 2), ...after.meshes] };
-      const moved = movedHosts(grid, before, kept);
+      const moved = movedHosts(grid, before.blocks, kept.blocks, changes(before.meshes, kept.meshes));
       if (moved) composeGround(ground, source(kept, rules), moved);
       const fresh = made(source(kept, rules));
       seen(ground).forEach((bytes, i) => expectBits(bytes, seen(fresh)[i]));
@@ -138,12 +150,12 @@ describe('rules that lie on tops', () => {
   });
 
   it('are laid anew over nothing where nothing moved, and over both places of what did', () => {
-    expect(movedHosts(grid, on([shed, ramp]), on([ramp, shed]))).toBeUndefined();
+    expect(movedHosts(grid, [shed, ramp], [ramp, shed], [])).toBeUndefined();
     const there = testBlock('box', [8, 3, 8], [50, 0, 20]);
-    expect(movedHosts(grid, on([shed, ramp]), on([there, ramp]))).toEqual({ x0: 31, z0: 31, x1: 109, z1: 49 });
+    expect(movedHosts(grid, [shed, ramp], [there, ramp], [])).toEqual({ x0: 31, z0: 31, x1: 109, z1: 49 });
     const mesh = (x: number) => placeMesh('m', 'm', boxMesh([0, 0, 0], [4, 2, 4]), (px, py, pz) => [px + x, py, pz]);
-    expect(movedHosts(grid, on([], [mesh(10)]), on([], [mesh(10)]))).toBeUndefined();
-    expect(movedHosts(grid, on([], [mesh(10)]), on([], []))).toEqual({ x0: 19, z0: 0, x1: 29, z1: 9 });
-    expect(movedHosts(grid, on([], [mesh(10)]), on([], [mesh(40)]))).toEqual({ x0: 19, z0: 0, x1: 89, z1: 9 });
+    expect(movedHosts(grid, [], [], changes([mesh(10)], [mesh(10)]))).toBeUndefined();
+    expect(movedHosts(grid, [], [], changes([mesh(10)], []))).toEqual({ x0: 19, z0: 0, x1: 29, z1: 9 });
+    expect(movedHosts(grid, [], [], changes([mesh(10)], [mesh(40)]))).toEqual({ x0: 19, z0: 0, x1: 89, z1: 9 });
   });
 });

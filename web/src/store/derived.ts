@@ -1,7 +1,7 @@
 import { splitBlocks, type BuiltBlock, type Split } from '@rammer/core/block/build';
 import { blockGrid, type BlockGrid } from '@rammer/core/block/grid';
 import { isPlain } from '@rammer/core/block/shapes';
-import { meshGrid, NO_MESHES, type MeshGrid, type PlacedMesh } from '@rammer/core/block/placedMesh';
+import type { MeshGrid, PlacedMesh } from '@rammer/core/block/placedMesh';
 import { assetHeights } from '@rammer/core/cost/parts';
 import type { Rect, Terrain } from '@rammer/core/earth/compose';
 import { wholeRect } from '@rammer/core/earth/compose';
@@ -9,11 +9,13 @@ import type { Plants } from '@rammer/core/growth/plants';
 import { trunkColliders } from '@rammer/core/growth/trunks';
 import { readAsset } from '@rammer/core/io/assetGlb';
 import type { Asset } from '@rammer/core/kit/asset';
-import { pieceColliders, placedPieces } from '@rammer/core/kit/placement';
+import { PlacedScene } from '@rammer/core/kit/placedScene';
+import { pieceColliders, placedPiece, placedPieces } from '@rammer/core/kit/placement';
 import { ofKind, presentBlocks, presentPieces, presentPlants, speciesOf, type Level } from '@rammer/core/level/level';
 import { sameShores, type WaterBody } from '@rammer/core/earth/water';
 import type { DryWater, Filled } from '@rammer/core/earth/waters';
-import type { Block, Lift, Piece, Species } from '@rammer/core/level/objects';
+import type { Block, Lift, Piece, Species, Standing } from '@rammer/core/level/objects';
+import { presentOf, type PresentMark } from '@rammer/core/level/present';
 import type { Tiles } from '@rammer/core/level/tiles';
 import { composeGround, makeGround, type GroundRaster, type GroundSource } from '@rammer/core/surface/ground';
 import { layTops, rulesOnTops, type Hosts } from '@rammer/core/surface/layTops';
@@ -62,10 +64,12 @@ export class Derived {
   private apart = new Set<string>();
   /** those that are meshes, by id: as last built */
   built = new Map<string, BuiltBlock>();
-  pieces: readonly Piece[] = [];
-  /** pieces and built blocks */
-  placed: PlacedMesh[] = [];
-  meshes: MeshGrid = NO_MESHES;
+  /** pieces and built blocks where they stand */
+  readonly scene = new PlacedScene();
+  /** up to where pieces were taken in */
+  private mark?: PresentMark;
+  /** counts assets that came: meshes placed of others are no more */
+  assetsRevision = 0;
   readonly floods: Floods;
   /** those the ground was composed by as a whole: a part of it is composed by the same */
   private groundWaters: WaterBody[] = [];
@@ -84,6 +88,17 @@ export class Derived {
   }
 
   /** waters on the ground as it is, and those that lie nowhere */
+  get pieces(): readonly Piece[] { return presentPieces(this.source.level); }
+  get meshes(): MeshGrid { return this.scene.grid; }
+
+  private listed: { revision: number; list: PlacedMesh[] } = { revision: -1, list: [] };
+
+  /** Pieces and built blocks, as one list; only who needs them all asks for it. */
+  get placed(): PlacedMesh[] {
+    if (this.listed.revision !== this.scene.revision) this.listed = { revision: this.scene.revision, list: [...placedPieces(this.pieces, this.assets), ...this.built.values()] };
+    return this.listed.list;
+  }
+
   get waters(): WaterBody[] { return this.floods.bodies; }
   get dryWaters(): DryWater[] { return this.floods.dry; }
 
@@ -97,22 +112,24 @@ export class Derived {
     this.floods.adopt(waters);
     this.groundWaters = this.waters;
     this.refreshPieces();
-    this.topped = this.hosts;
+    this.topped = this.plain;
+    this.scene.takeMoved();
     layTops(this.ground, this.groundSource(), wholeRect(ground.grid));
     void this.loadAssets();
     this.regrow();
   }
 
   /** What the rules on tops were last laid on. */
-  private topped: Hosts = { blocks: [], meshes: [] };
+  private topped: readonly Block[] = [];
   private get hosts(): Hosts { return { blocks: this.plain, meshes: this.placed }; }
 
   /** Lays the rules that lie on tops where blocks and pieces came, went or moved since. @returns the samples that are anew */
   followTops(): Rect | undefined {
     const before = this.topped;
-    this.topped = this.hosts;
+    this.topped = this.plain;
+    const meshes = this.scene.takeMoved();
     if (!this.ground || !rulesOnTops(surfacesOf(this.source.level).rules)) return undefined;
-    const moved = movedHosts(this.ground.grid, before, this.topped);
+    const moved = movedHosts(this.ground.grid, before, this.plain, meshes);
     return moved && this.updateGround(moved);
   }
 
@@ -162,7 +179,7 @@ export class Derived {
     const waiting = special.filter(({ block }) => !this.built.has(block.id) && isPlain(block)).map(({ block }) => block);
     this.plain = waiting.length === 0 ? plain : [...plain, ...waiting].sort((a, b) => (a.id < b.id ? -1 : 1));
     this.grid = blockGrid(this.plain);
-    this.refreshPlaced();
+    this.placeBuilt();
   }
 
   private building = false;
@@ -237,14 +254,28 @@ export class Derived {
     this.regrow();
   }
 
-  private refreshPlaced(): void {
-    this.placed = [...placedPieces(this.pieces, this.assets), ...this.built.values()];
-    this.meshes = meshGrid(this.placed);
+  /** Takes built blocks in: those that are anew, and away those that are gone. */
+  private placeBuilt(): void {
+    for (const mesh of [...this.scene.values()]) if (mesh.of === 'block' && !this.built.has(mesh.id)) this.scene.delete(mesh.id);
+    for (const mesh of this.built.values()) this.scene.put(mesh);
   }
 
+  /** Takes pieces in that came, went or changed, those of copies too. */
   refreshPieces(): void {
-    this.pieces = presentPieces(this.source.level);
-    this.refreshPlaced();
+    const present = presentOf(this.source.level.objects);
+    const { ids, mark } = present.since(this.mark);
+    this.mark = mark;
+    const place = (id: string, piece: Standing | undefined): void => {
+      const asset = piece?.kind === 'piece' ? this.assets.get(piece.asset) : undefined;
+      if (piece?.kind === 'piece' && asset) this.scene.put(placedPiece(piece, asset));
+      else if (this.scene.get(id)?.of !== 'block') this.scene.delete(id);
+    };
+    if (ids) for (const id of ids) place(id, present.get(id));
+    else {
+      const all = new Map(this.pieces.map((p) => [p.id, p]));
+      for (const mesh of [...this.scene.values()]) if (mesh.of !== 'block' && !all.has(mesh.id)) this.scene.delete(mesh.id);
+      for (const [id, piece] of all) place(id, piece);
+    }
     this.species = speciesOf(this.source.level);
   }
 
@@ -265,6 +296,8 @@ export class Derived {
       }
     }));
     if (this.closed) return;
+    this.assetsRevision++;
+    this.mark = undefined;
     this.refreshPieces();
     this.tell({ pieces: true, ground: this.followTops() });
     this.regrow();

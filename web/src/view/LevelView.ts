@@ -1,6 +1,6 @@
 import { Group, Scene, Vector2, type IUniform, type OrthographicCamera, type PerspectiveCamera, type ShaderMaterial, type Vector3, type WebGLRenderer } from 'three';
 import { batchList, hazeDrawables, tally, terrainDrawables, updateTerrainDrawables, updateTerrainGround, type Batch, type Drawable } from '@rammer/core/cost/batches';
-import { instanceDrawables, pieceCells, plantCells, waterDrawables } from '@rammer/core/cost/instances';
+import { instanceDrawables, waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
 import type { Asset } from '@rammer/core/kit/asset';
 import { cameraOf, type Camera } from '@rammer/core/cost/camera';
@@ -27,6 +27,7 @@ import { Aids } from './aids';
 import { pixelsPerMetre, project, rayAt, type Projected } from './project';
 import { InstanceView } from './instanceView';
 import { ShownBlocks } from './shownBlocks';
+import { ShownPieces, ShownPlants } from './shownPieces';
 import { OverlayOnGround } from './overlayOnGround';
 import { WaterView } from './waterView';
 import { pixelsOf, pngOf } from './still';
@@ -263,15 +264,13 @@ export class LevelView {
 
   private refreshInstances(): void {
     const { made, level } = this.session;
-    const preview = this.previewPieces;
-    const known = new Set(preview ? made.pieces.map((p) => p.id) : []);
-    const all = preview ? [...made.pieces.map((p) => preview.get(p.id) ?? p), ...[...preview.values()].filter((p) => !known.has(p.id))] : made.pieces;
-    const pieces = this.alone ? all.filter((p) => this.blocks.among(p.id)) : all;
-    const cells = [...pieceCells(pieces, made.assets, 'seen'), ...plantCells(made.grown, made.speciesById, made.assets, 'seen')];
+    const cells = [...this.shownPieces.cells(this.previewPieces, this.alone), ...this.shownPlants.cells()];
     this.instanceView.update(cells, made.assets, new Map(made.species.map((s) => [s.id, s.tints])));
     this.instanceParts = instanceDrawables(cells, made.assets, owners(level));
   }
 
+  private readonly shownPieces = new ShownPieces(() => this.session);
+  private readonly shownPlants = new ShownPlants(() => this.session);
   private alone?: ReadonlySet<string>;
 
   /** These blocks and pieces only, and the ground; `undefined` shows all. */

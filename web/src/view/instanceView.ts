@@ -29,6 +29,7 @@ interface CellView {
   /** meshes of each LOD, made when first drawn */
   lods: (Mesh[] | undefined)[];
   made: string;
+  palette: string;
   /** the mesh they were made from: one that is cast again is another */
   asset?: Asset;
 }
@@ -60,7 +61,9 @@ export class InstanceView {
     const wanted = new Map(cells.map((c) => [c.key, c]));
     for (const [key, view] of this.cells) if (!wanted.has(key)) this.drop(key, view);
     for (const cell of cells) {
+      const known = this.cells.get(cell.key);
       const palette = cell.palette ?? tints.get(cell.owner) ?? [];
+      if (known && known.cell === cell && known.asset === assets.get(cell.asset) && known.palette === palette.join()) continue;
       const made = `${palette.join()}|${fingerprint(cell.matrices)}|${fingerprint(cell.tints)}`;
       const old = this.cells.get(cell.key);
       if (old && old.made === made && old.asset === assets.get(cell.asset)) {
@@ -68,7 +71,7 @@ export class InstanceView {
         continue;
       }
       if (old) this.drop(cell.key, old);
-      this.cells.set(cell.key, { cell, lods: [], made, asset: assets.get(cell.asset) });
+      this.cells.set(cell.key, { cell, lods: [], made, palette: palette.join(), asset: assets.get(cell.asset) });
     }
     this.palettes = tints;
   }

@@ -1,4 +1,4 @@
-import { ArrowDownToLine, Copy, Lock, LockOpen, Trash2 } from 'lucide-react';
+import { ArrowDownToLine, Copy, Link, Lock, LockOpen, Trash2, Unlink } from 'lucide-react';
 import { useState } from 'react';
 import { poseOf } from '@rammer/core/level/instance';
 import { tiltAngles, tiltOf } from '@rammer/core/num/pose';
@@ -64,10 +64,10 @@ export function ScaleFields({ session, list }: { session: Session; list: readonl
   }, 'size');
   return (
     <div className="flex gap-2">
-      {(['size x', 'y', 'z'] as const).map((label, k) => (
+      {(['size x', 'size y', 'size z'] as const).map((label, k) => (
         <Compact key={label} label={label} {...shared(list.map((t) => of(t)[k]))} min={0.01} max={100} step={0.05} digits={2} onCommit={(v) => set(k, v)} />
       ))}
-      <label className="flex items-center gap-1" title="the other two follow"><input type="checkbox" checked={even} onChange={(e) => setEven(e.target.checked)} /><span className="label">even</span></label>
+      <button className="icon-btn" aria-label="even sizes" aria-pressed={even} title={even ? 'the three follow each other' : 'each by itself'} onClick={() => setEven(!even)}>{even ? <Link size={14} /> : <Unlink size={14} />}</button>
     </div>
   );
 }

@@ -1,0 +1,56 @@
+import { PieceCells, plantCells, type InstanceCell } from '@rammer/core/cost/instances';
+import type { Plants } from '@rammer/core/growth/plants';
+import type { Piece, Species } from '@rammer/core/level/objects';
+import { presentOf, type PresentMark } from '@rammer/core/level/present';
+import type { Session } from '../store/session';
+
+/** Pieces as the view shows them: those that changed, and those that are dragged, are put into their cells; the rest stay. */
+export class ShownPieces {
+  private readonly pieces = new PieceCells();
+  private mark?: PresentMark;
+  private assets = -1;
+  private dragged?: ReadonlyMap<string, Piece>;
+  private alone?: ReadonlySet<string>;
+
+  constructor(private readonly session: () => Session) {}
+
+  /** @param dragged shown other than they are, or not there yet @param alone shows these only */
+  cells(dragged: ReadonlyMap<string, Piece> | undefined, alone: ReadonlySet<string> | undefined): readonly InstanceCell[] {
+    const { level, made } = this.session();
+    const present = presentOf(level.objects);
+    const { ids, mark } = present.since(this.mark);
+    const all = ids === undefined || alone !== this.alone || made.assetsRevision !== this.assets;
+    const show = (id: string): void => {
+      const own = dragged?.get(id) ?? present.get(id);
+      const seen = own?.kind === 'piece' && !own.hidden && (!alone || alone.has(id));
+      this.pieces.set(id, seen ? own : undefined);
+    };
+    if (all) {
+      this.pieces.clear();
+      for (const p of made.pieces) show(p.id);
+    } else for (const id of ids) show(id);
+    for (const id of new Set([...(this.dragged?.keys() ?? []), ...(dragged?.keys() ?? [])])) show(id);
+    [this.mark, this.assets, this.dragged, this.alone] = [mark, made.assetsRevision, dragged, alone];
+    return this.pieces.list(made.assets);
+  }
+}
+
+/** Plants by cells, made anew only when they grew anew, or their species or meshes are others. */
+export class ShownPlants {
+  private of?: { grown: readonly Plants[]; species: readonly Species[]; assets: number };
+  private made: InstanceCell[] = [];
+
+  constructor(private readonly session: () => Session) {}
+
+  cells(): readonly InstanceCell[] {
+    const { made } = this.session();
+    const { grown, species, assetsRevision: assets } = made;
+    const of = this.of;
+    const same = of && of.grown === grown && of.assets === assets && of.species.length === species.length && species.every((s, i) => s === of.species[i]);
+    if (!same) {
+      this.of = { grown, species, assets };
+      this.made = plantCells(grown, made.speciesById, made.assets, 'seen');
+    }
+    return this.made;
+  }
+}
