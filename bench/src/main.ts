@@ -5,6 +5,7 @@ import { earthPairs } from './earth';
 import { growthPairs } from './growth';
 import { playPairs } from './play';
 import { measure, type Pair, type Row } from './measure';
+import { scenePairs } from './scene';
 import { surfacePairs } from './surface';
 
 /** `npm run bench -- [--json] [--only PREFIX]` */
@@ -31,6 +32,7 @@ if (wanted('surface/')) await run(surfacePairs());
 if (wanted('growth/')) await run(growthPairs());
 if (wanted('play/')) await run(playPairs());
 if (wanted('cost/')) await run(costPairs());
+if (wanted('scene/')) await run(scenePairs());
 // What a row does not need is not loaded before it: the browser's driver hands buffers over, and from the first that
 // is, every look into an array is checked for whether its buffer is still there.
 if (wanted('save/')) {

@@ -176,6 +176,11 @@ export class PieceCells {
   private readonly cells = new Map<string, InstanceCell>();
   private of?: Assets;
   private all: InstanceCell[] = [];
+  /** as the batch list sees them; a cell that is made anew loses its own */
+  private readonly drawn = new Map<string, Drawable>();
+  private readonly undrawn = new Set<string>();
+  private owners: (AssetObject | Species | undefined)[] = [];
+  private parts: Drawable[] = [];
 
   /** A piece as it is shown now; `undefined` where it is not. */
   set(id: string, piece: Piece | undefined): void {
@@ -194,9 +199,10 @@ export class PieceCells {
   }
 
   clear(): void {
-    for (const map of [this.pieces, this.members, this.cells]) map.clear();
-    this.dirty.clear();
+    for (const map of [this.pieces, this.members, this.cells, this.drawn]) map.clear();
+    for (const set of [this.dirty, this.undrawn]) set.clear();
     this.all = [];
+    this.parts = [];
   }
 
   /** The cells as they are now; those that nothing changed in are the same objects. Pieces whose asset is not there are left out. */
@@ -210,10 +216,28 @@ export class PieceCells {
       if (asset) this.cells.set(key, pieceCell(key, list, asset));
       else this.cells.delete(key);
       if (list.length === 0) this.members.delete(key);
+      this.undrawn.add(key);
     }
     this.dirty.clear();
     this.all = [...this.cells.values()];
     return this.all;
+  }
+
+  /** The same as `instanceDrawables` of the list. */
+  drawables(assets: Assets, names: ReadonlyMap<string, AssetObject | Species>): readonly Drawable[] {
+    this.list(assets);
+    const owners = [...assets.keys()].map((id) => names.get(id));
+    if (owners.length !== this.owners.length || owners.some((o, i) => o !== this.owners[i])) for (const key of this.cells.keys()) this.undrawn.add(key);
+    this.owners = owners;
+    if (this.undrawn.size === 0) return this.parts;
+    for (const key of this.undrawn) {
+      const cell = this.cells.get(key);
+      if (cell) this.drawn.set(key, instanceDrawable(cell, assets.get(cell.asset)!, names.get(cell.owner)));
+      else this.drawn.delete(key);
+    }
+    this.undrawn.clear();
+    this.parts = [...this.drawn.values()];
+    return this.parts;
   }
 }
 
@@ -226,18 +250,8 @@ function paletteIndex(cell: InstanceCell, colour: string): number {
 }
 
 /** Cells as the batch list sees them. @param names of owners, for the wall */
-export const instanceDrawables = (cells: readonly InstanceCell[], assets: Assets, names: ReadonlyMap<string, AssetObject | Species>): Drawable[] => cells.map((cell) => {
-  const asset = assets.get(cell.asset)!;
-  const owner = names.get(cell.owner);
-  const known = drawn.get(cell);
-  if (known && known.asset === asset && known.owner === owner) return known.drawable;
-  const drawable = instanceDrawable(cell, asset, owner);
-  drawn.set(cell, { asset, owner, drawable });
-  return drawable;
-});
-
-/** What was made of cells that are still there. */
-const drawn = new WeakMap<InstanceCell, { asset: Asset; owner: AssetObject | Species | undefined; drawable: Drawable }>();
+export const instanceDrawables = (cells: readonly InstanceCell[], assets: Assets, names: ReadonlyMap<string, AssetObject | Species>): Drawable[] =>
+  cells.map((cell) => instanceDrawable(cell, assets.get(cell.asset)!, names.get(cell.owner)));
 
 function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject | Species | undefined): Drawable {
   const facts = assetFacts(asset);

@@ -1,6 +1,6 @@
 import { Group, Scene, Vector2, type IUniform, type OrthographicCamera, type PerspectiveCamera, type ShaderMaterial, type Vector3, type WebGLRenderer } from 'three';
 import { batchList, hazeDrawables, tally, terrainDrawables, updateTerrainDrawables, updateTerrainGround, type Batch, type Drawable } from '@rammer/core/cost/batches';
-import { instanceDrawables, waterDrawables } from '@rammer/core/cost/instances';
+import { waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
 import type { Asset } from '@rammer/core/kit/asset';
 import { cameraOf, type Camera } from '@rammer/core/cost/camera';
@@ -266,7 +266,8 @@ export class LevelView {
     const { made, level } = this.session;
     const cells = [...this.shownPieces.cells(this.previewPieces, this.alone), ...this.shownPlants.cells()];
     this.instanceView.update(cells, made.assets, new Map(made.species.map((s) => [s.id, s.tints])));
-    this.instanceParts = instanceDrawables(cells, made.assets, owners(level));
+    const names = owners(level);
+    this.instanceParts = [...this.shownPieces.drawables(names), ...this.shownPlants.drawables(names)];
   }
 
   private readonly shownPieces = new ShownPieces(() => this.session);

@@ -1,4 +1,5 @@
-import { PieceCells, plantCells, type InstanceCell } from '@rammer/core/cost/instances';
+import type { Drawable } from '@rammer/core/cost/batches';
+import { instanceDrawables, PieceCells, plantCells, type InstanceCell } from '@rammer/core/cost/instances';
 import type { Plants } from '@rammer/core/growth/plants';
 import type { Piece, Species } from '@rammer/core/level/objects';
 import { presentOf, type PresentMark } from '@rammer/core/level/present';
@@ -33,6 +34,9 @@ export class ShownPieces {
     [this.mark, this.assets, this.dragged, this.alone] = [mark, made.assetsRevision, dragged, alone];
     return this.pieces.list(made.assets);
   }
+
+  /** What was given last, as the batch list sees it. */
+  drawables(names: Parameters<PieceCells['drawables']>[1]): readonly Drawable[] { return this.pieces.drawables(this.session().made.assets, names); }
 }
 
 /** Plants by cells, made anew only when they grew anew, or their species or meshes are others. */
@@ -41,6 +45,8 @@ export class ShownPlants {
   private made: InstanceCell[] = [];
 
   constructor(private readonly session: () => Session) {}
+
+  drawables(names: Parameters<PieceCells['drawables']>[1]): Drawable[] { return instanceDrawables(this.made, this.session().made.assets, names); }
 
   cells(): readonly InstanceCell[] {
     const { made } = this.session();

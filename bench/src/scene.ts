@@ -1,0 +1,154 @@
+import { blockGrid } from '@rammer/core/block/grid';
+import { PieceCells } from '@rammer/core/cost/instances';
+import { pickPlant } from '@rammer/core/growth/pickPlant';
+import { PLANT_STRIDE, type Plants } from '@rammer/core/growth/plants';
+import { assetBounds } from '@rammer/core/kit/asset';
+import { shippedPieces } from '@rammer/core/kit/pieces';
+import { PlacedScene } from '@rammer/core/kit/placedScene';
+import { placedPiece } from '@rammer/core/kit/placement';
+import { shippedPlants } from '@rammer/core/kit/plants';
+import { applyEdit, commitChanges } from '@rammer/core/level/edits/index';
+import { makeLevel, presentPieces, type Level } from '@rammer/core/level/level';
+import type { AssetObject, LevelObject, Piece, Species } from '@rammer/core/level/objects';
+import { presentOf, type PresentMark } from '@rammer/core/level/present';
+import { hashUnit } from '@rammer/core/num/hash';
+import type { Vec3 } from '@rammer/core/num/vec';
+import { terrainOf } from '@rammer/core/testing/levels';
+import { groundAlong, groundAlongGrid } from '@rammer/core/surface/groundAt';
+import type { Pair } from './measure';
+
+const assets = new Map(shippedPieces().map((a, i) => [`a${i}`, a]));
+const EDITS = 40;
+/** Metres between pieces: a built-up level. */
+const APART = 6;
+const ROW = 150;
+
+const piece = (i: number): Piece => ({
+  id: `p${i}`, version: 1, kind: 'piece', name: `piece ${i}`, asset: `a${i % 6}`, at: [(i % ROW) * APART + 3, 0, Math.floor(i / ROW) * APART + 3], turn: (i * 37) % 360, sink: 0, collider: 'asset', hidden: false, out: false,
+});
+const asset = (id: string): LevelObject => ({ id, version: 1, kind: 'asset', name: id, role: 'piece', hash: '0'.repeat(64) }) as LevelObject;
+
+/** What the interface keeps of pieces: where they stand, in what cells they are drawn. */
+class Kept {
+  private mark?: PresentMark;
+  readonly scene = new PlacedScene();
+  readonly cells = new PieceCells();
+  constructor(readonly level: Level) { this.follow(); }
+
+  follow(): void {
+    const present = presentOf(this.level.objects);
+    const { ids, mark } = present.since(this.mark);
+    this.mark = mark;
+    for (const id of ids ?? presentPieces(this.level).map((p) => p.id)) {
+      const p = present.get(id);
+      if (p?.kind === 'piece') this.scene.put(placedPiece(p, assets.get(p.asset)!));
+      else this.scene.delete(id);
+      this.cells.set(id, p?.kind === 'piece' ? p : undefined);
+    }
+  }
+}
+
+const edit = (level: Level, id: string, set: Record<string, unknown>): void => {
+  const applied = applyEdit(level, { kind: 'set', patches: [{ id, set }] });
+  if (!applied.ok) throw new Error(applied.message);
+  commitChanges(level, applied.changes);
+};
+
+const NAMES = new Map<string, AssetObject>();
+const terrain = terrainOf(() => 0, 14, 1);
+
+/** One piece moved, and all that follows: what is present, where it stands, what is drawn, what is under the pointer. */
+function moved(kept: Kept): () => void {
+  let step = 0;
+  return () => {
+    for (let i = 0; i < EDITS; i++) {
+      step = (step + 1) % 5;
+      edit(kept.level, `p${i * 4}`, { at: [50 + step, 0, 20 + i / 10] });
+      kept.follow();
+      kept.cells.drawables(assets, NAMES);
+      kept.scene.takeMoved();
+      groundAlongGrid(terrain, { blocks: new Map(), meshes: kept.scene.grid }, [50, 30, -20], [0, -0.6, 0.8]);
+    }
+  };
+}
+
+function editPair(): Pair {
+  const level = (n: number) => makeLevel([...[...assets.keys()].map(asset), ...Array.from({ length: n }, (_, i) => piece(i))]);
+  const [large, small] = [new Kept(level(20_000)), new Kept(level(200))];
+  return {
+    name: 'scene/edit', target: 0.5,
+    note: `${EDITS} times one piece moved: the edit, what is present, its mesh and cell, drawables, a pick; on 20,000 pieces against 200 at one density: the time ratio 200 / 20,000`,
+    ours: moved(large), baseline: moved(small),
+  };
+}
+
+const RAYS = Array.from({ length: 8 }, (_, i): { o: Vec3; d: Vec3 } => {
+  const d: Vec3 = [hashUnit(1, i) - 0.5, -0.25 - hashUnit(2, i) * 0.4, hashUnit(3, i) - 0.5];
+  const l = Math.hypot(...d);
+  return { o: [200 + hashUnit(4, i) * 500, 12, 200 + hashUnit(5, i) * 400], d: d.map((v) => v / l) as Vec3 };
+});
+
+function pickPair(): Pair {
+  const kept = new Kept(makeLevel([...[...assets.keys()].map(asset), ...Array.from({ length: 20_000 }, (_, i) => piece(i))]));
+  const count = 100_000;
+  const place = new Float32Array(count * PLANT_STRIDE);
+  for (let i = 0; i < count; i++) place.set([hashUnit(6, i) * 900, 0, hashUnit(7, i) * 900, 0, 1, 1, 0, 0, 1], i * PLANT_STRIDE);
+  const grown: Plants[] = [{ species: 's', count, place, tint: new Uint8Array(count), id: new Int32Array(count * 3), hand: [] }];
+  // Each by itself is in no grid: looking at each is what a loop over one-plant lists does.
+  const species = new Map([['s', { id: 's', asset: 'plant', hidden: false } as Species]]);
+  const plants = new Map([['plant', shippedPlants()[0]]]);
+  const placed = [...kept.scene.values()];
+  const none = blockGrid([]);
+  const answers = (ray: (typeof RAYS)[number], quick: boolean) => {
+    const ground = quick ? groundAlongGrid(terrain, { blocks: none, meshes: kept.scene.grid }, ray.o, ray.d) : groundAlong(terrain, [], ray.o, ray.d, undefined, { pieces: placed });
+    const far = (ground?.distance ?? 1e6) + 0.3;
+    const plant = quick ? pickPlant(grown, species, plants, ray.o, ray.d, far) : eachPlant(place, count, plants.get('plant')!, ray, far);
+    return [ground?.host.kind === 'piece' ? ground.host.id : ground?.host.kind, plant?.index];
+  };
+  for (const ray of RAYS) if (JSON.stringify(answers(ray, true)) !== JSON.stringify(answers(ray, false))) throw new Error('picking by cells finds another thing than looking at each');
+  return {
+    name: 'scene/pick', target: 50,
+    note: `${RAYS.length} pointer moves over 20,000 pieces and 100,000 plants, by the cells the ray passes, against looking at each; the same things are found`,
+    ours: () => { for (const ray of RAYS) answers(ray, true); }, baseline: () => { for (const ray of RAYS) answers(ray, false); },
+  };
+}
+
+/** Every plant as an upright ellipsoid, one after the other. */
+function eachPlant(place: Float32Array, count: number, of: ReturnType<typeof shippedPlants>[number], { o, d }: (typeof RAYS)[number], far: number): { index: number } | undefined {
+  const { min, max } = assetBounds(of);
+  const side = Math.max(-min[0], max[0], -min[2], max[2]);
+  const [, top] = max;
+  let best: { index: number; distance: number } | undefined;
+  for (let i = 0; i < count; i++) {
+    const p = i * PLANT_STRIDE;
+    const [a, b] = [side * place[p + 5] * 0.85, (top * place[p + 4]) / 2];
+    const [ox, oy, oz] = [(o[0] - place[p]) / a, (o[1] - place[p + 1] - b) / b, (o[2] - place[p + 2]) / a];
+    const [dx, dy, dz] = [d[0] / a, d[1] / b, d[2] / a];
+    const dd = dx * dx + dy * dy + dz * dz;
+    const od = ox * dx + oy * dy + oz * dz;
+    const miss = ox * ox + oy * oy + oz * oz - (od * od) / dd;
+    if (miss > 1 || -od / dd < 0) continue;
+    const distance = -od / dd - Math.sqrt((1 - miss) / dd);
+    if (distance <= far && (!best || distance < best.distance)) best = { index: i, distance };
+  }
+  return best;
+}
+
+function copiesPair(): Pair {
+  const objects = (): LevelObject[] => [
+    ...[...assets.keys()].map(asset), ...Array.from({ length: 50 }, (_, i) => ({ ...piece(i), group: 'g' })), { id: 'g', version: 1, kind: 'assembly', name: 'g', group: 'g', pivot: [0, 0, 0] },
+    ...Array.from({ length: 200 }, (_, i): LevelObject => ({ id: `c${i}`, version: 1, kind: 'copy', name: `copy ${i}`, assembly: 'g', at: [(i % 20) * 40, 0, Math.floor(i / 20) * 80], turn: i * 11 % 360, hidden: false, out: false })),
+  ];
+  const level = makeLevel(objects());
+  const kept = new Kept(level);
+  let step = 0;
+  const master = (of: Level) => edit(of, 'p7', { at: [50 + ((step += 1) % 9), 0, 3] });
+  return {
+    name: 'scene/copies', target: 10,
+    note: 'one edit of a master with 200 copies of 50 members, taken in: present, meshes, cells; against making all of it anew',
+    ours: () => { master(level); kept.follow(); kept.cells.list(assets); },
+    baseline: () => { master(level); const anew = new Kept(makeLevel(level.objects.values())); anew.cells.list(assets); },
+  };
+}
+
+export const scenePairs = (): (() => Pair)[] => [editPair, pickPair, copiesPair];
