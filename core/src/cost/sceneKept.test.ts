@@ -27,7 +27,7 @@ class Kept {
     const present = presentOf(level.objects);
     const { ids, mark } = present.since(this.mark);
     this.mark = mark;
-    if (!ids) for (const m of [...this.scene.values()]) { this.scene.delete(m.id); this.cells.set(m.id, undefined); }
+    if (!ids) for (const m of this.scene.values()) { this.scene.delete(m.id); this.cells.set(m.id, undefined); }
     for (const id of ids ?? presentPieces(level).map((p) => p.id)) {
       const p = present.get(id);
       if (p?.kind === 'piece') this.scene.put(placedPiece(p, assets.get(p.asset)!));

@@ -256,7 +256,7 @@ export class Derived {
 
   /** Takes built blocks in: those that are anew, and away those that are gone. */
   private placeBuilt(): void {
-    for (const mesh of [...this.scene.values()]) if (mesh.of === 'block' && !this.built.has(mesh.id)) this.scene.delete(mesh.id);
+    for (const mesh of this.scene.values()) if (mesh.of === 'block' && !this.built.has(mesh.id)) this.scene.delete(mesh.id);
     for (const mesh of this.built.values()) this.scene.put(mesh);
   }
 
@@ -273,7 +273,7 @@ export class Derived {
     if (ids) for (const id of ids) place(id, present.get(id));
     else {
       const all = new Map(this.pieces.map((p) => [p.id, p]));
-      for (const mesh of [...this.scene.values()]) if (mesh.of !== 'block' && !all.has(mesh.id)) this.scene.delete(mesh.id);
+      for (const mesh of this.scene.values()) if (mesh.of !== 'block' && !all.has(mesh.id)) this.scene.delete(mesh.id);
       for (const [id, piece] of all) place(id, piece);
     }
     this.species = speciesOf(this.source.level);
