@@ -5,9 +5,13 @@ import { shippedPlants } from '@rammer/core/kit/plants';
 import { groundDefaults, surfaceFrom } from '@rammer/core/surface/surfaces';
 import { surfaceTexture } from '@rammer/core/surface/textures';
 import { composeTerrain } from '@rammer/core/earth/compose';
-import { newLevel } from '@rammer/core/level/level';
-import { parseObject } from '@rammer/core/level/objects';
+import { shippedPieces } from '@rammer/core/kit/pieces';
+import { placedPieces } from '@rammer/core/kit/placement';
+import { applyEdit, commitChanges } from '@rammer/core/level/edits/index';
+import { makeLevel, newLevel, presentPieces } from '@rammer/core/level/level';
+import { parseObject, type LevelObject } from '@rammer/core/level/objects';
 import { hashBytes } from '@rammer/core/num/hash';
+import { tiltOf } from '@rammer/core/num/pose';
 import { atan2Deg, sinCosDeg } from '@rammer/core/num/trig';
 
 const rule = (id: string, order: number, surface: string, where: object[]) => ({ id, kind: 'groundRule', order, surface, share: 0.8, where });
@@ -27,7 +31,7 @@ const GROUND: { id: string; kind: string; [field: string]: unknown }[] = [
 ];
 
 /** What must come out the same wherever it runs; bundled and run in the browser by the test beside it. */
-export function bits(): { terrain: string; angles: string; ground: string; plants: string[]; texture: string } {
+export function bits(): { terrain: string; angles: string; ground: string; plants: string[]; texture: string; stands: string[] } {
   const level = newLevel({ name: 'bits', tilesX: 3, tilesZ: 2, spacing: 0.5, body: { name: 'adult', figures: SHIPPED_BODIES.adult }, seed: 4711 });
   const angles = Float64Array.from({ length: 20_000 }, (_, i) => sinCosDeg(i * 0.7331)[i % 2] + atan2Deg(i - 9000.5, 77.7 + (i % 911)));
   for (const o of groundDefaults()) level.objects.set(o.id, o);
@@ -47,6 +51,35 @@ export function bits(): { terrain: string; angles: string; ground: string; plant
   return {
     terrain: hashBytes(new Uint8Array(composeTerrain(level).heights.buffer)), angles: hashBytes(new Uint8Array(angles.buffer)), ground: hashBytes(parts.ground.weights) + hashBytes(parts.ground.of),
     plants: parts.grown.map((g) => `${g.species} ${g.count} ${hashBytes(new Uint8Array(g.place.buffer))} ${hashBytes(new Uint8Array(g.id.buffer))}`),
-    texture: hashBytes(surfaceTexture('slate', 64)),
+    texture: hashBytes(surfaceTexture('slate', 64)), stands: stands(),
   };
+}
+
+/** What stands in a level of tilted, uneven copies in copies, and where their pieces are: kept up through edits, and made from nothing. */
+function stands(): string[] {
+  const assets = new Map(shippedPieces().map((a, i) => [`a${i}`, a]));
+  const given: object[] = [
+    ...Array.from({ length: 12 }, (_, i) => ({ id: `p${i}`, kind: 'piece', asset: `a${i % 6}`, at: [i * 1.7, i * 0.3, i * 2.3], turn: i * 37.7 - 180, group: i % 2 ? 'g' : 'h', ...(i % 3 ? {} : { tilt: tiltOf(i * 11.3, 20 - i * 3.1) }), ...(i % 4 ? {} : { scale: [1, 1.3, 0.7] }) })),
+    { id: 'g', kind: 'assembly', group: 'g', pivot: [3, 1, 2] }, { id: 'h', kind: 'assembly', group: 'h', pivot: [0, 0, 0] },
+    { id: 'in', kind: 'copy', assembly: 'g', at: [9, 2, 7], turn: 33.3, tilt: tiltOf(10, 15), group: 'h', overrides: [{ member: 'p3', move: [0.1, 0.2, 0.3], turn: 12.3, scale: [1.1, 1, 1] }] },
+    ...Array.from({ length: 5 }, (_, i) => ({ id: `c${i}`, kind: 'copy', assembly: 'h', at: [i * 30, 0, 50], turn: i * 71.1 - 180, scale: [1.2, 0.9, 1.1], overrides: [{ member: 'in~p1', tilt: tiltOf(0, 30 + i) }] })),
+  ];
+  const level = makeLevel([...assets.keys()].map((id) => ({ id, version: 1, kind: 'asset', name: id, role: 'piece', hash: '0'.repeat(64) }) as LevelObject));
+  for (const o of given) {
+    const parsed = parseObject({ version: 1, name: (o as { id: string }).id, ...o });
+    if (!parsed.ok) throw new Error(parsed.message);
+    level.objects.set(parsed.object.id, parsed.object);
+  }
+  const told = (of: typeof level): string => {
+    const placed = placedPieces(presentPieces(of), assets);
+    return placed.map((m) => `${m.id} ${hashBytes(new Uint8Array(m.positions.buffer))}`).join() + JSON.stringify(presentPieces(of));
+  };
+  told(level);
+  for (const [id, set] of [['p1', { at: [4.4, 1, 0.3] }], ['in', { turn: -71.7 }], ['p4', { group: null }], ['c2', { scale: null }]] as const) {
+    const applied = applyEdit(level, { kind: 'set', patches: [{ id, set }] });
+    if (!applied.ok) throw new Error(applied.message);
+    commitChanges(level, applied.changes);
+    told(level);
+  }
+  return [level, makeLevel(level.objects.values())].map((of) => hashBytes(new TextEncoder().encode(told(of))));
 }

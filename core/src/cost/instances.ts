@@ -38,6 +38,8 @@ export interface InstanceCell {
   radius: number;
 }
 
+const NONE: ReadonlySet<string> = new Set();
+
 const cellOf = (x: number, z: number): string => `${Math.floor(x / INSTANCE_CELL)},${Math.floor(z / INSTANCE_CELL)}`;
 
 /** Writes the matrix of a turn about Y, a lean, a scale and a place; columns first. */
@@ -95,8 +97,8 @@ function grow(cell: InstanceCell, x: number, y: number, z: number, side: number,
   cell.max[2] = Math.max(cell.max[2], z + side);
 }
 
-/** Plants by species and cell. */
-export function plantCells(grown: readonly Plants[], species: ReadonlyMap<string, Species>, assets: Assets, listed: Listed = 'all'): InstanceCell[] {
+/** Plants by species and cell. @param hidden ids of those set by hand that are in the level and not seen */
+export function plantCells(grown: readonly Plants[], species: ReadonlyMap<string, Species>, assets: Assets, listed: Listed = 'all', hidden: ReadonlySet<string> = NONE): InstanceCell[] {
   const out: InstanceCell[] = [];
   for (const plants of grown) {
     const s = species.get(plants.species);
@@ -104,6 +106,7 @@ export function plantCells(grown: readonly Plants[], species: ReadonlyMap<string
     if (!s || !asset || (listed === 'seen' && s.hidden)) continue;
     const cells = new Map<string, number[]>();
     for (let i = 0; i < plants.count; i++) {
+      if (hidden.size > 0 && plants.id[i * 3 + 2] < 0 && hidden.has(plants.hand[plants.id[i * 3]])) continue;
       const key = cellOf(plants.place[i * PLANT_STRIDE], plants.place[i * PLANT_STRIDE + 2]);
       const list = cells.get(key);
       if (list) list.push(i);

@@ -28,6 +28,9 @@ interface Use {
   overrides: readonly { path: string; of: ReadonlyMap<string, Override> }[];
 }
 
+/** A number for each time something was made from nothing, of whatever level: marks of others never fit. */
+let epochs = 0;
+
 /** A list sorted by id, made anew when it is asked for after a change, so that who holds one keeps it as it was. */
 class Sorted<T extends { id: string }> {
   private list: T[] = [];
@@ -165,7 +168,7 @@ export class Present {
     this.follow();
     if (this.log.length > MOST_MADE) {
       this.log = [];
-      this.epoch++;
+      this.epoch = ++epochs;
     }
     const now = { epoch: this.epoch, at: this.log.length };
     return { ids: mark?.epoch === this.epoch ? new Set(this.log.slice(mark.at)) : undefined, mark: now };
@@ -206,7 +209,7 @@ export class Present {
   private start(): void {
     this.stale = false;
     this.log = [];
-    this.epoch++;
+    this.epoch = ++epochs;
     this.kinds = new Map();
     this.groups = new Map();
     this.assemblies = new Map(this.objects.of('assembly').map((a) => [a.id, a]));

@@ -1,6 +1,7 @@
 import { blockDrawables, blocksByCell, hazeDrawables, terrainDrawables, type Drawable } from '@rammer/core/cost/batches';
 import { instanceDrawables, pieceCells, plantCells, waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
+import { presentOf } from '@rammer/core/level/present';
 import { lightingOf } from '@rammer/core/level/lighting';
 import type { Session } from './session';
 
@@ -18,5 +19,5 @@ export function costDrawables(session: Session): Drawable[] {
 }
 
 /** Whether anything of a level is hidden from view. */
-export const hidesAny = ({ made }: Session): boolean =>
-  made.blocks.some((b) => b.hidden) || made.pieces.some((p) => p.hidden) || made.species.some((s) => s.hidden) || made.waters.some((w) => w.hidden);
+export const hidesAny = ({ made, level }: Session): boolean =>
+  presentOf(level.objects).of('plant').some((p) => p.hidden) || made.blocks.some((b) => b.hidden) || made.pieces.some((p) => p.hidden) || made.species.some((s) => s.hidden) || made.waters.some((w) => w.hidden);

@@ -9,6 +9,7 @@ import { testBlock, testLevel } from '../../../core/src/testing/levels';
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
 import { copyGroup, detachCopies, groupThings, renameGroup } from './assemblies';
+import { alignThings, arrayThings, mirrorThings } from './arrangeThings';
 import { asBlock, followBlock, poseFields } from './asBlock';
 import { dropMembers, dropThings } from './dropThings';
 import { keepThings, pasteThings } from './duplicateThings';
@@ -151,6 +152,23 @@ describe('a box around a thing', () => {
     dropThings(session, things(session, ['b']));
     // Tilted by 45 degrees about its width, the end of its base is half its length times the sine below its middle.
     expect((session.level.object('b') as Block).at[1]).toBeCloseTo(Math.SQRT1_2, 3);
+  });
+});
+
+describe('what is arranged', () => {
+  it('stands in a row, on an arc, mirrored, flush and spread, whatever it is', () => {
+    const session = sessionOf(block('b', { group: undefined }), shed, copy('c1', { turn: 0 }), block('m', { at: [19, 0, 20] }));
+    arrayThings(session, things(session, ['c1']), { kind: 'row', count: 3, step: [0, 0, 5] });
+    expect(things(session)).toMatchObject([{ kind: 'copy', at: [40, 0, 45] }, { kind: 'copy', at: [40, 0, 50] }]);
+    // A half turn about x = 20, z = 20 for what stands a metre west of it.
+    arrayThings(session, things(session, ['b']), { kind: 'arc', count: 2, x: 19, z: 20, sweep: 180 });
+    expect(things(session)[0].at).toEqual([18, 0, 20]);
+    // The copy's box is that of its member, a metre west of its place.
+    alignThings(session, things(session, ['b', 'c1']), 0, 'low');
+    expect(thing(session, 'c1')!.at[0]).toBeCloseTo(21, 3);
+    mirrorThings(session, things(session, ['c1']), 0, false);
+    expect(thing(session, 'c1')!.turn).toBe(-180);
+    expect(asBlock(session, thing(session, 'c1')!).at[0]).toBeCloseTo(20, 3);
   });
 });
 

@@ -1,5 +1,5 @@
 import type { RefObject } from 'react';
-import { ofKind } from '@rammer/core/level/level';
+import { presentMarkers } from '@rammer/core/level/level';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { usePointer } from '../store/pointer';
@@ -44,7 +44,8 @@ export function Marks({ session, view, tool }: { session: Session; view: LevelVi
           </g>
         )}
         {showWay && reach.stop?.at && <StopMark at={view.project([reach.stop.at[0], reach.stop.at[1] + 0.9, reach.stop.at[2]])} />}
-        {spread(ofKind(session.level, 'marker').flatMap((m) => {
+        {spread(presentMarkers(session.level).flatMap((m) => {
+          if (m.hidden) return [];
           const foot = view.project(m.at);
           const top = view.project([m.at[0], m.at[1] + 3, m.at[2]]);
           // Threats are told by their figure; their flag and name belong to stage Play.

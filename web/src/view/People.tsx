@@ -2,6 +2,7 @@ import { X } from 'lucide-react';
 import type { BodyFigures } from '@rammer/core/body/bodies';
 import { stancesOf } from '@rammer/core/body/derived';
 import { ofKind, playerBody } from '@rammer/core/level/level';
+import { presentOf } from '@rammer/core/level/present';
 import type { People as PeopleObject } from '@rammer/core/level/objects';
 import { sinCosDeg } from '@rammer/core/num/trig';
 import { add, type Vec3 } from '@rammer/core/num/vec';
@@ -24,7 +25,7 @@ export function People({ session, view }: { session: Session; view: LevelView })
   useSession(session);
   if (useUi((s) => s.stage) !== 'block') return null;
   const bodies = ofKind(session.level, 'body');
-  const rows = ofKind(session.level, 'people').map((row) => ({ row, body: bodies.find((b) => b.id === row.body) ?? playerBody(session.level) }));
+  const rows = presentOf(session.level.objects).of('people').filter((row) => !row.hidden).map((row) => ({ row, body: bodies.find((b) => b.id === row.body) ?? playerBody(session.level) }));
   return (
     <div className="pointer-events-none absolute inset-0" data-testid="figures">
       {rows.map(({ row, body }) => {

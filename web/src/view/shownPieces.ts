@@ -41,7 +41,7 @@ export class ShownPieces {
 
 /** Plants by cells, made anew only when they grew anew, or their species or meshes are others. */
 export class ShownPlants {
-  private of?: { grown: readonly Plants[]; species: readonly Species[]; assets: number };
+  private of?: { grown: readonly Plants[]; species: readonly Species[]; assets: number; hidden: string };
   private made: InstanceCell[] = [];
 
   constructor(private readonly session: () => Session) {}
@@ -49,13 +49,15 @@ export class ShownPlants {
   drawables(names: Parameters<PieceCells['drawables']>[1]): Drawable[] { return instanceDrawables(this.made, this.session().made.assets, names); }
 
   cells(): readonly InstanceCell[] {
-    const { made } = this.session();
+    const { made, level } = this.session();
     const { grown, species, assetsRevision: assets } = made;
+    const ids = presentOf(level.objects).of('plant').filter((p) => p.hidden).map((p) => p.id);
+    const hidden = ids.join();
     const of = this.of;
-    const same = of && of.grown === grown && of.assets === assets && of.species.length === species.length && species.every((s, i) => s === of.species[i]);
+    const same = of && of.hidden === hidden && of.grown === grown && of.assets === assets && of.species.length === species.length && species.every((s, i) => s === of.species[i]);
     if (!same) {
-      this.of = { grown, species, assets };
-      this.made = plantCells(grown, made.speciesById, made.assets, 'seen');
+      this.of = { grown, species, assets, hidden };
+      this.made = plantCells(grown, made.speciesById, made.assets, 'seen', new Set(ids));
     }
     return this.made;
   }

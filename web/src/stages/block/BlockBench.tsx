@@ -9,7 +9,7 @@ import { SNAPS, useUi } from '../../store/ui';
 import { selectedBlocks } from '../../tools/blockActions';
 import { things } from '../../tools/things';
 import { NumberField } from '../../ui/NumberField';
-import { Arrange } from './Arrange';
+import { Arrange } from '../standing/Arrange';
 import { BlockFields } from './BlockFields';
 import { BlockTools } from './BlockTools';
 import { Cast } from './Cast';
@@ -47,7 +47,7 @@ export function BlockBench({ session }: { session: Session }) {
             <div className="flex items-center justify-between gap-2"><b className="min-w-0 flex-1 truncate font-medium">{selected.length === 1 ? selected[0].name : `${selected.length} selected, ${kinds} kind${kinds > 1 ? 's' : ''}`}</b>
               <div className="seg" role="group" aria-label="of the selection">{PANELS.map((p) => <button key={p} className="act fig" style={{ padding: '1px 4px', minHeight: 24 }} aria-pressed={panel === p} onClick={() => setPanel(p)}>{p}</button>)}</div>
             </div>
-            {panel === 'arrange' ? <Arrange session={session} blocks={selected} /> : panel === 'motion' ? <Motion session={session} blocks={selected} /> : panel === 'cast' ? <Cast key={selected.map((b) => b.id).join()} session={session} blocks={selected} /> : <BlockFields session={session} blocks={selected} />}
+            {panel === 'arrange' ? <Arrange session={session} list={list} /> : panel === 'motion' ? <Motion session={session} blocks={selected} /> : panel === 'cast' ? <Cast key={selected.map((b) => b.id).join()} session={session} blocks={selected} /> : <BlockFields session={session} blocks={selected} />}
           </>
         )}
       </div>

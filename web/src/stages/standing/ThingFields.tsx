@@ -1,4 +1,5 @@
 import { RotateCcw } from 'lucide-react';
+import { useState } from 'react';
 import { isMade, memberOf, ownerOf } from '@rammer/core/level/instance';
 import { ofKind, speciesOf } from '@rammer/core/level/level';
 import type { CopyObject, Piece, PlantObject } from '@rammer/core/level/objects';
@@ -6,6 +7,7 @@ import type { Session } from '../../store/session';
 import { useUi } from '../../store/ui';
 import { masterOf, putBack } from '../../tools/overrides';
 import { setThings, takeOutThings, things, type Thing } from '../../tools/things';
+import { Arrange } from './Arrange';
 import { CopyFields } from './CopyFields';
 import { GroupField, PlaceFields, ScaleFields, ThingButtons, TurnFields } from './PoseFields';
 
@@ -14,10 +16,23 @@ export function ThingFields({ session, list }: { session: Session; list: readonl
   const copies = list.filter((t): t is CopyObject => t.kind === 'copy' && !isMade(t.id));
   if (copies.length === list.length) return <CopyFields session={session} copies={copies} />;
   if (list.every((t) => isMade(t.id))) return <MemberFields session={session} list={list} />;
+  return <OwnFields session={session} list={list} />;
+}
+
+function OwnFields({ session, list }: { session: Session; list: readonly Thing[] }) {
+  const [arranging, setArranging] = useState(false);
   const kinds = new Set(list.map((t) => t.kind)).size;
+  const panel = (name: string, on: boolean) => <button className="act fig" style={{ padding: '1px 4px', minHeight: 24 }} aria-pressed={arranging === on} onClick={() => setArranging(on)}>{name}</button>;
+  const head = (
+    <div className="flex items-center justify-between gap-2">
+      <b className="min-w-0 flex-1 truncate font-medium">{list.length === 1 ? list[0].name : `${list.length} selected, ${kinds} kind${kinds > 1 ? 's' : ''}`}</b>
+      <div className="seg" role="group" aria-label="of the selection">{panel('numbers', false)}{panel('arrange', true)}</div>
+    </div>
+  );
+  if (arranging) return <>{head}<Arrange session={session} list={list} /></>;
   return (
     <>
-      <b className="min-h-[18px] truncate font-medium">{list.length === 1 ? list[0].name : `${list.length} selected, ${kinds} kind${kinds > 1 ? 's' : ''}`}</b>
+      {head}
       <PlaceFields session={session} list={list} />
       <TurnFields session={session} list={list} />
       <ScaleFields session={session} list={list} />
