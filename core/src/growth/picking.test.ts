@@ -4,7 +4,10 @@ import { blockGrid, rayBlockGrid, rayBlocks } from '../block/grid';
 import { meshGrid, placeMesh, rayMeshes, rayMeshGrid } from '../block/placedMesh';
 import { densityAt } from './densityAt';
 import { pickPlant } from './pickPlant';
-import { PLANT_STRIDE, type Plants } from './plants';
+import { leanOfPose, PLANT_STRIDE, type Plants } from './plants';
+import { plantsAlong } from './plantsAlong';
+import { trunkColliders } from './trunks';
+import { assetBounds } from '../kit/asset';
 import { boxMesh } from '../kit/placement';
 import { shippedPlants } from '../kit/plants';
 import type { Species } from '../level/objects';
@@ -74,5 +77,35 @@ describe('picking by cells', () => {
       expect(densityAt([plants], o[0], o[2])).toBe(near);
     }), { numRuns: 60 });
     expect(hits).toBeGreaterThan(10);
+  });
+});
+
+describe('a plant that lies', () => {
+  const birch = shippedPlants()[2];
+  const plants = (lean: number, to: number): Plants[] => [{ species: 's', count: 1, place: Float32Array.of(10, 2, 20, 0, 1, 1, lean, to, 1), tint: new Uint8Array(1), id: Int32Array.of(0, 0, -1), hand: ['t'] }];
+  const species = new Map([['s', { id: 's', name: 'birch', asset: 'a', hidden: false, shadows: true } as Species]]);
+  const assets = new Map([['a', birch]]);
+  const height = assetBounds(birch).max[1];
+
+  it('is cut where it lies, not where it would stand', () => {
+    // Leaning by a right angle about x (to 0), its head lies south (z) of its foot.
+    const [cut] = plantsAlong(plants(90, 0), species, assets, { x0: 10, z0: 0, dx: 0, dz: 1 }, 0, 100);
+    expect(cut.along).toBeCloseTo(20 + height / 2, 4);
+    expect(cut.wide).toBeCloseTo(height, 3);
+    expect(cut.base).toBeLessThan(2);
+    expect(cut.tall).toBeLessThan(height / 2);
+    // Far along its stem a plane across it still meets it; behind its foot none does.
+    expect(plantsAlong(plants(90, 0), species, assets, { x0: 0, z0: 20 + height - 1, dx: 1, dz: 0 }, 0, 100)).toHaveLength(1);
+    expect(plantsAlong(plants(90, 0), species, assets, { x0: 0, z0: 18, dx: 1, dz: 0 }, 0, 100)).toHaveLength(0);
+  });
+
+  it('stops a body along its stem, and is picked there', () => {
+    const [trunk] = trunkColliders(plants(90, 0), species, assets);
+    expect(trunk.max[2]).toBeGreaterThan(20 + height / 2);
+    expect(trunk.max[1]).toBeLessThan(3);
+    expect(pickPlant(plants(90, 0), species, assets, [10, 30, 20 + height / 2], [0, -1, 0], 100)).toBeDefined();
+    expect(pickPlant(plants(90, 0), species, assets, [10, 30, 20 - height / 2], [0, -1, 0], 100)).toBeUndefined();
+    const lean = leanOfPose({ turn: 30, tilt: tiltOf(90, 0) });
+    expect(lean.map((v) => Math.round(v * 1e3) / 1e3)).toEqual([30, 90, -30]);
   });
 });

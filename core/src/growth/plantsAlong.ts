@@ -2,6 +2,8 @@ import type { CutLine } from '../block/cut';
 import { assetBounds } from '../kit/asset';
 import type { Assets } from '../kit/placement';
 import type { Species } from '../level/objects';
+import { sinCosDeg } from '../num/trig';
+import type { Vec3 } from '../num/vec';
 import { PLANT_STRIDE, type Plants } from './plants';
 
 /** A plant that a section passes through: where, how tall and how wide at the cut, metres. */
@@ -27,6 +29,11 @@ export function plantsAlong(grown: readonly Plants[], species: ReadonlyMap<strin
       const o = i * PLANT_STRIDE;
       const dx = plants.place[o] - line.x0;
       const dz = plants.place[o + 2] - line.z0;
+      if (plants.place[o + 6] > LEANS) {
+        const lying = leaning(plants.place.subarray(o, o + PLANT_STRIDE), radius, max[1], line);
+        if (lying && lying.along + lying.wide / 2 >= from && lying.along - lying.wide / 2 <= to) out.push({ species: s.name, ...lying });
+        continue;
+      }
       const r = radius * plants.place[o + 5];
       const across = dx * -line.dz + dz * line.dx;
       const along = dx * line.dx + dz * line.dz;
@@ -35,4 +42,27 @@ export function plantsAlong(grown: readonly Plants[], species: ReadonlyMap<strin
     }
   }
   return out;
+}
+
+/** Under this lean a plant is cut as upright, degrees. */
+const LEANS = 15;
+
+/** A plant that leans far, as the ellipse that the plane cuts of its ellipsoid's bounds; its stem is within. */
+function leaning([x, y, z, , tall, wide, lean, to]: Float32Array, radius: number, height: number, line: CutLine): Omit<CutPlant, 'species'> | undefined {
+  const [ls, lc] = sinCosDeg(lean);
+  const [ts, tc] = sinCosDeg(to);
+  // The stem leans about the level axis (tc, 0, ts).
+  const stem: Vec3 = [-ts * ls, lc, tc * ls];
+  const half = (height * tall) / 2;
+  const middle: Vec3 = [x + stem[0] * half, y + stem[1] * half, z + stem[2] * half];
+  const r = radius * wide;
+  /** How far an ellipsoid reaches along a direction. */
+  const reach = (share: number) => Math.sqrt(r * r * (1 - share * share) + half * half * share * share);
+  const [dx, dz] = [middle[0] - line.x0, middle[2] - line.z0];
+  const across = dx * -line.dz + dz * line.dx;
+  const far = reach(stem[0] * -line.dz + stem[2] * line.dx);
+  if (across * across >= far * far) return undefined;
+  const share = Math.sqrt(1 - (across * across) / (far * far));
+  const up = reach(stem[1]) * share;
+  return { along: dx * line.dx + dz * line.dz, base: middle[1] - up, tall: 2 * up, wide: 2 * reach(stem[0] * line.dx + stem[2] * line.dz) * share, trunk: 0 };
 }

@@ -14,6 +14,8 @@ interface Props {
   step?: number;
   disabled?: boolean;
   hideLabel?: boolean;
+  /** what is seen instead of the label, where there is no room for it */
+  short?: string;
   autoFocus?: boolean;
   className?: string;
   /** as wide as its place */
@@ -26,7 +28,7 @@ interface Props {
 
 /** A number that can be typed, with its unit: `2.4`, `180cm`, `6ft`, `2*1.2+0.35`. */
 export function NumberField(props: Props) {
-  const { label, value, mixed, unit, min = -Infinity, max = Infinity, digits = 2, step = 0.1, disabled, hideLabel, autoFocus, className, fill, onCommit, onLeave } = props;
+  const { label, value, mixed, unit, min = -Infinity, max = Infinity, digits = 2, step = 0.1, disabled, hideLabel, short, autoFocus, className, fill, onCommit, onLeave } = props;
   const id = useId();
   const shown = mixed ?? format(value, digits);
   /** what is being typed; undefined while the value itself is shown */
@@ -55,7 +57,8 @@ export function NumberField(props: Props) {
 
   return (
     <div className={className ?? 'flex items-center justify-between gap-2'}>
-      <label htmlFor={id} className={hideLabel ? 'sr-only' : 'label whitespace-nowrap'}>{label}</label>
+      {short !== undefined && <span className="label" aria-hidden>{short}</span>}
+      <label htmlFor={id} className={hideLabel || short !== undefined ? 'sr-only' : 'label whitespace-nowrap'}>{label}</label>
       <span className="numf" style={{ width: fill ? '100%' : unit ? 78 : 64 }} data-bad={problem !== undefined} title={problem}>
         <input
           ref={input} id={id} value={draft ?? shown} disabled={disabled} inputMode="decimal" autoComplete="off" spellCheck={false} autoFocus={autoFocus}

@@ -65,7 +65,7 @@ export function ScaleFields({ session, list }: { session: Session; list: readonl
   return (
     <div className="flex gap-2">
       {(['size x', 'size y', 'size z'] as const).map((label, k) => (
-        <Compact key={label} label={label} {...shared(list.map((t) => of(t)[k]))} min={0.01} max={100} step={0.05} digits={2} onCommit={(v) => set(k, v)} />
+        <Compact key={label} label={label} short={k === 0 ? undefined : label.slice(-1)} {...shared(list.map((t) => of(t)[k]))} min={0.01} max={100} step={0.05} digits={2} onCommit={(v) => set(k, v)} />
       ))}
       <button className="icon-btn" aria-label="even sizes" aria-pressed={even} title={even ? 'the three follow each other' : 'each by itself'} onClick={() => setEven(!even)}>{even ? <Link size={14} /> : <Unlink size={14} />}</button>
     </div>
