@@ -63,9 +63,10 @@ export function ScaleFields({ session, list }: { session: Session; list: readonl
     return { scale: t.kind === 'plant' ? (same ? scale[0] : scale) : same && Math.abs(scale[0] - 1) < 1e-6 ? null : scale };
   }, 'size');
   return (
-    <div className="flex gap-2">
+    <div className="flex items-center gap-2">
+      <span className="label" aria-hidden>size</span>
       {(['size x', 'size y', 'size z'] as const).map((label, k) => (
-        <Compact key={label} label={label} short={k === 0 ? undefined : label.slice(-1)} {...shared(list.map((t) => of(t)[k]))} min={0.01} max={100} step={0.05} digits={2} onCommit={(v) => set(k, v)} />
+        <Compact key={label} label={label} short={label.slice(-1)} {...shared(list.map((t) => of(t)[k]))} min={0.01} max={100} step={0.05} digits={2} onCommit={(v) => set(k, v)} />
       ))}
       <button className="icon-btn" aria-label="even sizes" aria-pressed={even} title={even ? 'the three follow each other' : 'each by itself'} onClick={() => setEven(!even)}>{even ? <Link size={14} /> : <Unlink size={14} />}</button>
     </div>
