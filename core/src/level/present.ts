@@ -114,6 +114,9 @@ export class Present {
   /** how many are made */
   private made!: number;
   private left!: CopyObject[];
+  /** members of copies that were looked at while all is made from nothing */
+  private looked = 0;
+  private starting = false;
   private stale = true;
   /** ids of what came, went or changed since all was made from nothing the last time */
   private log: string[] = [];
@@ -156,7 +159,7 @@ export class Present {
   /** What would stand in a copy if it were like this, as `inCopy` has it. */
   would(copy: CopyObject): Standing[] {
     this.follow();
-    return this.usesOf(copy).flatMap((use) => [...(this.groups.get(use.group)?.values() ?? [])].flatMap((m) => (m.kind === 'copy' ? [] : (this.make(use, m) ?? []))));
+    return this.usesOf(copy, MOST_MADE).flatMap((use) => [...(this.groups.get(use.group)?.values() ?? [])].flatMap((m) => (m.kind === 'copy' ? [] : (this.make(use, m) ?? []))));
   }
 
   /**
@@ -224,7 +227,10 @@ export class Present {
       if (o.group !== undefined) this.members(o.group).set(o.id, o);
       if (!o.out) this.put(o);
     }
+    this.looked = 0;
+    this.starting = true;
     for (const copy of this.objects.of('copy')) if (!copy.out) this.open(copy);
+    this.starting = false;
     for (const [kind, list] of lists) this.list(kind).fill(list);
     this.put = this.insert;
   }
@@ -307,7 +313,13 @@ export class Present {
 
   /** Makes what stands in a copy of the document, unless that would be too much. */
   private open(copy: CopyObject): void {
-    const uses = this.usesOf(copy);
+    // What is looked at and then left out costs too: a few copies in copies could name millions, again and again.
+    if (this.looked > 2 * MOST_MADE && this.starting) {
+      this.left.push(copy);
+      return;
+    }
+    const uses = this.usesOf(copy, MOST_MADE - this.made);
+    this.looked += this.sizeOf(uses);
     if (this.made + this.sizeOf(uses) > MOST_MADE) {
       this.left.push(copy);
       return;
@@ -323,14 +335,14 @@ export class Present {
     return uses.reduce((sum, use) => sum + (this.groups.get(use.group)?.size ?? 0), 0);
   }
 
-  /** A copy's own use, and those of the copies among its members. */
-  private usesOf(copy: CopyObject): Use[] {
+  /** A copy's own use, and those of the copies among its members. @param room where there are more members than this it stops: the copy is left out, however many more */
+  private usesOf(copy: CopyObject, room: number): Use[] {
     const uses: Use[] = [];
     let members = 0;
     const visit = (at: CopyObject, { prefix, path, overrides, inside, hidden }: { prefix: string; path: string; overrides: Use['overrides']; inside: readonly string[]; hidden: boolean }): void => {
       const assembly = this.assemblies.get(at.assembly);
       // An assembly that stands in itself would never end.
-      if (!assembly || inside.includes(assembly.group) || inside.length >= DEEPEST || members > MOST_MADE) return;
+      if (!assembly || inside.includes(assembly.group) || inside.length >= DEEPEST || members > room) return;
       const laid = at.overrides?.length ? [{ path: '', of: byMember(at.overrides) }, ...overrides] : overrides;
       const use: Use = { owner: copy.id, prefix, path, frame: frameOf(at, assembly.pivot), group: assembly.group, named: at.name, hidden: hidden || at.hidden, overrides: laid };
       uses.push(use);
