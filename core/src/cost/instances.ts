@@ -168,6 +168,44 @@ function pieceCell(key: string, list: readonly Piece[], asset: Asset): InstanceC
   return cell;
 }
 
+/** Values by key as one list, in any order; one that comes or goes moves no other but the last. */
+class KeyedList<T> {
+  readonly list: T[] = [];
+  private readonly names: string[] = [];
+  private readonly places = new Map<string, number>();
+
+  keys(): Iterable<string> { return this.places.keys(); }
+
+  get(key: string): T | undefined {
+    const at = this.places.get(key);
+    return at === undefined ? undefined : this.list[at];
+  }
+
+  set(key: string, value: T): void {
+    const at = this.places.get(key) ?? this.list.length;
+    this.places.set(key, at);
+    this.names[at] = key;
+    this.list[at] = value;
+  }
+
+  delete(key: string): void {
+    const at = this.places.get(key);
+    if (at === undefined) return;
+    const [last, name] = [this.list.pop()!, this.names.pop()!];
+    this.places.delete(key);
+    if (name === key) return;
+    this.list[at] = last;
+    this.names[at] = name;
+    this.places.set(name, at);
+  }
+
+  clear(): void {
+    this.list.length = 0;
+    this.names.length = 0;
+    this.places.clear();
+  }
+}
+
 /**
  * Pieces by asset and cell, kept up as single ones change: a cell is made anew only where one of its own did. The same as
  * `pieceCells` of those that are set, sorted by id.
@@ -176,14 +214,12 @@ export class PieceCells {
   private readonly pieces = new Map<string, { piece: Piece; key: string }>();
   private readonly members = new Map<string, Map<string, Piece>>();
   private readonly dirty = new Set<string>();
-  private readonly cells = new Map<string, InstanceCell>();
+  private readonly cells = new KeyedList<InstanceCell>();
   private of?: Assets;
-  private all: InstanceCell[] = [];
   /** as the batch list sees them; a cell that is made anew loses its own */
-  private readonly drawn = new Map<string, Drawable>();
+  private readonly drawn = new KeyedList<Drawable>();
   private readonly undrawn = new Set<string>();
   private owners: (AssetObject | Species | undefined)[] = [];
-  private parts: Drawable[] = [];
 
   /** A piece as it is shown now; `undefined` where it is not. */
   set(id: string, piece: Piece | undefined): void {
@@ -204,15 +240,12 @@ export class PieceCells {
   clear(): void {
     for (const map of [this.pieces, this.members, this.cells, this.drawn]) map.clear();
     for (const set of [this.dirty, this.undrawn]) set.clear();
-    this.all = [];
-    this.parts = [];
   }
 
-  /** The cells as they are now; those that nothing changed in are the same objects. Pieces whose asset is not there are left out. */
+  /** The cells as they are now, a list that goes on with them; those that nothing changed in are the same objects. Pieces whose asset is not there are left out. */
   list(assets: Assets): readonly InstanceCell[] {
     if (assets !== this.of) for (const key of this.members.keys()) this.dirty.add(key);
     this.of = assets;
-    if (this.dirty.size === 0) return this.all;
     for (const key of this.dirty) {
       const list = [...(this.members.get(key)?.values() ?? [])].sort((a, b) => (a.id < b.id ? -1 : 1));
       const asset = list.length > 0 ? assets.get(list[0].asset) : undefined;
@@ -222,25 +255,22 @@ export class PieceCells {
       this.undrawn.add(key);
     }
     this.dirty.clear();
-    this.all = [...this.cells.values()];
-    return this.all;
+    return this.cells.list;
   }
 
-  /** The same as `instanceDrawables` of the list. */
+  /** The same as `instanceDrawables` of the list, in any order; a list that goes on with them. */
   drawables(assets: Assets, names: ReadonlyMap<string, AssetObject | Species>): readonly Drawable[] {
     this.list(assets);
     const owners = [...assets.keys()].map((id) => names.get(id));
     if (owners.length !== this.owners.length || owners.some((o, i) => o !== this.owners[i])) for (const key of this.cells.keys()) this.undrawn.add(key);
     this.owners = owners;
-    if (this.undrawn.size === 0) return this.parts;
     for (const key of this.undrawn) {
       const cell = this.cells.get(key);
       if (cell) this.drawn.set(key, instanceDrawable(cell, assets.get(cell.asset)!, names.get(cell.owner)));
       else this.drawn.delete(key);
     }
     this.undrawn.clear();
-    this.parts = [...this.drawn.values()];
-    return this.parts;
+    return this.drawn.list;
   }
 }
 
