@@ -72,6 +72,14 @@ describe('a scene that is kept up with its level', () => {
     }), { numRuns: 60 });
   });
 
+  it('has a colour for each tint of a cell, white for those without', () => {
+    const at = (i: number, tint?: string): Piece => ({ ...piece(i), asset: 'a0', at: [i, 0, 0], ...(tint ? { tint } : {}) });
+    const [cell] = pieceCells([at(0), at(1, '#aa5500'), at(2, '#0055aa'), at(3, '#aa5500')], assets);
+    expect(cell.palette).toEqual(['#ffffff', '#aa5500', '#0055aa']);
+    expect([...cell.tints]).toEqual([0, 1, 2, 1]);
+    expect(pieceCells([at(0)], assets)[0].palette).toBeUndefined();
+  });
+
   it('makes one cell anew for one piece, and tells both places of what moved and none of what was renamed', () => {
     const level = start();
     const kept = new Kept();

@@ -57,7 +57,7 @@ describe('picking by cells', () => {
     const birch = shippedPlants()[2];
     const count = 400;
     const place = new Float32Array(count * PLANT_STRIDE);
-    for (let i = 0; i < count; i++) place.set([hashUnit(1, i) * 200, hashUnit(2, i) * 3, hashUnit(3, i) * 200, 0, 0.6 + hashUnit(4, i), 1, i % 5 ? 3 : 90, hashUnit(5, i) * 360, 1], i * PLANT_STRIDE);
+    for (let i = 0; i < count; i++) place.set([hashUnit(1, i) * 200, hashUnit(2, i) * 3, hashUnit(3, i) * 200, 0, 0.6 + hashUnit(4, i) * 2, 1, i % 5 ? 3 : 90, hashUnit(5, i) * 360, 1], i * PLANT_STRIDE);
     const plants: Plants = { species: 's', count, place, tint: new Uint8Array(count), id: new Int32Array(count * 3), hand: [] };
     const one = (i: number): Plants => ({ ...plants, count: 1, place: place.slice(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE) });
     const species = new Map([['s', { id: 's', asset: 'a', hidden: false } as Species]]);
@@ -75,7 +75,7 @@ describe('picking by cells', () => {
       let near = 0;
       for (let i = 0; i < count; i++) if ((place[i * PLANT_STRIDE] - o[0]) ** 2 + (place[i * PLANT_STRIDE + 2] - o[2]) ** 2 <= 100 / Math.PI) near++;
       expect(densityAt([plants], o[0], o[2])).toBe(near);
-    }), { numRuns: 60 });
+    }), { numRuns: 150 });
     expect(hits).toBeGreaterThan(10);
   });
 });
@@ -97,6 +97,13 @@ describe('a plant that lies', () => {
     // Far along its stem a plane across it still meets it; behind its foot none does.
     expect(plantsAlong(plants(90, 0), species, assets, { x0: 0, z0: 20 + height - 1, dx: 1, dz: 0 }, 0, 100)).toHaveLength(1);
     expect(plantsAlong(plants(90, 0), species, assets, { x0: 0, z0: 18, dx: 1, dz: 0 }, 0, 100)).toHaveLength(0);
+  });
+
+  it('is found from the cell beside it, as far as its crown reaches; lying, as far as its stem', () => {
+    const at = (x: number, lean: number): Plants[] => [{ ...plants(lean, 270)[0], place: Float32Array.of(x, 2, 20, 0, 1, 1, lean, 270, 1) }];
+    expect(pickPlant(at(15.2, 0), species, assets, [16.1, 30, 20], [0, -1, 0], 100)).toBeDefined();
+    // Leaning to the east (the axis looks north, to 270), its head is two cells on.
+    expect(pickPlant(at(14, 90), species, assets, [14 + height - 1, 30, 20], [0, -1, 0], 100)).toBeDefined();
   });
 
   it('stops a body along its stem, and is picked there', () => {
