@@ -1,4 +1,4 @@
-import { ArrowDownToLine, RotateCcw, Unlink } from 'lucide-react';
+import { RotateCcw } from 'lucide-react';
 import { isMade } from '@rammer/core/level/instance';
 import type { CopyObject } from '@rammer/core/level/objects';
 import { presentOf } from '@rammer/core/level/present';
@@ -33,9 +33,9 @@ export function CopyFields({ session, copies }: { session: Session; copies: Copy
       <ScaleFields session={session} list={copies} />
       <div className="flex items-end gap-1"><GroupField session={session} list={copies} /><ThingButtons session={session} list={copies} /></div>
       <div className="flex gap-1">
-        <button className="act" style={SMALL} title="make it things of its own: it follows its master no more" onClick={() => detachCopies(session, copies)}><Unlink size={14} />detach</button>
-        <button className="act" style={SMALL} title="each member onto what is below it here" onClick={() => dropMembers(session, copies)}><ArrowDownToLine size={14} />drop members</button>
-        <button className="act" style={SMALL} disabled={own.length === 0} title="take away what members have of their own here" onClick={() => putBack(session, own)}><RotateCcw size={14} />as master</button>
+        <button className="act" style={SMALL} title="make it things of its own: it follows its master no more" onClick={() => detachCopies(session, copies)}>detach</button>
+        <button className="act" style={SMALL} title="each member onto what is below it here" onClick={() => dropMembers(session, copies)}>drop members</button>
+        <button className="act" style={SMALL} disabled={own.length === 0} title="take away what members have of their own here" onClick={() => putBack(session, own)}>as master</button>
       </div>
       {copies.length === 1 && <Members session={session} copy={first} />}
     </>
