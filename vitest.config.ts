@@ -11,7 +11,17 @@ export default defineConfig({
       { test: { name: 'demo', root: 'demo', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
       { test: { name: 'bench', root: 'bench', include: ['src/**/*.test.ts'], testTimeout: 60_000 } },
       // One file at a time: they share one PostgreSQL cluster and are timed by it.
-      { test: { name: 'server', root: 'server', include: ['src/**/*.test.ts'], testTimeout: 60_000, hookTimeout: 120_000, fileParallelism: false, globalSetup: 'src/testing/cluster.ts' } },
+      {
+        test: {
+          name: 'server',
+          root: 'server',
+          include: ['src/**/*.test.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+          globalSetup: 'src/testing/cluster.ts',
+        },
+      },
     ],
   },
 });

@@ -1,8 +1,15 @@
 import { defineConfig } from '@playwright/test';
 
 const ARGS = [
-  '--use-gl=angle', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--no-sandbox',
-  '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run',
+  '--use-gl=angle',
+  '--use-angle=swiftshader',
+  '--enable-unsafe-swiftshader',
+  '--ignore-gpu-blocklist',
+  '--no-sandbox',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--no-first-run',
   // The level is drawn by SwiftShader either way; putting the page together in it as well took half of all the time.
   '--disable-gpu-compositing',
 ];

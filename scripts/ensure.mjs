@@ -19,7 +19,9 @@ export function ensureModules() {
   const major = Number(process.versions.node.split('.')[0]);
   if (major < 20) fail(`Node 20 or newer is needed; this is ${process.versions.node}.`);
   const stamp = join(root, 'node_modules/.rammer-lock');
-  const lock = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   console.log('installing packages');
   if (run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']).status !== 0) fail('npm ci failed; see above.');
@@ -42,15 +44,19 @@ function ensureDebian(packages, there, before = []) {
   }
 }
 
-const postgresThere = () => existsSync('/usr/lib/postgresql') && readdirSync('/usr/lib/postgresql').some((v) => Number(v) >= 13 && existsSync(`/usr/lib/postgresql/${v}/bin/initdb`));
+const postgresThere = () =>
+  existsSync('/usr/lib/postgresql') && readdirSync('/usr/lib/postgresql').some((v) => Number(v) >= 13 && existsSync(`/usr/lib/postgresql/${v}/bin/initdb`));
 
 /** The PostgreSQL server's programs; no cluster of Debian's own is made. */
 export function ensurePostgres() {
   if (process.env.DATABASE_URL) return;
-  ensureDebian(['postgresql'], postgresThere, [(call) => {
-    call('mkdir', '-p', '/etc/postgresql-common');
-    if (!existsSync('/etc/postgresql-common/createcluster.conf')) call('sh', '-c', 'echo create_main_cluster=false > /etc/postgresql-common/createcluster.conf');
-  }]);
+  ensureDebian(['postgresql'], postgresThere, [
+    (call) => {
+      call('mkdir', '-p', '/etc/postgresql-common');
+      if (!existsSync('/etc/postgresql-common/createcluster.conf'))
+        call('sh', '-c', 'echo create_main_cluster=false > /etc/postgresql-common/createcluster.conf');
+    },
+  ]);
 }
 
 export const chromium = () => process.env.RAMMER_CHROMIUM ?? ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find(existsSync);
@@ -78,13 +84,17 @@ export function ensureBuild() {
   const stamp = join(root, 'web/dist/.built');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === want) return;
   console.log('building the interface');
-  const built = spawnSync(process.execPath, [join(root, 'node_modules/vite/bin/vite.js'), 'build', '--logLevel', 'error'], { cwd: join(root, 'web'), stdio: ['ignore', 'inherit', 'inherit'] });
+  const built = spawnSync(process.execPath, [join(root, 'node_modules/vite/bin/vite.js'), 'build', '--logLevel', 'error'], {
+    cwd: join(root, 'web'),
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
   if (built.status !== 0) fail('the interface could not be built; see above.');
   mkdirSync(join(root, 'web/dist'), { recursive: true });
   writeFileSync(stamp, want);
 }
 
 /** Folders of the workspaces that have TypeScript to check. */
-export const workspaces = () => ['core', 'server', 'web', 'cli', 'demo', 'e2e', 'bench'].filter((w) => existsSync(join(root, w, 'tsconfig.json')) && statSync(join(root, w)).isDirectory());
+export const workspaces = () =>
+  ['core', 'server', 'web', 'cli', 'demo', 'e2e', 'bench'].filter((w) => existsSync(join(root, w, 'tsconfig.json')) && statSync(join(root, w)).isDirectory());
 
 export const nodeBin = (name) => join(root, 'node_modules/.bin', name);

@@ -5,5 +5,10 @@ import { ensureModules, ensurePostgres, root } from './ensure.mjs';
 ensureModules();
 ensurePostgres();
 const child = spawn(process.execPath, ['--import', 'tsx', ...process.argv.slice(2)], { cwd: root, stdio: 'inherit' });
-for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => { if (signal === 'SIGTERM') child.kill(signal); });
-child.on('exit', (code, signal) => { process.exitCode = code ?? (signal ? 1 : 0); });
+for (const signal of ['SIGINT', 'SIGTERM'])
+  process.on(signal, () => {
+    if (signal === 'SIGTERM') child.kill(signal);
+  });
+child.on('exit', (code, signal) => {
+  process.exitCode = code ?? (signal ? 1 : 0);
+});

@@ -7,5 +7,9 @@ ensureModules();
 ensurePostgres();
 ensureChromium();
 ensureBuild();
-const { status } = spawnSync(process.execPath, ['--import', 'tsx', join(root, 'e2e/src/shots.ts')], { cwd: root, stdio: 'inherit', env: { ...process.env, RAMMER_CHROMIUM: chromium() } });
+const { status } = spawnSync(process.execPath, ['--import', 'tsx', join(root, 'e2e/src/shots.ts')], {
+  cwd: root,
+  stdio: 'inherit',
+  env: { ...process.env, RAMMER_CHROMIUM: chromium() },
+});
 process.exit(status ?? 1);

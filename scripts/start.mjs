@@ -20,8 +20,14 @@ const start = (program, args, options) => {
 };
 // A terminal sends Ctrl+C to the whole group; a `kill` reaches only this process and is passed on.
 process.on('SIGINT', () => {});
-process.on('SIGTERM', () => { for (const c of children) c.kill('SIGTERM'); });
+process.on('SIGTERM', () => {
+  for (const c of children) c.kill('SIGTERM');
+});
 
 const env = { ...process.env, ...(dev ? { RAMMER_PORT: String(port + 1), RAMMER_DEV_PORT: String(port) } : {}) };
 start(process.execPath, ['--import', 'tsx', join(root, 'server/src/main.ts')], { cwd: root, env });
-if (dev) start(process.execPath, [join(root, 'node_modules/vite/bin/vite.js')], { cwd: join(root, 'web'), env: { ...process.env, RAMMER_PORT: String(port), RAMMER_API_PORT: String(port + 1) } });
+if (dev)
+  start(process.execPath, [join(root, 'node_modules/vite/bin/vite.js')], {
+    cwd: join(root, 'web'),
+    env: { ...process.env, RAMMER_PORT: String(port), RAMMER_API_PORT: String(port + 1) },
+  });

@@ -25,11 +25,14 @@ let passed = 0;
 let failed = 0;
 const run = (program, args, options = {}) => spawnSync(program, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env, ...options }).status === 0;
 const step = (name) => console.log(`\n== ${name}`);
-const count = (ok) => { if (ok) passed++; else failed++; };
+const count = (ok) => {
+  if (ok) passed++;
+  else failed++;
+};
 
 if (wanted('lint')) {
   step('lint');
-  count(run(nodeBin('oxlint'), ['--config', '.oxlintrc.json', '.']));
+  count(run(process.execPath, ['scripts/lint.mjs']));
 }
 if (wanted('types')) {
   step('types');

@@ -16,7 +16,18 @@ function levelOf(count: number): Buffer {
   const level = newLevel({ name: `${count} blocks`, tilesX: 5, tilesZ: 5, spacing: 0.5, body: { name: 'adult', figures: SHIPPED_BODIES.adult }, seed: 1 });
   for (let i = 0; i < count; i++) {
     const at: [number, number, number] = i === 0 ? [80, 0, 80] : [4 + (i % 50) * 3, 0, 4 + Math.floor(i / 50) * 1.7 + (i >= count / 2 ? 24 : 0)];
-    level.objects.set(`b${i}`, { id: `b${i}`, version: 1, kind: 'block', name: `box ${i}`, shape: 'box', size: [1.5, 1 + (i % 5) * 0.5, 1.2], at, turn: 0, hidden: false, out: false });
+    level.objects.set(`b${i}`, {
+      id: `b${i}`,
+      version: 1,
+      kind: 'block',
+      name: `box ${i}`,
+      shape: 'box',
+      size: [1.5, 1 + (i % 5) * 0.5, 1.2],
+      at,
+      turn: 0,
+      hidden: false,
+      out: false,
+    });
   }
   return Buffer.from(writePackage(level));
 }
@@ -24,7 +35,7 @@ function levelOf(count: number): Buffer {
 /** Opens a level from above, chooses the box in its middle and drags it: milliseconds from a movement of the mouse to the picture that shows it. */
 async function dragged(page: Page, base: string, count: number): Promise<number[]> {
   const made = await page.request.post(`${base}/api/levels/package`, { data: levelOf(count), headers: { 'content-type': 'application/zip', origin: base } });
-  const { id } = await made.json() as { id: string };
+  const { id } = (await made.json()) as { id: string };
   await page.goto(`${base}/levels/${id}?stage=block&pose=plan_80_0_80_0_-90_150`);
   await page.waitForFunction(() => document.querySelector('[data-testid=drawn]')?.getAttribute('data-drawn-draws'), undefined, { timeout: 60_000 });
   await page.waitForTimeout(4000);
@@ -57,10 +68,20 @@ export async function blockRows(): Promise<Row[]> {
     const few = await dragged(page, rammer.base, FEW);
     const many = await dragged(page, rammer.base, MANY);
     const ratios = many.map((t, i) => few[i] / t);
-    return [{
-      name: 'view/blocks', unit: 'ms', ours: quantile(many, 0.5), baseline: quantile(few, 0.5), ratio: quantile(ratios, 0.5), low: quantile(ratios, 0.25), high: quantile(ratios, 0.75),
-      note: `a step of dragging one of ${MANY} blocks, from the mouse to the picture that shows it, all in sight, against one of ${FEW}: the time ratio ${FEW} / ${MANY}`,
-    }];
+    return [
+      {
+        name: 'view/blocks',
+        unit: 'ms',
+        ours: quantile(many, 0.5),
+        baseline: quantile(few, 0.5),
+        ratio: quantile(ratios, 0.5),
+        low: quantile(ratios, 0.25),
+        high: quantile(ratios, 0.75),
+        note:
+          `a step of dragging one of ${MANY} blocks, from the mouse to the picture ` +
+          `that shows it, all in sight, against one of ${FEW}: the time ratio ${FEW} / ${MANY}`,
+      },
+    ];
   } finally {
     await browser.close();
     await rammer.stop();

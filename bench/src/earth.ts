@@ -17,7 +17,18 @@ import type { Pair } from './measure';
 /** A level of `tiles` a side with hand work on every tile, and its noise cached, as after some hours of work. */
 function worked(tiles: number): { level: Level; terrain: Terrain } {
   const level = makeLevel([
-    { id: 'settings', version: 1, kind: 'settings', name: 'bench', tilesX: tiles, tilesZ: tiles, spacing: 0.5, player: 'adult', device: 'den-60', sun: { azimuth: 200, elevation: 40 } },
+    {
+      id: 'settings',
+      version: 1,
+      kind: 'settings',
+      name: 'bench',
+      tilesX: tiles,
+      tilesZ: tiles,
+      spacing: 0.5,
+      player: 'adult',
+      device: 'den-60',
+      sun: { azimuth: 200, elevation: 40 },
+    },
     { id: 'adult', version: 1, kind: 'body', name: 'adult', figures: SHIPPED_BODIES.adult },
     { id: 'noise', version: 1, kind: 'lift', lift: 'noise', name: 'noise', order: 0, visible: true, seed: 5, height: 3, scale: 60, octaves: 1 },
     { id: 'hand', version: 1, kind: 'lift', lift: 'hand', name: 'hand', order: 100, visible: true },
@@ -65,9 +76,46 @@ export function tenLifts(): { level: Level; terrain: Terrain } {
     if (!parsed.ok) throw new Error(parsed.message);
     level.objects.set(parsed.object.id, parsed.object);
   };
-  for (let i = 0; i < 4; i++) lift({ id: `heap${i}`, lift: 'landform', order: 10 + i, line: [[60 + i * 110, 60], [110 + i * 110, 70], [100 + i * 110, 130]], height: 6, foot: 8, ragged: 2, ...(i === 3 ? { mask: { slope: { band: [0, 30], soft: 6 } } } : {}) });
-  for (let i = 0; i < 2; i++) lift({ id: `way${i}`, lift: 'route', order: 200 + i, line: [[20, 0, 200 + i * 120], [200, 4, 240 + i * 120], [480, 2, 210 + i * 120]], width: 4 });
-  for (let i = 0; i < 2; i++) lift({ id: `yard${i}`, lift: 'pad', order: 210 + i, outline: [[300 + i * 80, 420], [340 + i * 80, 420], [340 + i * 80, 450], [300 + i * 80, 450]], height: 3 });
+  for (let i = 0; i < 4; i++)
+    lift({
+      id: `heap${i}`,
+      lift: 'landform',
+      order: 10 + i,
+      line: [
+        [60 + i * 110, 60],
+        [110 + i * 110, 70],
+        [100 + i * 110, 130],
+      ],
+      height: 6,
+      foot: 8,
+      ragged: 2,
+      ...(i === 3 ? { mask: { slope: { band: [0, 30], soft: 6 } } } : {}),
+    });
+  for (let i = 0; i < 2; i++)
+    lift({
+      id: `way${i}`,
+      lift: 'route',
+      order: 200 + i,
+      line: [
+        [20, 0, 200 + i * 120],
+        [200, 4, 240 + i * 120],
+        [480, 2, 210 + i * 120],
+      ],
+      width: 4,
+    });
+  for (let i = 0; i < 2; i++)
+    lift({
+      id: `yard${i}`,
+      lift: 'pad',
+      order: 210 + i,
+      outline: [
+        [300 + i * 80, 420],
+        [340 + i * 80, 420],
+        [340 + i * 80, 450],
+        [300 + i * 80, 450],
+      ],
+      height: 3,
+    });
   return { level, terrain: composeTerrain(level) };
 }
 
@@ -82,7 +130,8 @@ export function earthPairs(): (() => Pair)[] {
         return before;
       };
       return {
-        name: 'earth/lift', target: 10,
+        name: 'earth/lift',
+        target: 10,
         note: 'the height of one of ten lifts of a 1025 level set: what it can change composed anew, against the whole',
         ours: () => {
           const before = change();
@@ -100,8 +149,11 @@ export function earthPairs(): (() => Pair)[] {
       const middle = Math.floor(tiles / 2);
       const at = middle * TILE_QUADS * terrain.grid.spacing;
       return {
-        name: 'earth/dab', target: 20,
-        note: `compose, normals and mesh of the touched tiles, a dab of 6 m on a tile corner, against the same on all ${tiles * tiles} tiles of a 1025 level; noise cached`,
+        name: 'earth/dab',
+        target: 20,
+        note:
+          `compose, normals and mesh of the touched tiles, a dab of 6 m on a tile ` +
+          `corner, against the same on all ${tiles * tiles} tiles of a 1025 level; noise cached`,
         ours: () => dabOnCorner(level, terrain, tiles),
         baseline: () => {
           const buffer = beginStroke('hand', terrain.grid);
@@ -113,9 +165,13 @@ export function earthPairs(): (() => Pair)[] {
     () => {
       const small = worked(16);
       const large = worked(64);
-      const many = (n: number, work: () => void) => { for (let i = 0; i < n; i++) work(); };
+      const many = (n: number, work: () => void) => {
+        for (let i = 0; i < n; i++) work();
+      };
       return {
-        name: 'earth/dab-scale', target: 0.77, pairs: 15,
+        name: 'earth/dab-scale',
+        target: 0.77,
+        pairs: 15,
         note: 'eight such dabs on a 4097 level, against the same on a 1025 level: the time ratio 1025 / 4097',
         ours: () => many(8, () => dabOnCorner(large.level, large.terrain, 64)),
         baseline: () => many(8, () => dabOnCorner(small.level, small.terrain, 16)),
@@ -124,46 +180,65 @@ export function earthPairs(): (() => Pair)[] {
     () => {
       const { level, terrain } = tenLifts();
       return {
-        name: 'earth/recompose', pairs: 7,
+        name: 'earth/recompose',
+        pairs: 7,
         note: 'ten lifts of a 1025 level composed whole with the noise cached, against all of it from the lifts alone',
-        ours: () => { composeRect(terrain, liftStack(level), level.tiles, wholeRect(terrain.grid)); },
-        baseline: () => { composeTerrain(level); },
+        ours: () => {
+          composeRect(terrain, liftStack(level), level.tiles, wholeRect(terrain.grid));
+        },
+        baseline: () => {
+          composeTerrain(level);
+        },
       };
     },
     () => {
-      const { level, terrain: { grid } } = tenLifts();
+      const {
+        level,
+        terrain: { grid },
+      } = tenLifts();
       const workers = [startWorker(), startWorker()];
       const compose = async (hands: Worker[], parts: number) => {
         const noise = new Map<string, Float32Array>();
         const jobs = slabJobs({ grid, noise, stack: liftStack(level), tiles: level.tiles }, parts);
         const slabs: SlabResult[] = [];
         let next = 0;
-        await Promise.all(hands.map(async (worker) => {
-          while (next < jobs.length) {
-            const at = next++;
-            worker.postMessage(jobs[at]);
-            slabs[at] = (await once(worker, 'message'))[0] as SlabResult;
-          }
-        }));
+        await Promise.all(
+          hands.map(async (worker) => {
+            while (next < jobs.length) {
+              const at = next++;
+              worker.postMessage(jobs[at]);
+              slabs[at] = (await once(worker, 'message'))[0] as SlabResult;
+            }
+          }),
+        );
         joinSlabs(grid, noise, slabs);
       };
       return {
-        name: 'earth/workers', target: 1.5, pairs: 15,
+        name: 'earth/workers',
+        target: 1.5,
+        pairs: 15,
         note: 'ten lifts of a 1025 level composed whole with their noise in four slabs by two workers, tiles sent and rows returned, against one worker',
         ours: () => compose(workers, 4),
         baseline: () => compose(workers.slice(0, 1), 4),
       };
     },
     () => {
-      const { terrain: { grid, heights } } = worked(16);
+      const {
+        terrain: { grid, heights },
+      } = worked(16);
       const share = new Float32Array(heights.length).fill(1);
       const settings = { ...HYDRAULIC_DEFAULTS, droplets: 200_000 };
       const marks = () => ({ scour: new Float32Array(heights.length), settle: new Float32Array(heights.length), runoff: new Float32Array(heights.length) });
       return {
-        name: 'earth/droplets', pairs: 7,
+        name: 'earth/droplets',
+        pairs: 7,
         note: '200,000 droplets at 1025 over flat arrays with one brush, against the same drops over an object a sample that look for their brush at each step',
-        ours: () => { hydraulic(Float64Array.from(heights), grid, settings, share, marks()); },
-        baseline: () => { plainDroplets(heights, grid, settings); },
+        ours: () => {
+          hydraulic(Float64Array.from(heights), grid, settings, share, marks());
+        },
+        baseline: () => {
+          plainDroplets(heights, grid, settings);
+        },
       };
     },
   ];
@@ -172,7 +247,10 @@ export function earthPairs(): (() => Pair)[] {
 /** A worker that does not keep the process waiting. */
 function startWorker(): Worker {
   // A worker does not take over how its parent reads TypeScript: it is told itself.
-  const worker = new Worker(`import('tsx/esm/api').then((tsx) => { tsx.register(); return import(${JSON.stringify(new URL('./slabWorker.ts', import.meta.url).href)}); })`, { eval: true });
+  const worker = new Worker(
+    `import('tsx/esm/api').then((tsx) => { tsx.register(); return import(${JSON.stringify(new URL('./slabWorker.ts', import.meta.url).href)}); })`,
+    { eval: true },
+  );
   worker.unref();
   return worker;
 }
@@ -184,12 +262,21 @@ function plainDroplets(from: Float32Array, { nx, nz, spacing }: Grid, s: Hydraul
     const [ix, iz] = [Math.floor(x), Math.floor(z)];
     const [u, v] = [x - ix, z - iz];
     const [a, b, c, d] = [rows[iz][ix].height, rows[iz][ix + 1].height, rows[iz + 1][ix].height, rows[iz + 1][ix + 1].height];
-    return { height: a * (1 - u) * (1 - v) + b * u * (1 - v) + c * (1 - u) * v + d * u * v, gx: (b - a) * (1 - v) + (d - c) * v, gz: (c - a) * (1 - u) + (d - b) * u };
+    return {
+      height: a * (1 - u) * (1 - v) + b * u * (1 - v) + c * (1 - u) * v + d * u * v,
+      gx: (b - a) * (1 - v) + (d - c) * v,
+      gz: (c - a) * (1 - u) + (d - b) * u,
+    };
   };
   const lay = (x: number, z: number, metres: number) => {
     const [ix, iz] = [Math.min(nx - 2, Math.floor(x)), Math.min(nz - 2, Math.floor(z))];
     const [u, v] = [x - ix, z - iz];
-    for (const [i, j, k] of [[0, 0, (1 - u) * (1 - v)], [1, 0, u * (1 - v)], [0, 1, (1 - u) * v], [1, 1, u * v]]) {
+    for (const [i, j, k] of [
+      [0, 0, (1 - u) * (1 - v)],
+      [1, 0, u * (1 - v)],
+      [0, 1, (1 - u) * v],
+      [1, 1, u * v],
+    ]) {
       const cell = rows[iz + j][ix + i];
       cell.height += metres * k;
       cell.settle += metres * k;
@@ -218,7 +305,11 @@ function plainDroplets(from: Float32Array, { nx, nz, spacing }: Grid, s: Hydraul
       } else {
         const takes = Math.min((room - carried) * s.scour, fall);
         const brush: { x: number; z: number; k: number }[] = [];
-        for (let j = -Math.ceil(radius); j <= radius; j++) for (let i = -Math.ceil(radius); i <= radius; i++) { const k = radius - Math.hypot(i, j); if (k > 0) brush.push({ x: Math.floor(x) + i, z: Math.floor(z) + j, k }); }
+        for (let j = -Math.ceil(radius); j <= radius; j++)
+          for (let i = -Math.ceil(radius); i <= radius; i++) {
+            const k = radius - Math.hypot(i, j);
+            if (k > 0) brush.push({ x: Math.floor(x) + i, z: Math.floor(z) + j, k });
+          }
         const sum = brush.reduce((a, b) => a + b.k, 0);
         for (const b of brush) {
           const cell = rows[b.z]?.[b.x];

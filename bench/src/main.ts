@@ -15,7 +15,11 @@ const rows: Row[] = [];
 const add = (row: Row): void => {
   if (!row.name.startsWith(values.only!)) return;
   rows.push(row);
-  if (!values.json) console.log(`${row.name.padEnd(18)} ${row.ratio.toFixed(2).padStart(8)} x  (${row.low.toFixed(2)} to ${row.high.toFixed(2)})  target ${row.target ?? '-'}   ours ${row.ours.toFixed(2)} ${row.unit}, baseline ${row.baseline.toFixed(2)} ${row.unit}\n${' '.repeat(19)}${row.note}`);
+  if (!values.json)
+    console.log(
+      `${row.name.padEnd(18)} ${row.ratio.toFixed(2).padStart(8)} x  (${row.low.toFixed(2)} to ${row.high.toFixed(2)})  target ` +
+        `${row.target ?? '-'}   ours ${row.ours.toFixed(2)} ${row.unit}, baseline ${row.baseline.toFixed(2)} ${row.unit}\n${' '.repeat(19)}${row.note}`,
+    );
 };
 
 /** Measures the rows that are asked for: making one ready is cheap, measuring it is not. */

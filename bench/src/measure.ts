@@ -46,8 +46,15 @@ export async function measure(pair: Pair): Promise<Row> {
     ratios.push(b / a);
   }
   return {
-    name: pair.name, ours: quantile(ours, 0.5), baseline: quantile(baseline, 0.5), unit: pair.unit ?? 'ms',
-    ratio: quantile(ratios, 0.5), low: quantile(ratios, 0.25), high: quantile(ratios, 0.75), ...(pair.target === undefined ? {} : { target: pair.target }), note: pair.note,
+    name: pair.name,
+    ours: quantile(ours, 0.5),
+    baseline: quantile(baseline, 0.5),
+    unit: pair.unit ?? 'ms',
+    ratio: quantile(ratios, 0.5),
+    low: quantile(ratios, 0.25),
+    high: quantile(ratios, 0.75),
+    ...(pair.target === undefined ? {} : { target: pair.target }),
+    note: pair.note,
   };
 }
 

@@ -21,14 +21,36 @@ const SIDE = 256;
 /** A level of 256 m: hills, and 160 boxes on them. */
 function hills() {
   const objects: LevelObject[] = [
-    { id: 'settings', version: 1, kind: 'settings', name: 'bench', tilesX: 8, tilesZ: 8, spacing: 0.5, player: 'adult', device: 'den-60', sun: { azimuth: 200, elevation: 40 } },
+    {
+      id: 'settings',
+      version: 1,
+      kind: 'settings',
+      name: 'bench',
+      tilesX: 8,
+      tilesZ: 8,
+      spacing: 0.5,
+      player: 'adult',
+      device: 'den-60',
+      sun: { azimuth: 200, elevation: 40 },
+    },
     { id: 'adult', version: 1, kind: 'body', name: 'adult', figures: adult },
     { id: 'noise', version: 1, kind: 'lift', lift: 'noise', name: 'noise', order: 0, visible: true, seed: 5, height: 4, scale: 60, octaves: 3 },
   ];
   const terrain = composeTerrain(makeLevel(objects));
   const blocks = Array.from({ length: 160 }, (_, i): Block => {
     const [x, z] = [10 + hashUnit(1, i) * (SIDE - 20), 10 + hashUnit(2, i) * (SIDE - 20)];
-    return { id: `b${i}`, version: 1, kind: 'block', name: `b${i}`, shape: 'box', size: [2 + hashUnit(3, i) * 8, 3, 0.4 + hashUnit(4, i) * 3], at: [x, heightAt(terrain, x, z) - 0.5, z], turn: Math.round(hashUnit(5, i) * 180), hidden: false, out: false };
+    return {
+      id: `b${i}`,
+      version: 1,
+      kind: 'block',
+      name: `b${i}`,
+      shape: 'box',
+      size: [2 + hashUnit(3, i) * 8, 3, 0.4 + hashUnit(4, i) * 3],
+      at: [x, heightAt(terrain, x, z) - 0.5, z],
+      turn: Math.round(hashUnit(5, i) * 180),
+      hidden: false,
+      out: false,
+    };
   });
   return { terrain, blocks };
 }
@@ -45,12 +67,22 @@ function rebake(): Pair {
   const touched = area.update({ terrain, blocks: moved(), meshes: [] })!;
   const fresh = makeWalkArea(adult, terrain.grid);
   fresh.update({ terrain, blocks: moved(), meshes: [] });
-  if (touched === 0 || touched > 8 || Buffer.compare(Buffer.from(dots(area).buffer), Buffer.from(dots(fresh).buffer)) !== 0) throw new Error(`after ${touched} tiles the area is not that of a fresh bake`);
+  if (touched === 0 || touched > 8 || Buffer.compare(Buffer.from(dots(area).buffer), Buffer.from(dots(fresh).buffer)) !== 0)
+    throw new Error(`after ${touched} tiles the area is not that of a fresh bake`);
   return {
-    name: 'play/rebake', target: 15, pairs: 9,
-    note: `one of ${blocks.length} boxes moved, the nav tiles it touches (${touched}) brought up to date (hashes, gathering, links), against a full bake at ${SIDE} m of ${tiles} nav tiles; equal to a fresh bake`,
-    ours: () => { step++; area.update({ terrain, blocks: moved(), meshes: [] }); },
-    baseline: () => { makeWalkArea(adult, terrain.grid).update({ terrain, blocks: moved(), meshes: [] }); },
+    name: 'play/rebake',
+    target: 15,
+    pairs: 9,
+    note:
+      `one of ${blocks.length} boxes moved, the nav tiles it touches (${touched}) brought up to date ` +
+      `(hashes, gathering, links), against a full bake at ${SIDE} m of ${tiles} nav tiles; equal to a fresh bake`,
+    ours: () => {
+      step++;
+      area.update({ terrain, blocks: moved(), meshes: [] });
+    },
+    baseline: () => {
+      makeWalkArea(adult, terrain.grid).update({ terrain, blocks: moved(), meshes: [] });
+    },
   };
 }
 
@@ -73,10 +105,18 @@ async function check(): Promise<Pair> {
   const [quick, slow] = [whole(false), whole(true)];
   if (Math.abs(quick / slow - 1) > 0.01) throw new Error(`ways of ${quick} and ${slow} m`);
   return {
-    name: 'play/check', target: 4, pairs: 7,
-    note: 'walk area and way of the small demo, open ground by its own samples, against all of it cut into cells of half a radius; both ways as long within 1 %',
-    ours: () => { whole(false); },
-    baseline: () => { whole(true); },
+    name: 'play/check',
+    target: 4,
+    pairs: 7,
+    note:
+      'walk area and way of the small demo, open ground by its own samples, ' +
+      'against all of it cut into cells of half a radius; both ways as long within 1 %',
+    ours: () => {
+      whole(false);
+    },
+    baseline: () => {
+      whole(true);
+    },
   };
 }
 

@@ -21,27 +21,51 @@ export async function savePairs(): Promise<{ pairs: (() => Promise<Pair>)[]; clo
   const { db, pool } = connect(cluster.url);
   const withObjects = async (count: number): Promise<string> => {
     const level = newLevel({ name: 'bench', tilesX: 2, tilesZ: 2, spacing: 0.5, body: { name: 'adult', figures: SHIPPED_BODIES.adult }, seed: 1 });
-    for (let i = 0; i < count; i++) level.objects.set(`b${i}`, { id: `b${i}`, version: 1, kind: 'block', name: `box ${i}`, shape: 'box', size: [1, 1, 1], at: [i % 60, 0, 1], turn: 0, hidden: false, out: false });
+    for (let i = 0; i < count; i++)
+      level.objects.set(`b${i}`, {
+        id: `b${i}`,
+        version: 1,
+        kind: 'block',
+        name: `box ${i}`,
+        shape: 'box',
+        size: [1, 1, 1],
+        at: [i % 60, 0, 1],
+        turn: 0,
+        hidden: false,
+        out: false,
+      });
     return createLevel(db, level);
   };
   let turn = 0;
   const edit = async (id: string) => {
     for (let i = 0; i < EDITS; i++) {
-      const outcome = await applyEdits(db, id, 'bench-client', 0, [makeEdit({ kind: 'set', patches: [{ id: `b${i}`, set: { turn: (turn += 1) % 360 } }] }, randomUUID(), 'turn')], false);
+      const outcome = await applyEdits(
+        db,
+        id,
+        'bench-client',
+        0,
+        [makeEdit({ kind: 'set', patches: [{ id: `b${i}`, set: { turn: (turn += 1) % 360 } }] }, randomUUID(), 'turn')],
+        false,
+      );
       if (outcome.kind !== 'done') throw new Error(outcome.kind);
     }
   };
   return {
-    pairs: [async () => {
-      const large = await withObjects(20_000);
-      const small = await withObjects(20);
-      await pool.query('vacuum analyze');
-      return {
-        name: 'save/edit', target: 0.5, pairs: 15,
-        note: `${EDITS} edits one by one, each in its own transaction with fsync, on a level of 20,000 objects against one of 20: the time ratio 20 / 20,000`,
-        ours: () => edit(large), baseline: () => edit(small),
-      };
-    }],
+    pairs: [
+      async () => {
+        const large = await withObjects(20_000);
+        const small = await withObjects(20);
+        await pool.query('vacuum analyze');
+        return {
+          name: 'save/edit',
+          target: 0.5,
+          pairs: 15,
+          note: `${EDITS} edits one by one, each in its own transaction with fsync, on a level of 20,000 objects against one of 20: the time ratio 20 / 20,000`,
+          ours: () => edit(large),
+          baseline: () => edit(small),
+        };
+      },
+    ],
     async close() {
       await pool.end();
       await cluster.stop();

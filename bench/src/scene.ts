@@ -24,7 +24,17 @@ const APART = 6;
 const ROW = 150;
 
 const piece = (i: number): Piece => ({
-  id: `p${i}`, version: 1, kind: 'piece', name: `piece ${i}`, asset: `a${i % 6}`, at: [(i % ROW) * APART + 3, 0, Math.floor(i / ROW) * APART + 3], turn: (i * 37) % 360, sink: 0, collider: 'asset', hidden: false, out: false,
+  id: `p${i}`,
+  version: 1,
+  kind: 'piece',
+  name: `piece ${i}`,
+  asset: `a${i % 6}`,
+  at: [(i % ROW) * APART + 3, 0, Math.floor(i / ROW) * APART + 3],
+  turn: (i * 37) % 360,
+  sink: 0,
+  collider: 'asset',
+  hidden: false,
+  out: false,
 });
 const asset = (id: string): LevelObject => ({ id, version: 1, kind: 'asset', name: id, role: 'piece', hash: '0'.repeat(64) }) as LevelObject;
 
@@ -33,7 +43,9 @@ class Kept {
   private mark?: PresentMark;
   readonly scene = new PlacedScene();
   readonly cells = new PieceCells();
-  constructor(readonly level: Level) { this.follow(); }
+  constructor(readonly level: Level) {
+    this.follow();
+  }
 
   follow(): void {
     const present = presentOf(this.level.objects);
@@ -76,9 +88,13 @@ function editPair(): Pair {
   const level = (n: number) => makeLevel([...[...assets.keys()].map(asset), ...Array.from({ length: n }, (_, i) => piece(i))]);
   const [large, small] = [new Kept(level(20_000)), new Kept(level(200))];
   return {
-    name: 'scene/edit', target: 0.5,
-    note: `${EDITS} times one piece moved: the edit, what is present, its mesh and cell, drawables, a pick; on 20,000 pieces against 200 at one density: the time ratio 200 / 20,000`,
-    ours: moved(large), baseline: moved(small),
+    name: 'scene/edit',
+    target: 0.5,
+    note:
+      `${EDITS} times one piece moved: the edit, what is present, its mesh and cell, ` +
+      `drawables, a pick; on 20,000 pieces against 200 at one density: the time ratio 200 / 20,000`,
+    ours: moved(large),
+    baseline: moved(small),
   };
 }
 
@@ -100,21 +116,37 @@ function pickPair(): Pair {
   const placed = [...kept.scene.values()];
   const none = blockGrid([]);
   const answers = (ray: (typeof RAYS)[number], quick: boolean) => {
-    const ground = quick ? groundAlongGrid(terrain, { blocks: none, meshes: kept.scene.grid }, ray.o, ray.d) : groundAlong(terrain, [], ray.o, ray.d, undefined, { pieces: placed });
+    const ground = quick
+      ? groundAlongGrid(terrain, { blocks: none, meshes: kept.scene.grid }, ray.o, ray.d)
+      : groundAlong(terrain, [], ray.o, ray.d, undefined, { pieces: placed });
     const far = (ground?.distance ?? 1e6) + 0.3;
     const plant = quick ? pickPlant(grown, species, plants, ray.o, ray.d, far) : eachPlant(place, count, plants.get('plant')!, ray, far);
     return [ground?.host.kind === 'piece' ? ground.host.id : ground?.host.kind, plant?.index];
   };
-  for (const ray of RAYS) if (JSON.stringify(answers(ray, true)) !== JSON.stringify(answers(ray, false))) throw new Error('picking by cells finds another thing than looking at each');
+  for (const ray of RAYS)
+    if (JSON.stringify(answers(ray, true)) !== JSON.stringify(answers(ray, false)))
+      throw new Error('picking by cells finds another thing than looking at each');
   return {
-    name: 'scene/pick', target: 50,
+    name: 'scene/pick',
+    target: 50,
     note: `${RAYS.length} pointer moves over 20,000 pieces and 100,000 plants, by the cells the ray passes, against looking at each; the same things are found`,
-    ours: () => { for (const ray of RAYS) answers(ray, true); }, baseline: () => { for (const ray of RAYS) answers(ray, false); },
+    ours: () => {
+      for (const ray of RAYS) answers(ray, true);
+    },
+    baseline: () => {
+      for (const ray of RAYS) answers(ray, false);
+    },
   };
 }
 
 /** Every plant as an upright ellipsoid, one after the other. */
-function eachPlant(place: Float32Array, count: number, of: ReturnType<typeof shippedPlants>[number], { o, d }: (typeof RAYS)[number], far: number): { index: number } | undefined {
+function eachPlant(
+  place: Float32Array,
+  count: number,
+  of: ReturnType<typeof shippedPlants>[number],
+  { o, d }: (typeof RAYS)[number],
+  far: number,
+): { index: number } | undefined {
   const { min, max } = assetBounds(of);
   const side = Math.max(-min[0], max[0], -min[2], max[2]);
   const [, top] = max;
@@ -136,18 +168,39 @@ function eachPlant(place: Float32Array, count: number, of: ReturnType<typeof shi
 
 function copiesPair(): Pair {
   const objects = (): LevelObject[] => [
-    ...[...assets.keys()].map(asset), ...Array.from({ length: 50 }, (_, i) => ({ ...piece(i), group: 'g' })), { id: 'g', version: 1, kind: 'assembly', name: 'g', group: 'g', pivot: [0, 0, 0] },
-    ...Array.from({ length: 200 }, (_, i): LevelObject => ({ id: `c${i}`, version: 1, kind: 'copy', name: `copy ${i}`, assembly: 'g', at: [(i % 20) * 40, 0, Math.floor(i / 20) * 80], turn: i * 11 % 360, hidden: false, out: false })),
+    ...[...assets.keys()].map(asset),
+    ...Array.from({ length: 50 }, (_, i) => ({ ...piece(i), group: 'g' })),
+    { id: 'g', version: 1, kind: 'assembly', name: 'g', group: 'g', pivot: [0, 0, 0] },
+    ...Array.from({ length: 200 }, (_, i): LevelObject => ({
+      id: `c${i}`,
+      version: 1,
+      kind: 'copy',
+      name: `copy ${i}`,
+      assembly: 'g',
+      at: [(i % 20) * 40, 0, Math.floor(i / 20) * 80],
+      turn: (i * 11) % 360,
+      hidden: false,
+      out: false,
+    })),
   ];
   const level = makeLevel(objects());
   const kept = new Kept(level);
   let step = 0;
   const master = (of: Level) => edit(of, 'p7', { at: [50 + ((step += 1) % 9), 0, 3] });
   return {
-    name: 'scene/copies', target: 10,
+    name: 'scene/copies',
+    target: 10,
     note: 'one edit of a master with 200 copies of 50 members, taken in: present, meshes, cells; against making all of it anew',
-    ours: () => { master(level); kept.follow(); kept.cells.list(assets); },
-    baseline: () => { master(level); const anew = new Kept(makeLevel(level.objects.values())); anew.cells.list(assets); },
+    ours: () => {
+      master(level);
+      kept.follow();
+      kept.cells.list(assets);
+    },
+    baseline: () => {
+      master(level);
+      const anew = new Kept(makeLevel(level.objects.values()));
+      anew.cells.list(assets);
+    },
   };
 }
 

@@ -7,7 +7,11 @@ const server = Number(pid);
 const times = [];
 let memory = 0;
 let on = true;
-process.stdin.on('end', () => { on = false; }).resume();
+process.stdin
+  .on('end', () => {
+    on = false;
+  })
+  .resume();
 
 /** Resident bytes of the server's node processes; the database is not counted. */
 function residentBytes() {
@@ -17,7 +21,9 @@ function residentBytes() {
     try {
       const stat = readFileSync(`/proc/${n}/stat`, 'utf8');
       parents.set(Number(n), Number(stat.slice(stat.lastIndexOf(')') + 4).split(' ')[0]));
-    } catch { /* gone */ }
+    } catch {
+      /* gone */
+    }
   }
   let sum = 0;
   for (const one of parents.keys()) {
@@ -26,7 +32,9 @@ function residentBytes() {
     if (p === undefined) continue;
     try {
       if (/node/.test(readFileSync(`/proc/${one}/comm`, 'utf8'))) sum += Number(readFileSync(`/proc/${one}/statm`, 'utf8').split(' ')[1]) * 4096;
-    } catch { /* gone */ }
+    } catch {
+      /* gone */
+    }
   }
   return sum;
 }

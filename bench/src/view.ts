@@ -46,7 +46,7 @@ export async function viewRows(): Promise<Row[]> {
   const browser = await launch();
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    const levels = await (await page.request.get(`${rammer.base}/api/levels`)).json() as { id: string }[];
+    const levels = (await (await page.request.get(`${rammer.base}/api/levels`)).json()) as { id: string }[];
     const link = (pose: string, draw: string) => `${rammer.base}/levels/${levels[0].id}?stage=block&pose=${pose}&draw=${draw}`;
     const rows: Row[] = [];
     const ours: number[] = [];
@@ -54,11 +54,11 @@ export async function viewRows(): Promise<Row[]> {
     for (const pose of POSES) {
       await open(page, link(pose, 'fixed'));
       const a = await picture(page);
-      ours.push(...await frames(page));
+      ours.push(...(await frames(page)));
       for (const [i, { off }] of BASELINES.entries()) {
         await open(page, link(pose, off));
         const b = await picture(page);
-        baselines[i].times.push(...await frames(page));
+        baselines[i].times.push(...(await frames(page)));
         let sum = 0;
         for (let k = 0; k < a.length; k++) sum += Math.abs(a[k] - b[k]);
         baselines[i].difference = Math.max(baselines[i].difference, sum / a.length / 255);
@@ -68,8 +68,17 @@ export async function viewRows(): Promise<Row[]> {
       const { times, difference } = baselines[i];
       const ratios = ours.map((t, k) => times[k] / t);
       rows.push({
-        name, unit: 'ms', ours: quantile(ours, 0.5), baseline: quantile(times, 0.5), ratio: quantile(ratios, 0.5), low: quantile(ratios, 0.25), high: quantile(ratios, 0.75), ...(target ? { target } : {}),
-        note: `frames at ${POSES.length} fixed poses of the small demo, pixel ratio 0.5 and LODs as a software renderer has them in motion, against the same with ${what}; largest mean difference of a picture ${(difference * 100).toFixed(2)} % of full scale`,
+        name,
+        unit: 'ms',
+        ours: quantile(ours, 0.5),
+        baseline: quantile(times, 0.5),
+        ratio: quantile(ratios, 0.5),
+        low: quantile(ratios, 0.25),
+        high: quantile(ratios, 0.75),
+        ...(target ? { target } : {}),
+        note:
+          `frames at ${POSES.length} fixed poses of the small demo, pixel ratio 0.5 and LODs as a software renderer has them ` +
+          `in motion, against the same with ${what}; largest mean difference of a picture ${(difference * 100).toFixed(2)} % of full scale`,
       });
     }
     // The governed view in motion, as a person has it, against the promise of five frames a second.
@@ -81,13 +90,25 @@ export async function viewRows(): Promise<Row[]> {
       await page.mouse.move(box.x + 400 + ((i * 5) % 300), box.y + 300);
       await page.waitForTimeout(25);
     }
-    const drawn = await page.getByTestId('drawn').evaluate((e) => ({ ...(e as HTMLElement).dataset })) as Record<string, string>;
+    const drawn = (await page.getByTestId('drawn').evaluate((e) => ({ ...(e as HTMLElement).dataset }))) as Record<string, string>;
     await page.mouse.up({ button: 'middle' });
-    const times = drawn.recent.split(' ').slice(-30).map((t) => Number(t.split('/')[0]));
+    const times = drawn.recent
+      .split(' ')
+      .slice(-30)
+      .map((t) => Number(t.split('/')[0]));
     const ratios = times.map((t) => 200 / t);
     rows.push({
-      name: 'view/orbit', unit: 'ms', ours: quantile(times, 0.5), baseline: 200, ratio: quantile(ratios, 0.5), low: quantile(ratios, 0.25), high: quantile(ratios, 0.75), target: 1,
-      note: `frames of the small demo while it is orbited at 1280x800, by the fence, at pixel ratio ${drawn.ratio} with ${drawn.drawnTriangles} triangles, against 200 ms (5 frames a second)`,
+      name: 'view/orbit',
+      unit: 'ms',
+      ours: quantile(times, 0.5),
+      baseline: 200,
+      ratio: quantile(ratios, 0.5),
+      low: quantile(ratios, 0.25),
+      high: quantile(ratios, 0.75),
+      target: 1,
+      note:
+        `frames of the small demo while it is orbited at 1280x800, by the fence, at pixel ` +
+        `ratio ${drawn.ratio} with ${drawn.drawnTriangles} triangles, against 200 ms (5 frames a second)`,
     });
     return rows;
   } finally {

@@ -8,18 +8,28 @@ import type { Row } from './measure';
 const WIDE = 64;
 const USUAL = 16;
 
-interface Opened { open: number; stroke: number; undo: number; sent: number; before: number; after: number }
+interface Opened {
+  open: number;
+  stroke: number;
+  undo: number;
+  sent: number;
+  before: number;
+  after: number;
+}
 
 /** Opens a level of noise, draws one stroke over it and undoes it: milliseconds, bytes sent, and megabytes of heap and buffers before and after. */
 async function opened(page: Page, base: string, tiles: number): Promise<Opened> {
-  const made = await page.request.post(`${base}/api/levels`, { data: { name: `${tiles} tiles`, tilesX: tiles, tilesZ: tiles, spacing: 0.5, body: { name: 'adult', figures: SHIPPED_BODIES.adult }, seed: 3 }, headers: { origin: base } });
-  const { id } = await made.json() as { id: string };
+  const made = await page.request.post(`${base}/api/levels`, {
+    data: { name: `${tiles} tiles`, tilesX: tiles, tilesZ: tiles, spacing: 0.5, body: { name: 'adult', figures: SHIPPED_BODIES.adult }, seed: 3 },
+    headers: { origin: base },
+  });
+  const { id } = (await made.json()) as { id: string };
   const middle = tiles * 16;
   const memory = async (): Promise<number> => {
     await page.waitForTimeout(8000);
     const cdp = await page.context().newCDPSession(page);
     await cdp.send('HeapProfiler.collectGarbage');
-    const use = await cdp.send('Runtime.getHeapUsage') as { usedSize: number; backingStorageSize?: number };
+    const use = (await cdp.send('Runtime.getHeapUsage')) as { usedSize: number; backingStorageSize?: number };
     return (use.usedSize + (use.backingStorageSize ?? 0)) / 1e6;
   };
   const timed = async (work: () => Promise<unknown>): Promise<number> => {
@@ -34,8 +44,11 @@ async function opened(page: Page, base: string, tiles: number): Promise<Opened> 
   const before = await memory();
   await page.getByRole('group', { name: 'tools of Earth' }).getByRole('button', { name: 'raise', exact: true }).click();
   let sent = 0;
-  page.on('request', (r) => { if (r.url().includes('/edits') && r.method() === 'POST') sent += r.postDataBuffer()?.length ?? 0; });
-  const edits = (n: number) => page.waitForFunction((n) => document.querySelector('[data-testid=undo]')?.getAttribute('aria-label')?.includes(` ${n} edits`), n, { timeout: 60_000 });
+  page.on('request', (r) => {
+    if (r.url().includes('/edits') && r.method() === 'POST') sent += r.postDataBuffer()?.length ?? 0;
+  });
+  const edits = (n: number) =>
+    page.waitForFunction((n) => document.querySelector('[data-testid=undo]')?.getAttribute('aria-label')?.includes(` ${n} edits`), n, { timeout: 60_000 });
   const box = (await page.getByTestId('view').boundingBox())!;
   const stroke = await timed(async () => {
     await page.mouse.move(box.x + 300, box.y + 350);
@@ -67,10 +80,22 @@ export async function wideRows(): Promise<Row[]> {
     const samples = (WIDE / USUAL) ** 2;
     const ratio = (usual.open * samples) / wide.open;
     const s = (ms: number) => `${(ms / 1000).toFixed(1)} s`;
-    return [{
-      name: 'view/wide', unit: 'ms', ours: wide.open, baseline: usual.open * samples, ratio, low: ratio, high: ratio,
-      note: `opening 4097 x 4097 samples until the first picture, against 1025 x 1025 times ${samples}, once; a stroke of ten moves ${s(wide.stroke)} (1025: ${s(usual.stroke)}), its undo ${s(wide.undo)} (${s(usual.undo)}), sent ${(wide.sent / 1000).toFixed(1)} KB (${(usual.sent / 1000).toFixed(1)}), heap and buffers ${wide.before.toFixed(0)} MB settled and ${wide.after.toFixed(0)} MB after them (${usual.before.toFixed(0)}, ${usual.after.toFixed(0)})`,
-    }];
+    return [
+      {
+        name: 'view/wide',
+        unit: 'ms',
+        ours: wide.open,
+        baseline: usual.open * samples,
+        ratio,
+        low: ratio,
+        high: ratio,
+        note:
+          `opening 4097 x 4097 samples until the first picture, against 1025 x 1025 times ${samples}, once; a ` +
+          `stroke of ten moves ${s(wide.stroke)} (1025: ${s(usual.stroke)}), its undo ${s(wide.undo)} (${s(usual.undo)}), sent ` +
+          `${(wide.sent / 1000).toFixed(1)} KB (${(usual.sent / 1000).toFixed(1)}), heap and buffers ${wide.before.toFixed(0)} ` +
+          `MB settled and ${wide.after.toFixed(0)} MB after them (${usual.before.toFixed(0)}, ${usual.after.toFixed(0)})`,
+      },
+    ];
   } finally {
     await browser.close();
     await rammer.stop();

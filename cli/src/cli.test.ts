@@ -13,9 +13,14 @@ const folder = mkdtempSync(join(tmpdir(), 'rammer-cli-'));
 afterAll(() => rmSync(folder, { recursive: true }));
 
 /** The command as a shell starts it; what it says is asked of `run` itself, which is many times sooner. */
-const started = (...args: string[]) => spawnSync(process.execPath, ['--import', 'tsx', join(root, 'cli/src/main.ts'), ...args], { cwd: root, encoding: 'utf8' });
+const started = (...args: string[]) =>
+  spawnSync(process.execPath, ['--import', 'tsx', join(root, 'cli/src/main.ts'), ...args], { cwd: root, encoding: 'utf8' });
 const rammer = (...args: string[]) => run(args);
-const file = (name: string, bytes: Uint8Array) => { const path = join(folder, name); writeFileSync(path, bytes); return path; };
+const file = (name: string, bytes: Uint8Array) => {
+  const path = join(folder, name);
+  writeFileSync(path, bytes);
+  return path;
+};
 
 describe('rammer check', () => {
   it('prints size, bodies, reach, cost and snags of the demo as JSON, exit 0', async () => {
@@ -36,12 +41,32 @@ describe('rammer check', () => {
   it('exits 1 on a blocking snag and says what it is', async () => {
     const files = unzipSync(new Uint8Array(readFileSync(demo)));
     const level = JSON.parse(strFromU8(files['level.json']));
-    level.objects.push({ id: 'wall', version: 1, kind: 'block', name: 'yard wall', shape: 'box', size: [160, 40, 0.5], at: [80, -8, 110], turn: 0, hidden: false, out: false });
+    level.objects.push({
+      id: 'wall',
+      version: 1,
+      kind: 'block',
+      name: 'yard wall',
+      shape: 'box',
+      size: [160, 40, 0.5],
+      at: [80, -8, 110],
+      turn: 0,
+      hidden: false,
+      out: false,
+    });
     const { status, stdout } = await rammer('check', file('walled.rammer.zip', zipSync({ ...files, 'level.json': strToU8(JSON.stringify(level)) })));
     expect(stdout).toMatch(/blocking: the objective cannot be reached: yard wall/);
     expect(status).toBe(1);
     // Accepted with a reason it no longer blocks, and the reason is told.
-    level.objects.push({ id: 'fine', version: 1, kind: 'acceptance', name: 'walled', snag: 'objective-unreachable', object: 'wall', objectVersion: 1, reason: 'the gate comes with the kit' });
+    level.objects.push({
+      id: 'fine',
+      version: 1,
+      kind: 'acceptance',
+      name: 'walled',
+      snag: 'objective-unreachable',
+      object: 'wall',
+      objectVersion: 1,
+      reason: 'the gate comes with the kit',
+    });
     const again = await rammer('check', file('accepted.rammer.zip', zipSync({ ...files, 'level.json': strToU8(JSON.stringify(level)) })));
     expect(again.stdout).toMatch(/accepted, because the gate comes with the kit: the objective cannot be reached/);
     expect(again.status).toBe(0);
@@ -67,7 +92,10 @@ describe('bad input', () => {
       [['check', file('empty.zip', new Uint8Array())], /the file is empty/],
       [['check', file('cut.zip', new Uint8Array(readFileSync(demo)).slice(0, 9000))], /cut off/],
       [['check', file('text.zip', strToU8('just some text, not a package'))], /not a zip file/],
-      [['check', file('future.zip', zipSync({ 'level.json': strToU8('{"format":"rammer-level","version":9,"objects":[],"rasters":[]}') }))], /version 9; this Rammer opens up to 8/],
+      [
+        ['check', file('future.zip', zipSync({ 'level.json': strToU8('{"format":"rammer-level","version":9,"objects":[],"rasters":[]}') }))],
+        /version 9; this Rammer opens up to 8/,
+      ],
       [['check', demo, '--colour'], /colour/],
     ];
     for (const [args, message] of cases) {
@@ -122,7 +150,22 @@ describe('rammer export', () => {
     const { status, stdout } = await rammer('export', demo, '--out', out, '--json');
     expect(status).toBe(0);
     const report = JSON.parse(stdout);
-    expect(report.files.map((f: any) => f.file)).toEqual(['level.glb', 'level-instanced.glb', 'terrain-lods.glb', 'heights.png', 'heights.json', 'heights.raw', 'heights-raw.json', 'contours.svg', 'ground.png', 'ground.json', 'weights.png', 'weights-2.png', 'weights.json', 'blocks.obj']);
+    expect(report.files.map((f: any) => f.file)).toEqual([
+      'level.glb',
+      'level-instanced.glb',
+      'terrain-lods.glb',
+      'heights.png',
+      'heights.json',
+      'heights.raw',
+      'heights-raw.json',
+      'contours.svg',
+      'ground.png',
+      'ground.json',
+      'weights.png',
+      'weights-2.png',
+      'weights.json',
+      'blocks.obj',
+    ]);
     for (const { file: name, bytes } of report.files) expect(readFileSync(join(out, name)).length).toBe(bytes);
     expect(readFileSync(join(out, 'blocks.obj'), 'utf8').match(/^o /gm)).toHaveLength(report.blocks);
     expect((await rammer('export', demo)).stderr).toMatch(/needs a folder/);
@@ -147,6 +190,7 @@ describe('a command that takes long', () => {
     now.mockRestore();
     expect(lines.length).toBeGreaterThan(3);
     for (const line of lines) expect(line).toMatch(/^walk area of (adult|ram) \d+ %$/);
-    for (const odd of ['soon', '-1', '0']) expect(await run(['info', demo, `--timeout=${odd}`])).toMatchObject({ status: 2, stderr: expect.stringContaining('--timeout') });
+    for (const odd of ['soon', '-1', '0'])
+      expect(await run(['info', demo, `--timeout=${odd}`])).toMatchObject({ status: 2, stderr: expect.stringContaining('--timeout') });
   });
 });

@@ -15,16 +15,36 @@ export const cost: Command = (level, { assets, kernel, device: wanted }) => {
   const { grid } = parts.terrain;
   const drawables = levelDrawables(parts);
   const saved = costPlaces(level);
-  const places = placeCosts(level, drawables, grid.spacing, saved.length > 0 ? saved : [{ name: 'overview', pose: overviewPose(grid.width, grid.depth, 0) }], id as keyof typeof DEVICES).map(({ name, sums, frame }) => ({
-    place: name, frame, drawn: sums.all,
-    terms: Object.fromEntries([['base', baseTerm(device, frame.governs)], ...COURSES.flatMap((c) => { const t = sums.byCourse[c]; return t ? [[c, termOf(device, t, frame.governs)]] : []; })]),
+  const places = placeCosts(
+    level,
+    drawables,
+    grid.spacing,
+    saved.length > 0 ? saved : [{ name: 'overview', pose: overviewPose(grid.width, grid.depth, 0) }],
+    id as keyof typeof DEVICES,
+  ).map(({ name, sums, frame }) => ({
+    place: name,
+    frame,
+    drawn: sums.all,
+    terms: Object.fromEntries([
+      ['base', baseTerm(device, frame.governs)],
+      ...COURSES.flatMap((c) => {
+        const t = sums.byCourse[c];
+        return t ? [[c, termOf(device, t, frame.governs)]] : [];
+      }),
+    ]),
   }));
   const budget = device.target * BUDGET_SHARE;
   const over = places[0].frame.frame > budget;
   const report = { device: device.name, target: device.target, budget, over, estimate: true, places };
   const text = [
     `${device.name}, budget ${budget.toFixed(1)} of ${device.target} ms, estimate${over ? ': OVER' : ''}`,
-    ...places.map((p) => `${p.frame.frame.toFixed(2).padStart(7)} ms  ${p.frame.governs}  ${String(p.drawn.triangles).padStart(7)} triangles ${String(p.drawn.draws).padStart(5)} draws  ${p.place}: ${Object.entries(p.terms).map(([c, v]) => `${c} ${(v as number).toFixed(2)}`).join(', ')}`),
+    ...places.map(
+      (p) =>
+        `${p.frame.frame.toFixed(2).padStart(7)} ms  ${p.frame.governs}  ${String(p.drawn.triangles).padStart(7)} ` +
+        `triangles ${String(p.drawn.draws).padStart(5)} draws  ${p.place}: ${Object.entries(p.terms)
+          .map(([c, v]) => `${c} ${(v as number).toFixed(2)}`)
+          .join(', ')}`,
+    ),
   ].join('\n');
   return { report, text, exit: over ? 1 : 0 };
 };

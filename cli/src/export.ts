@@ -45,6 +45,18 @@ export const exportLevel: Command = async (level, { assets, kernel, out }) => {
   weights.pngs.forEach((png, i) => put(i === 0 ? 'weights.png' : `weights-${i + 1}.png`, png));
   put('weights.json', `${JSON.stringify(weights.sidecar, null, 1)}\n`);
   put('blocks.obj', blocksToObj(parts.blocks, parts.built));
-  const report = { out, files, pieces: parts.pieces.length - parts.built.length, plants: parts.grown.reduce((s, g) => s + g.count, 0), blocks: parts.blocks.length + parts.built.length };
-  return { report, text: [`${report.blocks} blocks, ${report.pieces} pieces, ${report.plants} plants`, ...files.map((f) => `  ${f.file.padEnd(22)} ${f.bytes} bytes`)].join('\n'), exit: 0 };
+  const report = {
+    out,
+    files,
+    pieces: parts.pieces.length - parts.built.length,
+    plants: parts.grown.reduce((s, g) => s + g.count, 0),
+    blocks: parts.blocks.length + parts.built.length,
+  };
+  return {
+    report,
+    text: [`${report.blocks} blocks, ${report.pieces} pieces, ${report.plants} plants`, ...files.map((f) => `  ${f.file.padEnd(22)} ${f.bytes} bytes`)].join(
+      '\n',
+    ),
+    exit: 0,
+  };
 };

@@ -6,7 +6,9 @@ const seconds = process.env.RAMMER_TIMED ? undefined : secondsOf(args);
 
 if (seconds === undefined) {
   // Progress is told while the work runs; the answer at its end, whole.
-  const { stdout, stderr, status } = await run(args, (line) => { process.stderr.write(`${line}\n`); });
+  const { stdout, stderr, status } = await run(args, (line) => {
+    process.stderr.write(`${line}\n`);
+  });
   process.stdout.write(stdout);
   process.stderr.write(stderr);
   process.exitCode = status;

@@ -14,16 +14,42 @@ const table = (header: string): string[][] => {
   const lines = page.split('\n');
   const from = lines.findIndex((l) => l.startsWith(`| ${header} |`));
   const to = lines.findIndex((l, i) => i > from && !l.startsWith('|'));
-  return lines.slice(from, to).filter((l) => !l.startsWith('|---')).map((l) => l.split('|').slice(1, -1).map((c) => c.trim()));
+  return lines
+    .slice(from, to)
+    .filter((l) => !l.startsWith('|---'))
+    .map((l) =>
+      l
+        .split('|')
+        .slice(1, -1)
+        .map((c) => c.trim()),
+    );
 };
 
 describe('docs/numbers.md', () => {
   it('has the figures of the shipped bodies', () => {
     const [head, ...rows] = table('figure');
-    const fields: Record<string, keyof BodyFigures> = { height: 'height', crouched: 'crouched', eye: 'eye', radius: 'radius', step: 'step', 'max slope': 'maxSlope', walk: 'walk', run: 'run', gravity: 'gravity', 'jump apex': 'jumpApex', vault: 'vault', climb: 'climb', 'safe drop': 'safeDrop', wade: 'wade' };
+    const fields: Record<string, keyof BodyFigures> = {
+      height: 'height',
+      crouched: 'crouched',
+      eye: 'eye',
+      radius: 'radius',
+      step: 'step',
+      'max slope': 'maxSlope',
+      walk: 'walk',
+      run: 'run',
+      gravity: 'gravity',
+      'jump apex': 'jumpApex',
+      vault: 'vault',
+      climb: 'climb',
+      'safe drop': 'safeDrop',
+      wade: 'wade',
+    };
     expect(head.slice(1).sort()).toEqual(Object.keys(SHIPPED_BODIES).sort());
     expect(rows.map(([name]) => name)).toEqual(Object.keys(fields));
-    for (const [name, ...values] of rows) values.forEach((v, i) => { expect([head[i + 1], name, v]).toEqual([head[i + 1], name, String(SHIPPED_BODIES[head[i + 1]][fields[name]] ?? '-')]); });
+    for (const [name, ...values] of rows)
+      values.forEach((v, i) => {
+        expect([head[i + 1], name, v]).toEqual([head[i + 1], name, String(SHIPPED_BODIES[head[i + 1]][fields[name]] ?? '-')]);
+      });
   });
 
   it('has the heights that things really have', () => {
@@ -33,7 +59,24 @@ describe('docs/numbers.md', () => {
 
   it('has the coefficients of the devices', () => {
     const [, ...rows] = table('device');
-    expect(rows).toEqual(Object.values(DEVICES).map((d) => [d.name, d.target, `${d.width}x${d.height}`, d.cpu.base, d.cpu.draw, d.cpu.instance, d.gpu.base, d.gpu.vertex, d.gpu.triangle, d.gpu.pixel, d.gpu.overdraw, d.memory / 1e6].map(String)));
+    expect(rows).toEqual(
+      Object.values(DEVICES).map((d) =>
+        [
+          d.name,
+          d.target,
+          `${d.width}x${d.height}`,
+          d.cpu.base,
+          d.cpu.draw,
+          d.cpu.instance,
+          d.gpu.base,
+          d.gpu.vertex,
+          d.gpu.triangle,
+          d.gpu.pixel,
+          d.gpu.overdraw,
+          d.memory / 1e6,
+        ].map(String),
+      ),
+    );
     expect(page).toContain(`${BUDGET_SHARE * 100} % of the target`);
     expect(page).toContain(`${LOD_ON_SCREEN[0]}, ${LOD_ON_SCREEN[1]} and ${LOD_ON_SCREEN[2]}`);
     expect(page).toContain(`under ${QUAD_ON_SCREEN} of half the screen`);
@@ -43,7 +86,11 @@ describe('docs/numbers.md', () => {
   });
 
   it('has the limits of the walk area', () => {
-    const rows = Object.fromEntries(table('limit').slice(1).map(([name, is, band]) => [name, { is, band }]));
+    const rows = Object.fromEntries(
+      table('limit')
+        .slice(1)
+        .map(([name, is, band]) => [name, { is, band }]),
+    );
     expect(rows.opening.is).toContain((2 * SIDE_ROOM).toFixed(2));
     expect(rows.opening.band).toBe(String(OPENING_BAND));
     expect(rows.step.is).toBe(`step + ${STEP_ROOM}`);

@@ -39,14 +39,30 @@ export interface Ran {
 
 /** Bad input, with a stable code. */
 class Bad extends Error {
-  constructor(readonly code: string, message: string) { super(message); }
+  constructor(
+    readonly code: string,
+    message: string,
+  ) {
+    super(message);
+  }
 }
 
 /** Runs the command with its arguments; files are read and written, nothing else of the process is touched. */
 export async function run(args: string[], tell: (line: string) => void = () => {}): Promise<Ran> {
   let json = args.includes('--json');
   try {
-    const { values, positionals } = parseArgs({ args, allowPositionals: true, options: { json: { type: 'boolean', default: false }, help: { type: 'boolean', short: 'h', default: false }, out: { type: 'string' }, device: { type: 'string' }, body: { type: 'string' }, timeout: { type: 'string' } } });
+    const { values, positionals } = parseArgs({
+      args,
+      allowPositionals: true,
+      options: {
+        json: { type: 'boolean', default: false },
+        help: { type: 'boolean', short: 'h', default: false },
+        out: { type: 'string' },
+        device: { type: 'string' },
+        body: { type: 'string' },
+        timeout: { type: 'string' },
+      },
+    });
     json = values.json ?? false;
     if (values.help) return { stdout: `${USAGE}\n`, stderr: '', status: 0 };
     const [name, file] = positionals;
@@ -58,11 +74,22 @@ export async function run(args: string[], tell: (line: string) => void = () => {
     if (!opened.ok) throw new Bad(opened.code, `${file}: ${opened.message}`);
     const meshes = await readAssets(opened.value);
     if (!meshes.ok) throw new Bad(meshes.code, `${file}: ${meshes.message}`);
-    const { report, text, exit } = await command(opened.value, { assets: meshes.value, kernel: needsKernel(opened.value) ? await loadSolidKernel() : undefined, out: values.out, device: values.device, body: values.body, progress: progressOf(name, tell) });
+    const { report, text, exit } = await command(opened.value, {
+      assets: meshes.value,
+      kernel: needsKernel(opened.value) ? await loadSolidKernel() : undefined,
+      out: values.out,
+      device: values.device,
+      body: values.body,
+      progress: progressOf(name, tell),
+    });
     return { stdout: `${json ? JSON.stringify(report) : text}\n`, stderr: '', status: exit };
   } catch (error) {
     const { message } = error as Error;
-    return { stdout: json ? `${JSON.stringify({ error: { code: error instanceof Bad || error instanceof TooMuch ? error.code : 'usage', message } })}\n` : '', stderr: `rammer: ${message}\n`, status: 2 };
+    return {
+      stdout: json ? `${JSON.stringify({ error: { code: error instanceof Bad || error instanceof TooMuch ? error.code : 'usage', message } })}\n` : '',
+      stderr: `rammer: ${message}\n`,
+      status: 2,
+    };
   }
 }
 

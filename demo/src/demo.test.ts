@@ -96,7 +96,8 @@ describe('the large demo', () => {
     expect(bodies[0].leak).toBeUndefined();
     expect(bodies[0].area).toBeGreaterThan(50_000);
     const road = routeLine(large.object('road') as Route);
-    for (let i = 1; i < road.count; i++) expect(Math.abs(road.y[i] - road.y[i - 1]) / Math.hypot(road.x[i] - road.x[i - 1], road.z[i] - road.z[i - 1])).toBeLessThan(0.1205);
+    for (let i = 1; i < road.count; i++)
+      expect(Math.abs(road.y[i] - road.y[i - 1]) / Math.hypot(road.x[i] - road.x[i - 1], road.z[i] - road.z[i - 1])).toBeLessThan(0.1205);
     const { surfaces, rules } = surfacesOf(large);
     const made = makeGround(ground.grid, surfaces);
     composeGround(made, { terrain: ground, stack: liftStack(large), tiles: large.tiles, waters: bodies, rules }, wholeRect(ground.grid));

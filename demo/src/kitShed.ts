@@ -17,13 +17,24 @@ export class KitYard {
     const [s, c] = sinCosDeg(turn);
     const under = (lx: number, lz: number) => this.ground(x + c * lx + s * lz, z - s * lx + c * lz);
     // The floor lies a little over the doors' thresholds; the walls' feet reach down to lower ground.
-    const doors = door.flatMap((d) => [-0.4, 0, 0.4].map((k) => under(-cellsX + KIT_GRID * (Math.abs(d) - 0.5) + k, d > 0 ? KIT_GRID * 2 / 2 : -KIT_GRID * 2 / 2)));
+    const doors = door.flatMap((d) =>
+      [-0.4, 0, 0.4].map((k) => under(-cellsX + KIT_GRID * (Math.abs(d) - 0.5) + k, d > 0 ? (KIT_GRID * 2) / 2 : (-KIT_GRID * 2) / 2)),
+    );
     const floor = Math.max(...doors) + 0.02;
     const put = (asset: string, part: string, lx: number, y: number, lz: number, more = 0, sink = 0) => {
       const round = (v: number) => Math.round(v * 1000) / 1000;
       this.pieces.push({
-        id: `p${String(this.pieces.length + 1).padStart(3, '0')}`, version: 1, kind: 'piece', name: `${name} ${part}`, asset, sink, collider: 'asset', hidden: false, out: false,
-        at: [round(x + c * lx + s * lz), round(floor + y - sink), round(z - s * lx + c * lz)], turn: (turn + more) % 360,
+        id: `p${String(this.pieces.length + 1).padStart(3, '0')}`,
+        version: 1,
+        kind: 'piece',
+        name: `${name} ${part}`,
+        asset,
+        sink,
+        collider: 'asset',
+        hidden: false,
+        out: false,
+        at: [round(x + c * lx + s * lz), round(floor + y - sink), round(z - s * lx + c * lz)],
+        turn: (turn + more) % 360,
       });
     };
     const half = (cellsX * KIT_GRID) / 2;
@@ -38,13 +49,26 @@ export class KitYard {
       put('kit-roof', `roof north ${i + 1}`, lx, STOREY, -KIT_GRID / 2, 180);
     }
     for (const side of [-1, 1]) {
-      for (const lz of [-KIT_GRID / 2, KIT_GRID / 2]) put('kit-wall', `wall ${side < 0 ? 'west' : 'east'} ${lz < 0 ? 1 : 2}`, side * half, 0, lz, side < 0 ? 90 : -90);
+      for (const lz of [-KIT_GRID / 2, KIT_GRID / 2])
+        put('kit-wall', `wall ${side < 0 ? 'west' : 'east'} ${lz < 0 ? 1 : 2}`, side * half, 0, lz, side < 0 ? 90 : -90);
       for (const lz of [-depth / 2, depth / 2]) put('kit-corner', 'quoin', side * half, 0, lz);
     }
   }
 
   /** One piece by itself on the ground. */
   piece(asset: string, name: string, x: number, z: number, turn: number): void {
-    this.pieces.push({ id: `p${String(this.pieces.length + 1).padStart(3, '0')}`, version: 1, kind: 'piece', name, asset, sink: 0, collider: 'asset', hidden: false, out: false, at: [x, Math.round(this.ground(x, z) * 1000) / 1000, z], turn });
+    this.pieces.push({
+      id: `p${String(this.pieces.length + 1).padStart(3, '0')}`,
+      version: 1,
+      kind: 'piece',
+      name,
+      asset,
+      sink: 0,
+      collider: 'asset',
+      hidden: false,
+      out: false,
+      at: [x, Math.round(this.ground(x, z) * 1000) / 1000, z],
+      turn,
+    });
   }
 }

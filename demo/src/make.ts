@@ -27,7 +27,19 @@ function plantRules(species: Species): Species {
 export function makeSmallDemo(): Level {
   const assets = shippedAssets();
   const objects: LevelObject[] = [
-    { id: 'settings', version: 1, kind: 'settings', name: 'Harrow Ledge', tilesX: 5, tilesZ: 5, spacing: 0.5, player: 'adult', device: 'den-60', lighting: 'lighting-day', sun: { azimuth: 232, elevation: 34 } },
+    {
+      id: 'settings',
+      version: 1,
+      kind: 'settings',
+      name: 'Harrow Ledge',
+      tilesX: 5,
+      tilesZ: 5,
+      spacing: 0.5,
+      player: 'adult',
+      device: 'den-60',
+      lighting: 'lighting-day',
+      sun: { azimuth: 232, elevation: 34 },
+    },
     { id: 'adult', version: 1, kind: 'body', name: 'adult', figures: SHIPPED_BODIES.adult },
     { id: 'ram', version: 1, kind: 'body', name: 'ram', figures: SHIPPED_BODIES.ram },
     { id: 'hillside', version: 1, kind: 'lift', lift: 'noise', name: 'hillside', order: 0, visible: true, seed: 7, height: 2.6, scale: 70, octaves: 5 },
@@ -56,8 +68,18 @@ export function makeSmallDemo(): Level {
       gravel[i] = Math.round(paint * 8) * 128;
     }
   }
-  const tiles = [...rasterToTiles(delta, 'quarry', 'delta', grid), ...rasterToTiles(held, 'quarry', 'held', grid), ...rasterToTiles(weight, 'quarry', 'weight', grid), ...rasterToTiles(gravel, 'gravel', 'paint', grid)];
-  const level = makeLevel(objects, tiles, 0, assets.map((a) => [a.object.hash, a.bytes]));
+  const tiles = [
+    ...rasterToTiles(delta, 'quarry', 'delta', grid),
+    ...rasterToTiles(held, 'quarry', 'held', grid),
+    ...rasterToTiles(weight, 'quarry', 'weight', grid),
+    ...rasterToTiles(gravel, 'gravel', 'paint', grid),
+  ];
+  const level = makeLevel(
+    objects,
+    tiles,
+    0,
+    assets.map((a) => [a.object.hash, a.bytes]),
+  );
   const terrain = composeTerrain(level);
   const ground = (x: number, z: number) => heightAt(terrain, x, z);
 
@@ -66,18 +88,43 @@ export function makeSmallDemo(): Level {
   yard.shed('dressing shed 1', 9, 5, 2.7, 34, 56, -6, { width: 1.2, height: 2.1, offset: 1.5 });
   yard.shed('winding house', 8, 7, 4.6, INCLINE.x + 0.5, 13.5, 0, { width: 2, height: 2.4, offset: 0 });
 
-  for (const [name, x, z] of [['sluice wheel plinth, low', 84, 128], ['sluice wheel plinth, middle', 72, 80], ['sluice wheel plinth, high', 88, 30]] as const) yard.box(name, [1.6, 0.9, 1.6], x, z, 12, 0.2);
+  for (const [name, x, z] of [
+    ['sluice wheel plinth, low', 84, 128],
+    ['sluice wheel plinth, middle', 72, 80],
+    ['sluice wheel plinth, high', 88, 30],
+  ] as const)
+    yard.box(name, [1.6, 0.9, 1.6], x, z, 12, 0.2);
   const dock = ground(108, 122);
   yard.block('loading dock', 'box', [9, 1.2, 4], [108, dock - 0.1, 124], 0);
   yard.block('loading dock ramp', 'ramp', [5, 1.1, 4], [101, dock, 124], 0);
   yard.steps('dock step', 6, 2, 106, 127.4, -90);
-  for (const [i, x, z, turn] of [[1, 60, 104, 10], [2, 63.2, 105.2, -4], [3, 57, 106, 38], [4, 112, 84, 80], [5, 114.6, 80.6, 65], [6, 40, 83, 20]] as const) yard.box(`slate stack ${i}`, [2.4, 1.1 + (i % 3) * 0.2, 1.2], x, z, turn, 0.05);
+  for (const [i, x, z, turn] of [
+    [1, 60, 104, 10],
+    [2, 63.2, 105.2, -4],
+    [3, 57, 106, 38],
+    [4, 112, 84, 80],
+    [5, 114.6, 80.6, 65],
+    [6, 40, 83, 20],
+  ] as const)
+    yard.box(`slate stack ${i}`, [2.4, 1.1 + (i % 3) * 0.2, 1.2], x, z, turn, 0.05);
   for (let i = 0; i < 5; i++) yard.box(`tramway sleeper wall ${i + 1}`, [0.8, 1.3, 3.2], INCLINE.x - 5, 98 - i * 14, 0, 0.5);
   // The wagon lift: up the incline, a wait at its head, and back.
   const head = ground(INCLINE.x, INCLINE.head);
   const foot = ground(INCLINE.x, 106.5);
-  yard.block('tramway wagon', 'box', [2.4, 1.4, 1.5], [INCLINE.x, foot + 0.1, 106.5], 90, { stops: [{ by: [0, 0, 0], travel: 24, wait: 8 }, { by: [0, Math.round((head - foot) * 1000) / 1000, INCLINE.head - 106.5], travel: 24, wait: 8 }] });
-  const parapet = ([[48, 101.5], [57, 99.5], [66, 100], [73, 102.5]] as const).map(([x, z]): [number, number, number] => [x, Math.round((ground(x, z) - 0.3) * 1000) / 1000, z]);
+  yard.block('tramway wagon', 'box', [2.4, 1.4, 1.5], [INCLINE.x, foot + 0.1, 106.5], 90, {
+    stops: [
+      { by: [0, 0, 0], travel: 24, wait: 8 },
+      { by: [0, Math.round((head - foot) * 1000) / 1000, INCLINE.head - 106.5], travel: 24, wait: 8 },
+    ],
+  });
+  const parapet = (
+    [
+      [48, 101.5],
+      [57, 99.5],
+      [66, 100],
+      [73, 102.5],
+    ] as const
+  ).map(([x, z]): [number, number, number] => [x, Math.round((ground(x, z) - 0.3) * 1000) / 1000, z]);
   yard.along('pit parapet', 'wall', parapet, { tall: 1.4, wide: 0.5 });
   yard.box('gantry post, west', [0.6, 6, 0.6], 88, 101, 0, 0.3);
   yard.box('gantry post, east', [0.6, 6, 0.6], 88, 106, 0, 0.3);
@@ -105,7 +152,13 @@ export function makeSmallDemo(): Level {
     { id: 'birch-gate', version: 1, kind: 'plant', name: 'birch at the gate', species: 'birch', at: on(131.5, 141.5), turn: 40, scale: 1.2, gone: false },
     // Deliberately on gravel, where heather does not grow.
     { id: 'heather-yard', version: 1, kind: 'plant', name: 'heather in the yard', species: 'heather', at: on(104, 106), turn: 0, scale: 0.9, gone: false },
-    { id: 'view-yard', version: 1, kind: 'viewpoint', name: 'from over the pit', pose: { view: 'orbit', target: [82, 5, 80], yaw: -8, pitch: -19, distance: 86 } },
+    {
+      id: 'view-yard',
+      version: 1,
+      kind: 'viewpoint',
+      name: 'from over the pit',
+      pose: { view: 'orbit', target: [82, 5, 80], yaw: -8, pitch: -19, distance: 86 },
+    },
     { id: 'view-gate', version: 1, kind: 'viewpoint', name: 'at the gate', pose: { view: 'stand', target: on(132, 140), yaw: -28, pitch: 2, distance: 10 } },
   ];
   for (const o of rest) level.objects.set(o.id, o);
@@ -113,7 +166,10 @@ export function makeSmallDemo(): Level {
 }
 
 if (process.argv[1]?.endsWith('make.ts')) {
-  for (const [name, make] of [['small', makeSmallDemo], ['large', makeLargeDemo]] as const) {
+  for (const [name, make] of [
+    ['small', makeSmallDemo],
+    ['large', makeLargeDemo],
+  ] as const) {
     const bytes = writePackage(make());
     writeFileSync(new URL(`../harrow-ledge-${name}.rammer.zip`, import.meta.url), bytes);
     console.log(`wrote demo/harrow-ledge-${name}.rammer.zip, ${bytes.length} bytes`);

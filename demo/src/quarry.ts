@@ -16,7 +16,12 @@ export interface QuarryGround {
 }
 
 /** Lower yard, then the three terraces: height and the line (z) of the face below each. */
-export const TERRACES = [{ height: 0, face: 160 }, { height: 4.4, face: 92 }, { height: 8.9, face: 64 }, { height: 13.2, face: 37 }] as const;
+export const TERRACES = [
+  { height: 0, face: 160 },
+  { height: 4.4, face: 92 },
+  { height: 8.9, face: 64 },
+  { height: 13.2, face: 37 },
+] as const;
 export const INCLINE = { x: 122, width: 6.5, foot: 104, head: 27 } as const;
 export const PIT = { x: 62, z: 130, radius: 25, floor: -6.5 } as const;
 
@@ -61,12 +66,47 @@ export function quarryGround(x: number, z: number): QuarryGround {
 /** Lifts over the quarry's hand work: spoil heaps on the lower yard's west side and on the terraces, and the track in from the gate. */
 export function quarryLifts(): LevelObject[] {
   const heap = (n: number, x: number, z: number, radius: number, height: number): LevelObject => ({
-    id: `spoil-${n}`, version: 1, kind: 'lift', lift: 'landform', name: `spoil heap ${n}`, order: 110 + n, visible: true,
-    line: [[x, z]], radius, height, cut: false, foot: radius * 0.9, crown: 'flat', ragged: 1.6, seed: 40 + n,
+    id: `spoil-${n}`,
+    version: 1,
+    kind: 'lift',
+    lift: 'landform',
+    name: `spoil heap ${n}`,
+    order: 110 + n,
+    visible: true,
+    line: [[x, z]],
+    radius,
+    height,
+    cut: false,
+    foot: radius * 0.9,
+    crown: 'flat',
+    ragged: 1.6,
+    seed: 40 + n,
   });
   return [
-    heap(1, 22, 112, 12, 4.6), heap(2, 30, 78, 8, 2.4), heap(3, 95, 50, 7, 2),
-    { id: 'gate-track', version: 1, kind: 'lift', lift: 'route', name: 'gate track', order: 120, visible: true, line: [[151, 0.4, 157], [139, 0.05, 147], [130, 0.05, 131], [113, 0.1, 121]], width: 3.2, shoulder: 1, grade: 8, crossfall: 2, batter: 35, ground: 'gravel' },
+    heap(1, 22, 112, 12, 4.6),
+    heap(2, 30, 78, 8, 2.4),
+    heap(3, 95, 50, 7, 2),
+    {
+      id: 'gate-track',
+      version: 1,
+      kind: 'lift',
+      lift: 'route',
+      name: 'gate track',
+      order: 120,
+      visible: true,
+      line: [
+        [151, 0.4, 157],
+        [139, 0.05, 147],
+        [130, 0.05, 131],
+        [113, 0.1, 121],
+      ],
+      width: 3.2,
+      shoulder: 1,
+      grade: 8,
+      crossfall: 2,
+      batter: 35,
+      ground: 'gravel',
+    },
   ];
 }
 
@@ -74,7 +114,8 @@ export function quarryLifts(): LevelObject[] {
 function path(target: number, x: number, z: number, x0: number, x1: number, south: number, north: number, low: number, high: number): number {
   const run = 26;
   const t = clamp((x - x0) / run, 0, 1);
-  const inside = smoothstep(x0 - 2, x0, x) * smoothstep(x1 + run - 12, x1 + run - 14, x) * smoothstep(north - 2.4, north - 0.8, z) * smoothstep(south + 0.4, south - 0.8, z);
+  const inside =
+    smoothstep(x0 - 2, x0, x) * smoothstep(x1 + run - 12, x1 + run - 14, x) * smoothstep(north - 2.4, north - 0.8, z) * smoothstep(south + 0.4, south - 0.8, z);
   return lerp(target, lerp(low, high, t), inside);
 }
 
@@ -86,7 +127,12 @@ export function quarryPaint(x: number, z: number): number {
   const yard = smoothstep(30, 18, Math.sqrt((x - 104) ** 2 + ((z - 113) * 1.7) ** 2) + fray * 3);
   const incline = strip(Math.abs(x - INCLINE.x), INCLINE.width / 2) * smoothstep(24, 28, z);
   const slip = strip(Math.abs(z - 136), 2.6) * smoothstep(60, 66, x);
-  const ways = strip(Math.abs(z - 93.6), 2.2) * smoothstep(42, 46, x) * smoothstep(86, 80, x) + strip(Math.abs(z - 66), 2.2) * smoothstep(58, 62, x) * smoothstep(102, 96, x);
-  const along = TERRACES.slice(1).reduce((sum, t) => sum + strip(Math.abs(z - (t.face - 8) - fray * 2), 1.1) * smoothstep(14, 24, x) * smoothstep(124, 118, x), 0);
+  const ways =
+    strip(Math.abs(z - 93.6), 2.2) * smoothstep(42, 46, x) * smoothstep(86, 80, x) +
+    strip(Math.abs(z - 66), 2.2) * smoothstep(58, 62, x) * smoothstep(102, 96, x);
+  const along = TERRACES.slice(1).reduce(
+    (sum, t) => sum + strip(Math.abs(z - (t.face - 8) - fray * 2), 1.1) * smoothstep(14, 24, x) * smoothstep(124, 118, x),
+    0,
+  );
   return clamp(yard + incline + slip + ways + along * 0.85, 0, 1);
 }

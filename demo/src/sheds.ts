@@ -11,7 +11,19 @@ export class Yard {
   block(name: string, shape: Block['shape'], size: [number, number, number], at: [number, number, number], turn = 0, more: Partial<Block> = {}): void {
     const id = `b${String(this.blocks.length + 1).padStart(3, '0')}`;
     const round = (v: number) => Math.round(v * 1000) / 1000;
-    this.blocks.push({ id, version: 1, kind: 'block', name, shape, size: size.map(round) as Block['size'], at: at.map(round) as Block['at'], turn, hidden: false, out: false, ...more });
+    this.blocks.push({
+      id,
+      version: 1,
+      kind: 'block',
+      name,
+      shape,
+      size: size.map(round) as Block['size'],
+      at: at.map(round) as Block['at'],
+      turn,
+      hidden: false,
+      out: false,
+      ...more,
+    });
   }
 
   /** What follows a line: corners in the level. */
@@ -30,7 +42,16 @@ export class Yard {
    * A shed with four walls 0.3 m thick, a door in its south wall and a pitched roof of two ramps.
    * `length` runs east to west before it is turned.
    */
-  shed(name: string, length: number, width: number, height: number, x: number, z: number, turn: number, door: { width: number; height: number; offset: number }): void {
+  shed(
+    name: string,
+    length: number,
+    width: number,
+    height: number,
+    x: number,
+    z: number,
+    turn: number,
+    door: { width: number; height: number; offset: number },
+  ): void {
     const floor = this.ground(x, z);
     const [s, c] = sinCosDeg(turn);
     const put = (part: string, shape: Block['shape'], size: [number, number, number], lx: number, y: number, lz: number, more = 0) =>
@@ -65,7 +86,15 @@ export class Yard {
     const front = face + 5.5;
     const group = name;
     this.block(`${name} mass`, 'box', [6, 5.2, depth], [x, floor - 0.6, front - depth / 2], 0, { group });
-    this.along(`${name} gallery`, 'tunnel', [[x, floor, front + 0.2], [x, floor, front - 5.2]], { op: 'void', cuts: 'group', group, tall: 3, wide: 2.4 });
+    this.along(
+      `${name} gallery`,
+      'tunnel',
+      [
+        [x, floor, front + 0.2],
+        [x, floor, front - 5.2],
+      ],
+      { op: 'void', cuts: 'group', group, tall: 3, wide: 2.4 },
+    );
     this.block(`${name} lamp niche`, 'box', [1.2, 0.8, 0.6], [x + 1.4, floor + 1.2, front - 2.4], 90, { op: 'void', cuts: 'group', group });
     this.block(`${name} portal`, 'arch', [3.6, 3.7, 0.5], [x, floor - 0.05, front + 0.25], 0, { wall: 0.5 });
   }

@@ -16,17 +16,72 @@ import { atan2Deg, sinCosDeg } from '@rammer/core/num/trig';
 
 const rule = (id: string, order: number, surface: string, where: object[]) => ({ id, kind: 'groundRule', order, surface, share: 0.8, where });
 const GROUND: { id: string; kind: string; [field: string]: unknown }[] = [
-  { id: 'heap', kind: 'lift', lift: 'landform', order: 10, visible: true, line: [[60, 20], [84, 22], [80, 44]], height: 5, foot: 7, crown: 'domed', ragged: 2, seed: 3, mask: { slope: { band: [0, 40], soft: 8 } } },
+  {
+    id: 'heap',
+    kind: 'lift',
+    lift: 'landform',
+    order: 10,
+    visible: true,
+    line: [
+      [60, 20],
+      [84, 22],
+      [80, 44],
+    ],
+    height: 5,
+    foot: 7,
+    crown: 'domed',
+    ragged: 2,
+    seed: 3,
+    mask: { slope: { band: [0, 40], soft: 8 } },
+  },
   { id: 'hole', kind: 'lift', lift: 'landform', order: 11, visible: true, line: [[24, 40]], radius: 14, height: 5, cut: true, foot: 9, seed: 5 },
   { id: 'rain', kind: 'lift', lift: 'weather', order: 20, visible: true },
-  { id: 'way', kind: 'lift', lift: 'route', order: 110, visible: true, line: [[4, 0, 8], [40, 1, 12], [90, 2, 56]], width: 3, ground: 'gravel' },
-  { id: 'yard', kind: 'lift', lift: 'pad', order: 120, visible: true, outline: [[44, 44], [60, 44], [60, 58], [44, 58]], height: 1 },
+  {
+    id: 'way',
+    kind: 'lift',
+    lift: 'route',
+    order: 110,
+    visible: true,
+    line: [
+      [4, 0, 8],
+      [40, 1, 12],
+      [90, 2, 56],
+    ],
+    width: 3,
+    ground: 'gravel',
+  },
+  {
+    id: 'yard',
+    kind: 'lift',
+    lift: 'pad',
+    order: 120,
+    visible: true,
+    outline: [
+      [44, 44],
+      [60, 44],
+      [60, 58],
+      [44, 58],
+    ],
+    height: 1,
+  },
   { id: 'pool', kind: 'water', form: 'pool', height: -1.5, seed: [24, 40] },
-  { ...surfaceFrom('scree', 'scree', 5, 'scree') }, { ...surfaceFrom('mud', 'mud', 6, 'mud') },
-  rule('by-noise', 20, 'moss', [{ by: 'noise', band: [0.5, 1], soft: 0.2, seed: 3, scale: 12 }, { by: 'height', band: [-1, 5], soft: 1 }]),
-  rule('by-shore', 30, 'mud', [{ by: 'shore', band: [-50, 3], soft: 2 }, { by: 'water', band: [-2, 3], soft: 1 }]),
-  rule('by-rain', 40, 'gravel', [{ by: 'scour', band: [0.2, 50], soft: 0.5 }]), rule('by-runs', 41, 'scree', [{ by: 'runoff', band: [0.3, 1], soft: 0.4 }]), rule('by-mud', 42, 'mud', [{ by: 'settle', band: [0.3, 50], soft: 0.4 }]),
-  rule('by-lift', 50, 'scree', [{ by: 'lift', band: [0.5, 50], soft: 1, lift: 'heap' }, { by: 'curvature', band: [-5, 0.2], soft: 0.1, over: 2 }]),
+  { ...surfaceFrom('scree', 'scree', 5, 'scree') },
+  { ...surfaceFrom('mud', 'mud', 6, 'mud') },
+  rule('by-noise', 20, 'moss', [
+    { by: 'noise', band: [0.5, 1], soft: 0.2, seed: 3, scale: 12 },
+    { by: 'height', band: [-1, 5], soft: 1 },
+  ]),
+  rule('by-shore', 30, 'mud', [
+    { by: 'shore', band: [-50, 3], soft: 2 },
+    { by: 'water', band: [-2, 3], soft: 1 },
+  ]),
+  rule('by-rain', 40, 'gravel', [{ by: 'scour', band: [0.2, 50], soft: 0.5 }]),
+  rule('by-runs', 41, 'scree', [{ by: 'runoff', band: [0.3, 1], soft: 0.4 }]),
+  rule('by-mud', 42, 'mud', [{ by: 'settle', band: [0.3, 50], soft: 0.4 }]),
+  rule('by-lift', 50, 'scree', [
+    { by: 'lift', band: [0.5, 50], soft: 1, lift: 'heap' },
+    { by: 'curvature', band: [-5, 0.2], soft: 0.1, over: 2 },
+  ]),
   rule('by-way', 60, 'moss', [{ by: 'route', band: [0, 2], soft: 1 }]),
 ];
 
@@ -43,15 +98,27 @@ export function bits(): { terrain: string; angles: string; ground: string; plant
     if (!parsed.ok) throw new Error(parsed.message);
     level.objects.set(given.id, parsed.object);
   }
-  level.tiles.set('rain/runoff/0,0', Int32Array.from({ length: 65 * 65 }, (_, i) => (i * 37) % 1024));
-  level.tiles.set('rain/scour/1,0', Int32Array.from({ length: 65 * 65 }, (_, i) => (i * 91) % 2048));
-  level.tiles.set('rain/settle/1,1', Int32Array.from({ length: 65 * 65 }, (_, i) => (i * 53) % 2048));
+  level.tiles.set(
+    'rain/runoff/0,0',
+    Int32Array.from({ length: 65 * 65 }, (_, i) => (i * 37) % 1024),
+  );
+  level.tiles.set(
+    'rain/scour/1,0',
+    Int32Array.from({ length: 65 * 65 }, (_, i) => (i * 91) % 2048),
+  );
+  level.tiles.set(
+    'rain/settle/1,1',
+    Int32Array.from({ length: 65 * 65 }, (_, i) => (i * 53) % 2048),
+  );
   level.tiles.set('heather/sown/1,0', new Int32Array(65 * 65).fill(700));
   const parts = assemble(level, assets);
   return {
-    terrain: hashBytes(new Uint8Array(composeTerrain(level).heights.buffer)), angles: hashBytes(new Uint8Array(angles.buffer)), ground: hashBytes(parts.ground.weights) + hashBytes(parts.ground.of),
+    terrain: hashBytes(new Uint8Array(composeTerrain(level).heights.buffer)),
+    angles: hashBytes(new Uint8Array(angles.buffer)),
+    ground: hashBytes(parts.ground.weights) + hashBytes(parts.ground.of),
     plants: parts.grown.map((g) => `${g.species} ${g.count} ${hashBytes(new Uint8Array(g.place.buffer))} ${hashBytes(new Uint8Array(g.id.buffer))}`),
-    texture: hashBytes(surfaceTexture('slate', 64)), stands: stands(),
+    texture: hashBytes(surfaceTexture('slate', 64)),
+    stands: stands(),
   };
 }
 
@@ -59,10 +126,37 @@ export function bits(): { terrain: string; angles: string; ground: string; plant
 function stands(): string[] {
   const assets = new Map(shippedPieces().map((a, i) => [`a${i}`, a]));
   const given: object[] = [
-    ...Array.from({ length: 12 }, (_, i) => ({ id: `p${i}`, kind: 'piece', asset: `a${i % 6}`, at: [i * 1.7, i * 0.3, i * 2.3], turn: i * 37.7 - 180, group: i % 2 ? 'g' : 'h', ...(i % 3 ? {} : { tilt: tiltOf(i * 11.3, 20 - i * 3.1) }), ...(i % 4 ? {} : { scale: [1, 1.3, 0.7] }) })),
-    { id: 'g', kind: 'assembly', group: 'g', pivot: [3, 1, 2] }, { id: 'h', kind: 'assembly', group: 'h', pivot: [0, 0, 0] },
-    { id: 'in', kind: 'copy', assembly: 'g', at: [9, 2, 7], turn: 33.3, tilt: tiltOf(10, 15), group: 'h', overrides: [{ member: 'p3', move: [0.1, 0.2, 0.3], turn: 12.3, scale: [1.1, 1, 1] }] },
-    ...Array.from({ length: 5 }, (_, i) => ({ id: `c${i}`, kind: 'copy', assembly: 'h', at: [i * 30, 0, 50], turn: i * 71.1 - 180, scale: [1.2, 0.9, 1.1], overrides: [{ member: 'in~p1', tilt: tiltOf(0, 30 + i) }] })),
+    ...Array.from({ length: 12 }, (_, i) => ({
+      id: `p${i}`,
+      kind: 'piece',
+      asset: `a${i % 6}`,
+      at: [i * 1.7, i * 0.3, i * 2.3],
+      turn: i * 37.7 - 180,
+      group: i % 2 ? 'g' : 'h',
+      ...(i % 3 ? {} : { tilt: tiltOf(i * 11.3, 20 - i * 3.1) }),
+      ...(i % 4 ? {} : { scale: [1, 1.3, 0.7] }),
+    })),
+    { id: 'g', kind: 'assembly', group: 'g', pivot: [3, 1, 2] },
+    { id: 'h', kind: 'assembly', group: 'h', pivot: [0, 0, 0] },
+    {
+      id: 'in',
+      kind: 'copy',
+      assembly: 'g',
+      at: [9, 2, 7],
+      turn: 33.3,
+      tilt: tiltOf(10, 15),
+      group: 'h',
+      overrides: [{ member: 'p3', move: [0.1, 0.2, 0.3], turn: 12.3, scale: [1.1, 1, 1] }],
+    },
+    ...Array.from({ length: 5 }, (_, i) => ({
+      id: `c${i}`,
+      kind: 'copy',
+      assembly: 'h',
+      at: [i * 30, 0, 50],
+      turn: i * 71.1 - 180,
+      scale: [1.2, 0.9, 1.1],
+      overrides: [{ member: 'in~p1', tilt: tiltOf(0, 30 + i) }],
+    })),
   ];
   const level = makeLevel([...assets.keys()].map((id) => ({ id, version: 1, kind: 'asset', name: id, role: 'piece', hash: '0'.repeat(64) }) as LevelObject));
   for (const o of given) {
@@ -75,7 +169,12 @@ function stands(): string[] {
     return placed.map((m) => `${m.id} ${hashBytes(new Uint8Array(m.positions.buffer))}`).join() + JSON.stringify(presentPieces(of));
   };
   told(level);
-  for (const [id, set] of [['p1', { at: [4.4, 1, 0.3] }], ['in', { turn: -71.7 }], ['p4', { group: null }], ['c2', { scale: null }]] as const) {
+  for (const [id, set] of [
+    ['p1', { at: [4.4, 1, 0.3] }],
+    ['in', { turn: -71.7 }],
+    ['p4', { group: null }],
+    ['c2', { scale: null }],
+  ] as const) {
     const applied = applyEdit(level, { kind: 'set', patches: [{ id, set }] });
     if (!applied.ok) throw new Error(applied.message);
     commitChanges(level, applied.changes);

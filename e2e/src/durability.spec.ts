@@ -33,7 +33,7 @@ test(`edits survive ${KILLS} kills of server, database and tab`, async ({ page, 
   }
   await sheet.saved();
   const id = /levels\/([0-9a-f-]+)/.exec(page.url())![1];
-  const start = await (await page.request.get(`${rammer.base}/api/levels/${id}`)).json() as { version: number };
+  const start = (await (await page.request.get(`${rammer.base}/api/levels/${id}`)).json()) as { version: number };
   const before: LevelObject[] = (await (await page.request.get(`${rammer.base}/api/levels/${id}`)).json()).objects;
 
   let made = 0;
@@ -45,7 +45,10 @@ test(`edits survive ${KILLS} kills of server, database and tab`, async ({ page, 
       const r = random();
       const edits = await sheet.undoCount();
       if (r < 0.8) {
-        await sheet.rows('blocks').nth(Math.floor(random() * 3)).click();
+        await sheet
+          .rows('blocks')
+          .nth(Math.floor(random() * 3))
+          .click();
         await page.getByTestId('view').locator('canvas').focus();
         await page.keyboard.press(['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown'][Math.floor(random() * 4)]);
       } else if (r < 0.9) {
@@ -74,7 +77,10 @@ test(`edits survive ${KILLS} kills of server, database and tab`, async ({ page, 
       counts.server++;
     } else if (r < 0.7) {
       const working = work(1 + Math.floor(random() * 3));
-      if (!rammer.killDatabase()) { await working; continue; }
+      if (!rammer.killDatabase()) {
+        await working;
+        continue;
+      }
       await working;
       await work(1);
       counts.database++;
@@ -161,7 +167,9 @@ test('what the browser cannot keep stops editing and is said plainly', async ({ 
   await sheet.plan(80, 80, 60, { stage: 'block' });
   // The browser refuses every further write, as it does when its disk is full.
   await page.evaluate(() => {
-    IDBObjectStore.prototype.add = () => { throw new DOMException('no room', 'QuotaExceededError'); };
+    IDBObjectStore.prototype.add = () => {
+      throw new DOMException('no room', 'QuotaExceededError');
+    };
   });
   await page.keyboard.press('r');
   await sheet.click([80, 0, 80]);
@@ -202,7 +210,13 @@ test('an edit the server stumbles over is set aside, shown, kept as a file, and 
   // The server answers 500 wherever a box is among the edits; all else it takes.
   await page.route('**/edits', async (route) => {
     const sick = route.request().method() === 'POST' && /"label":"[^"]*box/.test(route.request().postData() ?? '');
-    await (sick ? route.fulfill({ status: 500, contentType: 'application/problem+json', body: JSON.stringify({ code: 'internal', title: 'something broke', status: 500 }) }) : route.continue());
+    await (sick
+      ? route.fulfill({
+          status: 500,
+          contentType: 'application/problem+json',
+          body: JSON.stringify({ code: 'internal', title: 'something broke', status: 500 }),
+        })
+      : route.continue());
   });
   await page.keyboard.press('r');
   await sheet.click([80, 0, 80]);
@@ -221,7 +235,9 @@ test('an edit the server stumbles over is set aside, shown, kept as a file, and 
   const dialog = page.getByRole('dialog', { name: 'edits set aside' });
   await expect(dialog.getByRole('listitem')).toContainText(['set box 1the server failed at it again and again']);
   const [file] = await Promise.all([page.waitForEvent('download'), dialog.getByRole('button', { name: 'Save to a file' }).click()]);
-  expect(JSON.parse(readFileSync((await file.path())!, 'utf8'))).toMatchObject([{ why: expect.stringContaining('the server failed at it'), edit: { kind: 'add' } }]);
+  expect(JSON.parse(readFileSync((await file.path())!, 'utf8'))).toMatchObject([
+    { why: expect.stringContaining('the server failed at it'), edit: { kind: 'add' } },
+  ]);
   await page.unroute('**/edits');
   await dialog.getByRole('button', { name: 'Send again' }).click();
   await expect(dialog).toBeHidden();

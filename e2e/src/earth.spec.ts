@@ -4,7 +4,10 @@ import type { Vec3 } from '@rammer/core/num/vec';
 import { heightsPng } from '@rammer/core/io/rasters';
 import { crc32 } from '@rammer/core/io/zip';
 
-/** Stage Earth by hand: water and islands, sculpting, a route that keeps its grade, a pad that follows, rock by rule, a painted path, and a new seed that loses nothing. */
+/**
+ * Stage Earth by hand: water and islands, sculpting, a route that keeps its grade, a pad that follows, rock by rule, a painted
+ * path, and a new seed that loses nothing.
+ */
 test('two islands are linked, a route climbs, a pad follows, and a new seed loses nothing', async ({ page, rammer, faults }) => {
   test.setTimeout(300_000);
   const sheet = new Sheet(page);
@@ -12,7 +15,10 @@ test('two islands are linked, a route climbs, a pad follows, and a new seed lose
   const lifts = sheet.lifts();
   const message = page.getByTestId('message');
   const tool = (name: string) => page.getByRole('toolbar', { name: 'add a lift' }).getByRole('button', { name, exact: true }).click();
-  const groundAt = async (p: Vec3) => { await sheet.heightAt(p); return page.getByLabel('status').innerText(); };
+  const groundAt = async (p: Vec3) => {
+    await sheet.heightAt(p);
+    return page.getByLabel('status').innerText();
+  };
 
   await sheet.newLevel(rammer.base, 'Two islands');
   await sheet.flatYard();
@@ -47,7 +53,13 @@ test('two islands are linked, a route climbs, a pad follows, and a new seed lose
 
   await test.step('an outline that crosses itself is refused and its corners kept; a pool on a peak says why it is dry', async () => {
     await tool('pad');
-    for (const p of [[122, 0, 104], [130, 0, 112], [130, 0, 104], [122, 0, 112]] as Vec3[]) await sheet.click(p);
+    for (const p of [
+      [122, 0, 104],
+      [130, 0, 112],
+      [130, 0, 104],
+      [122, 0, 112],
+    ] as Vec3[])
+      await sheet.click(p);
     await page.keyboard.press('Enter');
     await expect(message).toContainText('the outline crosses itself: the side from corner 1 meets the side from corner 3');
     await page.keyboard.press('Backspace');
@@ -64,7 +76,12 @@ test('two islands are linked, a route climbs, a pad follows, and a new seed lose
 
   await test.step('a route up the heap is held to 12 %; its long profile and typed grade', async () => {
     await tool('route');
-    for (const p of [[104, 0, 112], [104, 0, 96], [104, 3, 82]] as Vec3[]) await sheet.click(p);
+    for (const p of [
+      [104, 0, 112],
+      [104, 0, 96],
+      [104, 3, 82],
+    ] as Vec3[])
+      await sheet.click(p);
     await page.keyboard.press('Enter');
     await expect(lifts).toHaveCount(5);
     const profile = page.getByTestId('long-profile');
@@ -85,7 +102,12 @@ test('two islands are linked, a route climbs, a pad follows, and a new seed lose
   await test.step('a pad under a shed follows it when it moves', async () => {
     await page.getByRole('navigation', { name: 'stages' }).getByRole('button', { name: 'Block' }).click();
     await sheet.tool('box');
-    for (const [name, value] of [['length', '6'], ['height', '3'], ['width', '5']] as const) await sheet.type(name, value);
+    for (const [name, value] of [
+      ['length', '6'],
+      ['height', '3'],
+      ['width', '5'],
+    ] as const)
+      await sheet.type(name, value);
     await sheet.click([58, 3, 80]);
     await page.keyboard.press('Escape');
     await expect(sheet.rows('blocks')).toHaveCount(1);
@@ -285,7 +307,9 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
     await expect(bench.getByRole('button', { name: 'from a file' })).toBeVisible();
     await expect(bench.getByLabel('what is printed')).toHaveValue('outcrop');
     await expect(bench.getByRole('alert')).toBeHidden();
-    await bench.getByLabel('file of a print').setInputFiles({ name: 'wedge.obj', mimeType: 'text/plain', buffer: Buffer.from('v 0 0 0\nv 10 4 0\nv 10 4 10\nv 0 0 10\nf 1 4 3 2') });
+    await bench
+      .getByLabel('file of a print')
+      .setInputFiles({ name: 'wedge.obj', mimeType: 'text/plain', buffer: Buffer.from('v 0 0 0\nv 10 4 0\nv 10 4 10\nv 0 0 10\nf 1 4 3 2') });
     await expect(bench.getByLabel('what is printed')).toHaveValue('own');
     await sheet.type('height', '3');
     await sheet.type('hardness', '90');
@@ -294,7 +318,7 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
     await sheet.drag([120, 18, 134], [122, 18.3, 134]);
     expect(await sheet.undoCount()).toBe(edits + 1);
     // Three quarters of the way across a wedge 12 m wide.
-    expect(await sheet.heightAt(at) - before).toBeCloseTo(2.25, 1);
+    expect((await sheet.heightAt(at)) - before).toBeCloseTo(2.25, 1);
     const printed = await sheet.heightAt([125, 18.7, 134]);
     await sheet.brush('weather');
     await sheet.drag([124, 18, 134], [127, 18, 134], 12);
@@ -307,9 +331,18 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
   await test.step('a lift is tuned in a work window: nothing is changed outside it, nor kept, until it is run everywhere', async () => {
     await sheet.lift('rough ground');
     // Seeds are anybody's guess, and so is the way of the route: of some places one changes.
-    const inside = [[70, 10, 66], [90, 12, 70], [66, 9, 96], [94, 13, 98]] as Vec3[];
+    const inside = [
+      [70, 10, 66],
+      [90, 12, 70],
+      [66, 9, 96],
+      [94, 13, 98],
+    ] as Vec3[];
     const outside: Vec3 = [20, 4, 30];
-    const heights = async () => { const all: number[] = []; for (const p of inside) all.push(await sheet.heightAt(p)); return all; };
+    const heights = async () => {
+      const all: number[] = [];
+      for (const p of inside) all.push(await sheet.heightAt(p));
+      return all;
+    };
     const most = (now: number[]) => Math.max(...now.map((h, i) => Math.abs(h - before[i])));
     const [edits, before, far] = [await sheet.undoCount(), await heights(), await sheet.heightAt(outside)];
     await bench.getByRole('button', { name: 'work window' }).click();
@@ -325,13 +358,20 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
     await sheet.type('height', '60');
     await bench.getByRole('button', { name: 'run everywhere' }).click();
     expect(await sheet.undoCount()).toBe(edits + 1);
-    await expect.poll(async () => Math.abs(await sheet.heightAt(outside) - far) + most(await heights())).toBeGreaterThan(0.1);
+    await expect.poll(async () => Math.abs((await sheet.heightAt(outside)) - far) + most(await heights())).toBeGreaterThan(0.1);
   });
 
   await test.step('a mask is drawn where the lift counts, and its corner dragged', async () => {
     const edits = await sheet.undoCount();
     await bench.getByRole('button', { name: 'draw', exact: true }).click();
-    for (const p of [[100, 14, 20], [130, 17, 20], [130, 17, 50], [100, 14, 50], [100, 14, 20]] as Vec3[]) await sheet.click(p);
+    for (const p of [
+      [100, 14, 20],
+      [130, 17, 20],
+      [130, 17, 50],
+      [100, 14, 50],
+      [100, 14, 20],
+    ] as Vec3[])
+      await sheet.click(p);
     expect(await sheet.undoCount()).toBe(edits + 1);
     await expect(bench.getByLabel('outline of the mask')).toBeVisible();
     const corner = page.getByTestId('lift-handles').locator('[data-handle="corner 1"]');
@@ -348,7 +388,10 @@ test('heights from a picture, a proposed route, weathering and a pool', async ({
 /** A square picture of heights as a 16-bit PNG. */
 function picture(side: number, height: (x: number) => number): Buffer {
   const heights = Float32Array.from({ length: side * side }, (_, i) => height(i % side));
-  return Buffer.from(heightsPng({ grid: { tilesX: 1, tilesZ: 1, spacing: 1, nx: side, nz: side, width: side - 1, depth: side - 1, ox: 0, oz: 0 }, heights, noise: new Map() }).png);
+  return Buffer.from(
+    heightsPng({ grid: { tilesX: 1, tilesZ: 1, spacing: 1, nx: side, nz: side, width: side - 1, depth: side - 1, ox: 0, oz: 0 }, heights, noise: new Map() })
+      .png,
+  );
 }
 
 /** A square PNG of 16 bits, all of it 0: quick to make however wide. */
@@ -363,5 +406,10 @@ function blankPicture(side: number): Buffer {
     ends.writeUInt32BE(crc32(body), 4);
     return Buffer.concat([ends.subarray(0, 4), body, ends.subarray(4)]);
   };
-  return Buffer.concat([Buffer.from('89504e470d0a1a0a', 'hex'), chunk('IHDR', header), chunk('IDAT', deflateSync(Buffer.alloc(side * (1 + 2 * side)))), chunk('IEND', Buffer.alloc(0))]);
+  return Buffer.concat([
+    Buffer.from('89504e470d0a1a0a', 'hex'),
+    chunk('IHDR', header),
+    chunk('IDAT', deflateSync(Buffer.alloc(side * (1 + 2 * side)))),
+    chunk('IEND', Buffer.alloc(0)),
+  ]);
 }

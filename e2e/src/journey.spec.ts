@@ -109,7 +109,10 @@ test('from a new level to a package and a GLB', async ({ page, rammer, faults })
     await page.keyboard.press('Delete');
     await expect(sheet.rows('blocks')).toHaveCount(4);
     await sheet.rows('blocks').nth(0).click();
-    await sheet.rows('blocks').nth(1).click({ modifiers: ['Control'] });
+    await sheet
+      .rows('blocks')
+      .nth(1)
+      .click({ modifiers: ['Control'] });
     await expect(page.locator('aside[aria-label=bench]')).toContainText('2 of 4 selected');
     await page.keyboard.press('ArrowRight');
     await page.keyboard.press('Control+z');
@@ -200,7 +203,11 @@ test('from a new level to a package and a GLB', async ({ page, rammer, faults })
     await page.keyboard.press('Enter');
     await expect(page.getByTestId('view')).toHaveAttribute('data-mode', 'walk', { timeout: 30_000 });
     await page.mouse.move(100, 790);
-    const feet = async () => { const t = await page.getByTestId('feet').innerText(); const m = /x\s*([\d.]+)[\s\S]*z\s*([\d.]+)[\s\S]*feet\s*(-?[\d.]+)/.exec(t)!; return m.slice(1).map(Number); };
+    const feet = async () => {
+      const t = await page.getByTestId('feet').innerText();
+      const m = /x\s*([\d.]+)[\s\S]*z\s*([\d.]+)[\s\S]*feet\s*(-?[\d.]+)/.exec(t)!;
+      return m.slice(1).map(Number);
+    };
     await expect(page.getByTestId('feet')).toContainText('on the ground');
     const [x0] = await feet();
     await page.keyboard.down('w');
@@ -254,11 +261,18 @@ test('from a new level to a package and a GLB', async ({ page, rammer, faults })
     await expect(page.getByTestId('section')).toHaveAttribute('data-blocks', /[12]/);
     const wall = page.getByTestId('wall');
     await expect(wall).toContainText('draw calls');
-    await expect.poll(() => page.evaluate(() => {
-      // What the wall says at its foot is what the renderer counted.
-      const { drawnTriangles } = (document.querySelector('[data-testid=drawn]') as HTMLElement).dataset;
-      return document.querySelector<HTMLElement>('[data-testid=wall]')!.innerText.replace(/\u202f/g, '').includes(`${drawnTriangles} triangles`);
-    })).toBe(true);
+    await expect
+      .poll(() =>
+        page.evaluate(() => {
+          // What the wall says at its foot is what the renderer counted.
+          const { drawnTriangles } = (document.querySelector('[data-testid=drawn]') as HTMLElement).dataset;
+          return document
+            .querySelector<HTMLElement>('[data-testid=wall]')!
+            .innerText.replace(/\u202f/g, '')
+            .includes(`${drawnTriangles} triangles`);
+        }),
+      )
+      .toBe(true);
     await page.getByLabel('what the budget shows').selectOption('frame');
     await expect(wall).toContainText(/of 13\.3 ms/);
     await expect(wall).toContainText('estimate');

@@ -22,7 +22,10 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
   await sheet.plan(80, 80, 30, { stage: 'block', draw: 'fixed' });
 
   await test.step('a wall of three stretches, the last by its typed length', async () => {
-    await draw('k', [[70, 0, 70], [76, 0, 70]]);
+    await draw('k', [
+      [70, 0, 70],
+      [76, 0, 70],
+    ]);
     await sheet.point([76, 0, 73]);
     await page.keyboard.type('4.5');
     await page.keyboard.press('Enter');
@@ -36,7 +39,12 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
   });
 
   await test.step('a slab whose outline crosses itself is refused and its corners kept; Backspace mends it', async () => {
-    await draw('g', [[80, 0, 70], [86, 0, 76], [86, 0, 70], [80, 0, 76]]);
+    await draw('g', [
+      [80, 0, 70],
+      [86, 0, 76],
+      [86, 0, 70],
+      [80, 0, 76],
+    ]);
     await page.keyboard.press('Enter');
     await expect(message).toContainText('the outline crosses itself: the side from corner 1 meets the side from corner 3');
     await expect(blocks).toHaveCount(1);
@@ -50,9 +58,17 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
     await view.focus();
     await page.keyboard.press('Escape');
     await page.keyboard.press('r');
-    for (const [name, value] of [['length', 6], ['height', 5], ['width', 6]] as const) await sheet.type(name, String(value));
+    for (const [name, value] of [
+      ['length', 6],
+      ['height', 5],
+      ['width', 6],
+    ] as const)
+      await sheet.type(name, String(value));
     await sheet.click([86, 0, 86]);
-    await draw('f', [[81, 0, 86], [91, 0, 86]]);
+    await draw('f', [
+      [81, 0, 86],
+      [91, 0, 86],
+    ]);
     await page.keyboard.press('Enter');
     await expect(blocks).toHaveCount(4);
     await expect(page.getByTestId('metrics')).toContainText('clear: passage 2.00 m wide, 2.40 m high');
@@ -123,7 +139,12 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
     await view.focus();
     await page.keyboard.press('Escape');
     await page.keyboard.press('r');
-    for (const [name, value] of [['length', 2], ['height', 1.2], ['width', 2]] as const) await sheet.type(name, String(value));
+    for (const [name, value] of [
+      ['length', 2],
+      ['height', 1.2],
+      ['width', 2],
+    ] as const)
+      await sheet.type(name, String(value));
     await sheet.click([70, 0, 88]);
     await view.focus();
     await page.keyboard.press('Escape');
@@ -152,13 +173,19 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
     await sheet.stage('Play');
     await page.getByTestId('bake').click();
     await page.getByTestId('snags').click();
-    await expect(sheet.rows('snags').filter({ hasText: /the gap from box \d+ to box \d+ is declared easy and is at its nearest 4.00 m: tight/ })).toHaveCount(1, { timeout: 60_000 });
+    await expect(sheet.rows('snags').filter({ hasText: /the gap from box \d+ to box \d+ is declared easy and is at its nearest 4.00 m: tight/ })).toHaveCount(
+      1,
+      { timeout: 60_000 },
+    );
     await sheet.stage('Block');
     await panel('numbers');
   });
 
   await test.step('a cast stands for its blocks, follows when it is cast again, and gives them back', async () => {
-    await page.getByRole('grid', { name: 'blocks' }).getByRole('row', { name: /wall 1/ }).click();
+    await page
+      .getByRole('grid', { name: 'blocks' })
+      .getByRole('row', { name: /wall 1/ })
+      .click();
     await panel('cast');
     const cast = page.getByTestId('cast');
     await cast.getByRole('button', { name: 'cast', exact: true }).click();
@@ -168,7 +195,10 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
     await page.getByRole('combobox', { name: 'overlay' }).selectOption('blockout');
     await expect(page.getByTestId('still')).toContainText('still blockout: 4 of 5 solids, assets stand for 1');
     await page.getByRole('combobox', { name: 'overlay' }).selectOption('none');
-    await page.getByRole('grid', { name: 'blocks' }).getByRole('row', { name: /wall 1/ }).click();
+    await page
+      .getByRole('grid', { name: 'blocks' })
+      .getByRole('row', { name: /wall 1/ })
+      .click();
     await panel('numbers');
     await sheet.type('height', '4');
     await panel('cast');
@@ -194,7 +224,13 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
     await page.getByRole('button', { name: 'entry', exact: true }).click();
     await sheet.click([74, 0, 78]);
     await page.getByRole('button', { name: 'play bounds', exact: true }).click();
-    for (const p of [[66, 0, 66], [94, 0, 66], [94, 0, 93], [66, 0, 93]] as const) await sheet.click([...p]);
+    for (const p of [
+      [66, 0, 66],
+      [94, 0, 66],
+      [94, 0, 93],
+      [66, 0, 93],
+    ] as const)
+      await sheet.click([...p]);
     await page.keyboard.press('Enter');
     await expect(page.getByText('play bounds, 4 corners')).toBeVisible();
     // Its corners are dragged; one that would make it cross itself stays.
@@ -215,7 +251,9 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
     await expect(page.getByTestId('message')).toContainText('the outline would cross itself');
     expect(await sheet.undoCount()).toBe(drawn);
     await page.getByTestId('bake').click();
-    await expect(sheet.rows('snags').filter({ hasText: /play bounds can be walked out of: \d+ m² outside are reached from the entry/ })).toHaveCount(1, { timeout: 60_000 });
+    await expect(sheet.rows('snags').filter({ hasText: /play bounds can be walked out of: \d+ m² outside are reached from the entry/ })).toHaveCount(1, {
+      timeout: 60_000,
+    });
     await expect(sheet.rows('snags').filter({ hasText: /the level's edge is seen against the sky/ })).toHaveCount(1);
     await page.getByRole('button', { name: 'ring of masses' }).click();
     await expect(page.getByRole('button', { name: 'ring anew' })).toBeVisible();
@@ -253,16 +291,36 @@ test('the camera of a picture is found from lines drawn on it', async ({ page, r
   await sheet.plan(80, 80, 30, { stage: 'block' });
   await page.getByTestId('view').locator('canvas').focus();
   await page.keyboard.press('r');
-  for (const [name, value] of [['length', 6], ['height', 4], ['width', 5]] as const) await sheet.type(name, String(value));
+  for (const [name, value] of [
+    ['length', 6],
+    ['height', 4],
+    ['width', 5],
+  ] as const)
+    await sheet.type(name, String(value));
   await sheet.click([80, 0, 80]);
   await sheet.look({ view: 'orbit', target: [80, 2, 80], yaw: 35, pitch: -14, distance: 14 }, { stage: 'brief' });
   const box = (await page.getByTestId('view').boundingBox())!;
   // Corners of the box on the picture: pixels of the view.
-  const corner = async (x: number, y: number, z: number): Promise<[number, number]> => { const p = await sheet.pixel([80 + x * 3, y * 4, 80 + z * 2.5]); return [p[0] - box.x, p[1] - box.y]; };
+  const corner = async (x: number, y: number, z: number): Promise<[number, number]> => {
+    const p = await sheet.pixel([80 + x * 3, y * 4, 80 + z * 2.5]);
+    return [p[0] - box.x, p[1] - box.y];
+  };
   const lines = {
-    'first level': [[await corner(-1, 1, 1), await corner(-1, 1, -1)], [await corner(1, 1, 1), await corner(1, 1, -1)], [await corner(-1, 0, 1), await corner(-1, 0, -1)]],
-    'second level': [[await corner(-1, 1, 1), await corner(1, 1, 1)], [await corner(-1, 1, -1), await corner(1, 1, -1)], [await corner(-1, 0, 1), await corner(1, 0, 1)]],
-    upright: [[await corner(-1, 0, 1), await corner(-1, 1, 1)], [await corner(1, 0, 1), await corner(1, 1, 1)], [await corner(-1, 0, -1), await corner(-1, 1, -1)]],
+    'first level': [
+      [await corner(-1, 1, 1), await corner(-1, 1, -1)],
+      [await corner(1, 1, 1), await corner(1, 1, -1)],
+      [await corner(-1, 0, 1), await corner(-1, 0, -1)],
+    ],
+    'second level': [
+      [await corner(-1, 1, 1), await corner(1, 1, 1)],
+      [await corner(-1, 1, -1), await corner(1, 1, -1)],
+      [await corner(-1, 0, 1), await corner(1, 0, 1)],
+    ],
+    upright: [
+      [await corner(-1, 0, 1), await corner(-1, 1, 1)],
+      [await corner(1, 0, 1), await corner(1, 1, 1)],
+      [await corner(-1, 0, -1), await corner(-1, 1, -1)],
+    ],
     'known length': [[await corner(-1, 0, 1), await corner(-1, 1, 1)]],
   };
   const picture = await page.getByTestId('view').locator('canvas').screenshot();
@@ -271,14 +329,24 @@ test('the camera of a picture is found from lines drawn on it', async ({ page, r
   const dialog = page.getByRole('dialog');
   const area = (await dialog.getByTestId('fit-picture').boundingBox())!;
   const k = Math.min(area.width / box.width, area.height / box.height);
-  const at = ([x, y]: [number, number]): [number, number] => [area.x + (area.width - box.width * k) / 2 + x * k, area.y + (area.height - box.height * k) / 2 + y * k];
+  const at = ([x, y]: [number, number]): [number, number] => [
+    area.x + (area.width - box.width * k) / 2 + x * k,
+    area.y + (area.height - box.height * k) / 2 + y * k,
+  ];
   for (const [kind, list] of Object.entries(lines)) {
     await dialog.getByRole('button', { name: new RegExp(`^${kind}`) }).click();
     for (const [from, to] of list) await sheet.dragPixels(...at(from), ...at(to), 2);
   }
   await dialog.getByLabel('known length', { exact: true }).fill('4');
   await dialog.getByLabel('known length', { exact: true }).press('Enter');
-  for (const [name, value] of [['from x', 77], ['from y', 0], ['from z', 82.5]] as const) { await dialog.getByLabel(name).fill(String(value)); await dialog.getByLabel(name).press('Enter'); }
+  for (const [name, value] of [
+    ['from x', 77],
+    ['from y', 0],
+    ['from z', 82.5],
+  ] as const) {
+    await dialog.getByLabel(name).fill(String(value));
+    await dialog.getByLabel(name).press('Enter');
+  }
   const text = await dialog.getByTestId('fitted').innerText();
   const [lens, heading, pitch] = [/lens ([\d.]+)/, /heading ([\d.]+)/, /pitch (-?[\d.]+)/].map((r) => Number(r.exec(text)![1]));
   const eye = /eye at ([\d., -]+)/.exec(text)![1].split(',').map(Number);

@@ -10,7 +10,11 @@ test('ten minutes from an empty level', async ({ page, rammer, faults }) => {
   const status = page.getByLabel('status');
   const bench = page.locator('aside[aria-label=bench]');
   const count = async (name: string) => Number(await page.getByTestId(`count-${name}`).innerText());
-  const ground = async (p: [number, number, number]) => { await sheet.point([p[0] + 0.2, p[1], p[2]]); await sheet.point(p); return /ground\s+(\w+)/.exec(await status.innerText())?.[1]; };
+  const ground = async (p: [number, number, number]) => {
+    await sheet.point([p[0] + 0.2, p[1], p[2]]);
+    await sheet.point(p);
+    return /ground\s+(\w+)/.exec(await status.innerText())?.[1];
+  };
 
   await test.step('a level, flat in the middle', async () => {
     await sheet.newLevel(rammer.base, 'First yard');
@@ -74,7 +78,10 @@ test('ten minutes from an empty level', async ({ page, rammer, faults }) => {
 
   await test.step('Grow: a species by its rule, a clearing, one plant by hand, and why', async () => {
     await sheet.stage('Grow');
-    await page.getByRole('listbox', { name: 'plants' }).getByRole('option', { name: /heather/ }).click();
+    await page
+      .getByRole('listbox', { name: 'plants' })
+      .getByRole('option', { name: /heather/ })
+      .click();
     await expect(sheet.rows('species')).toHaveCount(1);
     await expect.poll(() => count('heather')).toBeGreaterThan(1000);
     // The rule is told to leave gravel alone.

@@ -20,7 +20,10 @@ function freePort(): Promise<number> {
 /** The real server with a data folder, a database cluster and a port of its own. */
 export class Rammer {
   private child?: ChildProcess;
-  private constructor(readonly data: string, readonly port: number) {}
+  private constructor(
+    readonly data: string,
+    readonly port: number,
+  ) {}
 
   static async start(): Promise<Rammer> {
     const r = new Rammer(mkdtempSync(join(tmpdir(), 'rammer-e2e-')), await freePort());
@@ -28,17 +31,26 @@ export class Rammer {
     return r;
   }
 
-  get base(): string { return `http://127.0.0.1:${this.port}`; }
+  get base(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
 
   async serve(): Promise<void> {
     const child = spawn(process.execPath, ['--import', 'tsx', join(root, 'server/src/main.ts')], {
-      cwd: root, env: { ...process.env, RAMMER_PORT: String(this.port), RAMMER_DATA: this.data, RAMMER_LOG: 'silent' }, stdio: ['ignore', 'pipe', 'pipe'],
+      cwd: root,
+      env: { ...process.env, RAMMER_PORT: String(this.port), RAMMER_DATA: this.data, RAMMER_LOG: 'silent' },
+      stdio: ['ignore', 'pipe', 'pipe'],
     });
     this.child = child;
     let text = '';
     await new Promise<void>((done, fail) => {
-      child.stdout!.on('data', (d: Buffer) => { text += d.toString(); if (text.includes('Rammer is ready')) done(); });
-      child.stderr!.on('data', (d: Buffer) => { text += d.toString(); });
+      child.stdout!.on('data', (d: Buffer) => {
+        text += d.toString();
+        if (text.includes('Rammer is ready')) done();
+      });
+      child.stderr!.on('data', (d: Buffer) => {
+        text += d.toString();
+      });
       child.once('exit', (code) => fail(new Error(`the server ended with ${code}: ${text}`)));
     });
   }

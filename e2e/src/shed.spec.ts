@@ -8,9 +8,18 @@ test('a two-storey shed is massed out, walked through, and fails at a low door',
   test.setTimeout(300_000);
   const sheet = new Sheet(page);
   let actions = 0;
-  const key = async (k: string) => { actions++; await page.keyboard.press(k); };
-  const type = async (name: string, value: number | string) => { actions++; await sheet.type(name, String(value)); };
-  const click = async (...p: Parameters<Sheet['click']>) => { actions++; await sheet.click(...p); };
+  const key = async (k: string) => {
+    actions++;
+    await page.keyboard.press(k);
+  };
+  const type = async (name: string, value: number | string) => {
+    actions++;
+    await sheet.type(name, String(value));
+  };
+  const click = async (...p: Parameters<Sheet['click']>) => {
+    actions++;
+    await sheet.click(...p);
+  };
   const blocks = sheet.rows('blocks');
   const view = page.getByTestId('view').locator('canvas');
   const tool = async (k: string, ...sizes: [string, number][]) => {
@@ -36,7 +45,13 @@ test('a two-storey shed is massed out, walked through, and fails at a low door',
     await view.focus();
     await key('c');
     await expect(blocks).toHaveCount(3);
-    for (const [name, value] of [['x', 80], ['z', 80], ['base', 2.8], ['height', 2.6]] as const) await type(name, value);
+    for (const [name, value] of [
+      ['x', 80],
+      ['z', 80],
+      ['base', 2.8],
+      ['height', 2.6],
+    ] as const)
+      await type(name, value);
     await tool('r', ['length', 1.2], ['height', 0.6], ['width', 4.8]);
     await click([78, 5.8, 79.7]);
     await expect(blocks).toHaveCount(4);
@@ -76,7 +91,13 @@ test('a two-storey shed is massed out, walked through, and fails at a low door',
     await tool('i', ['length', 4.48], ['height', 2.8], ['width', 1]);
     await click([84, 0, 88]);
     await expect(blocks).toHaveCount(8);
-    for (const [name, value] of [['turn', 90], ['x', 78], ['z', 79.94], ['base', 0]] as const) await type(name, value);
+    for (const [name, value] of [
+      ['turn', 90],
+      ['x', 78],
+      ['z', 79.94],
+      ['base', 0],
+    ] as const)
+      await type(name, value);
     await expect.poll(() => sheet.number('steps')).toBe(16);
     expect(await sheet.number('riser')).toBeCloseTo(0.175, 3);
     expect(await sheet.number('going')).toBeCloseTo(0.28, 3);
@@ -115,7 +136,10 @@ test('a two-storey shed is massed out, walked through, and fails at a low door',
     await page.keyboard.press('Enter');
     await expect(page.getByTestId('view')).toHaveAttribute('data-mode', 'walk', { timeout: 60_000 });
     await page.mouse.move(20, 400);
-    const feet = async () => { const m = /z\s*(-?[\d.]+)[\s\S]*feet\s*(-?[\d.]+)/.exec(await page.getByTestId('feet').innerText())!; return { z: Number(m[1]), y: Number(m[2]) }; };
+    const feet = async () => {
+      const m = /z\s*(-?[\d.]+)[\s\S]*feet\s*(-?[\d.]+)/.exec(await page.getByTestId('feet').innerText())!;
+      return { z: Number(m[1]), y: Number(m[2]) };
+    };
     await page.keyboard.down('w');
     await expect.poll(async () => (await feet()).y, { timeout: 40_000 }).toBeGreaterThan(2.7);
     await page.keyboard.up('w');
@@ -130,7 +154,9 @@ test('a two-storey shed is massed out, walked through, and fails at a low door',
     await sheet.stage('Play');
     await page.getByTestId('bake').click();
     await page.getByTestId('snags').click();
-    await expect(sheet.rows('snags').filter({ hasText: /box void 4: an opening 1.00 m wide and 1.10 m high cannot be passed/ })).toHaveCount(1, { timeout: 60_000 });
+    await expect(sheet.rows('snags').filter({ hasText: /box void 4: an opening 1.00 m wide and 1.10 m high cannot be passed/ })).toHaveCount(1, {
+      timeout: 60_000,
+    });
     await page.getByRole('button', { name: /accept, because: there is no entry/ }).click();
     await page.getByLabel('accept, because', { exact: true }).fill('the shed is tried by itself');
     await page.getByRole('button', { name: 'accept', exact: true }).click();

@@ -8,7 +8,18 @@ test('every view is clean for axe and can be used by keyboard', async ({ page, r
   const sheet = new Sheet(page);
   const clean = async (where: string) => {
     const { violations } = await new AxeBuilder({ page }).analyze();
-    expect.soft([where, violations.map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(' | ')}`)]).toEqual([where, []]);
+    expect
+      .soft([
+        where,
+        violations.map(
+          (v) =>
+            `${v.id}: ${v.nodes
+              .slice(0, 3)
+              .map((n) => n.html.slice(0, 160))
+              .join(' | ')}`,
+        ),
+      ])
+      .toEqual([where, []]);
   };
   await page.goto(rammer.base);
   await expect(page.getByRole('button', { name: 'Harrow Ledge', exact: true })).toBeVisible();
@@ -19,7 +30,18 @@ test('every view is clean for axe and can be used by keyboard', async ({ page, r
   await page.goto(rammer.base);
   await page.getByRole('button', { name: 'Harrow Ledge', exact: true }).click();
   await sheet.ready();
-  for (const [key, name] of [['1', 'Brief'], ['2', 'Block'], ['3', 'Earth'], ['4', 'Surface'], ['5', 'Build'], ['6', 'Grow'], ['7', 'Play'], ['8', 'Light'], ['9', 'Cost'], ['0', 'Hand over']]) {
+  for (const [key, name] of [
+    ['1', 'Brief'],
+    ['2', 'Block'],
+    ['3', 'Earth'],
+    ['4', 'Surface'],
+    ['5', 'Build'],
+    ['6', 'Grow'],
+    ['7', 'Play'],
+    ['8', 'Light'],
+    ['9', 'Cost'],
+    ['0', 'Hand over'],
+  ]) {
     await page.keyboard.press(key);
     await expect(page.getByRole('heading', { name, level: 1 })).toBeVisible();
     await clean(name);
@@ -62,7 +84,9 @@ test('an address that is nothing and a level that is gone say so', async ({ page
 
 test('Node and the browser compute the same bits', async ({ browser }) => {
   const bundle = await build({
-    configFile: false, logLevel: 'silent', root: fileURLToPath(new URL('.', import.meta.url)),
+    configFile: false,
+    logLevel: 'silent',
+    root: fileURLToPath(new URL('.', import.meta.url)),
     build: { write: false, minify: false, lib: { entry: fileURLToPath(new URL('./bits.ts', import.meta.url)), formats: ['iife'], name: 'bits' } },
   });
   const [output] = Array.isArray(bundle) ? bundle : [bundle];

@@ -7,31 +7,45 @@ import { Rammer } from './rammer';
 
 /** A test with a server of its own file's; any console error, page error or policy violation fails it. */
 export const test = base.extend<{ quiet: boolean; faults: string[] }, { rammer: Rammer }>({
-  rammer: [async ({}, use) => {
-    const r = await Rammer.start();
-    await use(r);
-    await r.stop();
-  }, { scope: 'worker', timeout: 120_000 }],
+  rammer: [
+    async ({}, use) => {
+      const r = await Rammer.start();
+      await use(r);
+      await r.stop();
+    },
+    { scope: 'worker', timeout: 120_000 },
+  ],
   /** set false where the network is cut on purpose */
   quiet: [true, { option: true }],
-  faults: [async ({ page, quiet }, use) => {
-    const faults: string[] = [];
-    watch(page, faults);
-    await use(faults);
-    if (quiet) expect(faults).toEqual([]);
-  }, { auto: true }],
+  faults: [
+    async ({ page, quiet }, use) => {
+      const faults: string[] = [];
+      watch(page, faults);
+      await use(faults);
+      if (quiet) expect(faults).toEqual([]);
+    },
+    { auto: true },
+  ],
 });
 export { expect };
 
 export function watch(page: Page, faults: string[]): void {
-  page.on('console', (m) => { if (m.type() === 'error') faults.push(`console: ${m.text()}`); });
-  page.on('pageerror', (e) => { faults.push(`page: ${e.message}`); if (process.env.RAMMER_E2E_STACKS) console.log(e.stack); });
+  page.on('console', (m) => {
+    if (m.type() === 'error') faults.push(`console: ${m.text()}`);
+  });
+  page.on('pageerror', (e) => {
+    faults.push(`page: ${e.message}`);
+    if (process.env.RAMMER_E2E_STACKS) console.log(e.stack);
+  });
   void page.addInitScript(() => document.addEventListener('securitypolicyviolation', (e) => console.error(`policy: ${e.violatedDirective} ${e.blockedURI}`)));
 }
 
 /** The open level as a person sees it: the view's pixels, and what the sheet says. */
 export class Sheet {
-  constructor(readonly page: Page, readonly eye = 1.65) {}
+  constructor(
+    readonly page: Page,
+    readonly eye = 1.65,
+  ) {}
 
   async open(url: string): Promise<void> {
     await this.page.goto(url);
@@ -80,7 +94,9 @@ export class Sheet {
   }
 
   /** The pixel of a point of the level. */
-  async pixel(p: Vec3): Promise<[number, number]> { return (await this.pixels(p))[0]; }
+  async pixel(p: Vec3): Promise<[number, number]> {
+    return (await this.pixels(p))[0];
+  }
 
   /** The pixels of points, all at the pose of now. */
   async pixels(...points: Vec3[]): Promise<[number, number][]> {
@@ -118,18 +134,31 @@ export class Sheet {
     await this.page.mouse.up();
   }
 
-  stage(name: string): Promise<void> { return this.page.getByRole('navigation', { name: 'stages' }).getByRole('button', { name }).click(); }
-  tool(name: string): Promise<void> { return this.page.locator('aside[aria-label=bench]').getByRole('button', { name, exact: false }).first().click(); }
+  stage(name: string): Promise<void> {
+    return this.page.getByRole('navigation', { name: 'stages' }).getByRole('button', { name }).click();
+  }
+  tool(name: string): Promise<void> {
+    return this.page.locator('aside[aria-label=bench]').getByRole('button', { name, exact: false }).first().click();
+  }
   /** Chooses a lift by its name in the column of the stack. */
-  lift(name: string): Promise<void> { return this.lifts().getByText(name, { exact: true }).click(); }
+  lift(name: string): Promise<void> {
+    return this.lifts().getByText(name, { exact: true }).click();
+  }
   /** A brush of the topmost hand lift, which is opened where it is not. */
   async brush(name: string): Promise<void> {
     const brush = this.page.getByRole('group', { name: 'brushes' }).getByRole('button', { name, exact: true });
-    if (!(await brush.isVisible())) await this.lifts().filter({ has: this.page.getByRole('img', { name: 'hand' }) }).first().getByRole('button', { name: /^open/ }).click();
+    if (!(await brush.isVisible()))
+      await this.lifts()
+        .filter({ has: this.page.getByRole('img', { name: 'hand' }) })
+        .first()
+        .getByRole('button', { name: /^open/ })
+        .click();
     await brush.click();
   }
 
-  lifts() { return this.page.getByRole('list', { name: 'lifts' }).getByRole('listitem'); }
+  lifts() {
+    return this.page.getByRole('list', { name: 'lifts' }).getByRole('listitem');
+  }
 
   /** Stage Earth with the new level's noise made level: a yard to build on. */
   async flatYard(): Promise<void> {
@@ -138,14 +167,18 @@ export class Sheet {
     await this.type('height', '0');
   }
 
-  field(name: string) { return this.page.locator('aside[aria-label=bench]').getByLabel(name, { exact: true }); }
+  field(name: string) {
+    return this.page.locator('aside[aria-label=bench]').getByLabel(name, { exact: true });
+  }
 
   async type(name: string, value: string): Promise<void> {
     await this.field(name).fill(value);
     await this.field(name).press('Enter');
   }
 
-  async number(name: string): Promise<number> { return Number(await this.field(name).inputValue()); }
+  async number(name: string): Promise<number> {
+    return Number(await this.field(name).inputValue());
+  }
 
   /** Height in the status line under a point. */
   async heightAt(p: Vec3): Promise<number> {
@@ -162,11 +195,19 @@ export class Sheet {
     for (let left = times; left > 0; left -= 10) await Promise.all(Array.from({ length: Math.min(left, 10) }, () => this.page.keyboard.press(key)));
   }
 
-  rows(label: string) { return this.page.getByRole('grid', { name: label }).getByRole('row'); }
+  rows(label: string) {
+    return this.page.getByRole('grid', { name: label }).getByRole('row');
+  }
   /** Every edit is on the browser's disk; whether the server has it is another matter. */
-  async kept(): Promise<void> { await expect(this.page.getByTestId('save')).toHaveAttribute('data-kept', 'true'); }
-  async saved(): Promise<void> { await expect(this.page.getByTestId('save')).toHaveAttribute('data-state', 'saved', { timeout: 30_000 }); }
-  async undoCount(): Promise<number> { return Number(/(\d+) edits/.exec((await this.page.getByTestId('undo').getAttribute('aria-label'))!)![1]); }
+  async kept(): Promise<void> {
+    await expect(this.page.getByTestId('save')).toHaveAttribute('data-kept', 'true');
+  }
+  async saved(): Promise<void> {
+    await expect(this.page.getByTestId('save')).toHaveAttribute('data-state', 'saved', { timeout: 30_000 });
+  }
+  async undoCount(): Promise<number> {
+    return Number(/(\d+) edits/.exec((await this.page.getByTestId('undo').getAttribute('aria-label'))!)![1]);
+  }
 }
 
 function pixelOf(p: Vec3, camera: Camera, box: { x: number; y: number; width: number; height: number }): [number, number] {

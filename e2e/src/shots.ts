@@ -17,7 +17,7 @@ try {
     await page.waitForTimeout(1800);
     // The better picture at rest, where there is a view.
     const drawn = page.getByTestId('drawn');
-    for (let i = 0; i < 20 && await drawn.count() > 0 && Number(await drawn.getAttribute('data-ratio')) < 1; i++) await page.waitForTimeout(300);
+    for (let i = 0; i < 20 && (await drawn.count()) > 0 && Number(await drawn.getAttribute('data-ratio')) < 1; i++) await page.waitForTimeout(300);
     await page.screenshot({ path: `${folder}${name}.png` });
     console.log(`docs/screenshots/${name}.png`);
   };

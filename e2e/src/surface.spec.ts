@@ -11,7 +11,10 @@ test('ground is laid by rules, painted, smudged, replaced and filled, and says w
   const rules = sheet.rows('rules of the ground');
   const surfaces = sheet.rows('surfaces');
   const tab = (name: RegExp) => page.getByRole('group', { name: 'what the table lists' }).getByRole('button', { name }).click();
-  const ground = async (p: Vec3) => { await sheet.heightAt(p); return /ground\s+(.+?)\s{2,}|ground\s+(\S.*)/.exec(await page.getByLabel('status').innerText())?.[0] ?? ''; };
+  const ground = async (p: Vec3) => {
+    await sheet.heightAt(p);
+    return /ground\s+(.+?)\s{2,}|ground\s+(\S.*)/.exec(await page.getByLabel('status').innerText())?.[0] ?? '';
+  };
   const pick = (name: string) => page.getByRole('grid', { name: 'surfaces' }).getByText(name, { exact: true }).click();
 
   await sheet.newLevel(rammer.base, 'Grounds');
@@ -58,9 +61,15 @@ test('ground is laid by rules, painted, smudged, replaced and filled, and says w
     await page.keyboard.press('Control+z');
     await page.keyboard.press('Control+z');
     await expect.poll(() => ground([80, 0, 80])).toContain('scree');
-    await rules.first().getByRole('button', { name: /turn .* off/ }).click();
+    await rules
+      .first()
+      .getByRole('button', { name: /turn .* off/ })
+      .click();
     await expect.poll(() => ground([80, 0, 80])).toContain('turf');
-    await rules.first().getByRole('button', { name: /turn .* on/ }).click();
+    await rules
+      .first()
+      .getByRole('button', { name: /turn .* on/ })
+      .click();
   });
 
   await test.step('paint covers a rule, a rule that wins covers paint', async () => {
@@ -95,12 +104,24 @@ test('ground is laid by rules, painted, smudged, replaced and filled, and says w
   await test.step('an outline is filled, a crossing one refused; erasing brings the rules back', async () => {
     await pick('moss');
     await sheet.tool('fill outline');
-    for (const p of [[84, 0, 90], [96, 0, 98], [96, 0, 90], [84, 0, 98]] as Vec3[]) await sheet.click(p);
+    for (const p of [
+      [84, 0, 90],
+      [96, 0, 98],
+      [96, 0, 90],
+      [84, 0, 98],
+    ] as Vec3[])
+      await sheet.click(p);
     await page.keyboard.press('Enter');
     await expect(message).toContainText('the outline crosses itself');
     await page.keyboard.press('Escape');
     await sheet.tool('fill outline');
-    for (const p of [[84, 0, 90], [96, 0, 90], [96, 0, 98], [84, 0, 98]] as Vec3[]) await sheet.click(p);
+    for (const p of [
+      [84, 0, 90],
+      [96, 0, 90],
+      [96, 0, 98],
+      [84, 0, 98],
+    ] as Vec3[])
+      await sheet.click(p);
     await page.keyboard.press('Enter');
     await expect.poll(() => ground([90, 0, 94])).toContain('moss');
     expect(await ground([90, 0, 101])).toContain('scree');
@@ -159,13 +180,23 @@ test('ground is laid by rules, painted, smudged, replaced and filled, and says w
     const edits = await sheet.undoCount();
     await page.getByLabel('picture that mud wears').setInputFiles({ name: 'clay.png', mimeType: 'image/png', buffer: Buffer.from(red, 'base64') });
     await expect(bench.getByText('clay', { exact: true })).toBeVisible();
-    await expect.poll(async () => { const [r, g] = await colourAt(page, sheet, [72, 0, 80]); return r / g; }).toBeGreaterThan(2.5);
+    await expect
+      .poll(async () => {
+        const [r, g] = await colourAt(page, sheet, [72, 0, 80]);
+        return r / g;
+      })
+      .toBeGreaterThan(2.5);
     expect(before[0] / before[1]).toBeLessThan(1.6);
     expect(await sheet.undoCount()).toBe(edits + 1);
     await page.getByLabel('picture that mud wears').setInputFiles({ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('no picture') });
     await expect(page.getByTestId('message')).toContainText('notes.txt is not worn by mud: it is no picture');
     await bench.getByRole('button', { name: 'mud wears its texture again' }).click();
-    await expect.poll(async () => { const [r, g] = await colourAt(page, sheet, [72, 0, 80]); return r / g; }).toBeLessThan(1.6);
+    await expect
+      .poll(async () => {
+        const [r, g] = await colourAt(page, sheet, [72, 0, 80]);
+        return r / g;
+      })
+      .toBeLessThan(1.6);
     await page.keyboard.press('Control+z');
     await expect(bench.getByText('clay', { exact: true })).toBeVisible();
   });
@@ -180,7 +211,12 @@ test('ground is laid by rules, painted, smudged, replaced and filled, and says w
     await page.reload();
     await sheet.ready();
     await expect.poll(() => ground([72, 0, 80])).toContain('mud');
-    await expect.poll(async () => { const [r, g] = await colourAt(page, sheet, [72, 0, 80]); return r / g; }).toBeGreaterThan(2.5);
+    await expect
+      .poll(async () => {
+        const [r, g] = await colourAt(page, sheet, [72, 0, 80]);
+        return r / g;
+      })
+      .toBeGreaterThan(2.5);
     expect(await ground([90, 0, 94])).toContain('scree');
     expect(await ground([69, 0, 66])).toContain('moss');
     await tab(/rules/);

@@ -15,7 +15,9 @@ async function newLevel(sheet: Sheet, base: string, name: string): Promise<strin
 }
 
 const state = (sheet: Sheet) => sheet.page.getByTestId('save');
-const select = async (sheet: Sheet) => { await sheet.rows('blocks').first().click(); };
+const select = async (sheet: Sheet) => {
+  await sheet.rows('blocks').first().click();
+};
 
 test('two tabs: the second reads only, takes over, and nothing is lost', async ({ page, context, rammer, faults }) => {
   const one = new Sheet(page);

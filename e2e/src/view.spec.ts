@@ -10,11 +10,12 @@ const POSES = Array.from({ length: 20 }, (_, i) => {
 });
 
 /** Whether the wall's words hold the counts of the frame that is shown now. */
-const wallAgrees = (page: Page): Promise<boolean> => page.evaluate(() => {
-  const { drawnTriangles, drawnDraws } = (document.querySelector('[data-testid=drawn]') as HTMLElement).dataset;
-  const wall = document.querySelector<HTMLElement>('[data-testid=wall]')!.innerText.replace(/\u202f/g, '');
-  return wall.includes(`${drawnTriangles} triangles`) && wall.includes(`${drawnDraws} draw calls`);
-});
+const wallAgrees = (page: Page): Promise<boolean> =>
+  page.evaluate(() => {
+    const { drawnTriangles, drawnDraws } = (document.querySelector('[data-testid=drawn]') as HTMLElement).dataset;
+    const wall = document.querySelector<HTMLElement>('[data-testid=wall]')!.innerText.replace(/\u202f/g, '');
+    return wall.includes(`${drawnTriangles} triangles`) && wall.includes(`${drawnDraws} draw calls`);
+  });
 
 test('the batch list is what the renderer draws, at 20 poses', async ({ page, rammer }) => {
   // Batches and triangles are the same in a small picture, which twenty loads are drawn sooner in.
@@ -68,9 +69,16 @@ test('the small demo orbits within its means; a dab is in the next frame and our
   const seconds = (Date.now() - start) / 1000;
   await page.mouse.up({ button: 'middle' });
   const frames = Number(moving.frames) - first;
-  const times = moving.recent.split(' ').slice(-Math.min(frames, 60)).map((t) => Number(t.split('/')[0])).sort((a, b) => a - b);
+  const times = moving.recent
+    .split(' ')
+    .slice(-Math.min(frames, 60))
+    .map((t) => Number(t.split('/')[0]))
+    .sort((a, b) => a - b);
   const median = times[Math.floor(times.length / 2)];
-  console.log(`orbit: ${(frames / seconds).toFixed(1)} frames a second, median ${median} ms by the fence, at pixel ratio ${moving.ratio} with ${moving.drawnTriangles} triangles`);
+  console.log(
+    `orbit: ${(frames / seconds).toFixed(1)} frames a second, median ${median} ms by ` +
+      `the fence, at pixel ratio ${moving.ratio} with ${moving.drawnTriangles} triangles`,
+  );
   expect(Number(moving.ratio)).toBeGreaterThanOrEqual(0.5);
   expect(Number(moving.drawnTriangles)).toBeLessThan(40_000);
   // The figure itself depends on the machine's other load and stands in bench and the notes; here a frame
@@ -93,21 +101,30 @@ test('the small demo orbits within its means; a dab is in the next frame and our
   await page.mouse.up();
   expect(Number((await read()).frames)).toBeGreaterThan(Number(before.frames));
   shares.sort((a, b) => a - b);
-  console.log(`dab: our own work ${(shares[Math.floor(shares.length / 2)] * 100).toFixed(0)} % of a frame, worst ${(shares[shares.length - 1] * 100).toFixed(0)} %`);
+  console.log(
+    `dab: our own work ${(shares[Math.floor(shares.length / 2)] * 100).toFixed(0)} % of a frame, worst ${(shares[shares.length - 1] * 100).toFixed(0)} %`,
+  );
   expect(shares[Math.floor(shares.length / 2)]).toBeLessThan(0.25);
 });
 
 test('fetches at most 1.2 MB of code until the first picture', async ({ page, rammer }) => {
   const sheet = new Sheet(page);
   await page.goto(rammer.base);
-  const href = await page.getByRole('button', { name: 'Harrow Ledge', exact: true }).click().then(() => sheet.ready()).then(() => page.url());
+  const href = await page
+    .getByRole('button', { name: 'Harrow Ledge', exact: true })
+    .click()
+    .then(() => sheet.ready())
+    .then(() => page.url());
   const sizes = new Map<string, number>();
   const client = await page.context().newCDPSession(page);
   await client.send('Network.enable');
   await client.send('Network.setCacheDisabled', { cacheDisabled: true });
   const urls = new Map<string, string>();
   client.on('Network.responseReceived', (e) => urls.set(e.requestId, e.response.url));
-  client.on('Network.loadingFinished', (e) => { const u = urls.get(e.requestId); if (u && /\.(js|css|wasm)(\?|$)/.test(u)) sizes.set(u, e.encodedDataLength); });
+  client.on('Network.loadingFinished', (e) => {
+    const u = urls.get(e.requestId);
+    if (u && /\.(js|css|wasm)(\?|$)/.test(u)) sizes.set(u, e.encodedDataLength);
+  });
   await page.goto('about:blank');
   await sheet.open(href);
   const total = [...sizes.values()].reduce((a, b) => a + b, 0);
@@ -128,7 +145,8 @@ test('one finger turns the view, two draw it nearer, a tap selects', async ({ pa
   await page.keyboard.press('Escape');
   await sheet.look({ view: 'orbit', target: [80, 1, 80], yaw: 20, pitch: -30, distance: 20 }, { stage: 'block' });
   const client = await page.context().newCDPSession(page);
-  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...points: [number, number][]) => client.send('Input.dispatchTouchEvent', { type, touchPoints: points.map(([x, y], id) => ({ x, y, id })) });
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...points: [number, number][]) =>
+    client.send('Input.dispatchTouchEvent', { type, touchPoints: points.map(([x, y], id) => ({ x, y, id })) });
   await touch('touchStart', [600, 300]);
   for (let i = 1; i <= 5; i++) await touch('touchMove', [600 + i * 20, 300]);
   await touch('touchEnd');

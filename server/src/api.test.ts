@@ -11,7 +11,9 @@ import { HEARTBEAT_MS, LEASE_MS } from '@rammer/core/level/lease';
 import { addBlock, edit, NEW, serve } from './testing/serve';
 
 let s: Awaited<ReturnType<typeof serve>>;
-beforeAll(async () => { s = await serve(); });
+beforeAll(async () => {
+  s = await serve();
+});
 afterAll(async () => {
   await s.stop();
   expect(s.errors).toEqual([]);
@@ -30,7 +32,9 @@ describe('health and the description', () => {
     expect((await s.call('GET', '/api/health')).body).toEqual({ ok: true });
     const { body } = await s.call('GET', '/api/openapi.json');
     expect(body.openapi).toBe('3.1.0');
-    expect(Object.keys(body.paths)).toEqual(expect.arrayContaining(['/api/health', '/api/levels', '/api/levels/{id}/edits', '/api/levels/{id}/tiles', '/api/levels/{id}/package']));
+    expect(Object.keys(body.paths)).toEqual(
+      expect.arrayContaining(['/api/health', '/api/levels', '/api/levels/{id}/edits', '/api/levels/{id}/tiles', '/api/levels/{id}/package']),
+    );
   });
 
   it('takes edits that are written by the words of its description alone', async () => {
@@ -40,9 +44,18 @@ describe('health and the description', () => {
     planes.set([2, 4, 5]);
     const delta = Buffer.from(deflateSync(planes)).toString('base64');
     const edits = [
-      { id: randomUUID(), version: 1, label: 'by hand', kind: 'together', reads: [], writes: ['o:line/to', 'o:line'], parts: [
-        { kind: 'add', objects: [{ id: 'line', kind: 'measure', name: 'line', from: [0, 0, 0], to: [1, 0, 0] }] },
-        { kind: 'set', patches: [{ id: 'line', set: { to: [2, 0, 0] } }] }] },
+      {
+        id: randomUUID(),
+        version: 1,
+        label: 'by hand',
+        kind: 'together',
+        reads: [],
+        writes: ['o:line/to', 'o:line'],
+        parts: [
+          { kind: 'add', objects: [{ id: 'line', kind: 'measure', name: 'line', from: [0, 0, 0], to: [1, 0, 0] }] },
+          { kind: 'set', patches: [{ id: 'line', set: { to: [2, 0, 0] } }] },
+        ],
+      },
       { id: randomUUID(), version: 1, label: 'by hand', kind: 'stroke', reads: [], writes: ['t:hand/delta/0,0'], tiles: [{ key: 'hand/delta/0,0', delta }] },
     ];
     expect((await send(id, edits)).body.results.map((r: { version?: number }) => r.version)).toEqual([1, 2]);
@@ -57,7 +70,8 @@ describe('health and the description', () => {
   it('serves the pages the interface links to, as text, and no other file', async () => {
     const page = await fetch(`${s.base}/docs/numbers.md`);
     expect([page.status, page.headers.get('content-type'), (await page.text()).startsWith('# Numbers')]).toEqual([200, 'text/plain; charset=utf-8', true]);
-    for (const path of ['/docs/package.md', '/docs/..%2fREADME.md', '/docs/level.schema.json', '/docs/']) expect([path, (await fetch(`${s.base}${path}`)).status]).toEqual([path, 404]);
+    for (const path of ['/docs/package.md', '/docs/..%2fREADME.md', '/docs/level.schema.json', '/docs/'])
+      expect([path, (await fetch(`${s.base}${path}`)).status]).toEqual([path, 404]);
   });
 
   it('sends the security headers that work', async () => {
@@ -77,19 +91,43 @@ describe('levels', () => {
     expect(row).toMatchObject({ name: 'first yard', width: 96, depth: 64, blocks: 0, version: 0, check: null });
     const { objects, version } = await objectsOf(id);
     expect(version).toBe(0);
-    expect(objects.map((o: { kind: string }) => o.kind)).toEqual(['settings', 'body', 'body', 'lift', 'lift', 'surface', 'surface', 'surface', 'surface', 'groundRule', 'lighting', 'lighting', 'lighting']);
+    expect(objects.map((o: { kind: string }) => o.kind)).toEqual([
+      'settings',
+      'body',
+      'body',
+      'lift',
+      'lift',
+      'surface',
+      'surface',
+      'surface',
+      'surface',
+      'groundRule',
+      'lighting',
+      'lighting',
+      'lighting',
+    ]);
     expect((await s.call('DELETE', `/api/levels/${id}`)).status).toBe(204);
     expect(await s.call('GET', `/api/levels/${id}`)).toMatchObject({ status: 404, body: { code: 'level-missing' } });
     expect((await s.call('DELETE', `/api/levels/${id}`)).status).toBe(404);
   });
 
   it('are refused where they make no sense, by problem+json', async () => {
-    for (const bad of [{ tilesX: 1 }, { tilesZ: 65 }, { spacing: 0.3 }, { name: ' ' }, { seed: -1 }, { body: { name: 'x', figures: { ...NEW.body.figures, eye: 3 } } }]) {
+    for (const bad of [
+      { tilesX: 1 },
+      { tilesZ: 65 },
+      { spacing: 0.3 },
+      { name: ' ' },
+      { seed: -1 },
+      { body: { name: 'x', figures: { ...NEW.body.figures, eye: 3 } } },
+    ]) {
       const r = await s.call('POST', '/api/levels', { ...NEW, ...bad });
       expect(r).toMatchObject({ status: 400, body: { code: 'body-invalid', status: 400 } });
       expect(r.type).toContain('application/problem+json');
     }
-    expect(await s.call('POST', '/api/levels', '{"name":', { 'Content-Type': 'application/json' })).toMatchObject({ status: 400, body: { code: 'body-not-json' } });
+    expect(await s.call('POST', '/api/levels', '{"name":', { 'Content-Type': 'application/json' })).toMatchObject({
+      status: 400,
+      body: { code: 'body-not-json' },
+    });
     expect(await s.call('GET', '/api/levels/not-a-uuid')).toMatchObject({ status: 404 });
     expect(await s.call('GET', '/api/nowhere')).toMatchObject({ status: 404, body: { code: 'not-found' } });
   });
@@ -119,7 +157,11 @@ describe('edits', () => {
     await s.call('POST', `/api/levels/${id}/lease`, { client: OTHER, take: true });
     await send(id, [edit({ kind: 'set', patches: [{ id: 'a', set: { turn: 10 } }] })], 2, OTHER);
     await s.call('POST', `/api/levels/${id}/lease`, { client: ME, take: true });
-    const apart = await send(id, [edit({ kind: 'set', patches: [{ id: 'a', set: { hidden: true } }] }), edit({ kind: 'set', patches: [{ id: 'b', set: { turn: 5 } }] })], 2);
+    const apart = await send(
+      id,
+      [edit({ kind: 'set', patches: [{ id: 'a', set: { hidden: true } }] }), edit({ kind: 'set', patches: [{ id: 'b', set: { turn: 5 } }] })],
+      2,
+    );
     expect(apart.body).toMatchObject({ version: 5, rebased: true });
     const clash = edit({ kind: 'set', patches: [{ id: 'a', set: { turn: 77 } }] });
     const refused = await send(id, [clash], 2);
@@ -144,7 +186,13 @@ describe('edits', () => {
   it('from a later version, with wrong keys or no sense are refused before anything is done', async () => {
     const id = await made();
     const good = addBlock('a');
-    for (const [bad, code] of [[{ ...good, version: 9 }, 'edit-future'], [{ ...good, writes: [] }, 'edit-keys'], [{ ...good, id: 'x' }, 'edit-invalid'], [{}, 'edit-invalid'], [null, 'edit-invalid']] as const) {
+    for (const [bad, code] of [
+      [{ ...good, version: 9 }, 'edit-future'],
+      [{ ...good, writes: [] }, 'edit-keys'],
+      [{ ...good, id: 'x' }, 'edit-invalid'],
+      [{}, 'edit-invalid'],
+      [null, 'edit-invalid'],
+    ] as const) {
       expect(await send(id, [addBlock('z'), bad])).toMatchObject({ status: 422, body: { code } });
     }
     expect((await objectsOf(id)).version).toBe(0);
@@ -162,7 +210,9 @@ describe('edits', () => {
     const twice = new Int32Array(65 * 65);
     twice[70] = 2468;
     expect(tiles).toEqual([{ key: 'hand/delta/1,0', data: Buffer.from(packRaster(twice)).toString('base64') }]);
-    expect((await send(id, [edit({ kind: 'stroke', tiles: [{ key: 'hand/delta/9,0', delta: toBase64(packRaster(delta)) }] })])).body.results[0].code).toBe('tile-invalid');
+    expect((await send(id, [edit({ kind: 'stroke', tiles: [{ key: 'hand/delta/9,0', delta: toBase64(packRaster(delta)) }] })])).body.results[0].code).toBe(
+      'tile-invalid',
+    );
   });
 
   it('of 40 clients at once each count once', async () => {
@@ -193,7 +243,7 @@ describe('one writer', () => {
     const id = await made();
     await lease(id, ME);
     const { pool } = connect(s.url);
-    await pool.query('update levels set writer_until = now() - interval \'1 second\' where id = $1', [id]);
+    await pool.query("update levels set writer_until = now() - interval '1 second' where id = $1", [id]);
     await pool.end();
     expect((await lease(id, OTHER)).body.held).toBe(true);
     expect(LEASE_MS).toBeGreaterThan(HEARTBEAT_MS * 3);
@@ -221,7 +271,12 @@ describe('packages', () => {
     expect([...first.body.subarray(1, 4)]).toEqual([...Buffer.from('PNG')]);
     expect(new DataView(first.body.buffer, first.body.byteOffset).getUint32(16)).toBe(240);
     expect(first.headers.get('etag')).toBe('"0"');
-    await send(id, [edit({ kind: 'add', objects: [{ id: 'big', version: 1, kind: 'block', name: 'big', shape: 'box', size: [40, 20, 40], at: [80, 0, 80], turn: 0, hidden: false, out: false }] })]);
+    await send(id, [
+      edit({
+        kind: 'add',
+        objects: [{ id: 'big', version: 1, kind: 'block', name: 'big', shape: 'box', size: [40, 20, 40], at: [80, 0, 80], turn: 0, hidden: false, out: false }],
+      }),
+    ]);
     const second = await s.call('GET', `/api/levels/${id}/plan.png`);
     expect(second.headers.get('etag')).toBe('"1"');
     expect(Buffer.compare(Buffer.from(second.body), Buffer.from(first.body))).not.toBe(0);
@@ -234,7 +289,9 @@ describe('packages', () => {
     const document = JSON.parse(new TextDecoder().decode(files['level.json']));
     const withLevel = (d: unknown) => zipSync({ ...files, 'level.json': strToU8(JSON.stringify(d)) });
     const cases: [Uint8Array, string][] = [
-      [new Uint8Array(), 'zip-empty'], [demo.slice(0, 20_000), 'zip-truncated'], [strToU8('a picture, say'), 'zip-invalid'],
+      [new Uint8Array(), 'zip-empty'],
+      [demo.slice(0, 20_000), 'zip-truncated'],
+      [strToU8('a picture, say'), 'zip-invalid'],
       [withLevel({ ...document, version: 9 }), 'package-future'],
       [zipSync({ ...files, 'level.json': strToU8(JSON.stringify(document).replace('"turn":8', '"turn":NaN')) }), 'package-json'],
       [zipSync({ '../climb.txt': strToU8('x') }), 'zip-path'],
@@ -253,13 +310,23 @@ describe('packages', () => {
     const body = new ReadableStream<Uint8Array>({
       pull(controller) {
         if (sent >= 300) controller.close();
-        else { sent++; controller.enqueue(chunk); }
+        else {
+          sent++;
+          controller.enqueue(chunk);
+        }
       },
     });
     const before = process.memoryUsage().rss;
     let most = 0;
-    const watch = setInterval(() => { most = Math.max(most, process.memoryUsage().rss); }, 20);
-    const r = await fetch(`${s.base}/api/levels/package`, { method: 'POST', body, duplex: 'half', headers: { 'Content-Type': 'application/zip' } } as RequestInit);
+    const watch = setInterval(() => {
+      most = Math.max(most, process.memoryUsage().rss);
+    }, 20);
+    const r = await fetch(`${s.base}/api/levels/package`, {
+      method: 'POST',
+      body,
+      duplex: 'half',
+      headers: { 'Content-Type': 'application/zip' },
+    } as RequestInit);
     clearInterval(watch);
     expect(r.status).toBe(413);
     expect(await r.json()).toMatchObject({ code: 'package-too-large' });
@@ -300,25 +367,33 @@ describe('a job', () => {
 
 describe('the door', () => {
   /** A request with headers that `fetch` will not send. */
-  const raw = (headers: string) => new Promise<string>((done) => {
-    const socket = dial(s.port, '127.0.0.1', () => socket.write(`GET /api/levels HTTP/1.1\r\n${headers}\r\nConnection: close\r\n\r\n`));
-    let text = '';
-    socket.on('data', (d) => { text += d.toString(); });
-    socket.on('close', () => done(text));
-  });
+  const raw = (headers: string) =>
+    new Promise<string>((done) => {
+      const socket = dial(s.port, '127.0.0.1', () => socket.write(`GET /api/levels HTTP/1.1\r\n${headers}\r\nConnection: close\r\n\r\n`));
+      let text = '';
+      socket.on('data', (d) => {
+        text += d.toString();
+      });
+      socket.on('close', () => done(text));
+    });
 
   it('answers only to its own name', async () => {
     expect(await raw(`Host: 127.0.0.1:${s.port}`)).toMatch(/^HTTP\/1.1 200/);
-    for (const host of ['evil.example', `evil.example:${s.port}`, `127.0.0.1:${s.port + 1}`]) expect(await raw(`Host: ${host}`)).toMatch(/^HTTP\/1.1 421[\s\S]*host-not-allowed/);
+    for (const host of ['evil.example', `evil.example:${s.port}`, `127.0.0.1:${s.port + 1}`])
+      expect(await raw(`Host: ${host}`)).toMatch(/^HTTP\/1.1 421[\s\S]*host-not-allowed/);
   });
 
   it('refuses other origins', async () => {
     expect(await raw(`Host: 127.0.0.1:${s.port}\r\nOrigin: http://127.0.0.1:${s.port}`)).toMatch(/^HTTP\/1.1 200/);
-    for (const origin of ['http://evil.example', 'null', `https://127.0.0.1:${s.port}`]) expect(await raw(`Host: 127.0.0.1:${s.port}\r\nOrigin: ${origin}`)).toMatch(/^HTTP\/1.1 403[\s\S]*origin-not-allowed/);
+    for (const origin of ['http://evil.example', 'null', `https://127.0.0.1:${s.port}`])
+      expect(await raw(`Host: 127.0.0.1:${s.port}\r\nOrigin: ${origin}`)).toMatch(/^HTTP\/1.1 403[\s\S]*origin-not-allowed/);
   });
 
   it('limits the size of a request', async () => {
-    expect(await s.call('POST', '/api/levels', JSON.stringify({ ...NEW, name: 'x'.repeat(300_000) }), { 'Content-Type': 'application/json' })).toMatchObject({ status: 413, body: { code: 'body-too-large' } });
+    expect(await s.call('POST', '/api/levels', JSON.stringify({ ...NEW, name: 'x'.repeat(300_000) }), { 'Content-Type': 'application/json' })).toMatchObject({
+      status: 413,
+      body: { code: 'body-too-large' },
+    });
   });
 });
 
@@ -339,16 +414,25 @@ describe('another size', () => {
     expect(entry(wide)).toEqual([entry(old)[0] + 32, entry(old)[1], entry(old)[2]]);
     expect(wide.find((o: { id: string }) => o.id === 'settings')).toMatchObject({ name: 'wider', tilesX: 7, tilesZ: 6, origin: [-32, 0] });
     expect((await s.call('GET', `/api/levels/${made.body.id}/package`)).status).toBe(200);
-    expect(await s.call('POST', `/api/levels/${id}/reshape`, { name: 'x', tilesX: 1, tilesZ: 6, spacing: 0.5 })).toMatchObject({ status: 400, body: { code: 'body-invalid' } });
+    expect(await s.call('POST', `/api/levels/${id}/reshape`, { name: 'x', tilesX: 1, tilesZ: 6, spacing: 0.5 })).toMatchObject({
+      status: 400,
+      body: { code: 'body-invalid' },
+    });
     expect(await s.call('POST', `/api/levels/${randomUUID()}/reshape`, { name: 'x', tilesX: 4, tilesZ: 6, spacing: 0.5 })).toMatchObject({ status: 404 });
   });
 });
 
 describe('a level kept by version 5', () => {
   it('has its one rule of the ground become two, and its kinds the names of today, when the server starts', async () => {
-    const { body: { id } } = await s.call('POST', '/api/levels', { ...NEW, name: 'old rules' });
+    const {
+      body: { id },
+    } = await s.call('POST', '/api/levels', { ...NEW, name: 'old rules' });
     const { pool } = connect(s.url);
-    await pool.query(`update objects set body = '{"id":"slope-rule","version":3,"kind":"groundRule","name":"steep","below":"moss","above":"slate","slope":28,"soft":6}' where level_id = $1 and id = 'slope-rule'`, [id]);
+    await pool.query(
+      `update objects set body = '{"id":"slope-rule","version":3,"kind":"groundRule","name":"steep","below":"moss","above":"slate","slope":28,"soft":6}' ` +
+        `where level_id = $1 and id = 'slope-rule'`,
+      [id],
+    );
     await pool.query(`update objects set body = jsonb_set(body, '{kind}', '"mood"') where level_id = $1 and body->>'kind' = 'lighting'`, [id]);
     await pool.query('update levels set document = 5 where id = $1', [id]);
     await Promise.all([migrateDatabase(s.url), migrateDatabase(s.url)]);
@@ -383,7 +467,11 @@ describe('assets', () => {
   it('that are hostile are refused by name and nothing is kept', async () => {
     const before = (await s.call('GET', '/api/assets')).body.length;
     const wall = kit('01-wall.glb');
-    for (const [bytes, code] of [[wall.slice(0, 900), 'glb-truncated'], [strToU8('not a mesh at all, just words'), 'glb-invalid'], [new Uint8Array(), 'glb-invalid']] as const) {
+    for (const [bytes, code] of [
+      [wall.slice(0, 900), 'glb-truncated'],
+      [strToU8('not a mesh at all, just words'), 'glb-invalid'],
+      [new Uint8Array(), 'glb-invalid'],
+    ] as const) {
       expect(await add(bytes)).toMatchObject({ status: 422, body: { code } });
     }
     expect((await s.call('GET', '/api/assets')).body).toHaveLength(before);
@@ -412,7 +500,11 @@ describe('assets', () => {
 
   it('of a level that paints and sows: rasters keep their ranges', async () => {
     const id = await made({ name: 'painted' });
-    const stroke = (key: string, value: number) => { const raster = new Int32Array(65 * 65); raster[100] = value; return edit({ kind: 'stroke', tiles: [{ key, delta: toBase64(packRaster(raster)) }] }); };
+    const stroke = (key: string, value: number) => {
+      const raster = new Int32Array(65 * 65);
+      raster[100] = value;
+      return edit({ kind: 'stroke', tiles: [{ key, delta: toBase64(packRaster(raster)) }] });
+    };
     expect((await send(id, [stroke('gravel/paint/0,0', 900)])).body.results[0]).toMatchObject({ version: 1 });
     expect((await send(id, [stroke('gravel/paint/0,0', 900)], 1)).body.results[0]).toMatchObject({ code: 'tile-invalid' });
     expect((await send(id, [stroke('gravel/sown/0,0', 5)], 1)).body.results[0]).toMatchObject({ code: 'tile-invalid' });

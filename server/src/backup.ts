@@ -25,7 +25,11 @@ async function main([verb, given]: string[]): Promise<void> {
     address.password = '';
     if (verb === 'backup') {
       const part = `${file}.part`;
-      const { code, text } = await run(bin('pg_dump'), ['-Fc', '-n', 'public', '-n', 'drizzle', '--exclude-table-data=public.jobs', '-f', part, '-d', address.href], { env });
+      const { code, text } = await run(
+        bin('pg_dump'),
+        ['-Fc', '-n', 'public', '-n', 'drizzle', '--exclude-table-data=public.jobs', '-f', part, '-d', address.href],
+        { env },
+      );
       if (code !== 0) {
         rmSync(part, { force: true });
         throw new StartFault(`the backup was not made: ${lastLine(text)}.`);
@@ -49,10 +53,17 @@ function checkBackup(file: string): void {
   const fd = openSync(file, 'r');
   readSync(fd, head, 0, 5, 0);
   closeSync(fd);
-  if (head.toString('latin1') !== 'PGDMP') throw new StartFault(`${file} is no backup of Rammer: it was not made by \`npm run backup\`. A level package is opened on the page of levels.`);
+  if (head.toString('latin1') !== 'PGDMP')
+    throw new StartFault(`${file} is no backup of Rammer: it was not made by \`npm run backup\`. A level package is opened on the page of levels.`);
 }
 
-const lastLine = (text: string): string => text.trim().split('\n').filter((l) => /error/i.test(l)).at(-1)?.replace(/\.$/, '') ?? 'no reason was given';
+const lastLine = (text: string): string =>
+  text
+    .trim()
+    .split('\n')
+    .filter((l) => /error/i.test(l))
+    .at(-1)
+    ?.replace(/\.$/, '') ?? 'no reason was given';
 
 try {
   await main(process.argv.slice(2));

@@ -40,7 +40,8 @@ export async function readBody(req: Request, limit: number, what: 'package' | 'a
 async function readTo(req: Request, limit: number, what: 'package' | 'asset' | 'body', hear: (bytes: number) => void): Promise<Uint8Array> {
   const encoding = (req.headers['content-encoding'] ?? 'identity').trim().toLowerCase();
   const unpack = Object.hasOwn(UNPACK, encoding) ? UNPACK[encoding] : undefined;
-  if (!unpack && encoding !== 'identity' && encoding !== '') throw new Problem(415, 'body-encoding', `a body packed as ${JSON.stringify(encoding.slice(0, 40))} is not read: send it plain or by gzip`);
+  if (!unpack && encoding !== 'identity' && encoding !== '')
+    throw new Problem(415, 'body-encoding', `a body packed as ${JSON.stringify(encoding.slice(0, 40))} is not read: send it plain or by gzip`);
   const chunks: Buffer[] = [];
   let size = 0;
   try {
@@ -64,7 +65,13 @@ async function readTo(req: Request, limit: number, what: 'package' | 'asset' | '
   }
   if (size > limit) {
     req.resume();
-    throw new Problem(413, `${what}-too-large`, what === 'body' ? `the request is larger than the ${Math.ceil(limit / 1024)} KB this door takes` : `the file is ${Math.round(size / (1 << 20))} MB; ${what === 'package' ? 'a package' : 'an asset'} may have ${limit >> 20} MB`);
+    throw new Problem(
+      413,
+      `${what}-too-large`,
+      what === 'body'
+        ? `the request is larger than the ${Math.ceil(limit / 1024)} KB this door takes`
+        : `the file is ${Math.round(size / (1 << 20))} MB; ${what === 'package' ? 'a package' : 'an asset'} may have ${limit >> 20} MB`,
+    );
   }
   const whole = Buffer.concat(chunks);
   return new Uint8Array(whole.buffer, whole.byteOffset, whole.byteLength);
@@ -94,12 +101,15 @@ export function requireJson(req: Request): void {
   const type = req.headers['content-type'];
   if (type === undefined) return;
   const charset = /charset\s*=\s*"?([^";\s]+)/i.exec(type)?.[1].toLowerCase();
-  if (charset !== undefined && charset !== 'utf-8' && charset !== 'utf8' && charset !== 'us-ascii') throw new Problem(415, 'body-encoding', `JSON is read as UTF-8, not as ${charset.slice(0, 40)}`);
+  if (charset !== undefined && charset !== 'utf-8' && charset !== 'utf8' && charset !== 'us-ascii')
+    throw new Problem(415, 'body-encoding', `JSON is read as UTF-8, not as ${charset.slice(0, 40)}`);
 }
 
 /** Aborted when whoever asked has left before there was an answer. */
 export function untilLeft(res: Response): AbortSignal {
   const left = new AbortController();
-  res.once('close', () => { if (!res.writableEnded) left.abort(); });
+  res.once('close', () => {
+    if (!res.writableEnded) left.abort();
+  });
   return left.signal;
 }

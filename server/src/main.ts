@@ -5,8 +5,13 @@ import { start } from './start';
 try {
   await start();
 } catch (error) {
-  console.error(`rammer: ${error instanceof StartFault ? error.message : databaseIsFull(error) ? 'the disk of the database is full: free some space, then start again.' : `it could not start: ${cause(error)}`}`);
+  console.error(`rammer: ${said(error)}`);
   process.exit(1);
+}
+
+function said(error: unknown): string {
+  if (error instanceof StartFault) return error.message;
+  return databaseIsFull(error) ? 'the disk of the database is full: free some space, then start again.' : `it could not start: ${cause(error)}`;
 }
 
 /** The innermost reason in one line: a failed query is a page long. */

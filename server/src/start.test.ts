@@ -10,9 +10,13 @@ import { clusterHome } from './db/cluster';
 const root = fileURLToPath(new URL('../..', import.meta.url));
 const folders: string[] = [];
 
-const freePort = (): Promise<number> => new Promise((done) => {
-  const probe = createServer().listen(0, '127.0.0.1', () => { const { port } = probe.address() as AddressInfo; probe.close(() => done(port)); });
-});
+const freePort = (): Promise<number> =>
+  new Promise((done) => {
+    const probe = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as AddressInfo;
+      probe.close(() => done(port));
+    });
+  });
 
 /** A data folder of its own; taken away at the end with the cluster that belongs to it. */
 function folder(): string {
@@ -22,24 +26,43 @@ function folder(): string {
 }
 
 /** Processes whose folder is in `home`: a database that was left running. */
-const inside = (home: string): number[] => readdirSync('/proc').filter((n) => /^\d+$/.test(n)).flatMap((n) => {
-  try {
-    return readlinkSync(`/proc/${n}/cwd`).startsWith(home) ? [Number(n)] : [];
-  } catch {
-    return [];
-  }
-});
+const inside = (home: string): number[] =>
+  readdirSync('/proc')
+    .filter((n) => /^\d+$/.test(n))
+    .flatMap((n) => {
+      try {
+        return readlinkSync(`/proc/${n}/cwd`).startsWith(home) ? [Number(n)] : [];
+      } catch {
+        return [];
+      }
+    });
 
-interface Start { child: ChildProcess; port: number; out(): string; ready: Promise<boolean>; ended: Promise<number | null> }
+interface Start {
+  child: ChildProcess;
+  port: number;
+  out(): string;
+  ready: Promise<boolean>;
+  ended: Promise<number | null>;
+}
 
 async function start(data: string, env: Record<string, string> = {}): Promise<Start> {
   const port = env.RAMMER_PORT ? Number(env.RAMMER_PORT) : await freePort();
   const { DATABASE_URL: _, ...outer } = process.env;
-  const child = spawn(process.execPath, ['--import', 'tsx', join(root, 'server/src/main.ts')], { cwd: root, env: { ...outer, RAMMER_PORT: String(port), RAMMER_DATA: data, RAMMER_LOG: 'silent', ...env }, stdio: ['ignore', 'pipe', 'pipe'] });
+  const child = spawn(process.execPath, ['--import', 'tsx', join(root, 'server/src/main.ts')], {
+    cwd: root,
+    env: { ...outer, RAMMER_PORT: String(port), RAMMER_DATA: data, RAMMER_LOG: 'silent', ...env },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
   let text = '';
-  const ended = new Promise<number | null>((done) => { child.once('exit', (code) => done(code)); });
+  const ended = new Promise<number | null>((done) => {
+    child.once('exit', (code) => done(code));
+  });
   const ready = new Promise<boolean>((done) => {
-    for (const stream of [child.stdout!, child.stderr!]) stream.on('data', (d: Buffer) => { text += d.toString(); if (text.includes('Rammer is ready')) done(true); });
+    for (const stream of [child.stdout!, child.stderr!])
+      stream.on('data', (d: Buffer) => {
+        text += d.toString();
+        if (text.includes('Rammer is ready')) done(true);
+      });
     void ended.then(() => done(false));
   });
   return { child, port, out: () => text, ready, ended };
@@ -64,7 +87,13 @@ const healthy = async (s: Start): Promise<number> => (await fetch(`http://127.0.
 afterAll(async () => {
   for (const data of folders) {
     const home = existsSync(data) ? clusterHome(data) : undefined;
-    if (home) for (const pid of inside(home)) try { process.kill(pid, 'SIGKILL'); } catch { /* gone */ }
+    if (home)
+      for (const pid of inside(home))
+        try {
+          process.kill(pid, 'SIGKILL');
+        } catch {
+          /* gone */
+        }
     if (home) rmSync(home, { recursive: true, force: true });
     rmSync(data, { recursive: true, force: true });
   }
@@ -94,12 +123,40 @@ describe('a start that cannot be', () => {
   it('names what is wrong with DATABASE_URL', async () => {
     const data = folder();
     const given = new URL(inject('clusterUrl'));
-    const with_ = (change: (url: URL) => void) => { const url = new URL(given); change(url); return url.href; };
+    const with_ = (change: (url: URL) => void) => {
+      const url = new URL(given);
+      change(url);
+      return url.href;
+    };
     await refused(data, { DATABASE_URL: '' }, /DATABASE_URL is empty/);
     await refused(data, { DATABASE_URL: 'mysql://x' }, /is no address of PostgreSQL/);
-    await refused(data, { DATABASE_URL: with_((u) => { u.port = '1'; }) }, /127.0.0.1:1.*nothing listens there/);
-    await refused(data, { DATABASE_URL: with_((u) => { u.password = 'wrong'; }) }, /refuses the user or the password/);
-    await refused(data, { DATABASE_URL: with_((u) => { u.pathname = '/nowhere'; }) }, /has no database of that name/);
+    await refused(
+      data,
+      {
+        DATABASE_URL: with_((u) => {
+          u.port = '1';
+        }),
+      },
+      /127.0.0.1:1.*nothing listens there/,
+    );
+    await refused(
+      data,
+      {
+        DATABASE_URL: with_((u) => {
+          u.password = 'wrong';
+        }),
+      },
+      /refuses the user or the password/,
+    );
+    await refused(
+      data,
+      {
+        DATABASE_URL: with_((u) => {
+          u.pathname = '/nowhere';
+        }),
+      },
+      /has no database of that name/,
+    );
   });
 });
 
@@ -112,7 +169,10 @@ describe('a data folder', () => {
     const home = clusterHome(data);
     expect(inside(home)).toEqual([]);
     const cluster = join(home, 'cluster');
-    const keep = (name: string) => { const text = readFileSync(join(home, name), 'utf8'); return () => writeFileSync(join(home, name), text); };
+    const keep = (name: string) => {
+      const text = readFileSync(join(home, name), 'utf8');
+      return () => writeFileSync(join(home, name), text);
+    };
 
     let back = keep('password');
     writeFileSync(join(home, 'password'), 'not it');

@@ -31,7 +31,10 @@ export async function start(): Promise<void> {
   let app: Express | undefined;
   const server = createServer((req, res) => {
     if (app) app(req, res);
-    else res.writeHead(503, { 'Content-Type': 'application/problem+json', 'Retry-After': '1' }).end('{"type":"about:blank","title":"Rammer is starting","status":503,"code":"starting"}');
+    else
+      res
+        .writeHead(503, { 'Content-Type': 'application/problem+json', 'Retry-After': '1' })
+        .end('{"type":"about:blank","title":"Rammer is starting","status":503,"code":"starting"}');
   });
   server.requestTimeout = 120_000;
   server.headersTimeout = 15_000;
@@ -41,24 +44,32 @@ export async function start(): Promise<void> {
   let stop: (() => Promise<void>) | undefined;
   // Whoever is told to end while it starts ends once it has, so that no database is left running.
   let ended!: () => void;
-  const begun = new Promise<void>((done) => { ended = done; });
+  const begun = new Promise<void>((done) => {
+    ended = done;
+  });
   let closing = false;
   const close = () => {
     if (closing) return;
     closing = true;
     void begun.then(() => stop?.()).finally(() => process.exit(0));
     // Whatever does not end by then ends with the process; the database is safe either way.
-    void begun.then(() => { setTimeout(() => process.exit(0), CLOSE_MS); });
+    void begun.then(() => {
+      setTimeout(() => process.exit(0), CLOSE_MS);
+    });
   };
   process.on('SIGTERM', close);
   process.on('SIGINT', close);
   try {
     const { url, cluster } = await openDatabase((line) => notes.push(line));
-    stop = async () => { await cluster?.stop(); };
+    stop = async () => {
+      await cluster?.stop();
+    };
     await migrateDatabase(url);
     const { db, pool } = connect(url, (error) => log.warn(error, 'a database connection was lost'));
     const { pool: health } = connect(url, () => {}, 1);
-    const trouble = (error: unknown) => { log.error(error); };
+    const trouble = (error: unknown) => {
+      log.error(error);
+    };
     const jobs = await openJobs({ db, pool, url, log: trouble });
     let lastEnsure = 0;
     /** Our own cluster is started again when it has died; at most every two seconds. */
@@ -69,7 +80,15 @@ export async function start(): Promise<void> {
     };
     const names = ['127.0.0.1', 'localhost', '[::1]'];
     const ports = [port, ...(process.env.RAMMER_DEV_PORT ? [Number(process.env.RAMMER_DEV_PORT)] : [])];
-    const made = makeApp({ db, health, jobs, log: trouble, onDatabaseAway: reviveDatabase, web: resolve(root, 'web/dist'), hosts: () => names.flatMap((n) => ports.map((p) => `${n}:${p}`)) });
+    const made = makeApp({
+      db,
+      health,
+      jobs,
+      log: trouble,
+      onDatabaseAway: reviveDatabase,
+      web: resolve(root, 'web/dist'),
+      hosts: () => names.flatMap((n) => ports.map((p) => `${n}:${p}`)),
+    });
     const seed = async () => {
       await seedKit(db);
       await seedDemo(db, jobs);
@@ -103,7 +122,15 @@ function portFrom(text = '4600'): number {
 function listen(server: Server, port: number): Promise<void> {
   return new Promise((done, fail) => {
     server.once('error', (error: NodeJS.ErrnoException) => {
-      fail(new StartFault(error.code === 'EADDRINUSE' ? `port ${port} is in use: set RAMMER_PORT to another one.` : error.code === 'EACCES' ? `port ${port} may not be opened by this user: set RAMMER_PORT to one over 1023.` : `port ${port} cannot be opened: ${error.message}.`));
+      fail(
+        new StartFault(
+          error.code === 'EADDRINUSE'
+            ? `port ${port} is in use: set RAMMER_PORT to another one.`
+            : error.code === 'EACCES'
+              ? `port ${port} may not be opened by this user: set RAMMER_PORT to one over 1023.`
+              : `port ${port} cannot be opened: ${error.message}.`,
+        ),
+      );
     });
     server.listen(port, '127.0.0.1', () => done());
   });
@@ -112,8 +139,16 @@ function listen(server: Server, port: number): Promise<void> {
 /** The shipped kit and plants are always there to choose from. */
 async function seedKit(db: Database): Promise<void> {
   const folder = resolve(root, 'demo/kit');
-  const files = readdirSync(folder).filter((f) => f.endsWith('.glb')).sort().map((file) => ({ file, bytes: new Uint8Array(readFileSync(resolve(folder, file))) }));
-  const missing = new Set(await missingAssets(db, files.map(({ bytes }) => sha256(bytes))));
+  const files = readdirSync(folder)
+    .filter((f) => f.endsWith('.glb'))
+    .sort()
+    .map((file) => ({ file, bytes: new Uint8Array(readFileSync(resolve(folder, file))) }));
+  const missing = new Set(
+    await missingAssets(
+      db,
+      files.map(({ bytes }) => sha256(bytes)),
+    ),
+  );
   for (const { file, bytes } of files) {
     if (!missing.has(sha256(bytes))) continue;
     const added = await addAsset(db, bytes, file);

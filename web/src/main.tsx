@@ -14,21 +14,53 @@ function Crash() {
   const error = useRouteError();
   return (
     <main className="grid h-full place-content-center gap-3 text-center">
-      <p role="alert" className="m-0"><b>Rammer failed at drawing this page:</b> {error instanceof Error ? error.message : 'unknown'}.</p>
+      <p role="alert" className="m-0">
+        <b>Rammer failed at drawing this page:</b> {error instanceof Error ? error.message : 'unknown'}.
+      </p>
       <p className="label m-0">What you made is saved in this browser and on the server; nothing is lost.</p>
-      <p className="m-0 flex justify-center gap-2"><button className="act main" onClick={() => location.reload()}>reload</button><Link className="act" to="/" reloadDocument>to the levels</Link></p>
+      <p className="m-0 flex justify-center gap-2">
+        <button className="act main" onClick={() => location.reload()}>
+          reload
+        </button>
+        <Link className="act" to="/" reloadDocument>
+          to the levels
+        </Link>
+      </p>
     </main>
   );
 }
 
-const Waiting = () => <main className="grid h-full place-content-center"><h1 className="sr-only">Rammer</h1><p role="status">opening</p></main>;
+const Waiting = () => (
+  <main className="grid h-full place-content-center">
+    <h1 className="sr-only">Rammer</h1>
+    <p role="status">opening</p>
+  </main>
+);
 
-const router = createBrowserRouter([{ ErrorBoundary: Crash, HydrateFallback: Waiting, children: [
-  { path: '/', Component: Levels },
-  { path: '/new', lazy: async () => ({ Component: (await import('./app/NewLevel')).NewLevel }) },
-  { path: '/levels/:id', lazy: async () => ({ Component: (await import('./app/Editor')).Editor }) },
-  { path: '*', element: <main className="grid h-full place-content-center"><p>There is nothing at this address. <Link className="underline" to="/">To the levels</Link></p></main> },
-] }]);
+const router = createBrowserRouter([
+  {
+    ErrorBoundary: Crash,
+    HydrateFallback: Waiting,
+    children: [
+      { path: '/', Component: Levels },
+      { path: '/new', lazy: async () => ({ Component: (await import('./app/NewLevel')).NewLevel }) },
+      { path: '/levels/:id', lazy: async () => ({ Component: (await import('./app/Editor')).Editor }) },
+      {
+        path: '*',
+        element: (
+          <main className="grid h-full place-content-center">
+            <p>
+              There is nothing at this address.{' '}
+              <Link className="underline" to="/">
+                To the levels
+              </Link>
+            </p>
+          </main>
+        ),
+      },
+    ],
+  },
+]);
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

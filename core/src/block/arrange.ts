@@ -47,14 +47,15 @@ export function arrayArc(block: Placed, count: number, centre: readonly [number,
  * @param axis 0 mirrors west and east, 2 north and south
  * @param at where the plane stands on that axis, metres
  */
-export const mirror = <T extends Placed>(blocks: readonly T[], axis: 0 | 2, at: number): T[] => blocks.map((b) => {
-  const place: Vec3 = [...b.at];
-  place[axis] = 2 * at - place[axis];
-  const line = b.line?.map(([x, y, z]): Vec3 => [x, y, -z]);
-  // Mirrored along its own width: what turns about length or height turns the other way.
-  const tilt = b.tilt && ([-b.tilt[0], -b.tilt[1], b.tilt[2], b.tilt[3]] as Pose['tilt']);
-  return { ...b, at: place, turn: wrapDeg(axis === 0 ? 180 - b.turn : -b.turn), ...(tilt ? { tilt } : {}), ...(line ? { line } : {}) };
-});
+export const mirror = <T extends Placed>(blocks: readonly T[], axis: 0 | 2, at: number): T[] =>
+  blocks.map((b) => {
+    const place: Vec3 = [...b.at];
+    place[axis] = 2 * at - place[axis];
+    const line = b.line?.map(([x, y, z]): Vec3 => [x, y, -z]);
+    // Mirrored along its own width: what turns about length or height turns the other way.
+    const tilt = b.tilt && ([-b.tilt[0], -b.tilt[1], b.tilt[2], b.tilt[3]] as Pose['tilt']);
+    return { ...b, at: place, turn: wrapDeg(axis === 0 ? 180 - b.turn : -b.turn), ...(tilt ? { tilt } : {}), ...(line ? { line } : {}) };
+  });
 
 /** Middle of the bounds of all on an axis, metres. */
 export function middle(blocks: readonly Block[], axis: Axis): number {

@@ -22,7 +22,11 @@ const RIDGE = 0.45;
  * A ring of plain masses round a level: a ridge that closes the skyline, and peaks before it, higher and
  * lower. They stand wholly outside it.
  */
-export function backgroundRing(width: number, depth: number, { distance, height, count, foot, seed }: BackgroundOptions): Pick<Block, 'shape' | 'size' | 'at' | 'turn' | 'background' | 'group'>[] {
+export function backgroundRing(
+  width: number,
+  depth: number,
+  { distance, height, count, foot, seed }: BackgroundOptions,
+): Pick<Block, 'shape' | 'size' | 'at' | 'turn' | 'background' | 'group'>[] {
   const radius = Math.sqrt(width * width + depth * depth) / 2 + distance;
   // A little longer than its share of the ring, so that neighbours overlap.
   const side = ((2 * Math.PI * radius) / count) * 1.35;
@@ -35,8 +39,22 @@ export function backgroundRing(width: number, depth: number, { distance, height,
     const stand = (out: number): Vec3 => [width / 2 + s * out, low, depth / 2 - c * out];
     const turn = -atan2Deg(s, c);
     return [
-      { shape: 'wedge' as const, size: [side, high * RIDGE + height * 0.1, deep] as Vec3, at: stand(radius + deep * 1.5), turn, background: true, group: 'background' },
-      { shape: 'cone' as const, size: [side * 1.25, high + height * 0.1, deep * 1.4] as Vec3, at: stand(radius + deep * 0.75), turn, background: true, group: 'background' },
+      {
+        shape: 'wedge' as const,
+        size: [side, high * RIDGE + height * 0.1, deep] as Vec3,
+        at: stand(radius + deep * 1.5),
+        turn,
+        background: true,
+        group: 'background',
+      },
+      {
+        shape: 'cone' as const,
+        size: [side * 1.25, high + height * 0.1, deep * 1.4] as Vec3,
+        at: stand(radius + deep * 0.75),
+        turn,
+        background: true,
+        group: 'background',
+      },
     ];
   });
 }

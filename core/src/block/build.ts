@@ -36,20 +36,49 @@ export interface Split {
  */
 export function splitBlocks(blocks: readonly Block[]): Split {
   const byId = (a: Block, b: Block) => (a.id < b.id ? -1 : 1);
-  const voids = blocks.filter((b) => b.op === 'void').sort(byId).map((block) => ({ block, ...blockBounds(block) }));
+  const voids = blocks
+    .filter((b) => b.op === 'void')
+    .sort(byId)
+    .map((block) => ({ block, ...blockBounds(block) }));
   const out: Split = { plain: [], special: [] };
   for (const block of blocks) {
     if (block.op === 'void') continue;
     const { min, max } = blockBounds(block);
-    const cuts = voids.filter((v) => (v.block.cuts !== 'group' || (block.group !== undefined && v.block.group === block.group))
-      && v.min[0] < max[0] && v.max[0] > min[0] && v.min[1] < max[1] && v.max[1] > min[1] && v.min[2] < max[2] && v.max[2] > min[2]).map((v) => v.block);
+    const cuts = voids
+      .filter(
+        (v) =>
+          (v.block.cuts !== 'group' || (block.group !== undefined && v.block.group === block.group)) &&
+          v.min[0] < max[0] &&
+          v.max[0] > min[0] &&
+          v.min[1] < max[1] &&
+          v.max[1] > min[1] &&
+          v.min[2] < max[2] &&
+          v.max[2] > min[2],
+      )
+      .map((v) => v.block);
     if (cuts.length === 0 && isPlain(block)) out.plain.push(block);
     else out.special.push({ block, voids: cuts });
   }
   return out;
 }
 
-const shapeKey = (b: Block): string => JSON.stringify([b.id, b.shape, b.size, b.at, b.turn, b.tilt, b.steps, b.wall, b.batter, b.line, b.closed, b.tall, b.wide, isDrawn(b.shape) ? b.op : undefined]);
+const shapeKey = (b: Block): string =>
+  JSON.stringify([
+    b.id,
+    b.shape,
+    b.size,
+    b.at,
+    b.turn,
+    b.tilt,
+    b.steps,
+    b.wall,
+    b.batter,
+    b.line,
+    b.closed,
+    b.tall,
+    b.wide,
+    isDrawn(b.shape) ? b.op : undefined,
+  ]);
 
 /** What a built block is made from, as text. */
 export const builtKey = (block: Block, voids: readonly Block[]): string => [block, ...voids].map(shapeKey).join('|');
@@ -111,10 +140,14 @@ export class BlockBuilder {
    */
   joined(blocks: readonly Block[], ids: ReadonlySet<string>): Mesh {
     const { plain, special } = splitBlocks(blocks);
-    const wanted = [...special, ...plain.map((block) => ({ block, voids: [] as Block[] }))].filter(({ block }) => ids.has(block.id)).sort((a, b) => (a.block.id < b.block.id ? -1 : 1));
+    const wanted = [...special, ...plain.map((block) => ({ block, voids: [] as Block[] }))]
+      .filter(({ block }) => ids.has(block.id))
+      .sort((a, b) => (a.block.id < b.block.id ? -1 : 1));
     if (wanted.length === 0) return { positions: new Float32Array(), indices: new Uint32Array() };
     const about = wanted[0].block;
-    const solids = wanted.map(({ block, voids }) => this.cut({ solid: this.solid(block, about, this.kernel.Manifold.reserveIDs(1)), cutters: [] }, voids, about).solid);
+    const solids = wanted.map(
+      ({ block, voids }) => this.cut({ solid: this.solid(block, about, this.kernel.Manifold.reserveIDs(1)), cutters: [] }, voids, about).solid,
+    );
     const all = solids.length === 1 ? solids[0] : this.kernel.Manifold.union(solids);
     const mesh = all.getMesh();
     const out = { positions: toLevel(mesh.vertProperties, mesh.numProp, mesh.numVert, about.at), indices: Uint32Array.from(mesh.triVerts) };
@@ -152,7 +185,9 @@ export class BlockBuilder {
     return made;
   }
 
-  private whole(block: Block): Cut { return { solid: this.solid(block, block, this.kernel.Manifold.reserveIDs(1)), cutters: [] }; }
+  private whole(block: Block): Cut {
+    return { solid: this.solid(block, block, this.kernel.Manifold.reserveIDs(1)), cutters: [] };
+  }
 
   /**
    * Less the voids, all at once. Original ids are reserved in the order of the operands, because the
@@ -185,7 +220,15 @@ export class BlockBuilder {
       vertProperties[i + 1] = -p[2];
       vertProperties[i + 2] = p[1];
     }
-    return new this.kernel.Manifold(new this.kernel.Mesh({ numProp: 3, vertProperties, triVerts: Uint32Array.from(indices), runIndex: Uint32Array.of(0, indices.length), runOriginalID: Uint32Array.of(original) }));
+    return new this.kernel.Manifold(
+      new this.kernel.Mesh({
+        numProp: 3,
+        vertProperties,
+        triVerts: Uint32Array.from(indices),
+        runIndex: Uint32Array.of(0, indices.length),
+        runOriginalID: Uint32Array.of(original),
+      }),
+    );
   }
 
   private describe({ solid, cutters }: Cut, block: Block, key: string): BuiltBlock {
@@ -203,7 +246,19 @@ export class BlockBuilder {
       min[i % 3] = Math.min(min[i % 3], positions[i]);
       max[i % 3] = Math.max(max[i % 3], positions[i]);
     }
-    return { of: 'block', id: block.id, name: block.name, key, positions, indices: Uint32Array.from(mesh.triVerts), min, max, volume: solid.volume(), cutBy, voids: cutters.map((c) => c.id) };
+    return {
+      of: 'block',
+      id: block.id,
+      name: block.name,
+      key,
+      positions,
+      indices: Uint32Array.from(mesh.triVerts),
+      min,
+      max,
+      volume: solid.volume(),
+      cutBy,
+      voids: cutters.map((c) => c.id),
+    };
   }
 }
 

@@ -14,10 +14,23 @@ import type { SolidKernel } from './kernel';
 import { loadSolidKernel } from './loadKernel';
 
 let kernel: SolidKernel;
-beforeAll(async () => { kernel = await loadSolidKernel(); });
+beforeAll(async () => {
+  kernel = await loadSolidKernel();
+});
 
 const assembly: Assembly = { id: 'shed', version: 1, kind: 'assembly', name: 'shed', group: 'shed', pivot: [10, 1, 20] };
-const copy = (more: Partial<CopyObject> = {}): CopyObject => ({ id: 'copy-1', version: 1, kind: 'copy', name: 'shed copy 1', assembly: 'shed', at: [40, 3, 30], turn: 90, hidden: false, out: false, ...more });
+const copy = (more: Partial<CopyObject> = {}): CopyObject => ({
+  id: 'copy-1',
+  version: 1,
+  kind: 'copy',
+  name: 'shed copy 1',
+  assembly: 'shed',
+  at: [40, 3, 30],
+  turn: 90,
+  hidden: false,
+  out: false,
+  ...more,
+});
 const mass = (more: Partial<Block> = {}) => ({ ...testBlock('box', [4, 3, 2], [11, 1, 20], 30, { name: 'mass', group: 'shed', ...more }), id: 'mass' });
 const door = { ...testBlock('box', [1, 2.1, 3], [11, 1, 20], 30, { name: 'door', group: 'shed', op: 'void' as const, cuts: 'group' as const }), id: 'door' };
 
@@ -28,7 +41,7 @@ function level(...copies: CopyObject[]): Level {
 }
 
 describe('a copy of an assembly', () => {
-  it('has the master\'s blocks turned about its pivot: worked by hand', () => {
+  it("has the master's blocks turned about its pivot: worked by hand", () => {
     // A quarter turn counter-clockwise seen from above takes east to north.
     expect(inCopy({ at: [40, 3, 30], turn: 90 }, [10, 1, 20], [11, 1, 20]).map((v) => Math.round(v * 1e9) / 1e9)).toEqual([40, 3, 29]);
     const of = (...blocks: Block[]): Block[] => {
@@ -41,7 +54,14 @@ describe('a copy of an assembly', () => {
     expect(b).toMatchObject({ id: 'copy-1~mass', name: 'shed copy 1: mass', group: 'shed copy 1', turn: 120, size: [4, 3, 2] });
     expect(isMade(b.id) && ownerOf(b.id)).toBe('copy-1');
     expect(of(mass({ out: true }))).toEqual([]);
-    const [lift] = of(mass({ stops: [{ by: [0, 0, 0], travel: 1, wait: 0 }, { by: [2, 1, 0], travel: 1, wait: 0 }] }));
+    const [lift] = of(
+      mass({
+        stops: [
+          { by: [0, 0, 0], travel: 1, wait: 0 },
+          { by: [2, 1, 0], travel: 1, wait: 0 },
+        ],
+      }),
+    );
     expect(lift.stops![1].by.map((v) => Math.round(v * 1e9) / 1e9 + 0)).toEqual([0, 1, -2]);
   });
 
@@ -64,7 +84,10 @@ describe('a copy of an assembly', () => {
     const files = unzipSync(writePackage(made));
     const document = JSON.parse(strFromU8(files['level.json']));
     document.objects = document.objects.filter((o: { id: string }) => o.id !== 'shed');
-    expect(readPackage(zipSync({ ...files, 'level.json': strToU8(JSON.stringify(document)) }))).toMatchObject({ ok: false, message: expect.stringContaining('copy copy-1 names the assembly shed, which is not there') });
+    expect(readPackage(zipSync({ ...files, 'level.json': strToU8(JSON.stringify(document)) }))).toMatchObject({
+      ok: false,
+      message: expect.stringContaining('copy copy-1 names the assembly shed, which is not there'),
+    });
     // A level that an older Rammer left so gives a package that opens, without them.
     made.objects.delete('shed');
     const mended = readPackage(writePackage(made));

@@ -16,15 +16,24 @@ import { blockMetrics } from './metrics';
 import { shapeMesh, SIDES } from './shapes';
 
 let kernel: SolidKernel;
-beforeAll(async () => { kernel = await loadSolidKernel(); });
+beforeAll(async () => {
+  kernel = await loadSolidKernel();
+});
 
 /** A block drawn along corners of the level. */
 function drawn(shape: DrawnShape, line: Vec3[], more: Partial<Block> = {}): Block {
   const block = testBlock(shape, [1, 1, 1], [0, 0, 0], 0, more);
   return { ...block, ...relined(block, line) };
 }
-const refused = (b: Block): string => { const r = parseObject(b); return r.ok ? '' : r.message; };
-const L: Vec3[] = [[10, 2, 10], [20, 2, 10], [20, 2, 15]];
+const refused = (b: Block): string => {
+  const r = parseObject(b);
+  return r.ok ? '' : r.message;
+};
+const L: Vec3[] = [
+  [10, 2, 10],
+  [20, 2, 10],
+  [20, 2, 15],
+];
 const halfRound = (SIDES / 8) * Math.sin((2 * Math.PI) / SIDES);
 
 describe('a wall along a line', () => {
@@ -41,7 +50,16 @@ describe('a wall along a line', () => {
   });
 
   it('closed, is a ring of walls', () => {
-    const yard = drawn('wall', [[0, 0, 0], [8, 0, 0], [8, 0, 6], [0, 0, 6]], { closed: true, tall: 2, wide: 0.5 });
+    const yard = drawn(
+      'wall',
+      [
+        [0, 0, 0],
+        [8, 0, 0],
+        [8, 0, 6],
+        [0, 0, 6],
+      ],
+      { closed: true, tall: 2, wide: 0.5 },
+    );
     expectClosed(shapeMesh(yard));
     expect(measure(shapeMesh(yard)).volume).toBeCloseTo((8.5 * 6.5 - 7.5 * 5.5) * 2, 4);
     expect(yard.size).toEqual([8.5, 2, 6.5]);
@@ -58,29 +76,88 @@ describe('a wall along a line', () => {
     const high = { ...wall, ...resized(wall, 1, 4) } as Block;
     expect([high.tall, high.size[1]]).toEqual([4, 4]);
     // A straight wall's width is its thickness.
-    const straight = drawn('wall', [[0, 0, 0], [6, 0, 0]], { wide: 0.3 });
+    const straight = drawn(
+      'wall',
+      [
+        [0, 0, 0],
+        [6, 0, 0],
+      ],
+      { wide: 0.3 },
+    );
     expect({ ...straight, ...resized(straight, 2, 0.5) }).toMatchObject({ wide: 0.5, size: [6, 2.5, 0.5] });
     for (const b of [thick, long, high]) expect(refused(b)).toBe('');
   });
 
   it('that cannot be is refused with the corner at fault', () => {
     const bad = (line: Vec3[], more: Partial<Block> = {}) => refused(drawn('wall', line, { wide: 0.4, ...more }));
-    expect(bad([[0, 0, 0], [0, 0, 0], [4, 0, 0]])).toMatch(/corners 1 and 2 of the wall are in one place/);
-    expect(bad([[0, 0, 0], [6, 0, 0], [0, 0, 0.5]])).toMatch(/turns back on itself at corner 2/);
-    expect(bad([[0, 0, 0], [6, 0, 0], [6, 0, 0.2], [0, 0, 0.2]])).toMatch(/folds over itself between corners 2 and 3/);
-    expect(bad([[0, 0, 0], [8, 0, 0], [8, 0, 4], [4, 0, 4], [4, 0, -4]])).toMatch(/runs into itself/);
-    expect(bad([[0, 0, 0], [2, 0, 0], [2, 0, 2], [0, 0, 2]], { closed: true, wide: 3 })).toMatch(/folds over itself/);
+    expect(
+      bad([
+        [0, 0, 0],
+        [0, 0, 0],
+        [4, 0, 0],
+      ]),
+    ).toMatch(/corners 1 and 2 of the wall are in one place/);
+    expect(
+      bad([
+        [0, 0, 0],
+        [6, 0, 0],
+        [0, 0, 0.5],
+      ]),
+    ).toMatch(/turns back on itself at corner 2/);
+    expect(
+      bad([
+        [0, 0, 0],
+        [6, 0, 0],
+        [6, 0, 0.2],
+        [0, 0, 0.2],
+      ]),
+    ).toMatch(/folds over itself between corners 2 and 3/);
+    expect(
+      bad([
+        [0, 0, 0],
+        [8, 0, 0],
+        [8, 0, 4],
+        [4, 0, 4],
+        [4, 0, -4],
+      ]),
+    ).toMatch(/runs into itself/);
+    expect(
+      bad(
+        [
+          [0, 0, 0],
+          [2, 0, 0],
+          [2, 0, 2],
+          [0, 0, 2],
+        ],
+        { closed: true, wide: 3 },
+      ),
+    ).toMatch(/folds over itself/);
     expect(refused({ ...drawn('wall', L), size: [1, 2, 3] })).toMatch(/size of a wall follows from its line/);
     expect(refused({ ...drawn('wall', L), line: undefined })).toMatch(/wants at least 2 corners/);
     expect(refused({ ...drawn('wall', L), tall: -1 })).toMatch(/at least 0.05 m/);
-    expect(refused({ ...drawn('wall', L), line: [[0, 0, 0], [NaN, 0, 0]] })).toMatch(/line.1.0: .*NaN/);
+    expect(
+      refused({
+        ...drawn('wall', L),
+        line: [
+          [0, 0, 0],
+          [NaN, 0, 0],
+        ],
+      }),
+    ).toMatch(/line.1.0: .*NaN/);
     expect(refused({ ...drawn('wall', L), line: Array.from({ length: 201 }, (_, i): Vec3 => [i, 0, 0]) })).toMatch(/at most 200 corners/);
   });
 });
 
 describe('a slab from an outline', () => {
   it('is as large as its outline, whichever way round it was drawn', () => {
-    const bent: Vec3[] = [[0, 1, 0], [6, 1, 0], [6, 1, 2], [2, 1, 2], [2, 1, 5], [0, 1, 5]];
+    const bent: Vec3[] = [
+      [0, 1, 0],
+      [6, 1, 0],
+      [6, 1, 2],
+      [2, 1, 2],
+      [2, 1, 5],
+      [0, 1, 5],
+    ];
     for (const line of [bent, [...bent].reverse()]) {
       const slab = drawn('slab', line, { tall: 0.25 });
       expectClosed(shapeMesh(slab));
@@ -90,12 +167,36 @@ describe('a slab from an outline', () => {
   });
 
   it('whose outline crosses itself is refused, and says where', () => {
-    expect(refused(drawn('slab', [[0, 0, 0], [4, 0, 4], [4, 0, 0], [0, 0, 4]]))).toMatch(/outline crosses itself: the side from corner 1 meets the side from corner 3/);
-    expect(refused(drawn('slab', [[0, 0, 0], [4, 0, 0]]))).toMatch(/at least 3 corners/);
+    expect(
+      refused(
+        drawn('slab', [
+          [0, 0, 0],
+          [4, 0, 4],
+          [4, 0, 0],
+          [0, 0, 4],
+        ]),
+      ),
+    ).toMatch(/outline crosses itself: the side from corner 1 meets the side from corner 3/);
+    expect(
+      refused(
+        drawn('slab', [
+          [0, 0, 0],
+          [4, 0, 0],
+        ]),
+      ),
+    ).toMatch(/at least 3 corners/);
   });
 
   it('is jumped to from its real edge, not its bounds', () => {
-    const ledge = drawn('slab', [[0, 1, 0], [6, 1, 0], [0, 1, 6]], { tall: 0.2 });
+    const ledge = drawn(
+      'slab',
+      [
+        [0, 1, 0],
+        [6, 1, 0],
+        [0, 1, 6],
+      ],
+      { tall: 0.2 },
+    );
     // Towards the slanted edge, which is the line x + z = 6: half the post's width is turned that way.
     const near = testBlock('box', [1, 1.2, 1], [5, 0, 5], 45);
     expect(nearestGap(ledge, [near], SHIPPED_BODIES.adult)!.width).toBeCloseTo(4 / Math.SQRT2 - 0.5, 4);
@@ -104,7 +205,10 @@ describe('a slab from an outline', () => {
 
 describe('a tunnel along a line', () => {
   it('as a void bores its clear section; as a solid it is the lining round it', () => {
-    const line: Vec3[] = [[0, 0, 0], [10, 0, 0]];
+    const line: Vec3[] = [
+      [0, 0, 0],
+      [10, 0, 0],
+    ];
     const bore = drawn('tunnel', line, { op: 'void', tall: 3, wide: 2 });
     const section = 2 * 2 + halfRound * 2 * 2 * 0.5;
     expectClosed(shapeMesh(bore));
@@ -120,7 +224,14 @@ describe('a tunnel along a line', () => {
   });
 
   it('cuts a mass as an adit does, climbing at its grade', () => {
-    const line = graded([[-12, 0, 0], [0, 0, 0], [0, 0, 6]], 0.05);
+    const line = graded(
+      [
+        [-12, 0, 0],
+        [0, 0, 0],
+        [0, 0, 6],
+      ],
+      0.05,
+    );
     expect(line.map((p) => p[1])).toEqual([0, 0.6000000000000001, 0.9]);
     expect(gradeOf(line)).toBeCloseTo(0.05, 12);
     const mass = testBlock('box', [10, 8, 20], [-3, -1, 2]);
@@ -136,33 +247,43 @@ describe('a tunnel along a line', () => {
 });
 
 describe('what is drawn', () => {
-  const line = fc.array(fc.tuple(fc.double({ min: 2, max: 9, noNaN: true }), fc.double({ min: -100, max: 100, noNaN: true })), { minLength: 1, maxLength: 6 }).map((steps) => {
-    const out: Vec3[] = [[0, 0, 0]];
-    let heading = 0;
-    for (const [l, turn] of steps) {
-      heading += out.length > 1 ? turn : 0;
-      const a = (heading * Math.PI) / 180;
-      const [x, , z] = out[out.length - 1];
-      out.push([x + l * Math.cos(a), 0, z + l * Math.sin(a)]);
-    }
-    return out;
-  });
+  const line = fc
+    .array(fc.tuple(fc.double({ min: 2, max: 9, noNaN: true }), fc.double({ min: -100, max: 100, noNaN: true })), { minLength: 1, maxLength: 6 })
+    .map((steps) => {
+      const out: Vec3[] = [[0, 0, 0]];
+      let heading = 0;
+      for (const [l, turn] of steps) {
+        heading += out.length > 1 ? turn : 0;
+        const a = (heading * Math.PI) / 180;
+        const [x, , z] = out[out.length - 1];
+        out.push([x + l * Math.cos(a), 0, z + l * Math.sin(a)]);
+      }
+      return out;
+    });
 
   it('is closed and taken by the kernel wherever its line is not refused, and is the same mirrored twice', () => {
     let made = 0;
-    fc.assert(fc.property(line, fc.constantFrom('wall' as const, 'tunnel' as const, 'slab' as const), fc.double({ min: 0.1, max: 1.5, noNaN: true }), (points, shape, wide) => {
-      const b = drawn(shape, points, { wide });
-      if (refused(b)) return;
-      made++;
-      expectClosed(shapeMesh(b));
-      const [built] = new BlockBuilder(kernel).build([b]);
-      expect(built.volume).toBeCloseTo(measure(shapeMesh(b)).volume, 2);
-      const [there] = mirror([b], 0, 7);
-      expect(measure(shapeMesh(there)).volume).toBeCloseTo(measure(shapeMesh(b)).volume, 3);
-      const [back] = mirror([there], 0, 7);
-      levelLine(back).forEach((p, i) => expect(distance(p, points[i])).toBeLessThan(1e-3));
-      levelLine(there).forEach((p, i) => expect(distance(p, [14 - points[i][0], points[i][1], points[i][2]])).toBeLessThan(1e-3));
-    }), { numRuns: 150 });
+    fc.assert(
+      fc.property(
+        line,
+        fc.constantFrom('wall' as const, 'tunnel' as const, 'slab' as const),
+        fc.double({ min: 0.1, max: 1.5, noNaN: true }),
+        (points, shape, wide) => {
+          const b = drawn(shape, points, { wide });
+          if (refused(b)) return;
+          made++;
+          expectClosed(shapeMesh(b));
+          const [built] = new BlockBuilder(kernel).build([b]);
+          expect(built.volume).toBeCloseTo(measure(shapeMesh(b)).volume, 2);
+          const [there] = mirror([b], 0, 7);
+          expect(measure(shapeMesh(there)).volume).toBeCloseTo(measure(shapeMesh(b)).volume, 3);
+          const [back] = mirror([there], 0, 7);
+          levelLine(back).forEach((p, i) => expect(distance(p, points[i])).toBeLessThan(1e-3));
+          levelLine(there).forEach((p, i) => expect(distance(p, [14 - points[i][0], points[i][1], points[i][2]])).toBeLessThan(1e-3));
+        },
+      ),
+      { numRuns: 150 },
+    );
     expect(made).toBeGreaterThan(60);
   });
 });

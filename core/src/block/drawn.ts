@@ -19,7 +19,11 @@ export function relined(block: Block, line: readonly Vec3[]): Pick<Block, 'line'
   const middle: Vec3 = [fine((min[0] + max[0]) / 2), fine(min[1]), fine((min[2] + max[2]) / 2)];
   const set = line.map(([x, y, z]): Vec3 => [fine(x - middle[0]), fine(y - middle[1]), fine(z - middle[2])]);
   const own = drawnBounds({ ...block, line: set });
-  return { line: set, at: blockToLevel(block, ...middle).map(fine) as Vec3, size: [0, 1, 2].map((k) => Math.max(MIN_BLOCK, fine(own.max[k] - own.min[k]))) as Vec3 };
+  return {
+    line: set,
+    at: blockToLevel(block, ...middle).map(fine) as Vec3,
+    size: [0, 1, 2].map((k) => Math.max(MIN_BLOCK, fine(own.max[k] - own.min[k]))) as Vec3,
+  };
 }
 
 /** Fields of a block changed, with those that follow from them where it is drawn. */
@@ -48,14 +52,18 @@ export function resized(block: Block, side: 0 | 1 | 2, to: number): Fields {
   let got = block.size[side];
   for (let i = 0; i < 6 && Math.abs(got - to) > 1e-4; i++) {
     k = Math.max(1e-3, k + (to - got) / extent);
-    fields = relined(block, line.map((p) => p.map((v, axis) => (axis === side ? v * k : v)) as Vec3));
+    fields = relined(
+      block,
+      line.map((p) => p.map((v, axis) => (axis === side ? v * k : v)) as Vec3),
+    );
     got = fields.size![side];
   }
   return fields;
 }
 
 /** A block as large as another's size, side by side: what a handle on a side drags. */
-export const resizedTo = (block: Block, size: Block['size']): Block => ([0, 1, 2] as const).reduce((b, side) => (Math.abs(b.size[side] - size[side]) < 1e-6 ? b : { ...b, ...resized(b, side, size[side]), at: b.at }), block);
+export const resizedTo = (block: Block, size: Block['size']): Block =>
+  ([0, 1, 2] as const).reduce((b, side) => (Math.abs(b.size[side] - size[side]) < 1e-6 ? b : { ...b, ...resized(b, side, size[side]), at: b.at }), block);
 
 /** The line of a drawn block in the level. */
 export const levelLine = (block: Block): Vec3[] => block.line!.map((p) => blockToLevel(block, ...p));

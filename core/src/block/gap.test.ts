@@ -9,12 +9,22 @@ import { placeMesh } from './placedMesh';
 const { adult } = SHIPPED_BODIES;
 const ledge = testBlock('box', [4, 1, 4], [0, 0, 0], 0, { id: 'ledge', name: 'ledge' });
 const at = (x: number, more: object = {}) => testBlock('box', [4, 1, 4], [x, 0, 0], 0, { id: 'far', name: 'far', ...more });
-const told = (to = at(7), around: Around = {}) => { const range = gapRange(ledge, to, around); return range && gapText(adult, range, around, new Set(['ledge', to.id])).text; };
+const told = (to = at(7), around: Around = {}) => {
+  const range = gapRange(ledge, to, around);
+  return range && gapText(adult, range, around, new Set(['ledge', to.id])).text;
+};
 
 /** A box as a mesh, faces outwards. */
 function boxMesh([x0, y0, z0]: number[], [x1, y1, z1]: number[]): Mesh {
   const positions = new Float32Array([x0, y0, z0, x1, y0, z0, x1, y1, z0, x0, y1, z0, x0, y0, z1, x1, y0, z1, x1, y1, z1, x0, y1, z1]);
-  const quads = [[0, 3, 2, 1], [4, 5, 6, 7], [0, 4, 7, 3], [1, 2, 6, 5], [3, 7, 6, 2], [0, 1, 5, 4]];
+  const quads = [
+    [0, 3, 2, 1],
+    [4, 5, 6, 7],
+    [0, 4, 7, 3],
+    [1, 2, 6, 5],
+    [3, 7, 6, 2],
+    [0, 1, 5, 4],
+  ];
   return { positions, indices: new Uint32Array(quads.flatMap(([a, b, c, d]) => [a, b, c, a, c, d])) };
 }
 

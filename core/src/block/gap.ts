@@ -52,7 +52,10 @@ function topsOf(block: Block, built: Around['built']): Vec3[][] {
   if (mesh) {
     const faces: Vec3[][] = [];
     for (let i = 0; i < mesh.indices.length; i += 3) {
-      const face = [0, 1, 2].map((k): Vec3 => { const o = mesh.indices[i + k] * 3; return [mesh.positions[o], mesh.positions[o + 1], mesh.positions[o + 2]]; });
+      const face = [0, 1, 2].map((k): Vec3 => {
+        const o = mesh.indices[i + k] * 3;
+        return [mesh.positions[o], mesh.positions[o + 1], mesh.positions[o + 2]];
+      });
       if (normalize(cross(sub(face[1], face[0]), sub(face[2], face[0])))[1] >= TOP_COS) faces.push(face);
     }
     return faces;
@@ -62,14 +65,24 @@ function topsOf(block: Block, built: Around['built']): Vec3[][] {
     return solid.faces.filter((f) => faceNormal(solid, f)[1] >= TOP_COS).map((f) => f.corners.map((c) => solid.corners[c]));
   }
   // While its mesh is not built: the outline of what has a level top.
-  return !block.tilt && ['cylinder', 'ring', 'arch', 'wall', 'slab'].includes(block.shape) ? [footprint(block).map(([x, z]): Vec3 => [x, block.at[1] + block.size[1], z])] : [];
+  return !block.tilt && ['cylinder', 'ring', 'arch', 'wall', 'slab'].includes(block.shape)
+    ? [footprint(block).map(([x, z]): Vec3 => [x, block.at[1] + block.size[1], z])]
+    : [];
 }
 
 /**
  * The gap from one block's top to another's where they stand: of the pairs of points nearest in plan the one
  * with the least rise. `undefined` where either has no top.
  */
-export function gapBetween(from: Block, to: Block, around: Around = {}, by: readonly [Vec3, Vec3] = [[0, 0, 0], [0, 0, 0]]): GapFigures | undefined {
+export function gapBetween(
+  from: Block,
+  to: Block,
+  around: Around = {},
+  by: readonly [Vec3, Vec3] = [
+    [0, 0, 0],
+    [0, 0, 0],
+  ],
+): GapFigures | undefined {
   if (from.op === 'void' || to.op === 'void') return undefined;
   const [here, there] = [topsOf(from, around.built), topsOf(to, around.built)].map((faces, i) => faces.map((f) => f.map((p) => add(p, by[i]))));
   let best: GapFigures | undefined;
@@ -78,12 +91,15 @@ export function gapBetween(from: Block, to: Block, around: Around = {}, by: read
     const width = Math.sqrt((b[0] - a[0]) ** 2 + (b[2] - a[2]) ** 2);
     const rise = b[1] - a[1];
     offered.push({ width, rise, ends: [a, b] });
-    if (!best || width < best.width - 1e-6 || (width < best.width + 1e-6 && Math.abs(rise) < Math.abs(best.rise) - 1e-6)) best = { width, rise, from: a, to: b, ways: [] };
+    if (!best || width < best.width - 1e-6 || (width < best.width + 1e-6 && Math.abs(rise) < Math.abs(best.rise) - 1e-6))
+      best = { width, rise, from: a, to: b, ways: [] };
   };
   const boxes = there.map(planBox);
   for (const a of here) {
     const box = planBox(a);
-    there.forEach((b, i) => { if (!best || apart(box, boxes[i]) <= best.width + 1e-6) nearest(a, b, offer); });
+    there.forEach((b, i) => {
+      if (!best || apart(box, boxes[i]) <= best.width + 1e-6) nearest(a, b, offer);
+    });
   }
   if (best) best.ways = waysOver(best, offered);
   return best;
@@ -96,14 +112,19 @@ function waysOver(best: GapFigures, offered: readonly { width: number; rise: num
   if (ends.length < 2) return [[best.from, best.to]];
   // The two that are farthest from each other: edges side by side run between them.
   let [first, last, far] = [ends[0], ends[0], -1];
-  for (const e of ends.slice(0, 60)) for (const f of ends.slice(0, 60)) { const d = Math.hypot(e[0][0] - f[0][0], e[0][2] - f[0][2]); if (d > far) [first, last, far] = [e, f, d]; }
+  for (const e of ends.slice(0, 60))
+    for (const f of ends.slice(0, 60)) {
+      const d = Math.hypot(e[0][0] - f[0][0], e[0][2] - f[0][2]);
+      if (d > far) [first, last, far] = [e, f, d];
+    }
   const mix = (p: Vec3, q: Vec3, k: number): Vec3 => [p[0] + (q[0] - p[0]) * k, p[1] + (q[1] - p[1]) * k, p[2] + (q[2] - p[2]) * k];
   const between = Array.from({ length: BETWEEN + 1 }, (_, i): [Vec3, Vec3] => [mix(first[0], last[0], i / BETWEEN), mix(first[1], last[1], i / BETWEEN)]);
   return [[best.from, best.to], ...between.filter(alike)];
 }
 
 type Box = [x0: number, z0: number, x1: number, z1: number];
-const planBox = (face: readonly Vec3[]): Box => face.reduce<Box>((b, [x, , z]) => [Math.min(b[0], x), Math.min(b[1], z), Math.max(b[2], x), Math.max(b[3], z)], [Infinity, Infinity, -Infinity, -Infinity]);
+const planBox = (face: readonly Vec3[]): Box =>
+  face.reduce<Box>((b, [x, , z]) => [Math.min(b[0], x), Math.min(b[1], z), Math.max(b[2], x), Math.max(b[3], z)], [Infinity, Infinity, -Infinity, -Infinity]);
 /** How far two boxes are apart in plan, at least. */
 const apart = (a: Box, b: Box): number => Math.hypot(Math.max(0, a[0] - b[2], b[0] - a[2]), Math.max(0, a[1] - b[3], b[1] - a[3]));
 
@@ -112,8 +133,12 @@ function nearest(a: readonly Vec3[], b: readonly Vec3[], offer: (a: Vec3, b: Vec
   const flat = (o: readonly Vec3[]) => o.map((p): Point2 => [p[0], p[2]]);
   const [fa, fb] = [flat(a), flat(b)];
   // Where they overlap in plan there is nothing between them.
-  a.forEach((p, i) => { if (insideOutline(fa[i], fb)) offer(p, [p[0], heightOn(b, p), p[2]]); });
-  b.forEach((p, i) => { if (insideOutline(fb[i], fa)) offer([p[0], heightOn(a, p), p[2]], p); });
+  a.forEach((p, i) => {
+    if (insideOutline(fa[i], fb)) offer(p, [p[0], heightOn(b, p), p[2]]);
+  });
+  b.forEach((p, i) => {
+    if (insideOutline(fb[i], fa)) offer([p[0], heightOn(a, p), p[2]], p);
+  });
   for (let i = 0; i < a.length; i++) {
     const a1 = a[(i + 1) % a.length];
     for (let j = 0; j < b.length; j++) {
@@ -183,7 +208,13 @@ export function inTheWay(body: BodyFigures, { width, ways }: GapFigures, around:
   return found;
 }
 
-function inOneWay(body: BodyFigures, width: number, [from, to]: [Vec3, Vec3], { blocks = [], meshes = [], ground }: Around, but: ReadonlySet<string>): string | undefined {
+function inOneWay(
+  body: BodyFigures,
+  width: number,
+  [from, to]: [Vec3, Vec3],
+  { blocks = [], meshes = [], ground }: Around,
+  but: ReadonlySet<string>,
+): string | undefined {
   if (width < STEP) return undefined;
   const v0 = takeOffSpeed(body);
   const [ux, uz] = [(to[0] - from[0]) / width, (to[2] - from[2]) / width];
@@ -215,7 +246,10 @@ function inOneWay(body: BodyFigures, width: number, [from, to]: [Vec3, Vec3], { 
 }
 
 /** Bounds of a block, its turn allowed for. */
-const boundsOf = (b: Block): [number[], number[]] => { const { min, max } = blockBounds(b); return [min, max]; };
+const boundsOf = (b: Block): [number[], number[]] => {
+  const { min, max } = blockBounds(b);
+  return [min, max];
+};
 
 /** Heights at which a plumb line passes through a mesh, lowest first. */
 function crossings({ positions: p, indices, min, max }: PlacedMesh, x: number, z: number): number[] {
@@ -238,13 +272,20 @@ function crossings({ positions: p, indices, min, max }: PlacedMesh, x: number, z
 const m = (v: number): string => v.toFixed(2);
 
 /** A gap in words: `3.00 m, 0.50 up: tight`; of a mover at its nearest and farthest. */
-export function gapText(body: BodyFigures, { nearest: near, farthest }: { nearest: GapFigures; farthest: GapFigures }, around: Around = {}, but: ReadonlySet<string> = new Set()): { verdict: GapVerdict; text: string } {
+export function gapText(
+  body: BodyFigures,
+  { nearest: near, farthest }: { nearest: GapFigures; farthest: GapFigures },
+  around: Around = {},
+  but: ReadonlySet<string> = new Set(),
+): { verdict: GapVerdict; text: string } {
   const judged = (gap: GapFigures) => {
     const { width, rise } = gap;
     const verdict = gapVerdict(body, width, rise);
     const deep = -rise > body.safeDrop + HAIR ? `, below the safe drop of ${m(body.safeDrop)}` : '';
     const blocked = verdict === 'impossible' ? undefined : inTheWay(body, gap, around, but);
-    const said = `${m(width)} m${Math.abs(rise) < 0.005 ? '' : rise > 0 ? `, ${m(rise)} up` : `, ${m(-rise)} down`}: ${blocked ? 'impossible' : verdict}${deep}${blocked ? `, ${blocked} stands in the jump` : ''}`;
+    const said =
+      `${m(width)} m${Math.abs(rise) < 0.005 ? '' : rise > 0 ? `, ${m(rise)} up` : `, ${m(-rise)} down`}: ` +
+      `${blocked ? 'impossible' : verdict}${deep}${blocked ? `, ${blocked} stands in the jump` : ''}`;
     return { verdict: blocked ? ('impossible' as const) : verdict, said };
   };
   const first = judged(near);
@@ -258,7 +299,12 @@ export function gapText(body: BodyFigures, { nearest: near, farthest }: { neares
  *
  * @returns `undefined` where nothing is in reach of a quarter more than the body's longest jump
  */
-export function nearestGap(block: Block, others: Iterable<Block>, body: BodyFigures, around: Around = {}): { verdict: 'good' | 'warning' | 'bad'; text: string; to: string; width: number; rise: number } | undefined {
+export function nearestGap(
+  block: Block,
+  others: Iterable<Block>,
+  body: BodyFigures,
+  around: Around = {},
+): { verdict: 'good' | 'warning' | 'bad'; text: string; to: string; width: number; rise: number } | undefined {
   if (block.op === 'void') return undefined;
   let best: { to: Block; range: { nearest: GapFigures; farthest: GapFigures } } | undefined;
   for (const other of others) {
@@ -277,7 +323,13 @@ export function nearestGap(block: Block, others: Iterable<Block>, body: BodyFigu
   }
   if (!best) return undefined;
   const { verdict, text } = gapText(body, best.range, around, new Set([block.id, best.to.id]));
-  return { to: best.to.id, width: best.range.nearest.width, rise: best.range.nearest.rise, verdict: verdict === 'easy' ? 'good' : verdict === 'tight' ? 'warning' : 'bad', text: `gap to ${best.to.name} ${text}` };
+  return {
+    to: best.to.id,
+    width: best.range.nearest.width,
+    rise: best.range.nearest.rise,
+    verdict: verdict === 'easy' ? 'good' : verdict === 'tight' ? 'warning' : 'bad',
+    text: `gap to ${best.to.name} ${text}`,
+  };
 }
 
 /** Outline of a block in plan, in the level. */
@@ -285,7 +337,14 @@ export function footprint(b: Block): Point2[] {
   const [l, , w] = b.size;
   // Of what lies askew: what it covers seen from above.
   if (b.tilt) return hull(blockSolid(b).corners.map(([x, , z]): Point2 => [x, z]));
-  const own: Point2[] = isDrawn(b.shape) ? drawnOutlines(b)[0] : [[-l / 2, -w / 2], [l / 2, -w / 2], [l / 2, w / 2], [-l / 2, w / 2]];
+  const own: Point2[] = isDrawn(b.shape)
+    ? drawnOutlines(b)[0]
+    : [
+        [-l / 2, -w / 2],
+        [l / 2, -w / 2],
+        [l / 2, w / 2],
+        [-l / 2, w / 2],
+      ];
   return own.map(([x, z]): Point2 => {
     const p = blockToLevel(b, x, 0, z);
     return [p[0], p[2]];

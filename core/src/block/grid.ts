@@ -13,7 +13,12 @@ export type BlockGrid = Map<string, Block[]>;
 const MOST_CELLS = 4096;
 
 /** Cells, both ends included. */
-export interface Span { cx0: number; cz0: number; cx1: number; cz1: number }
+export interface Span {
+  cx0: number;
+  cz0: number;
+  cx1: number;
+  cz1: number;
+}
 
 function spanOf(block: Block): Span {
   const { min, max } = blockBounds(block);
@@ -22,7 +27,12 @@ function spanOf(block: Block): Span {
 
 /** A grid of which some blocks are so wide that they are found by their bounds. */
 class WideGrid extends Map<string, Block[]> {
-  constructor(private readonly wide: readonly { block: Block; place: number; span: Span }[], private readonly places: ReadonlyMap<Block, number>) { super(); }
+  constructor(
+    private readonly wide: readonly { block: Block; place: number; span: Span }[],
+    private readonly places: ReadonlyMap<Block, number>,
+  ) {
+    super();
+  }
 
   /** The cell's blocks, wide ones among them, in the order they were given. */
   override get(key: string): Block[] | undefined {
@@ -34,7 +44,9 @@ class WideGrid extends Map<string, Block[]> {
   }
 
   /** Spans of cells of the wide blocks. */
-  spans(): Span[] { return this.wide.map(({ span }) => span); }
+  spans(): Span[] {
+    return this.wide.map(({ span }) => span);
+  }
 }
 
 export function blockGrid(blocks: Iterable<Block>): BlockGrid {

@@ -20,5 +20,7 @@ export function measureFigures(a: Vec3, b: Vec3): MeasureFigures {
 /** In words: `4.20 m`, with run, rise and slope where it is not level. */
 export function measureText(a: Vec3, b: Vec3): string {
   const { length, run, rise, slope } = measureFigures(a, b);
-  return Math.abs(rise) < 0.005 ? `${length.toFixed(2)} m` : `${length.toFixed(2)} m: run ${run.toFixed(2)}, ${rise > 0 ? 'rise' : 'fall'} ${Math.abs(rise).toFixed(2)}, ${slope.toFixed(1)}°`;
+  return Math.abs(rise) < 0.005
+    ? `${length.toFixed(2)} m`
+    : `${length.toFixed(2)} m: run ${run.toFixed(2)}, ${rise > 0 ? 'rise' : 'fall'} ${Math.abs(rise).toFixed(2)}, ${slope.toFixed(1)}°`;
 }

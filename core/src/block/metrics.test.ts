@@ -8,7 +8,8 @@ import { nearestGap } from './gap';
 import { blockMetrics } from './metrics';
 
 const { adult, ram } = SHIPPED_BODIES;
-const says = (shape: Block['shape'], size: Block['size'], more: Partial<Block> = {}, body = adult) => blockMetrics(testBlock(shape, size, [0, 0, 0], 0, more), body);
+const says = (shape: Block['shape'], size: Block['size'], more: Partial<Block> = {}, body = adult) =>
+  blockMetrics(testBlock(shape, size, [0, 0, 0], 0, more), body);
 
 describe('what a block is to a body', () => {
   it('an opening: blocked, crouched only, tight or clear', () => {
@@ -33,7 +34,13 @@ describe('what a block is to a body', () => {
     expect(says('ramp', [4, 2, 2])).toEqual([{ verdict: 'good', text: 'comfortable: 26.6°' }]);
     expect(says('ramp', [2, 2, 2])[0].verdict).toBe('warning');
     expect(says('wedge', [6, 2, 3])[0]).toEqual({ verdict: 'bad', text: 'too steep: 53.1°' });
-    expect(['0.4', '0.9', '1.1', '2', '2.1'].map((h) => says('box', [1, Number(h), 1])[0].text)).toEqual(['0.40 m: step', '0.90 m: hop, low cover', '1.10 m: vault, low cover', '2.00 m: climb, full cover', '2.10 m: too high, full cover']);
+    expect(['0.4', '0.9', '1.1', '2', '2.1'].map((h) => says('box', [1, Number(h), 1])[0].text)).toEqual([
+      '0.40 m: step',
+      '0.90 m: hop, low cover',
+      '1.10 m: vault, low cover',
+      '2.00 m: climb, full cover',
+      '2.10 m: too high, full cover',
+    ]);
     expect([0.89, 0.9, 1.3, 1.31, 1.89, 1.9].map((h) => coverVerdict(adult, h))).toEqual([undefined, 'low', 'low', undefined, undefined, 'full']);
   });
 });

@@ -38,8 +38,10 @@ export function moverPlaces(stops: readonly Stop[], along: number): Vec3[] {
 
 /** Greatest speed on its way, m/s. */
 export function moverSpeed(stops: readonly Stop[]): number {
-  return Math.max(...stops.map((s, i) => {
-    const from = stops[(i + stops.length - 1) % stops.length].by;
-    return Math.sqrt(s.by.reduce((sum, v, k) => sum + (v - from[k]) ** 2, 0)) / s.travel;
-  }));
+  return Math.max(
+    ...stops.map((s, i) => {
+      const from = stops[(i + stops.length - 1) % stops.length].by;
+      return Math.sqrt(s.by.reduce((sum, v, k) => sum + (v - from[k]) ** 2, 0)) / s.travel;
+    }),
+  );
 }

@@ -59,17 +59,22 @@ export function meshTopAt(mesh: PlacedMesh, x: number, z: number, limit: number)
   let best: { height: number; normal: Vec3 } | undefined;
   for (let i = 0; i < indices.length; i += 3) {
     const [a, b, c] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3];
-    const ux = p[b] - p[a], uz = p[b + 2] - p[a + 2], vx = p[c] - p[a], vz = p[c + 2] - p[a + 2];
+    const ux = p[b] - p[a],
+      uz = p[b + 2] - p[a + 2],
+      vx = p[c] - p[a],
+      vz = p[c + 2] - p[a + 2];
     // Twice the area in plan, positive where the face looks up (z runs south).
     const area = uz * vx - ux * vz;
     if (area <= 1e-9) continue;
-    const wx = x - p[a], wz = z - p[a + 2];
+    const wx = x - p[a],
+      wz = z - p[a + 2];
     const s = (wz * vx - wx * vz) / area;
     const t = (uz * wx - ux * wz) / area;
     if (s < -1e-6 || t < -1e-6 || s + t > 1 + 1e-6) continue;
     const height = p[a + 1] + s * (p[b + 1] - p[a + 1]) + t * (p[c + 1] - p[a + 1]);
     if (height > limit || (best && height <= best.height)) continue;
-    const uy = p[b + 1] - p[a + 1], vy = p[c + 1] - p[a + 1];
+    const uy = p[b + 1] - p[a + 1],
+      vy = p[c + 1] - p[a + 1];
     const n: Vec3 = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
     const l = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
     best = { height, normal: [n[0] / l, n[1] / l, n[2] / l] };
@@ -110,16 +115,26 @@ function nearer(mesh: PlacedMesh, o: Vec3, d: Vec3, far: number, best: MeshHit |
   const { positions: p, indices } = mesh;
   for (let i = 0; i < indices.length; i += 3) {
     const [a, b, c] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3];
-    const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2];
-    const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2];
-    const nx = uy * vz - uz * vy, ny = uz * vx - ux * vz, nz = ux * vy - uy * vx;
+    const ux = p[b] - p[a],
+      uy = p[b + 1] - p[a + 1],
+      uz = p[b + 2] - p[a + 2];
+    const vx = p[c] - p[a],
+      vy = p[c + 1] - p[a + 1],
+      vz = p[c + 2] - p[a + 2];
+    const nx = uy * vz - uz * vy,
+      ny = uz * vx - ux * vz,
+      nz = ux * vy - uy * vx;
     const facing = nx * d[0] + ny * d[1] + nz * d[2];
     if (facing >= -1e-12) continue;
-    const wx = o[0] - p[a], wy = o[1] - p[a + 1], wz = o[2] - p[a + 2];
+    const wx = o[0] - p[a],
+      wy = o[1] - p[a + 1],
+      wz = o[2] - p[a + 2];
     const t = -(nx * wx + ny * wy + nz * wz) / facing;
     if (t < 0 || t > far || (best && (t > best.distance || (t === best.distance && best.mesh.id <= mesh.id)))) continue;
     // Moeller and Trumbore: barycentric coordinates of the hit.
-    const qx = wy * d[2] - wz * d[1], qy = wz * d[0] - wx * d[2], qz = wx * d[1] - wy * d[0];
+    const qx = wy * d[2] - wz * d[1],
+      qy = wz * d[0] - wx * d[2],
+      qz = wx * d[1] - wy * d[0];
     const s = (qx * vx + qy * vy + qz * vz) / -facing;
     const r = -(qx * ux + qy * uy + qz * uz) / -facing;
     if (s < -1e-9 || r < -1e-9 || s + r > 1 + 1e-9) continue;
@@ -134,7 +149,12 @@ export function thicknessAt({ positions: p, indices }: PlacedMesh, at: Vec3, d: 
   // What leaves the mesh enters its reverse.
   const reverse = indices.slice();
   for (let i = 0; i < reverse.length; i += 3) [reverse[i], reverse[i + 1]] = [reverse[i + 1], reverse[i]];
-  return rayMeshes([{ id: '', name: '', positions: p, indices: reverse, min: [-Infinity, -Infinity, -Infinity], max: [Infinity, Infinity, Infinity] }], at, d, Infinity)?.distance;
+  return rayMeshes(
+    [{ id: '', name: '', positions: p, indices: reverse, min: [-Infinity, -Infinity, -Infinity], max: [Infinity, Infinity, Infinity] }],
+    at,
+    d,
+    Infinity,
+  )?.distance;
 }
 
 function rayMeetsBox(o: Vec3, d: Vec3, min: Vec3, max: Vec3): boolean {

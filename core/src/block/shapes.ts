@@ -24,23 +24,87 @@ export function shapeMesh(block: BlockShape): Mesh {
   const { shape, size, steps = DEFAULT_STEPS, wall = DEFAULT_WALL, batter = DEFAULT_BATTER } = block;
   const [l, h, w] = size;
   switch (shape) {
-    case 'box': return alongZ([[-l / 2, 0], [l / 2, 0], [l / 2, h], [-l / 2, h]], w);
-    case 'ramp': return alongZ([[-l / 2, 0], [l / 2, 0], [l / 2, h]], w);
-    case 'wedge': return alongX([[-w / 2, 0], [w / 2, 0], [0, h]], l);
-    case 'stair': return alongZ(stairOutline(l, h, steps, 0), w);
-    case 'terraces': return alongZ(stairOutline(l, h, steps, (h / steps) * tanDeg(batter)), w);
-    case 'arch': return alongZ(archOutline(l, h, wall), w);
-    case 'cylinder': return lathe([[1, 0, 1], [1, h, 1]], l, w);
-    case 'cone': return lathe([[1, 0, 1], [0, h, 0]], l, w);
+    case 'box':
+      return alongZ(
+        [
+          [-l / 2, 0],
+          [l / 2, 0],
+          [l / 2, h],
+          [-l / 2, h],
+        ],
+        w,
+      );
+    case 'ramp':
+      return alongZ(
+        [
+          [-l / 2, 0],
+          [l / 2, 0],
+          [l / 2, h],
+        ],
+        w,
+      );
+    case 'wedge':
+      return alongX(
+        [
+          [-w / 2, 0],
+          [w / 2, 0],
+          [0, h],
+        ],
+        l,
+      );
+    case 'stair':
+      return alongZ(stairOutline(l, h, steps, 0), w);
+    case 'terraces':
+      return alongZ(stairOutline(l, h, steps, (h / steps) * tanDeg(batter)), w);
+    case 'arch':
+      return alongZ(archOutline(l, h, wall), w);
+    case 'cylinder':
+      return lathe(
+        [
+          [1, 0, 1],
+          [1, h, 1],
+        ],
+        l,
+        w,
+      );
+    case 'cone':
+      return lathe(
+        [
+          [1, 0, 1],
+          [0, h, 0],
+        ],
+        l,
+        w,
+      );
     case 'ring': {
       const [il, iw] = [(l - 2 * wall) / l, (w - 2 * wall) / w];
-      return lathe([[1, 0, 1], [1, h, 1], [il, h, iw], [il, 0, iw]], l, w, true);
+      return lathe(
+        [
+          [1, 0, 1],
+          [1, h, 1],
+          [il, h, iw],
+          [il, 0, iw],
+        ],
+        l,
+        w,
+        true,
+      );
     }
     case 'wall': {
       const half = wideOf(block) / 2;
-      return alongLine([[-half, 0], [half, 0], [half, tallOf(block)], [-half, tallOf(block)]], block.line!, block.closed === true);
+      return alongLine(
+        [
+          [-half, 0],
+          [half, 0],
+          [half, tallOf(block)],
+          [-half, tallOf(block)],
+        ],
+        block.line!,
+        block.closed === true,
+      );
     }
-    case 'slab': return upright(block.line!, tallOf(block));
+    case 'slab':
+      return upright(block.line!, tallOf(block));
     case 'tunnel': {
       const [tall, wide, lining] = [tallOf(block), wideOf(block), liningOf(block)];
       return alongLine(block.op === 'void' ? boreOutline(wide, tall) : archOutline(wide + 2 * lining, tall + lining, lining), block.line!, false);
@@ -59,7 +123,12 @@ type Outline = Point2[];
 /** @param lean how far each riser leans back over its height, metres */
 function stairOutline(l: number, h: number, steps: number, lean: number): Outline {
   const foot = (i: number) => -l / 2 + (l * i) / steps;
-  const out: Outline = [[-l / 2, 0], [l / 2, 0], [l / 2, h], [foot(steps - 1) + lean, h]];
+  const out: Outline = [
+    [-l / 2, 0],
+    [l / 2, 0],
+    [l / 2, h],
+    [foot(steps - 1) + lean, h],
+  ];
   for (let i = steps - 1; i >= 1; i--) out.push([foot(i), (h * i) / steps], [foot(i - 1) + lean, (h * i) / steps]);
   return out;
 }
@@ -68,7 +137,10 @@ function stairOutline(l: number, h: number, steps: number, lean: number): Outlin
 function boreOutline(wide: number, tall: number): Outline {
   const half = wide / 2;
   const rise = Math.min(half, tall * 0.8);
-  const out: Outline = [[-half, 0], [half, 0]];
+  const out: Outline = [
+    [-half, 0],
+    [half, 0],
+  ];
   for (let i = 0; i <= SIDES / 2; i++) {
     const [s, c] = sinCosDeg((i * 360) / SIDES);
     out.push([c * half, tall - rise + s * rise]);
@@ -83,7 +155,14 @@ function archOutline(l: number, h: number, wall: number): Outline {
   const half = l / 2 - wall;
   const rise = archRise(l, h, wall);
   const spring = h - wall - rise;
-  const out: Outline = [[half, 0], [l / 2, 0], [l / 2, h], [-l / 2, h], [-l / 2, 0], [-half, 0]];
+  const out: Outline = [
+    [half, 0],
+    [l / 2, 0],
+    [l / 2, h],
+    [-l / 2, h],
+    [-l / 2, 0],
+    [-half, 0],
+  ];
   const head: Outline = [];
   for (let i = 0; i <= SIDES / 2; i++) {
     const [s, c] = sinCosDeg(180 - (i * 360) / SIDES);
@@ -115,7 +194,10 @@ function alongZ(outline: Outline, depth: number): Mesh {
 /** A prism of a profile across a line (to its left, up; counter-clockwise seen from the line's end), mitred at its corners. */
 function alongLine(profile: Outline, line: readonly Vec3[], closed: boolean): Mesh {
   const n = profile.length;
-  const m = mitres(line.map(([x, , z]): Point2 => [x, z]), closed);
+  const m = mitres(
+    line.map(([x, , z]): Point2 => [x, z]),
+    closed,
+  );
   const positions = new Float32Array(line.length * n * 3);
   line.forEach(([x, y, z], k) => profile.forEach(([u, v], i) => positions.set([x + m[k][0] * u, y + v, z + m[k][1] * u], (k * n + i) * 3)));
   const indices: number[] = [];
@@ -141,7 +223,8 @@ function upright(line: readonly Vec3[], tall: number): Mesh {
   if (signedArea(flat) < 0) flat.reverse();
   const mesh = alongZ(flat, tall);
   // (x, y, z) to (x, z, -y): a quarter turn about X keeps the triangles' sense.
-  for (let i = 0; i < mesh.positions.length; i += 3) [mesh.positions[i + 1], mesh.positions[i + 2]] = [mesh.positions[i + 2] + tall / 2, -mesh.positions[i + 1]];
+  for (let i = 0; i < mesh.positions.length; i += 3)
+    [mesh.positions[i + 1], mesh.positions[i + 2]] = [mesh.positions[i + 2] + tall / 2, -mesh.positions[i + 1]];
   return mesh;
 }
 
@@ -167,7 +250,7 @@ function lathe(profile: readonly [number, number, number][], l: number, w: numbe
     return { first, count };
   });
   const at = (ring: { first: number; count: number }, i: number) => ring.first + (ring.count === 1 ? 0 : i % SIDES);
-  const join = (a: typeof rings[0], b: typeof rings[0]) => {
+  const join = (a: (typeof rings)[0], b: (typeof rings)[0]) => {
     for (let i = 0; i < SIDES; i++) {
       indices.push(at(a, i), at(b, i), at(a, i + 1));
       if (b.count > 1) indices.push(at(a, i + 1), at(b, i), at(b, i + 1));
@@ -176,9 +259,13 @@ function lathe(profile: readonly [number, number, number][], l: number, w: numbe
   for (let r = 1; r < rings.length; r++) join(rings[r - 1], rings[r]);
   if (loop) join(rings[rings.length - 1], rings[0]);
   else {
-    for (const [ring, up] of [[rings[0], false], [rings[rings.length - 1], true]] as const) {
+    for (const [ring, up] of [
+      [rings[0], false],
+      [rings[rings.length - 1], true],
+    ] as const) {
       if (ring.count === 1) continue;
-      for (let i = 2; i < SIDES; i++) indices.push(...(up ? [ring.first, ring.first + i, ring.first + i - 1] : [ring.first, ring.first + i - 1, ring.first + i]));
+      for (let i = 2; i < SIDES; i++)
+        indices.push(...(up ? [ring.first, ring.first + i, ring.first + i - 1] : [ring.first, ring.first + i - 1, ring.first + i]));
     }
   }
   return { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) };
@@ -188,7 +275,8 @@ function lathe(profile: readonly [number, number, number][], l: number, w: numbe
 function triangulate(outline: Outline): number[] {
   const left = outline.map((_, i) => i);
   const out: number[] = [];
-  const turn = (a: number, b: number, c: number) => (outline[b][0] - outline[a][0]) * (outline[c][1] - outline[a][1]) - (outline[b][1] - outline[a][1]) * (outline[c][0] - outline[a][0]);
+  const turn = (a: number, b: number, c: number) =>
+    (outline[b][0] - outline[a][0]) * (outline[c][1] - outline[a][1]) - (outline[b][1] - outline[a][1]) * (outline[c][0] - outline[a][0]);
   while (left.length > 3) {
     const ear = left.findIndex((b, i) => {
       const a = left[(i + left.length - 1) % left.length];

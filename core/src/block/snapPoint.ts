@@ -33,16 +33,25 @@ export function snapPoint(point: Vec3, blocks: Iterable<Block>, meshes: Readonly
       const [a, b] = [edges[i], edges[i + 1]];
       for (const p of [a, b]) {
         const d = distance(p, point);
-        if (d <= toCorner) { toCorner = d; corner = { at: p, on: 'corner', of: block.id }; }
+        if (d <= toCorner) {
+          toCorner = d;
+          corner = { at: p, on: 'corner', of: block.id };
+        }
       }
       const m = scale(add(a, b), 0.5);
       const dm = distance(m, point);
-      if (dm <= toMiddle) { toMiddle = dm; middle = { at: m, on: 'middle', of: block.id }; }
+      if (dm <= toMiddle) {
+        toMiddle = dm;
+        middle = { at: m, on: 'middle', of: block.id };
+      }
       const along = sub(b, a);
       const t = Math.min(1, Math.max(0, dot(sub(point, a), along) / (dot(along, along) || 1)));
       const q = add(a, scale(along, t));
       const de = distance(q, point);
-      if (de <= toEdge) { toEdge = de; edge = { at: q, on: 'edge', of: block.id }; }
+      if (de <= toEdge) {
+        toEdge = de;
+        edge = { at: q, on: 'edge', of: block.id };
+      }
     }
   }
   return corner ?? middle ?? edge;
@@ -54,7 +63,12 @@ export function snapPoint(point: Vec3, blocks: Iterable<Block>, meshes: Readonly
  *
  * @param within metres
  */
-export function snapMove(moved: readonly Block[], others: Iterable<Block>, meshes: ReadonlyMap<string, PlacedMesh>, within: number): [dx: number, dz: number] | undefined {
+export function snapMove(
+  moved: readonly Block[],
+  others: Iterable<Block>,
+  meshes: ReadonlyMap<string, PlacedMesh>,
+  within: number,
+): [dx: number, dz: number] | undefined {
   const corners = moved.flatMap((b) => blockEdges(b));
   const bounds = moved.map(blockBounds);
   const low = [0, 1, 2].map((k) => Math.min(...bounds.map((b) => b.min[k])) - within);
@@ -72,7 +86,10 @@ export function snapMove(moved: readonly Block[], others: Iterable<Block>, meshe
         for (const q of [a, b]) {
           const [dx, dz] = [q[0] - p[0], q[2] - p[2]];
           const d = dx * dx + dz * dz;
-          if (d < toCorner) { toCorner = d; corner = [dx, dz]; }
+          if (d < toCorner) {
+            toCorner = d;
+            corner = [dx, dz];
+          }
         }
         const [ex, ez] = [b[0] - a[0], b[2] - a[2]];
         const l = ex * ex + ez * ez;
@@ -81,7 +98,10 @@ export function snapMove(moved: readonly Block[], others: Iterable<Block>, meshe
         if (t < 0 || t > 1) continue;
         const [dx, dz] = [a[0] + ex * t - p[0], a[2] + ez * t - p[2]];
         const d = dx * dx + dz * dz;
-        if (d < toEdge) { toEdge = d; edge = [dx, dz]; }
+        if (d < toEdge) {
+          toEdge = d;
+          edge = [dx, dz];
+        }
       }
     }
   }

@@ -104,7 +104,11 @@ export function raySolid(solid: Solid, origin: Vec3, direction: Vec3): { distanc
     }
     const t = side / rate;
     if (rate < 0) {
-      if (t > enter) { enter = t; face = f; normal = n; }
+      if (t > enter) {
+        enter = t;
+        face = f;
+        normal = n;
+      }
     } else if (t < leave) leave = t;
   }
   if (face < 0 || enter > leave || enter < 0) return undefined;
@@ -143,5 +147,8 @@ function tiltedSpanAt(block: Block, x: number, z: number): { bottom: number; top
 /** Upward normal of a face of a block by its name. */
 export function namedNormal(block: Block, name: string): Vec3 {
   const solid = blockSolid(block);
-  return faceNormal(solid, solid.faces.find((f) => f.name === name)!);
+  return faceNormal(
+    solid,
+    solid.faces.find((f) => f.name === name)!,
+  );
 }

@@ -24,14 +24,21 @@ describe('the jump envelope', () => {
   });
 
   it('agrees with a flight integrated in small steps', () => {
-    fc.assert(fc.property(fc.double({ min: -6, max: 0.85, noNaN: true }), (rise) => {
-      const dt = 1e-4;
-      let v = takeOffSpeed(adult);
-      let y = 0;
-      let t = 0;
-      while (!(v < 0 && y <= rise)) { y += v * dt - (adult.gravity * dt * dt) / 2; v -= adult.gravity * dt; t += dt; }
-      expect(jumpReach(adult, rise)!).toBeCloseTo(t * adult.run, 2);
-    }), { numRuns: 30 });
+    fc.assert(
+      fc.property(fc.double({ min: -6, max: 0.85, noNaN: true }), (rise) => {
+        const dt = 1e-4;
+        let v = takeOffSpeed(adult);
+        let y = 0;
+        let t = 0;
+        while (!(v < 0 && y <= rise)) {
+          y += v * dt - (adult.gravity * dt * dt) / 2;
+          v -= adult.gravity * dt;
+          t += dt;
+        }
+        expect(jumpReach(adult, rise)!).toBeCloseTo(t * adult.run, 2);
+      }),
+      { numRuns: 30 },
+    );
   });
 
   it('judges gaps at 0.7 and 0.95 of the reach', () => {
@@ -46,8 +53,16 @@ describe('the jump envelope', () => {
 describe('metric checks', () => {
   it('judge openings for the adult: 0.80 wide is the narrowest, 1.85 high without crouching', () => {
     const table: [number, number, string][] = [
-      [0.79, 2.1, 'blocked'], [0.8, 2.1, 'tight'], [0.99, 2.1, 'tight'], [1.0, 2.1, 'clear'], [1.2, 1.99, 'tight'], [1.2, 2.0, 'clear'],
-      [1.2, 1.85, 'tight'], [1.2, 1.84, 'crouch'], [1.2, 1.25, 'crouch'], [1.2, 1.24, 'blocked'],
+      [0.79, 2.1, 'blocked'],
+      [0.8, 2.1, 'tight'],
+      [0.99, 2.1, 'tight'],
+      [1.0, 2.1, 'clear'],
+      [1.2, 1.99, 'tight'],
+      [1.2, 2.0, 'clear'],
+      [1.2, 1.85, 'tight'],
+      [1.2, 1.84, 'crouch'],
+      [1.2, 1.25, 'crouch'],
+      [1.2, 1.24, 'blocked'],
     ];
     for (const [w, h, verdict] of table) expect([w, h, openingVerdict(adult, w, h)]).toEqual([w, h, verdict]);
   });
@@ -59,7 +74,16 @@ describe('metric checks', () => {
   });
 
   it('order ledges: step, hop, vault, climb, wall', () => {
-    expect([0.4, 0.41, 0.9, 0.91, 1.1, 1.11, 2, 2.01].map((h) => ledgeVerdict(adult, h))).toEqual(['step', 'hop', 'hop', 'vault', 'vault', 'climb', 'climb', 'too high']);
+    expect([0.4, 0.41, 0.9, 0.91, 1.1, 1.11, 2, 2.01].map((h) => ledgeVerdict(adult, h))).toEqual([
+      'step',
+      'hop',
+      'hop',
+      'vault',
+      'vault',
+      'climb',
+      'climb',
+      'too high',
+    ]);
     expect(ledgeVerdict(ram, 1.4)).toBe('too high');
   });
 
@@ -94,7 +118,12 @@ describe('body figures', () => {
 
 describe('the ways a body stands', () => {
   it('are measured over the ground: the adult 1.80, 1.20, 2.20 reaching and 2.70 at its apex', () => {
-    expect(stancesOf(SHIPPED_BODIES.adult).map((s) => [s.name, s.feet, Number(s.top.toFixed(2))])).toEqual([['stands', 0, 1.8], ['crouched', 0, 1.2], ['reaches', 0, 2.2], ['apex', 0.9, 2.7]]);
+    expect(stancesOf(SHIPPED_BODIES.adult).map((s) => [s.name, s.feet, Number(s.top.toFixed(2))])).toEqual([
+      ['stands', 0, 1.8],
+      ['crouched', 0, 1.2],
+      ['reaches', 0, 2.2],
+      ['apex', 0.9, 2.7],
+    ]);
     expect(stancesOf(SHIPPED_BODIES.ram).map((s) => s.name)).toEqual(['stands', 'reaches', 'apex']);
   });
 });

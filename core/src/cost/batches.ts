@@ -66,11 +66,20 @@ export interface Batch {
 /** Bytes of one instance: a matrix of 12 numbers and a tint. */
 export const INSTANCE_BYTES = 64;
 /** Bytes of the surfaces' textures as the game has them, with their mip levels. @param surfaces those of the level */
-export const surfaceTextureBytes = (surfaces: readonly Pick<Surface, 'pixels'>[]): number => Math.round(surfaces.reduce((sum, s) => sum + (s.pixels ?? SURFACE_PIXELS) ** 2, 0) * 4 * (4 / 3));
+export const surfaceTextureBytes = (surfaces: readonly Pick<Surface, 'pixels'>[]): number =>
+  Math.round(surfaces.reduce((sum, s) => sum + (s.pixels ?? SURFACE_PIXELS) ** 2, 0) * 4 * (4 / 3));
 
 /** A merged mesh of one draw: terrain, blocks, water. */
-const merged = (d: Pick<Drawable, 'key' | 'course' | 'min' | 'max' | 'triangles' | 'vertices' | 'bytes'> & Partial<Drawable>): Drawable =>
-  ({ of: d.course, draws: d.triangles.map(() => 1), instances: 0, radius: 0, cutoff: 0, casts: true, alphaArea: d.triangles.map(() => 0), ...d });
+const merged = (d: Pick<Drawable, 'key' | 'course' | 'min' | 'max' | 'triangles' | 'vertices' | 'bytes'> & Partial<Drawable>): Drawable => ({
+  of: d.course,
+  draws: d.triangles.map(() => 1),
+  instances: 0,
+  radius: 0,
+  cutoff: 0,
+  casts: true,
+  alphaArea: d.triangles.map(() => 0),
+  ...d,
+});
 
 /** Bytes a block vertex takes: position 3, normal 3, place on its face 4, height over the base 1, float32 each. */
 export const BLOCK_VERTEX_BYTES = 44;
@@ -88,11 +97,20 @@ export function terrainDrawables(terrain: Terrain, surfaces: readonly Pick<Surfa
     for (let tx = 0; tx < grid.tilesX; tx++) {
       const [low, high] = tileRange(terrain, tx, tz);
       const side = TILE_QUADS * grid.spacing;
-      out.push(merged({
-        key: `terrain/${tx},${tz}`, course: 'terrain', casts: false, shared,
-        min: [tx * side, low, tz * side], max: [(tx + 1) * side, high, (tz + 1) * side],
-        triangles: lods.map(terrainTriangles), vertices: lods.map(terrainVertexCount), bytes, sheet: { y: (low + high) / 2, shade: ground ? mixedShade(ground, tx, tz) : 0 },
-      }));
+      out.push(
+        merged({
+          key: `terrain/${tx},${tz}`,
+          course: 'terrain',
+          casts: false,
+          shared,
+          min: [tx * side, low, tz * side],
+          max: [(tx + 1) * side, high, (tz + 1) * side],
+          triangles: lods.map(terrainTriangles),
+          vertices: lods.map(terrainVertexCount),
+          bytes,
+          sheet: { y: (low + high) / 2, shade: ground ? mixedShade(ground, tx, tz) : 0 },
+        }),
+      );
     }
   }
   return out;
@@ -104,7 +122,9 @@ const mixedShade = (ground: GroundRaster, tx: number, tz: number): number => SHA
 export function updateTerrainGround(drawables: Drawable[], ground: GroundRaster, rect: Rect = wholeRect(ground.grid)): void {
   const shared = sharedTextures(ground.surfaces);
   for (const d of drawables) d.shared = shared;
-  overTouched(ground.grid, rect, (tx, tz, at) => { drawables[at].sheet!.shade = mixedShade(ground, tx, tz); });
+  overTouched(ground.grid, rect, (tx, tz, at) => {
+    drawables[at].sheet!.shade = mixedShade(ground, tx, tz);
+  });
 }
 
 /** Does something with each tile a rectangle of samples touches, and its place among all. */
@@ -142,9 +162,23 @@ export function tileRange(terrain: Terrain, tx: number, tz: number): [low: numbe
 }
 
 /** Haze over the whole screen, where a lighting has any. */
-export const hazeDrawables = ({ haze }: Pick<Lighting, 'haze'>): Drawable[] => (haze > 0 ? [merged({
-  key: 'haze', course: 'haze', min: [-Infinity, -Infinity, -Infinity], max: [Infinity, Infinity, Infinity], triangles: [0], vertices: [0], draws: [0], bytes: 0, casts: false, sheet: { shade: SHADE.haze },
-})] : []);
+export const hazeDrawables = ({ haze }: Pick<Lighting, 'haze'>): Drawable[] =>
+  haze > 0
+    ? [
+        merged({
+          key: 'haze',
+          course: 'haze',
+          min: [-Infinity, -Infinity, -Infinity],
+          max: [Infinity, Infinity, Infinity],
+          triangles: [0],
+          vertices: [0],
+          draws: [0],
+          bytes: 0,
+          casts: false,
+          sheet: { shade: SHADE.haze },
+        }),
+      ]
+    : [];
 
 /** The cell a block is drawn in: that of its centre. */
 export const drawCell = (block: Block): string => `${Math.floor(block.at[0] / CELL)},${Math.floor(block.at[2] / CELL)}`;
@@ -185,7 +219,17 @@ export function blockDrawables(cells: ReadonlyMap<string, readonly Block[]>, bui
       triangles += mesh ? mesh.indices.length / 3 : blockTriangles(block);
     }
     // Flat shaded: each triangle has its own three vertices.
-    out.push(merged({ key: `blocks/${cell}`, course: 'blocks', min, max, triangles: [triangles], vertices: [triangles * 3], bytes: triangles * 3 * BLOCK_VERTEX_BYTES }));
+    out.push(
+      merged({
+        key: `blocks/${cell}`,
+        course: 'blocks',
+        min,
+        max,
+        triangles: [triangles],
+        vertices: [triangles * 3],
+        bytes: triangles * 3 * BLOCK_VERTEX_BYTES,
+      }),
+    );
   }
   return out;
 }
@@ -221,9 +265,17 @@ export function batchList(drawables: Iterable<Drawable>, camera: Camera, spacing
 function batchOf(d: Drawable, lod: number, camera: Camera, distance: number): Batch {
   const n = Math.max(1, d.instances);
   return {
-    key: d.key, course: d.course, of: d.of, lod, draws: d.draws[lod], triangles: d.triangles[lod] * n, vertices: d.vertices[lod] * n, instances: d.instances,
+    key: d.key,
+    course: d.course,
+    of: d.of,
+    lod,
+    draws: d.draws[lod],
+    triangles: d.triangles[lod] * n,
+    vertices: d.vertices[lod] * n,
+    instances: d.instances,
     overdraw: d.alphaArea[lod] > 0 ? n * screensOf(d.alphaArea[lod], camera, distance) : 0,
-    bytes: d.bytes, ...(d.shared ? { shared: d.shared } : {}),
+    bytes: d.bytes,
+    ...(d.shared ? { shared: d.shared } : {}),
   };
 }
 
@@ -300,7 +352,19 @@ function farthest(p: Vec3, min: Vec3, max: Vec3): number {
 export function wholeLevel(drawables: Iterable<Drawable>): Batch[] {
   return [...drawables].map((d): Batch => {
     const n = Math.max(1, d.instances);
-    return { key: d.key, course: d.course, of: d.of, lod: 0, draws: d.draws[0], triangles: d.triangles[0] * n, vertices: d.vertices[0] * n, instances: d.instances, overdraw: 0, bytes: d.bytes, ...(d.shared ? { shared: d.shared } : {}) };
+    return {
+      key: d.key,
+      course: d.course,
+      of: d.of,
+      lod: 0,
+      draws: d.draws[0],
+      triangles: d.triangles[0] * n,
+      vertices: d.vertices[0] * n,
+      instances: d.instances,
+      overdraw: 0,
+      bytes: d.bytes,
+      ...(d.shared ? { shared: d.shared } : {}),
+    };
   });
 }
 
@@ -335,7 +399,11 @@ function addTo(t: Tally, b: Omit<Batch, 'bytes'>, bytes: number): void {
 }
 
 /** Sums of a batch list by course, by spender within each course, and of all. Shared bytes count once. */
-export function tally(batches: Iterable<Batch>): { all: Tally; byCourse: Partial<Record<Course, Tally>>; bySpender: Map<string, { course: Course; of: string; sum: Tally }> } {
+export function tally(batches: Iterable<Batch>): {
+  all: Tally;
+  byCourse: Partial<Record<Course, Tally>>;
+  bySpender: Map<string, { course: Course; of: string; sum: Tally }>;
+} {
   const all = emptyTally();
   const byCourse: Partial<Record<Course, Tally>> = {};
   const bySpender = new Map<string, { course: Course; of: string; sum: Tally }>();

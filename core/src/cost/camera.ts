@@ -27,7 +27,17 @@ export function directionOf(yaw: number, pitch: number): Vec3 {
 /** The camera of a pose. @param eyeHeight of the body, for Stand */
 export function cameraOf(pose: Pose, aspect: number, eyeHeight: number): Camera {
   if (pose.view === 'plan') {
-    return { eye: [pose.target[0], 2000, pose.target[2]], forward: [0, -1, 0], up: [0, 0, -1], right: [1, 0, 0], fov: 0, halfHeight: pose.distance / 2, aspect, near: 1, far: 5000 };
+    return {
+      eye: [pose.target[0], 2000, pose.target[2]],
+      forward: [0, -1, 0],
+      up: [0, 0, -1],
+      right: [1, 0, 0],
+      fov: 0,
+      halfHeight: pose.distance / 2,
+      aspect,
+      near: 1,
+      far: 5000,
+    };
   }
   const forward = directionOf(pose.yaw, pose.pitch);
   const right = normalize(cross(forward, [0, 1, 0]));
@@ -50,8 +60,10 @@ export function frustumPlanes(camera: Camera): Plane[] {
   if (camera.fov === 0) {
     const w = camera.halfHeight * camera.aspect;
     planes.push(
-      through(right, add(eye, scale(right, -w))), through(scale(right, -1), add(eye, scale(right, w))),
-      through(up, add(eye, scale(up, -camera.halfHeight))), through(scale(up, -1), add(eye, scale(up, camera.halfHeight))),
+      through(right, add(eye, scale(right, -w))),
+      through(scale(right, -1), add(eye, scale(right, w))),
+      through(up, add(eye, scale(up, -camera.halfHeight))),
+      through(scale(up, -1), add(eye, scale(up, camera.halfHeight))),
     );
     return planes;
   }

@@ -50,18 +50,32 @@ const bad = (message: string): Fitted => ({ ok: false, message });
 export function fitCamera(input: FitInput): Fitted {
   const { width, height, upright, first, second, known } = input;
   if (first.length < 2 || second.length < 2) return bad('draw at least two lines along each of the two level directions');
-  for (const l of [...upright, ...first, ...second, known.line]) if ((l[2] - l[0]) ** 2 + (l[3] - l[1]) ** 2 < 16) return bad('a line is shorter than 4 pixels: draw it longer');
+  for (const l of [...upright, ...first, ...second, known.line])
+    if ((l[2] - l[0]) ** 2 + (l[3] - l[1]) ** 2 < 16) return bad('a line is shorter than 4 pixels: draw it longer');
   if (!(known.metres > 0)) return bad('the known length is more than nothing: type it in metres');
   // About the middle, y up, in halves of the width, so that numbers are near one.
   const unit = width / 2;
-  const centred = (l: PictureLine): PictureLine => [(l[0] - width / 2) / unit, (height / 2 - l[1]) / unit, (l[2] - width / 2) / unit, (height / 2 - l[3]) / unit];
+  const centred = (l: PictureLine): PictureLine => [
+    (l[0] - width / 2) / unit,
+    (height / 2 - l[1]) / unit,
+    (l[2] - width / 2) / unit,
+    (height / 2 - l[3]) / unit,
+  ];
   const [a, b] = [first.map(centred), second.map(centred)].map(vanishing);
   const up = upright.length >= 2 ? vanishing(upright.map(centred)) : undefined;
 
   // f^2 from every pair at a right angle, each as sure as its points are near.
   let over = 0;
   let under = 0;
-  for (const [p, q] of [[a, b], ...(up ? [[a, up], [b, up]] : [])]) {
+  for (const [p, q] of [
+    [a, b],
+    ...(up
+      ? [
+          [a, up],
+          [b, up],
+        ]
+      : []),
+  ]) {
     const w = p[2] * q[2];
     over -= (p[0] * q[0] + p[1] * q[1]) * w;
     under += w * w;
@@ -83,7 +97,10 @@ export function fitCamera(input: FitInput): Fitted {
   } else if (upright.length === 1) dirU = towards(dirU, centred(upright[0][1] > upright[0][3] ? upright[0] : turnedLine(upright[0])), f);
   let forwardA = normalize(sub(dirA, scale(dirU, dot(dirA, dirU))));
   let side = cross(forwardA, dirU);
-  ({ f, axes: [forwardA, dirU, side] } = refine(f, [forwardA, dirU, side], [first.map(centred), upright.map(centred), second.map(centred)]));
+  ({
+    f,
+    axes: [forwardA, dirU, side],
+  } = refine(f, [forwardA, dirU, side], [first.map(centred), upright.map(centred), second.map(centred)]));
 
   // The same three in the level: the first direction's heading, up, and what is to its right.
   const h = (input.heading * Math.PI) / 180;
@@ -101,7 +118,10 @@ export function fitCamera(input: FitInput): Fitted {
 
   // s1 r1 + metres d = s2 r2, by least squares in the two unknown depths.
   const l = centred(known.line);
-  const [r1, r2]: Vec3[] = [[l[0], l[1], -f], [l[2], l[3], -f]];
+  const [r1, r2]: Vec3[] = [
+    [l[0], l[1], -f],
+    [l[2], l[3], -f],
+  ];
   const d0 = known.along === 'upright' ? dirU : known.along === 'first' ? forwardA : side;
   const d = scale(towards(d0, l, f), known.metres);
   const [r11, r12, r22] = [dot(r1, r1), dot(r1, r2), dot(r2, r2)];
@@ -111,9 +131,24 @@ export function fitCamera(input: FitInput): Fitted {
   if (!(s1 > 0)) return bad('the known length lies behind the camera: was it drawn from the point of the level it begins at?');
   const fromEye = toLevel(scale(r1, s1));
   const point = (d: Vec3): Vec3 => [d[0], d[1], -d[2] / f];
-  const error = ([[first, forwardA], [second, side], [upright, dirU]] as [readonly PictureLine[], Vec3][])
-    .flatMap(([lines, d]) => lines.map((line) => missed(centred(line), point(d)) * unit));
-  return { ok: true, camera: { eye: sub(known.at, fromEye), yaw, pitch, roll, fov: (2 * Math.atan((height / 2) / unit / f) * 180) / Math.PI, error: error.reduce((s, e) => s + e, 0) / error.length } };
+  const error = (
+    [
+      [first, forwardA],
+      [second, side],
+      [upright, dirU],
+    ] as [readonly PictureLine[], Vec3][]
+  ).flatMap(([lines, d]) => lines.map((line) => missed(centred(line), point(d)) * unit));
+  return {
+    ok: true,
+    camera: {
+      eye: sub(known.at, fromEye),
+      yaw,
+      pitch,
+      roll,
+      fov: (2 * Math.atan(height / 2 / unit / f) * 180) / Math.PI,
+      error: error.reduce((s, e) => s + e, 0) / error.length,
+    },
+  };
 }
 
 /** Focal length and three directions at right angles that the lines drawn along them miss least. */
@@ -127,20 +162,26 @@ function refine(f: number, axes: [Vec3, Vec3, Vec3], lines: [PictureLine[], Pict
     const [kxv, kv] = [cross(k, v), dot(k, v)];
     return [0, 1, 2].map((i) => v[i] * c + kxv[i] * s + k[i] * kv * (1 - c)) as Vec3;
   };
-  const residuals = (p: readonly number[]): number[] => lines.flatMap((list, i) => {
-    const d = turned(p.slice(1), axes[i]);
-    const v: Vec3 = [d[0], d[1], -d[2] / p[0]];
-    return list.map((l) => signedMiss(l, v));
-  });
+  const residuals = (p: readonly number[]): number[] =>
+    lines.flatMap((list, i) => {
+      const d = turned(p.slice(1), axes[i]);
+      const v: Vec3 = [d[0], d[1], -d[2] / p[0]];
+      return list.map((l) => signedMiss(l, v));
+    });
   const p = [f, 0, 0, 0];
   for (let round = 0; round < 12; round++) {
     const r = residuals(p);
     const step = 1e-6;
     const jacobian = p.map((_, k) => residuals(p.map((v, i) => (i === k ? v + step : v))).map((v, i) => (v - r[i]) / step));
-    const normal = jacobian.map((a, i) => [...jacobian.map((b, k) => a.reduce((sum, v, n) => sum + v * b[n], 0) + (i === k ? 1e-12 : 0)), -a.reduce((sum, v, n) => sum + v * r[n], 0)]);
+    const normal = jacobian.map((a, i) => [
+      ...jacobian.map((b, k) => a.reduce((sum, v, n) => sum + v * b[n], 0) + (i === k ? 1e-12 : 0)),
+      -a.reduce((sum, v, n) => sum + v * r[n], 0),
+    ]);
     const by = solve(normal);
     if (!by) break;
-    by.forEach((v, i) => { p[i] += v; });
+    by.forEach((v, i) => {
+      p[i] += v;
+    });
     if (!(p[0] > 0.1 && p[0] < 20)) return { f, axes };
   }
   const worse = (x: number[]) => x.reduce((sum, v) => sum + v * v, 0);
@@ -185,7 +226,11 @@ function vanishing(lines: readonly PictureLine[]): Vec3 {
   // Jacobi's rotations: a symmetric 3 x 3 is diagonal to the last bits after a few rounds.
   const v = [1, 0, 0, 0, 1, 0, 0, 0, 1];
   for (let round = 0; round < 24; round++) {
-    for (const [p, q] of [[0, 1], [0, 2], [1, 2]]) {
+    for (const [p, q] of [
+      [0, 1],
+      [0, 2],
+      [1, 2],
+    ]) {
       const off = m[p * 3 + q];
       if (Math.abs(off) < 1e-18) continue;
       const theta = (m[q * 3 + q] - m[p * 3 + p]) / (2 * off);

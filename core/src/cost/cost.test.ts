@@ -5,7 +5,26 @@ import { TERRAIN_LOD_STRIDES, terrainTriangles } from '../earth/mesh';
 import type { Pose, Surface } from '../level/objects';
 import { add, dot, length, scale, sub, type Vec3 } from '../num/vec';
 import { terrainOf, testBlock, testLevel } from '../testing/levels';
-import { batchList, blockDrawables, blocksByCell, BLOCK_VERTEX_BYTES, CASCADES, COURSES, emptyTally, instanceLod, INSTANCE_BYTES, LOD_ON_SCREEN, shadowBatches, tally, terrainDrawables, updateTerrainDrawables, updateTerrainGround, viewTally, wholeLevel, type Drawable } from './batches';
+import {
+  batchList,
+  blockDrawables,
+  blocksByCell,
+  BLOCK_VERTEX_BYTES,
+  CASCADES,
+  COURSES,
+  emptyTally,
+  instanceLod,
+  INSTANCE_BYTES,
+  LOD_ON_SCREEN,
+  shadowBatches,
+  tally,
+  terrainDrawables,
+  updateTerrainDrawables,
+  updateTerrainGround,
+  viewTally,
+  wholeLevel,
+  type Drawable,
+} from './batches';
 import { boxInFrustum, cameraOf, directionOf, frustumPlanes, screenSize } from './camera';
 import { baseTerm, DEVICES, frameOf, savesWithout, termOf } from './frame';
 import { SHADE } from './sheet';
@@ -26,23 +45,38 @@ describe('the camera', () => {
   });
 
   it('stands at the eye, orbits at its distance, and has an upright frame of unit axes', () => {
-    fc.assert(fc.property(fc.constantFrom('plan' as const, 'orbit' as const, 'stand' as const), fc.double({ min: 0, max: 360, noNaN: true }), fc.double({ min: -85, max: 20, noNaN: true }), (view, yaw, pitch) => {
-      const c = cameraOf({ view, target: [10, 2, 20], yaw, pitch, distance: 30 }, 1.5, 1.65);
-      for (const axis of [c.forward, c.up, c.right]) expect(length(axis)).toBeCloseTo(1, 9);
-      expect(dot(c.forward, c.up)).toBeCloseTo(0, 9);
-      expect(dot(c.forward, c.right)).toBeCloseTo(0, 9);
-      if (view === 'stand') expect(c.eye[1]).toBeCloseTo(3.65, 9);
-      if (view === 'orbit') add(c.eye, scale(c.forward, 30)).forEach((v, i) => expect(v).toBeCloseTo([10, 2, 20][i], 6));
-    }));
+    fc.assert(
+      fc.property(
+        fc.constantFrom('plan' as const, 'orbit' as const, 'stand' as const),
+        fc.double({ min: 0, max: 360, noNaN: true }),
+        fc.double({ min: -85, max: 20, noNaN: true }),
+        (view, yaw, pitch) => {
+          const c = cameraOf({ view, target: [10, 2, 20], yaw, pitch, distance: 30 }, 1.5, 1.65);
+          for (const axis of [c.forward, c.up, c.right]) expect(length(axis)).toBeCloseTo(1, 9);
+          expect(dot(c.forward, c.up)).toBeCloseTo(0, 9);
+          expect(dot(c.forward, c.right)).toBeCloseTo(0, 9);
+          if (view === 'stand') expect(c.eye[1]).toBeCloseTo(3.65, 9);
+          if (view === 'orbit') add(c.eye, scale(c.forward, 30)).forEach((v, i) => expect(v).toBeCloseTo([10, 2, 20][i], 6));
+        },
+      ),
+    );
   });
 
   it('never culls a box that holds a point in view', () => {
-    fc.assert(fc.property(fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: 2, max: 300, noNaN: true }), fc.double({ min: 0.01, max: 20, noNaN: true }), (u, v, depth, half) => {
-      const c = cameraOf(orbit, 1.6, 1.65);
-      const t = Math.tan((c.fov * Math.PI) / 360);
-      const p = add(c.eye, add(scale(c.forward, depth), add(scale(c.right, u * t * 1.6 * depth * 0.999), scale(c.up, v * t * depth * 0.999))));
-      expect(boxInFrustum(frustumPlanes(c), sub(p, [half, half, half]), add(p, [half, half, half]))).toBe(true);
-    }));
+    fc.assert(
+      fc.property(
+        fc.double({ min: -1, max: 1, noNaN: true }),
+        fc.double({ min: -1, max: 1, noNaN: true }),
+        fc.double({ min: 2, max: 300, noNaN: true }),
+        fc.double({ min: 0.01, max: 20, noNaN: true }),
+        (u, v, depth, half) => {
+          const c = cameraOf(orbit, 1.6, 1.65);
+          const t = Math.tan((c.fov * Math.PI) / 360);
+          const p = add(c.eye, add(scale(c.forward, depth), add(scale(c.right, u * t * 1.6 * depth * 0.999), scale(c.up, v * t * depth * 0.999))));
+          expect(boxInFrustum(frustumPlanes(c), sub(p, [half, half, half]), add(p, [half, half, half]))).toBe(true);
+        },
+      ),
+    );
     expect(boxInFrustum(frustumPlanes(cameraOf(orbit, 1.6, 1.65)), [30, 0, 500], [34, 4, 510])).toBe(false);
   });
 
@@ -55,12 +89,24 @@ describe('the camera', () => {
 describe('the batch list', () => {
   it('worked by hand: a 2 x 2 tile level and three blocks in two cells are 6 draws, one hidden from view the same, one taken out not', () => {
     const terrain = terrainOf(() => 0);
-    const blocks = [testBlock('box', [1, 1, 1], [4, 0, 4]), testBlock('ramp', [1, 1, 1], [5, 0, 5]), testBlock('box', [1, 1, 1], [40, 0, 40]), testBlock('box', [1, 1, 1], [4, 0, 4], 0, { hidden: true }), testBlock('box', [1, 1, 1], [4, 0, 4], 0, { out: true })];
+    const blocks = [
+      testBlock('box', [1, 1, 1], [4, 0, 4]),
+      testBlock('ramp', [1, 1, 1], [5, 0, 5]),
+      testBlock('box', [1, 1, 1], [40, 0, 40]),
+      testBlock('box', [1, 1, 1], [4, 0, 4], 0, { hidden: true }),
+      testBlock('box', [1, 1, 1], [4, 0, 4], 0, { out: true }),
+    ];
     const cells = blocksByCell(blocks);
     const batches = batchList([...terrainDrawables(terrain, []), ...blockDrawables(cells)], cameraOf({ ...orbit, distance: 400 }, 1.6, 1.65), 0.5, 1);
     const { all, byCourse } = tally(batches);
     expect(all.draws).toBe(6);
-    expect(byCourse.blocks).toEqual({ ...emptyTally(), draws: 2, triangles: 12 + 8 + 12 + 12, vertices: (12 + 8 + 12 + 12) * 3, bytes: (12 + 8 + 12 + 12) * 3 * BLOCK_VERTEX_BYTES });
+    expect(byCourse.blocks).toEqual({
+      ...emptyTally(),
+      draws: 2,
+      triangles: 12 + 8 + 12 + 12,
+      vertices: (12 + 8 + 12 + 12) * 3,
+      bytes: (12 + 8 + 12 + 12) * 3 * BLOCK_VERTEX_BYTES,
+    });
     expect([...blocksByCell(blocks, 'seen').values()].flat()).toEqual(blocks.slice(0, 3));
     expect(byCourse.terrain!.triangles).toBe(batches.filter((b) => b.course === 'terrain').reduce((sum, b) => sum + terrainTriangles(b.lod), 0));
     expect(all.triangles).toBe(byCourse.blocks!.triangles + byCourse.terrain!.triangles);
@@ -69,12 +115,15 @@ describe('the batch list', () => {
   it('brought up to date after a local change is the one made anew', () => {
     const terrain = terrainOf(() => 0, 3);
     const parts = terrainDrawables(terrain, []);
-    fc.assert(fc.property(fc.nat(192), fc.nat(192), fc.nat(20), fc.nat(20), fc.double({ min: -5, max: 5, noNaN: true }), (x, z, w, d, h) => {
-      const rect = { x0: x, z0: z, x1: Math.min(192, x + w), z1: Math.min(192, z + d) };
-      for (let iz = rect.z0; iz <= rect.z1; iz++) for (let ix = rect.x0; ix <= rect.x1; ix++) terrain.heights[iz * 193 + ix] = h;
-      updateTerrainDrawables(parts, terrain, rect);
-      expect(parts).toEqual(terrainDrawables(terrain, []));
-    }), { numRuns: 40 });
+    fc.assert(
+      fc.property(fc.nat(192), fc.nat(192), fc.nat(20), fc.nat(20), fc.double({ min: -5, max: 5, noNaN: true }), (x, z, w, d, h) => {
+        const rect = { x0: x, z0: z, x1: Math.min(192, x + w), z1: Math.min(192, z + d) };
+        for (let iz = rect.z0; iz <= rect.z1; iz++) for (let ix = rect.x0; ix <= rect.x1; ix++) terrain.heights[iz * 193 + ix] = h;
+        updateTerrainDrawables(parts, terrain, rect);
+        expect(parts).toEqual(terrainDrawables(terrain, []));
+      }),
+      { numRuns: 40 },
+    );
     // The ground likewise: 256 pixels a side with their mip levels take a third more than 4 bytes each.
     const ground = makeGround(terrain.grid, [{ pixels: 256 } as Surface]);
     updateTerrainGround(parts, ground);
@@ -88,13 +137,20 @@ describe('the batch list', () => {
 
   it('draws coarser ground farther off, and never finer when told to be coarser', () => {
     const drawables = terrainDrawables(composeTerrain(testLevel(4, 0.5, { seed: 1, height: 3, scale: 30, octaves: 3 })), []);
-    fc.assert(fc.property(fc.double({ min: 5, max: 900, noNaN: true }), fc.double({ min: 0, max: 360, noNaN: true }), fc.double({ min: 1, max: 5, noNaN: true }), (distance, yaw, coarse) => {
-      const camera = cameraOf({ ...orbit, target: [64, 0, 64], distance, yaw }, 1.6, 1.65);
-      const fine = batchList(drawables, camera, 0.5, 1);
-      const rough = batchList(drawables, camera, 0.5, coarse);
-      expect(rough.map((b) => b.key)).toEqual(fine.map((b) => b.key));
-      rough.forEach((b, i) => expect(b.lod).toBeGreaterThanOrEqual(fine[i].lod));
-    }));
+    fc.assert(
+      fc.property(
+        fc.double({ min: 5, max: 900, noNaN: true }),
+        fc.double({ min: 0, max: 360, noNaN: true }),
+        fc.double({ min: 1, max: 5, noNaN: true }),
+        (distance, yaw, coarse) => {
+          const camera = cameraOf({ ...orbit, target: [64, 0, 64], distance, yaw }, 1.6, 1.65);
+          const fine = batchList(drawables, camera, 0.5, 1);
+          const rough = batchList(drawables, camera, 0.5, coarse);
+          expect(rough.map((b) => b.key)).toEqual(fine.map((b) => b.key));
+          rough.forEach((b, i) => expect(b.lod).toBeGreaterThanOrEqual(fine[i].lod));
+        },
+      ),
+    );
     const lods = (distance: number) => batchList(drawables, cameraOf({ ...orbit, target: [64, 0, 64], distance }, 1.6, 1.65), 0.5, 1).map((b) => b.lod);
     expect(Math.min(...lods(10))).toBe(0);
     expect(Math.min(...lods(900))).toBe(TERRAIN_LOD_STRIDES.length - 1);
@@ -131,10 +187,32 @@ describe('the cost model', () => {
 
 /** A hand-made scene: 50 bushes of 100, 20 and 4 triangles in a cell 40 m ahead, and a masked fern. */
 const bushes: Drawable = {
-  key: 'plants/bush/0,0', course: 'plants', of: 'bush', min: [-8, 0, -48], max: [8, 2, -40], triangles: [100, 20, 4], vertices: [90, 24, 6], draws: [2, 1, 1],
-  instances: 50, radius: 1, cutoff: 0, casts: true, alphaArea: [0, 0, 0], bytes: 50 * INSTANCE_BYTES, shared: { key: 'bush', bytes: 9000 },
+  key: 'plants/bush/0,0',
+  course: 'plants',
+  of: 'bush',
+  min: [-8, 0, -48],
+  max: [8, 2, -40],
+  triangles: [100, 20, 4],
+  vertices: [90, 24, 6],
+  draws: [2, 1, 1],
+  instances: 50,
+  radius: 1,
+  cutoff: 0,
+  casts: true,
+  alphaArea: [0, 0, 0],
+  bytes: 50 * INSTANCE_BYTES,
+  shared: { key: 'bush', bytes: 9000 },
 };
-const fern: Drawable = { ...bushes, key: 'plants/fern/0,0', of: 'fern', instances: 10, alphaArea: [1, 1, 1], bytes: 10 * INSTANCE_BYTES, shared: { key: 'fern', bytes: 500 }, casts: false };
+const fern: Drawable = {
+  ...bushes,
+  key: 'plants/fern/0,0',
+  of: 'fern',
+  instances: 10,
+  alphaArea: [1, 1, 1],
+  bytes: 10 * INSTANCE_BYTES,
+  shared: { key: 'fern', bytes: 500 },
+  casts: false,
+};
 const ahead = cameraOf({ view: 'stand', target: [0, 0, 0], yaw: 0, pitch: 0, distance: 10 }, 2, 0);
 const TAN = Math.tan((27.5 * Math.PI) / 180);
 
@@ -173,21 +251,57 @@ describe('a hand-made scene', () => {
   });
 
   it('terms of the governing side and the base sum to the frame, whichever side governs', () => {
-    fc.assert(fc.property(fc.constantFrom(...Object.values(DEVICES)), fc.array(fc.record({ course: fc.constantFrom(...COURSES.slice(1)), draws: fc.nat(900), triangles: fc.nat(4e6), instances: fc.nat(1e5), overdraw: fc.double({ min: 0, max: 6, noNaN: true }) }), { maxLength: 12 }), (device, parts) => {
-      const { all, byCourse } = tally(parts.map((p, i) => ({ ...p, key: String(i), of: p.course, lod: 0, vertices: p.triangles, bytes: 0 })));
-      const frame = frameOf(device, all);
-      const sum = Object.values(byCourse).reduce((s, t) => s + termOf(device, t, frame.governs), baseTerm(device, frame.governs));
-      expect(Math.abs(sum - frame.frame)).toBeLessThan(1e-9 * Math.max(1, frame.frame));
-    }));
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...Object.values(DEVICES)),
+        fc.array(
+          fc.record({
+            course: fc.constantFrom(...COURSES.slice(1)),
+            draws: fc.nat(900),
+            triangles: fc.nat(4e6),
+            instances: fc.nat(1e5),
+            overdraw: fc.double({ min: 0, max: 6, noNaN: true }),
+          }),
+          { maxLength: 12 },
+        ),
+        (device, parts) => {
+          const { all, byCourse } = tally(parts.map((p, i) => ({ ...p, key: String(i), of: p.course, lod: 0, vertices: p.triangles, bytes: 0 })));
+          const frame = frameOf(device, all);
+          const sum = Object.values(byCourse).reduce((s, t) => s + termOf(device, t, frame.governs), baseTerm(device, frame.governs));
+          expect(Math.abs(sum - frame.frame)).toBeLessThan(1e-9 * Math.max(1, frame.frame));
+        },
+      ),
+    );
   });
 });
 
 describe('instances by cell', () => {
   it('hold every piece and plant once, and their bounds hold all of its points', () => {
     const assets = testAssets();
-    const pieces = [[3, 4], [31.9, 2], [32.1, 2], [40, 33]].map(([x, z], i) => ({ id: `p${i}`, version: 1, kind: 'piece' as const, name: 'stair', asset: 'stair', at: [x, 1, z] as Vec3, turn: i * 35, sink: 0, collider: 'asset' as const, hidden: i === 3, out: false }));
+    const pieces = [
+      [3, 4],
+      [31.9, 2],
+      [32.1, 2],
+      [40, 33],
+    ].map(([x, z], i) => ({
+      id: `p${i}`,
+      version: 1,
+      kind: 'piece' as const,
+      name: 'stair',
+      asset: 'stair',
+      at: [x, 1, z] as Vec3,
+      turn: i * 35,
+      sink: 0,
+      collider: 'asset' as const,
+      hidden: i === 3,
+      out: false,
+    }));
     const cells = pieceCells(pieces, assets);
-    expect(cells.map((c) => [c.key, c.ids])).toEqual([['kit/stair/0,0', ['p0', 'p1']], ['kit/stair/1,0', ['p2']], ['kit/stair/1,1', ['p3']]]);
+    expect(cells.map((c) => [c.key, c.ids])).toEqual([
+      ['kit/stair/0,0', ['p0', 'p1']],
+      ['kit/stair/1,0', ['p2']],
+      ['kit/stair/1,1', ['p3']],
+    ]);
     // Hidden from view it is not drawn here, and costs all the same.
     expect(pieceCells(pieces, assets, 'seen').map((c) => c.ids)).toEqual([['p0', 'p1'], ['p2']]);
     const { grown, species } = gorsePatch();
@@ -211,16 +325,23 @@ describe('instances by cell', () => {
   });
 
   it('an instance turned and leaned keeps lengths, and upright it only turns', () => {
-    fc.assert(fc.property(fc.double({ min: 0, max: 360, noNaN: true }), fc.double({ min: 0, max: 45, noNaN: true }), fc.double({ min: 0, max: 360, noNaN: true }), (turn, lean, to) => {
-      const m = new Float32Array(16);
-      instanceMatrix(m, 0, [1, 2, 3], turn, 2, 3, lean, to);
-      const column = (c: number): Vec3 => [m[c * 4], m[c * 4 + 1], m[c * 4 + 2]];
-      expect(length(column(0))).toBeCloseTo(3, 4);
-      expect(length(column(1))).toBeCloseTo(2, 4);
-      expect(dot(column(0), column(1))).toBeCloseTo(0, 4);
-      // The trunk leans by exactly the angle.
-      expect(column(1)[1] / 2).toBeCloseTo(Math.cos((lean * Math.PI) / 180), 4);
-    }));
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0, max: 360, noNaN: true }),
+        fc.double({ min: 0, max: 45, noNaN: true }),
+        fc.double({ min: 0, max: 360, noNaN: true }),
+        (turn, lean, to) => {
+          const m = new Float32Array(16);
+          instanceMatrix(m, 0, [1, 2, 3], turn, 2, 3, lean, to);
+          const column = (c: number): Vec3 => [m[c * 4], m[c * 4 + 1], m[c * 4 + 2]];
+          expect(length(column(0))).toBeCloseTo(3, 4);
+          expect(length(column(1))).toBeCloseTo(2, 4);
+          expect(dot(column(0), column(1))).toBeCloseTo(0, 4);
+          // The trunk leans by exactly the angle.
+          expect(column(1)[1] / 2).toBeCloseTo(Math.cos((lean * Math.PI) / 180), 4);
+        },
+      ),
+    );
     const m = new Float32Array(16);
     instanceMatrix(m, 0, [0, 0, 0], 90, 1, 1, 0, 0);
     // A quarter turn, counter-clockwise seen from above, takes +x to -z.

@@ -15,9 +15,33 @@ export interface Device {
 }
 
 export const DEVICES = {
-  'pocket-30': { name: 'Pocket 30', target: 33.3, width: 1280, height: 720, cpu: { base: 4, draw: 28, instance: 0.02 }, gpu: { base: 3, vertex: 2.2, triangle: 1.1, pixel: 4.5, overdraw: 3.4 }, memory: 700e6 },
-  'den-60': { name: 'Den 60', target: 16.6, width: 1920, height: 1080, cpu: { base: 3, draw: 11, instance: 0.008 }, gpu: { base: 2, vertex: 0.42, triangle: 0.2, pixel: 1.1, overdraw: 0.75 }, memory: 3000e6 },
-  'visor-72': { name: 'Visor 72', target: 13.8, width: 3600, height: 1800, cpu: { base: 3, draw: 16, instance: 0.01 }, gpu: { base: 2.5, vertex: 0.9, triangle: 0.45, pixel: 0.8, overdraw: 1 }, memory: 1500e6 },
+  'pocket-30': {
+    name: 'Pocket 30',
+    target: 33.3,
+    width: 1280,
+    height: 720,
+    cpu: { base: 4, draw: 28, instance: 0.02 },
+    gpu: { base: 3, vertex: 2.2, triangle: 1.1, pixel: 4.5, overdraw: 3.4 },
+    memory: 700e6,
+  },
+  'den-60': {
+    name: 'Den 60',
+    target: 16.6,
+    width: 1920,
+    height: 1080,
+    cpu: { base: 3, draw: 11, instance: 0.008 },
+    gpu: { base: 2, vertex: 0.42, triangle: 0.2, pixel: 1.1, overdraw: 0.75 },
+    memory: 3000e6,
+  },
+  'visor-72': {
+    name: 'Visor 72',
+    target: 13.8,
+    width: 3600,
+    height: 1800,
+    cpu: { base: 3, draw: 16, instance: 0.01 },
+    gpu: { base: 2.5, vertex: 0.9, triangle: 0.45, pixel: 0.8, overdraw: 1 },
+    memory: 1500e6,
+  },
 } satisfies Record<string, Device>;
 
 /** The budget line stands at this share of the target. */
@@ -40,7 +64,9 @@ export interface Frame {
 export function frameOf(device: Device, drawn: Tally): Frame {
   const cpu = device.cpu.base + (drawn.draws * device.cpu.draw + drawn.instances * device.cpu.instance) / 1000;
   const pixels = device.width * device.height;
-  const gpu = device.gpu.base + (drawn.vertices * device.gpu.vertex + drawn.triangles * device.gpu.triangle + pixels * (device.gpu.pixel + drawn.overdraw * device.gpu.overdraw)) / 1e6;
+  const gpu =
+    device.gpu.base +
+    (drawn.vertices * device.gpu.vertex + drawn.triangles * device.gpu.triangle + pixels * (device.gpu.pixel + drawn.overdraw * device.gpu.overdraw)) / 1e6;
   return { cpu, gpu, frame: Math.max(cpu, gpu), governs: cpu > gpu ? 'CPU' : 'GPU' };
 }
 

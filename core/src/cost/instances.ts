@@ -43,12 +43,24 @@ const NONE: ReadonlySet<string> = new Set();
 const cellOf = (x: number, z: number): string => `${Math.floor(x / INSTANCE_CELL)},${Math.floor(z / INSTANCE_CELL)}`;
 
 /** Writes the matrix of a turn about Y, a lean, a scale and a place; columns first. */
-export function instanceMatrix(out: Float32Array, o: number, at: Vec3, turn: number, tall: number, wide: number, lean: number, leanTo: number, deep = wide): void {
+export function instanceMatrix(
+  out: Float32Array,
+  o: number,
+  at: Vec3,
+  turn: number,
+  tall: number,
+  wide: number,
+  lean: number,
+  leanTo: number,
+  deep = wide,
+): void {
   const [s, c] = sinCosDeg(turn);
   // Lean about a level axis: Rodrigues' formula with axis (ax, 0, az).
   const [as, ac] = sinCosDeg(leanTo);
   const [ls, lc] = sinCosDeg(lean);
-  const ax = ac, az = as, k = 1 - lc;
+  const ax = ac,
+    az = as,
+    k = 1 - lc;
   const r = [lc + ax * ax * k, az * ls, ax * az * k, -az * ls, lc, ax * ls, ax * az * k, -ax * ls, lc + az * az * k];
   // r is columns first; turned = r * turnY, scaled by (wide, tall, deep).
   const col = (x: number, y: number, z: number, scale: number, to: number) => {
@@ -76,7 +88,18 @@ export function poseMatrix(out: Float32Array, o: number, pose: Pose): void {
 }
 
 function emptyCell(key: string, asset: string, owner: string, count: number): InstanceCell {
-  return { key, asset, owner, matrices: new Float32Array(count * 16), tints: new Uint8Array(count), ids: [], index: [], min: [Infinity, Infinity, Infinity], max: [-Infinity, -Infinity, -Infinity], radius: 0 };
+  return {
+    key,
+    asset,
+    owner,
+    matrices: new Float32Array(count * 16),
+    tints: new Uint8Array(count),
+    ids: [],
+    index: [],
+    min: [Infinity, Infinity, Infinity],
+    max: [-Infinity, -Infinity, -Infinity],
+    radius: 0,
+  };
 }
 
 /** Half the diagonal of an asset's bounds: the sphere its LOD is chosen by. */
@@ -98,7 +121,13 @@ function grow(cell: InstanceCell, x: number, y: number, z: number, side: number,
 }
 
 /** Plants by species and cell. @param hidden ids of those set by hand that are in the level and not seen */
-export function plantCells(grown: readonly Plants[], species: ReadonlyMap<string, Species>, assets: Assets, listed: Listed = 'all', hidden: ReadonlySet<string> = NONE): InstanceCell[] {
+export function plantCells(
+  grown: readonly Plants[],
+  species: ReadonlyMap<string, Species>,
+  assets: Assets,
+  listed: Listed = 'all',
+  hidden: ReadonlySet<string> = NONE,
+): InstanceCell[] {
   const out: InstanceCell[] = [];
   for (const plants of grown) {
     const s = species.get(plants.species);
@@ -127,7 +156,15 @@ export function plantCells(grown: readonly Plants[], species: ReadonlyMap<string
         const flank = reach.side * wide * 1.42;
         const [aside, up] = sinCosDeg(lean);
         const top = reach.top * tall;
-        grow(cell, x, y, z, flank + top * aside, Math.min(0, reach.bottom * tall, top * up) - flank * aside, top * Math.max(0, up < 0.7 ? up : 1) + flank * aside);
+        grow(
+          cell,
+          x,
+          y,
+          z,
+          flank + top * aside,
+          Math.min(0, reach.bottom * tall, top * up) - flank * aside,
+          top * Math.max(0, up < 0.7 ? up : 1) + flank * aside,
+        );
       });
       out.push(cell);
     }
@@ -174,7 +211,9 @@ class KeyedList<T> {
   private readonly names: string[] = [];
   private readonly places = new Map<string, number>();
 
-  keys(): Iterable<string> { return this.places.keys(); }
+  keys(): Iterable<string> {
+    return this.places.keys();
+  }
 
   get(key: string): T | undefined {
     const at = this.places.get(key);
@@ -242,7 +281,10 @@ export class PieceCells {
     for (const set of [this.dirty, this.undrawn]) set.clear();
   }
 
-  /** The cells as they are now, a list that goes on with them; those that nothing changed in are the same objects. Pieces whose asset is not there are left out. */
+  /**
+   * The cells as they are now, a list that goes on with them; those that nothing changed in are the same objects. Pieces whose
+   * asset is not there are left out.
+   */
   list(assets: Assets): readonly InstanceCell[] {
     if (assets !== this.of) for (const key of this.members.keys()) this.dirty.add(key);
     this.of = assets;
@@ -290,20 +332,45 @@ function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject |
   const facts = assetFacts(asset);
   const count = cell.matrices.length / 16;
   return {
-    key: cell.key, course: owner?.kind === 'species' ? 'plants' : 'kit', of: owner?.name ?? cell.owner, min: cell.min, max: cell.max,
-    triangles: facts.triangles, vertices: facts.vertices, draws: asset.lods.map((lod) => lod.length), instances: count,
-    bytes: count * INSTANCE_BYTES, shared: { key: cell.asset, bytes: facts.bytes }, radius: cell.radius,
-    cutoff: owner?.kind === 'species' ? owner.cutoff : 0, casts: owner?.kind === 'species' ? owner.shadows : true,
+    key: cell.key,
+    course: owner?.kind === 'species' ? 'plants' : 'kit',
+    of: owner?.name ?? cell.owner,
+    min: cell.min,
+    max: cell.max,
+    triangles: facts.triangles,
+    vertices: facts.vertices,
+    draws: asset.lods.map((lod) => lod.length),
+    instances: count,
+    bytes: count * INSTANCE_BYTES,
+    shared: { key: cell.asset, bytes: facts.bytes },
+    radius: cell.radius,
+    cutoff: owner?.kind === 'species' ? owner.cutoff : 0,
+    casts: owner?.kind === 'species' ? owner.shadows : true,
     alphaArea: asset.lods.map((lod) => lod.reduce((sum, p) => sum + (p.alphaTested ? facts.alphaArea : 0), 0)),
   };
 }
 
 /** Surfaces of water, one draw each. */
-export const waterDrawables = (waters: Iterable<WaterBody>, listed: Listed = 'all'): Drawable[] => [...waters].filter((w) => listed === 'all' || !w.hidden).map((w): Drawable => ({
-  key: `water/${w.id}`, course: 'water', of: w.name, min: [(w.rect.x0 - 1) * w.spacing, surfaceRange(w).low, (w.rect.z0 - 1) * w.spacing], max: [(w.rect.x1 + 1) * w.spacing, w.height, (w.rect.z1 + 1) * w.spacing],
-  triangles: [w.mesh.indices.length / 3], vertices: [w.mesh.positions.length / 3], draws: [1],
-  bytes: 4 * 12, instances: 0, radius: 0, cutoff: 0, casts: false, alphaArea: [0], sheet: { y: w.height, shade: SHADE.water * wetShare(w) },
-}));
+export const waterDrawables = (waters: Iterable<WaterBody>, listed: Listed = 'all'): Drawable[] =>
+  [...waters]
+    .filter((w) => listed === 'all' || !w.hidden)
+    .map((w): Drawable => ({
+      key: `water/${w.id}`,
+      course: 'water',
+      of: w.name,
+      min: [(w.rect.x0 - 1) * w.spacing, surfaceRange(w).low, (w.rect.z0 - 1) * w.spacing],
+      max: [(w.rect.x1 + 1) * w.spacing, w.height, (w.rect.z1 + 1) * w.spacing],
+      triangles: [w.mesh.indices.length / 3],
+      vertices: [w.mesh.positions.length / 3],
+      draws: [1],
+      bytes: 4 * 12,
+      instances: 0,
+      radius: 0,
+      cutoff: 0,
+      casts: false,
+      alphaArea: [0],
+      sheet: { y: w.height, shade: SHADE.water * wetShare(w) },
+    }));
 
 /** How much of a water's rectangle is water, 0 to 1. */
 function wetShare({ wet }: Pick<WaterBody, 'wet'>): number {

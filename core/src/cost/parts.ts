@@ -57,7 +57,12 @@ export function assemble(level: Level, assets: Assets, kernel?: SolidKernel, com
 }
 
 /** @param onCut told after each solid that is cut, with the share done; false stops, and there is no result */
-export function assembleWith(level: Level, assets: Assets, kernel: SolidKernel | undefined, { composed, onCut }: { composed?: Terrain; onCut?: (share: number) => boolean } = {}): LevelParts | undefined {
+export function assembleWith(
+  level: Level,
+  assets: Assets,
+  kernel: SolidKernel | undefined,
+  { composed, onCut }: { composed?: Terrain; onCut?: (share: number) => boolean } = {},
+): LevelParts | undefined {
   const { surfaces, rules } = surfacesOf(level);
   // Only rules that go by a lift look at noise again.
   const terrain = composed ?? (rules.some((r) => r.on && r.where.some((c) => c.by === 'lift')) ? composeTerrain : composeLean)(level);
@@ -74,10 +79,35 @@ export function assembleWith(level: Level, assets: Assets, kernel: SolidKernel |
   const meshes = meshGrid(pieces);
   composeGround(ground, { terrain, stack: liftStack(level), tiles: level.tiles, waters, rules, hosts: { blocks, meshes: pieces } }, wholeRect(terrain.grid));
   const species = speciesOf(level);
-  const input: GrowthInput = { terrain, ground, blocks: grid, meshes, waters, species, assetHeights: assetHeights(assets), plants: [...presentPlants(level)], tiles: level.tiles };
+  const input: GrowthInput = {
+    terrain,
+    ground,
+    blocks: grid,
+    meshes,
+    waters,
+    species,
+    assetHeights: assetHeights(assets),
+    plants: [...presentPlants(level)],
+    tiles: level.tiles,
+  };
   const grown = grow(input);
   const byId = new Map(species.map((s) => [s.id, s]));
-  return { level, assets, terrain, ground, blocks, grid, built, voids: present.filter((b) => b.op === 'void'), pieces, meshes, species, grown, waters, solids: [...pieceColliders(list, assets), ...still(built, present), ...trunkColliders(grown, byId, assets)] };
+  return {
+    level,
+    assets,
+    terrain,
+    ground,
+    blocks,
+    grid,
+    built,
+    voids: present.filter((b) => b.op === 'void'),
+    pieces,
+    meshes,
+    species,
+    grown,
+    waters,
+    solids: [...pieceColliders(list, assets), ...still(built, present), ...trunkColliders(grown, byId, assets)],
+  };
 }
 
 /** Built blocks of the level that stay where they are. */
@@ -94,7 +124,8 @@ function buildOnce(kernel: SolidKernel, blocks: readonly Block[], onCut?: (share
 }
 
 /** Who instances count for, by id: asset objects of pieces and species of plants. */
-export const owners = (level: Level): Map<string, AssetObject | Species> => new Map([...ofKind(level, 'asset'), ...ofKind(level, 'species')].map((o) => [o.id, o]));
+export const owners = (level: Level): Map<string, AssetObject | Species> =>
+  new Map([...ofKind(level, 'asset'), ...ofKind(level, 'species')].map((o) => [o.id, o]));
 
 export function instanceCells(parts: Pick<LevelParts, 'level' | 'assets' | 'species' | 'grown'>): InstanceCell[] {
   return [...pieceCells(presentPieces(parts.level), parts.assets), ...plantCells(parts.grown, new Map(parts.species.map((s) => [s.id, s])), parts.assets)];
@@ -103,7 +134,10 @@ export function instanceCells(parts: Pick<LevelParts, 'level' | 'assets' | 'spec
 /** Everything a level draws. */
 export function levelDrawables(parts: LevelParts): Drawable[] {
   return [
-    ...terrainDrawables(parts.terrain, parts.ground.surfaces, parts.ground), ...blockDrawables(blocksByCell(presentBlocks(parts.level)), new Map(parts.built.map((b) => [b.id, b]))),
-    ...instanceDrawables(instanceCells(parts), parts.assets, owners(parts.level)), ...waterDrawables(parts.waters), ...hazeDrawables(lightingOf(parts.level)),
+    ...terrainDrawables(parts.terrain, parts.ground.surfaces, parts.ground),
+    ...blockDrawables(blocksByCell(presentBlocks(parts.level)), new Map(parts.built.map((b) => [b.id, b]))),
+    ...instanceDrawables(instanceCells(parts), parts.assets, owners(parts.level)),
+    ...waterDrawables(parts.waters),
+    ...hazeDrawables(lightingOf(parts.level)),
   ];
 }

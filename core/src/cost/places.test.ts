@@ -5,16 +5,41 @@ import { testObjects } from '../testing/levels';
 import type { Drawable } from './batches';
 import { costPlaces, placeCosts } from './places';
 
-const marker = (which: 'entry' | 'objective', x: number): LevelObject => ({ id: which, version: 1, kind: 'marker', marker: which, name: which, at: [x, 0, 32], turn: 0 }) as LevelObject;
-const viewpoint = { id: 'v', version: 1, kind: 'viewpoint', name: 'over the yard', pose: { view: 'orbit', target: [32, 0, 32], yaw: 0, pitch: -30, distance: 40 } } as LevelObject;
+const marker = (which: 'entry' | 'objective', x: number): LevelObject =>
+  ({ id: which, version: 1, kind: 'marker', marker: which, name: which, at: [x, 0, 32], turn: 0 }) as LevelObject;
+const viewpoint = {
+  id: 'v',
+  version: 1,
+  kind: 'viewpoint',
+  name: 'over the yard',
+  pose: { view: 'orbit', target: [32, 0, 32], yaw: 0, pitch: -30, distance: 40 },
+} as LevelObject;
 /** Something dear, 10 m north of the entry. */
-const dear: Drawable = { key: 'dear', course: 'kit', of: 'dear', min: [10, 0, 20], max: [14, 4, 22], triangles: [500_000], vertices: [300_000], draws: [400], bytes: 0, instances: 1, radius: 4, cutoff: 0, casts: false, alphaArea: [0] };
+const dear: Drawable = {
+  key: 'dear',
+  course: 'kit',
+  of: 'dear',
+  min: [10, 0, 20],
+  max: [14, 4, 22],
+  triangles: [500_000],
+  vertices: [300_000],
+  draws: [400],
+  bytes: 0,
+  instances: 1,
+  radius: 4,
+  cutoff: 0,
+  casts: false,
+  alphaArea: [0],
+};
 
 describe('the places a level is measured from', () => {
   it('are its viewpoints, and its entry and objective to the four winds at the eye', () => {
     expect(costPlaces(makeLevel(testObjects(1, 1)))).toEqual([]);
     const places = costPlaces(makeLevel([...testObjects(1, 1), viewpoint, marker('objective', 50), marker('entry', 12)]));
-    expect(places.map((p) => p.name)).toEqual(['over the yard', ...['entry', 'objective'].flatMap((m) => ['north', 'east', 'south', 'west'].map((way) => `${m}, looking ${way}`))]);
+    expect(places.map((p) => p.name)).toEqual([
+      'over the yard',
+      ...['entry', 'objective'].flatMap((m) => ['north', 'east', 'south', 'west'].map((way) => `${m}, looking ${way}`)),
+    ]);
     expect(places[2].pose).toMatchObject({ view: 'stand', target: [12, 0, 32], yaw: 90, pitch: 0 });
   });
 

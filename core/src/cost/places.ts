@@ -8,7 +8,12 @@ import { DEVICES, frameOf, type Frame } from './frame';
 export function costPlaces(level: Level): { name: string; pose: Pose }[] {
   const stands = (['entry', 'objective'] as const).flatMap((which) => {
     const at = marker(level, which)?.at;
-    return at ? [0, 90, 180, 270].map((yaw) => ({ name: `${which}, looking ${['north', 'east', 'south', 'west'][yaw / 90]}`, pose: { view: 'stand', target: at, yaw, pitch: 0, distance: 10 } as Pose })) : [];
+    return at
+      ? [0, 90, 180, 270].map((yaw) => ({
+          name: `${which}, looking ${['north', 'east', 'south', 'west'][yaw / 90]}`,
+          pose: { view: 'stand', target: at, yaw, pitch: 0, distance: 10 } as Pose,
+        }))
+      : [];
   });
   return [...ofKind(level, 'viewpoint').map((v) => ({ name: v.name, pose: v.pose })), ...stands];
 }
@@ -22,11 +27,19 @@ export interface PlaceCost {
 }
 
 /** What a device spends at each of the places, the dearest first. @param device an id of DEVICES; the level's own where left out */
-export function placeCosts(level: Level, drawables: readonly Drawable[], spacing: number, places = costPlaces(level), device = settingsOf(level).device): PlaceCost[] {
+export function placeCosts(
+  level: Level,
+  drawables: readonly Drawable[],
+  spacing: number,
+  places = costPlaces(level),
+  device = settingsOf(level).device,
+): PlaceCost[] {
   const d = DEVICES[device];
   const { eye } = playerBody(level).figures;
-  return places.map(({ name, pose }) => {
-    const sums = viewTally(drawables, cameraOf(pose, d.width / d.height, eye), spacing);
-    return { name, pose, sums, frame: frameOf(d, sums.all) };
-  }).sort((a, b) => b.frame.frame - a.frame.frame);
+  return places
+    .map(({ name, pose }) => {
+      const sums = viewTally(drawables, cameraOf(pose, d.width / d.height, eye), spacing);
+      return { name, pose, sums, frame: frameOf(d, sums.all) };
+    })
+    .sort((a, b) => b.frame.frame - a.frame.frame);
 }

@@ -28,11 +28,18 @@ describe('the share of the screen a sheet covers', () => {
   });
 
   it('of parts add up to that of the whole', () => {
-    fc.assert(fc.property(fc.double({ min: 0, max: 360, noNaN: true }), fc.double({ min: -80, max: 10, noNaN: true }), fc.double({ min: 5, max: 95, noNaN: true }), (yaw, pitch, cut) => {
-      const camera = cameraOf({ view: 'orbit', target: [50, 0, 50], yaw, pitch, distance: 60 }, 1.6, 1.65);
-      const [left, right] = [screenShare(camera, [0, 0, 0], [cut, 0, 100], 1), screenShare(camera, [cut, 0, 0], [100, 0, 100], 1)];
-      expect(left + right).toBeCloseTo(screenShare(camera, [0, 0, 0], [100, 0, 100], 1), 6);
-    }));
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0, max: 360, noNaN: true }),
+        fc.double({ min: -80, max: 10, noNaN: true }),
+        fc.double({ min: 5, max: 95, noNaN: true }),
+        (yaw, pitch, cut) => {
+          const camera = cameraOf({ view: 'orbit', target: [50, 0, 50], yaw, pitch, distance: 60 }, 1.6, 1.65);
+          const [left, right] = [screenShare(camera, [0, 0, 0], [cut, 0, 100], 1), screenShare(camera, [cut, 0, 0], [100, 0, 100], 1)];
+          expect(left + right).toBeCloseTo(screenShare(camera, [0, 0, 0], [100, 0, 100], 1), 6);
+        },
+      ),
+    );
   });
 });
 
@@ -49,13 +56,20 @@ describe('what is shaded over again', () => {
     // The level fills the plan: two surfaces more on all of it.
     expect(spent().overdraw).toBeCloseTo(2 * SHADE.surface, 9);
     const den = DEVICES['den-60'];
-    expect(frameOf(den, spent()).gpu - frameOf(den, { ...spent(), overdraw: 0 }).gpu).toBeCloseTo(1920 * 1080 * 2 * SHADE.surface * 0.75 / 1e6, 9);
+    expect(frameOf(den, spent()).gpu - frameOf(den, { ...spent(), overdraw: 0 }).gpu).toBeCloseTo((1920 * 1080 * 2 * SHADE.surface * 0.75) / 1e6, 9);
   });
 
   it('haze is a pass over the whole screen from anywhere, and none where there is none', () => {
     const [day] = SHIPPED_LIGHTING;
     const stand = cameraOf({ view: 'stand', target: [1, 0, 1], yaw: 90, pitch: 60, distance: 10 }, 1.6, 1.65);
-    expect(tally(batchList(hazeDrawables(day), stand, 0.5, 1)).byCourse.haze).toEqual({ draws: 0, triangles: 0, vertices: 0, instances: 0, overdraw: SHADE.haze, bytes: 0 });
+    expect(tally(batchList(hazeDrawables(day), stand, 0.5, 1)).byCourse.haze).toEqual({
+      draws: 0,
+      triangles: 0,
+      vertices: 0,
+      instances: 0,
+      overdraw: SHADE.haze,
+      bytes: 0,
+    });
     expect(hazeDrawables({ ...day, haze: 0 })).toEqual([]);
   });
 

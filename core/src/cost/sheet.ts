@@ -45,7 +45,12 @@ export function surfacesMixed(ground: Pick<GroundRaster, 'grid' | 'weights'>, tx
  * @param min,max its corners in plan, metres; @param y its height
  */
 export function screenShare(camera: Camera, min: Vec3, max: Vec3, y: number, planes: readonly Plane[] = frustumPlanes(camera)): number {
-  let polygon: Vec3[] = [[min[0], y, min[2]], [max[0], y, min[2]], [max[0], y, max[2]], [min[0], y, max[2]]];
+  let polygon: Vec3[] = [
+    [min[0], y, min[2]],
+    [max[0], y, min[2]],
+    [max[0], y, max[2]],
+    [min[0], y, max[2]],
+  ];
   for (const plane of planes) {
     polygon = clipped(polygon, plane);
     if (polygon.length < 3) return 0;
@@ -56,7 +61,10 @@ export function screenShare(camera: Camera, min: Vec3, max: Vec3, y: number, pla
     return [dot(from, camera.right) / (half * camera.aspect), dot(from, camera.up) / half];
   });
   let twice = 0;
-  onScreen.forEach(([ax, ay], i) => { const [bx, by] = onScreen[(i + 1) % onScreen.length]; twice += ax * by - bx * ay; });
+  onScreen.forEach(([ax, ay], i) => {
+    const [bx, by] = onScreen[(i + 1) % onScreen.length];
+    twice += ax * by - bx * ay;
+  });
   // The screen is 2 x 2.
   return Math.min(1, Math.abs(twice) / 8);
 }

@@ -31,7 +31,20 @@ export interface BrushSettings {
 }
 
 /** Sized from the body: numbers.md gives 0.15 m a dab at a radius of 6 m, dabs every quarter of it. */
-export const BRUSH_DEFAULTS: Readonly<BrushSettings> = Object.freeze({ kind: 'raise', radius: 6, strength: 0.15, hardness: 0.3, levelTo: 0, spacing: 0.25, rise: 2, grain: 5, talus: 34, tall: 2, turn: 0, mirror: 'none' });
+export const BRUSH_DEFAULTS: Readonly<BrushSettings> = Object.freeze({
+  kind: 'raise',
+  radius: 6,
+  strength: 0.15,
+  hardness: 0.3,
+  levelTo: 0,
+  spacing: 0.25,
+  rise: 2,
+  grain: 5,
+  talus: 34,
+  tall: 2,
+  turn: 0,
+  mirror: 'none',
+});
 
 /** Falloff over r/R: 1 up to the hardness, 0 at the rim, a smoothstep between. */
 export function falloff(share: number, hardness: number): number {
@@ -53,7 +66,14 @@ export interface StrokeBuffer {
 export const beginStroke = (lift: string, grid: Grid): StrokeBuffer => ({ lift, grid, work: new Map(), before: new Map() });
 
 /** The working copy of a tile of `owner` (the buffer's lift, unless another is named). */
-export function workTile(buffer: StrokeBuffer, tiles: ReadonlyMap<string, Int32Array>, channel: Channel, tx: number, tz: number, owner = buffer.lift): Int32Array {
+export function workTile(
+  buffer: StrokeBuffer,
+  tiles: ReadonlyMap<string, Int32Array>,
+  channel: Channel,
+  tx: number,
+  tz: number,
+  owner = buffer.lift,
+): Int32Array {
   const key = tileKey(owner, channel, tx, tz);
   let tile = buffer.work.get(key);
   if (!tile) {
@@ -66,7 +86,15 @@ export function workTile(buffer: StrokeBuffer, tiles: ReadonlyMap<string, Int32A
 }
 
 /** Calls `each` for every sample a dab reaches: its tile, its place in the tile, and the falloff there, 0 to 1. */
-export function overDab(grid: Grid, rect: Rect, x: number, z: number, radius: number, hardness: number, each: (tx: number, tz: number, local: number, f: number, sample: number) => void): void {
+export function overDab(
+  grid: Grid,
+  rect: Rect,
+  x: number,
+  z: number,
+  radius: number,
+  hardness: number,
+  each: (tx: number, tz: number, local: number, f: number, sample: number) => void,
+): void {
   for (let sz = rect.z0; sz <= rect.z1; sz++) {
     const tz = ownerTile(sz);
     for (let sx = rect.x0; sx <= rect.x1; sx++) {

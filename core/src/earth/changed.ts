@@ -4,7 +4,8 @@ import { liftRect, type Terrain } from './compose';
 import { uniteRects, type Rect } from './rect';
 
 /** What the ground does not depend on. */
-const form = ({ name: _name, version: _version, locked: _locked, order: _order, ...rest }: Lift): string => JSON.stringify(rest.lift === 'weather' ? { ...rest, ...UNMADE } : rest);
+const form = ({ name: _name, version: _version, locked: _locked, order: _order, ...rest }: Lift): string =>
+  JSON.stringify(rest.lift === 'weather' ? { ...rest, ...UNMADE } : rest);
 /** What a weather lift is made with changes nothing until it is made again, which changes its tiles. */
 const UNMADE = { seed: 0, droplets: 0, strength: 0, radius: 0, talus: 0, rounds: 0, made: '' };
 

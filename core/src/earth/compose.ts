@@ -27,7 +27,8 @@ export interface Terrain {
 }
 
 /** Noise lifts of a level whose raster is not in `noise` yet, with their hashes. */
-export const missingNoise = (level: Level, noise: ReadonlyMap<string, Float32Array>): { hash: string; lift: NoiseLift }[] => noiseOf(liftStack(level), gridOf(settingsOf(level))).filter(({ hash }) => !noise.has(hash));
+export const missingNoise = (level: Level, noise: ReadonlyMap<string, Float32Array>): { hash: string; lift: NoiseLift }[] =>
+  noiseOf(liftStack(level), gridOf(settingsOf(level))).filter(({ hash }) => !noise.has(hash));
 
 /** Noise lifts of a stack that take part in it, with the hashes of their rasters. */
 export const noiseOf = (stack: readonly Lift[], grid: Grid): { hash: string; lift: NoiseLift }[] =>
@@ -62,7 +63,15 @@ export function composeRect(terrain: Terrain, stack: readonly Lift[], tiles: Til
   const ready: Ready[] = [];
   for (const [at, lift] of stack.entries()) {
     const pass = passOf(lift, { grid, tiles, noise, noiseFrom });
-    if (pass) ready.push({ lift, pass, blend: lift.blend ?? pass.blend, weight: lift.weight ?? 1, mask: lift.mask && maskOf(lift.mask, grid, tiles, stack.slice(0, at)), around: looksAround(lift.mask) });
+    if (pass)
+      ready.push({
+        lift,
+        pass,
+        blend: lift.blend ?? pass.blend,
+        weight: lift.weight ?? 1,
+        mask: lift.mask && maskOf(lift.mask, grid, tiles, stack.slice(0, at)),
+        around: looksAround(lift.mask),
+      });
   }
   const rings = ready.filter((r) => r.around).length;
   const area = grownRect(rect, rings, grid);

@@ -51,7 +51,13 @@ export function dab(buffer: StrokeBuffer, tiles: Tiles, terrain: Terrain, brush:
  * @param from, to metres; beyond the ends nothing is held
  * @returns the touched rectangle, or `undefined`
  */
-export function rampStroke(buffer: StrokeBuffer, tiles: Tiles, from: readonly [number, number, number], to: readonly [number, number, number], brush: Pick<BrushSettings, 'radius' | 'hardness'>): Rect | undefined {
+export function rampStroke(
+  buffer: StrokeBuffer,
+  tiles: Tiles,
+  from: readonly [number, number, number],
+  to: readonly [number, number, number],
+  brush: Pick<BrushSettings, 'radius' | 'hardness'>,
+): Rect | undefined {
   const { grid } = buffer;
   const [dx, dz] = [to[0] - from[0], to[2] - from[2]];
   const long = Math.sqrt(dx * dx + dz * dz);
@@ -69,9 +75,16 @@ export function rampStroke(buffer: StrokeBuffer, tiles: Tiles, from: readonly [n
     const beside = Math.abs(px * dz - pz * dx) / long;
     const share = 1 - smoothstep(Math.min(brush.hardness, 0.95), 1, beside / brush.radius);
     if (share <= 0) return;
-    const spot: Spot = { delta: workTile(buffer, tiles, 'delta', tx, tz), held: workTile(buffer, tiles, 'held', tx, tz), weight: workTile(buffer, tiles, 'weight', tx, tz), at: local };
+    const spot: Spot = {
+      delta: workTile(buffer, tiles, 'delta', tx, tz),
+      held: workTile(buffer, tiles, 'held', tx, tz),
+      weight: workTile(buffer, tiles, 'weight', tx, tz),
+      at: local,
+    };
     hold(spot, Math.round((from[1] + (to[1] - from[1]) * t) * FIXED_ONE), share);
-    touched = touched ? { x0: Math.min(touched.x0, sx), z0: Math.min(touched.z0, sz), x1: Math.max(touched.x1, sx), z1: Math.max(touched.z1, sz) } : { x0: sx, z0: sz, x1: sx, z1: sz };
+    touched = touched
+      ? { x0: Math.min(touched.x0, sx), z0: Math.min(touched.z0, sz), x1: Math.max(touched.x1, sx), z1: Math.max(touched.z1, sz) }
+      : { x0: sx, z0: sz, x1: sx, z1: sz };
   });
   return touched;
 }

@@ -44,18 +44,24 @@ const reseed = (level: Level, seed: number): void => {
 describe('composing', () => {
   it('gives the same bits for any rectangle, in any order, as for the whole', () => {
     const level = testLevel(3, 0.5, NOISE);
-    draw(level, BRUSH, [[31, 31], [33, 34]]);
+    draw(level, BRUSH, [
+      [31, 31],
+      [33, 34],
+    ]);
     draw(level, { ...BRUSH, kind: 'level' }, [[64, 60]]);
     const whole = composeTerrain(level);
-    fc.assert(fc.property(fc.array(fc.tuple(fc.nat(192), fc.nat(192), fc.nat(192), fc.nat(192)), { minLength: 1, maxLength: 6 }), (rects) => {
-      const part = { ...whole, heights: whole.heights.slice() };
-      for (const [a, b, c, d] of rects) {
-        const rect = { x0: Math.min(a, b), x1: Math.max(a, b), z0: Math.min(c, d), z1: Math.max(c, d) };
-        for (let z = rect.z0; z <= rect.z1; z++) part.heights.fill(Number.NaN, z * part.grid.nx + rect.x0, z * part.grid.nx + rect.x1 + 1);
-        composeRect(part, liftStack(level), level.tiles, rect);
-      }
-      expectBits(part.heights, whole.heights);
-    }), { numRuns: 25 });
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.nat(192), fc.nat(192), fc.nat(192), fc.nat(192)), { minLength: 1, maxLength: 6 }), (rects) => {
+        const part = { ...whole, heights: whole.heights.slice() };
+        for (const [a, b, c, d] of rects) {
+          const rect = { x0: Math.min(a, b), x1: Math.max(a, b), z0: Math.min(c, d), z1: Math.max(c, d) };
+          for (let z = rect.z0; z <= rect.z1; z++) part.heights.fill(Number.NaN, z * part.grid.nx + rect.x0, z * part.grid.nx + rect.x1 + 1);
+          composeRect(part, liftStack(level), level.tiles, rect);
+        }
+        expectBits(part.heights, whole.heights);
+      }),
+      { numRuns: 25 },
+    );
   });
 
   it('leaves hidden lifts out', () => {
@@ -100,31 +106,58 @@ describe('a brush', () => {
   });
 
   it('sets a dab every quarter of its radius', () => {
-    expect(dabsAlong([0, 0], [4, 0], 4)).toEqual([[1, 0], [2, 0], [3, 0], [4, 0]]);
+    expect(dabsAlong([0, 0], [4, 0], 4)).toEqual([
+      [1, 0],
+      [2, 0],
+      [3, 0],
+      [4, 0],
+    ]);
     expect(dabsAlong([0, 0], [0.9, 0], 4)).toEqual([]);
   });
 
   it('smooths towards its surroundings', () => {
     const level = testLevel(2, 0.5, { ...NOISE, scale: 4 });
-    const rough = (l: Level) => { const t = composeTerrain(l); let s = 0; for (let x = 26; x < 34; x += 0.5) s += Math.abs(heightAt(t, x + 0.5, 30) - heightAt(t, x, 30)); return s; };
+    const rough = (l: Level) => {
+      const t = composeTerrain(l);
+      let s = 0;
+      for (let x = 26; x < 34; x += 0.5) s += Math.abs(heightAt(t, x + 0.5, 30) - heightAt(t, x, 30));
+      return s;
+    };
     const before = rough(level);
-    draw(level, { ...BRUSH, kind: 'smooth', strength: 0.6 }, [[30, 30], [30, 30], [30, 30]]);
+    draw(level, { ...BRUSH, kind: 'smooth', strength: 0.6 }, [
+      [30, 30],
+      [30, 30],
+      [30, 30],
+    ]);
     expect(rough(level)).toBeLessThan(before * 0.6);
   });
 
   it('levels towards a typed height and arrives there', () => {
     const level = testLevel(2, 0.5, NOISE);
-    draw(level, { ...BRUSH, kind: 'level', strength: 0.6, levelTo: 2.5 }, Array.from({ length: 12 }, () => [30, 30] as [number, number]));
+    draw(
+      level,
+      { ...BRUSH, kind: 'level', strength: 0.6, levelTo: 2.5 },
+      Array.from({ length: 12 }, () => [30, 30] as [number, number]),
+    );
     expect(heightAt(composeTerrain(level), 30, 30)).toBeCloseTo(2.5, 2);
   });
 });
 
 describe('the brushes', () => {
   it('are one file each, and what one is reversed is reversed back', () => {
-    expect(readdirSync(new URL('./brushes', import.meta.url)).map((f) => f.replace('.ts', '')).filter((f) => !['index', 'brushKind', 'meanAround'].includes(f)).sort()).toEqual([...BRUSHES].sort());
+    expect(
+      readdirSync(new URL('./brushes', import.meta.url))
+        .map((f) => f.replace('.ts', ''))
+        .filter((f) => !['index', 'brushKind', 'meanAround'].includes(f))
+        .sort(),
+    ).toEqual([...BRUSHES].sort());
     for (const kind of BRUSHES) expect(reversed(reversed(kind))).toBe(kind);
     expect([reversed('raise'), reversed('sharpen'), reversed('print')]).toEqual(['lower', 'smooth', 'print']);
-    expect([brushOf('level').label!({ ...BRUSH, levelTo: 1.5 }), brushOf('terrace').label!({ ...BRUSH, rise: 2 }), brushOf('raise').label]).toEqual(['to 1.50 m', 'steps of 2.00 m', undefined]);
+    expect([brushOf('level').label!({ ...BRUSH, levelTo: 1.5 }), brushOf('terrace').label!({ ...BRUSH, rise: 2 }), brushOf('raise').label]).toEqual([
+      'to 1.50 m',
+      'steps of 2.00 m',
+      undefined,
+    ]);
   });
 });
 
@@ -134,7 +167,12 @@ describe('more brushes', () => {
 
   it('sharpen draws crests up and hollows down, no faster than a dab raises', () => {
     const level = testLevel(2, 0.5, { ...NOISE, scale: 4 });
-    const rough = (l: Level) => { const t = composeTerrain(l); let s = 0; for (let x = 26; x < 34; x += 0.5) s += Math.abs(heightAt(t, x + 0.5, 30) - heightAt(t, x, 30)); return s; };
+    const rough = (l: Level) => {
+      const t = composeTerrain(l);
+      let s = 0;
+      for (let x = 26; x < 34; x += 0.5) s += Math.abs(heightAt(t, x + 0.5, 30) - heightAt(t, x, 30));
+      return s;
+    };
     const before = composeTerrain(level);
     const was = rough(level);
     draw(level, { ...BRUSH, kind: 'sharpen', strength: 0.3 }, often(1));
@@ -187,9 +225,18 @@ describe('more brushes', () => {
   it('mirrors at the middle of the level', () => {
     const { grid } = composeTerrain(testLevel());
     expect(mirrored([10, 20], 'none', grid)).toEqual([[10, 20]]);
-    expect(mirrored([10, 20], 'east-west', grid)).toEqual([[10, 20], [54, 20]]);
-    expect(mirrored([10, 20], 'north-south', grid)).toEqual([[10, 20], [10, 44]]);
-    expect(dabsAlong([0, 0], [4, 0], 4, 0.5)).toEqual([[2, 0], [4, 0]]);
+    expect(mirrored([10, 20], 'east-west', grid)).toEqual([
+      [10, 20],
+      [54, 20],
+    ]);
+    expect(mirrored([10, 20], 'north-south', grid)).toEqual([
+      [10, 20],
+      [10, 44],
+    ]);
+    expect(dabsAlong([0, 0], [4, 0], 4, 0.5)).toEqual([
+      [2, 0],
+      [4, 0],
+    ]);
   });
 });
 
@@ -197,8 +244,16 @@ describe('hand work under a new seed', () => {
   it('raised ground stays raised by as much, levelled ground stays at its height', () => {
     const level = testLevel(3, 0.5, NOISE);
     const bare = testLevel(3, 0.5, NOISE);
-    draw(level, { ...BRUSH, strength: 0.5 }, [[20, 20], [21, 20], [22, 21]]);
-    draw(level, { ...BRUSH, kind: 'level', strength: 0.6, levelTo: 7 }, Array.from({ length: 20 }, () => [70, 70] as [number, number]));
+    draw(level, { ...BRUSH, strength: 0.5 }, [
+      [20, 20],
+      [21, 20],
+      [22, 21],
+    ]);
+    draw(
+      level,
+      { ...BRUSH, kind: 'level', strength: 0.6, levelTo: 7 },
+      Array.from({ length: 20 }, () => [70, 70] as [number, number]),
+    );
     const raised = (l: Level, b: Level) => heightAt(composeTerrain(l), 21, 20) - heightAt(composeTerrain(b), 21, 20);
     const before = raised(level, bare);
     expect(before).toBeGreaterThan(1);
@@ -212,7 +267,11 @@ describe('hand work under a new seed', () => {
 
   it('ground raised after it was levelled stays raised over its levelled height', () => {
     const level = testLevel(2, 0.5, NOISE);
-    draw(level, { ...BRUSH, kind: 'level', strength: 0.6, levelTo: 3 }, Array.from({ length: 20 }, () => [30, 30] as [number, number]));
+    draw(
+      level,
+      { ...BRUSH, kind: 'level', strength: 0.6, levelTo: 3 },
+      Array.from({ length: 20 }, () => [30, 30] as [number, number]),
+    );
     draw(level, { ...BRUSH, strength: 0.5 }, [[30, 30]]);
     const before = heightAt(composeTerrain(level), 30, 30);
     expect(before).toBeCloseTo(3.5, 2);
@@ -241,19 +300,29 @@ describe('sampling', () => {
   });
 
   it('rays hit where a slow march does', () => {
-    fc.assert(fc.property(fc.double({ min: 5, max: 59, noNaN: true }), fc.double({ min: 5, max: 59, noNaN: true }), fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: -1, max: 1, noNaN: true }), fc.double({ min: 4, max: 30, noNaN: true }), (x, z, dx, dz, up) => {
-      const origin: Vec3 = [x, 12 + up, z];
-      const d = normalize([dx, -0.7, dz]);
-      const hit = rayTerrain(bumpy, origin, d, 500);
-      let slow: number | undefined;
-      for (let t = 0; t < 90 && slow === undefined; t += 0.01) {
-        const p = [origin[0] + d[0] * t, origin[1] + d[1] * t, origin[2] + d[2] * t];
-        if (p[0] < 0 || p[2] < 0 || p[0] > 64 || p[2] > 64) break;
-        if (p[1] <= heightAt(bumpy, p[0], p[2])) slow = t;
-      }
-      if (slow === undefined) expect(hit === undefined || hit > 20).toBe(true);
-      else expect(Math.abs(hit! - slow)).toBeLessThan(0.02);
-    }), { numRuns: 80 });
+    fc.assert(
+      fc.property(
+        fc.double({ min: 5, max: 59, noNaN: true }),
+        fc.double({ min: 5, max: 59, noNaN: true }),
+        fc.double({ min: -1, max: 1, noNaN: true }),
+        fc.double({ min: -1, max: 1, noNaN: true }),
+        fc.double({ min: 4, max: 30, noNaN: true }),
+        (x, z, dx, dz, up) => {
+          const origin: Vec3 = [x, 12 + up, z];
+          const d = normalize([dx, -0.7, dz]);
+          const hit = rayTerrain(bumpy, origin, d, 500);
+          let slow: number | undefined;
+          for (let t = 0; t < 90 && slow === undefined; t += 0.01) {
+            const p = [origin[0] + d[0] * t, origin[1] + d[1] * t, origin[2] + d[2] * t];
+            if (p[0] < 0 || p[2] < 0 || p[0] > 64 || p[2] > 64) break;
+            if (p[1] <= heightAt(bumpy, p[0], p[2])) slow = t;
+          }
+          if (slow === undefined) expect(hit === undefined || hit > 20).toBe(true);
+          else expect(Math.abs(hit! - slow)).toBeLessThan(0.02);
+        },
+      ),
+      { numRuns: 80 },
+    );
     expect(rayTerrain(bumpy, [10, 50, 10], [0, 1, 0], 500)).toBeUndefined();
     expect(rayTerrain(bumpy, [-10, 3, 10], [-1, 0, 0], 500)).toBeUndefined();
   });
@@ -271,7 +340,11 @@ describe('tile meshes', () => {
   });
 
   it('meet their neighbours exactly, and hang skirts below', () => {
-    const write = (tx: number, lod: number) => { const out = new Float32Array(terrainVertexCount(lod) * 3); terrainPositions(t, tx, 0, lod, 3, out); return out; };
+    const write = (tx: number, lod: number) => {
+      const out = new Float32Array(terrainVertexCount(lod) * 3);
+      terrainPositions(t, tx, 0, lod, 3, out);
+      return out;
+    };
     for (let lod = 0; lod < 4; lod++) {
       const q = 64 >> lod;
       const [a, b] = [write(0, lod), write(1, lod)];
@@ -291,7 +364,11 @@ describe('tile meshes', () => {
     const at = (i: number): Vec3 => [out[i * 3], out[i * 3 + 1], out[i * 3 + 2]];
     for (let i = 0; i < idx.length; i += 3) {
       const [a, b, c] = [at(idx[i]), at(idx[i + 1]), at(idx[i + 2])];
-      const n: Vec3 = [(b[1] - a[1]) * (c[2] - a[2]) - (b[2] - a[2]) * (c[1] - a[1]), (b[2] - a[2]) * (c[0] - a[0]) - (b[0] - a[0]) * (c[2] - a[2]), (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0])];
+      const n: Vec3 = [
+        (b[1] - a[1]) * (c[2] - a[2]) - (b[2] - a[2]) * (c[1] - a[1]),
+        (b[2] - a[2]) * (c[0] - a[0]) - (b[0] - a[0]) * (c[2] - a[2]),
+        (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]),
+      ];
       if (i < 8 * 8 * 2 * 3) expect(n[1]).toBeGreaterThan(0);
       else expect(n[0] * (a[0] - 16) + n[2] * (a[2] - 16)).toBeGreaterThan(0);
     }
@@ -327,9 +404,11 @@ describe('cut and fill', () => {
 describe('steepness', () => {
   it('is the length of the gradient, bit for bit, rim included', () => {
     const terrain = terrainOf((x, z) => Math.sin(x / 3) * 2 + Math.cos(z / 5) * 3);
-    fc.assert(fc.property(fc.double({ min: -2, max: 66, noNaN: true }), fc.double({ min: -2, max: 66, noNaN: true }), (x, z) => {
-      const [gx, gz] = gradientAt(terrain, x, z);
-      expect(steepnessAt(terrain, x, z)).toBe(Math.sqrt(gx * gx + gz * gz));
-    }));
+    fc.assert(
+      fc.property(fc.double({ min: -2, max: 66, noNaN: true }), fc.double({ min: -2, max: 66, noNaN: true }), (x, z) => {
+        const [gx, gz] = gradientAt(terrain, x, z);
+        expect(steepnessAt(terrain, x, z)).toBe(Math.sqrt(gx * gx + gz * gz));
+      }),
+    );
   });
 });

@@ -9,7 +9,14 @@ import type { Rect } from './rect';
  * part below a height hangs together exactly where its samples do along the triangles' edges: six
  * neighbours each.
  */
-export const EDGES: readonly (readonly [dx: number, dz: number])[] = [[1, 0], [-1, 0], [0, 1], [0, -1], [1, 1], [-1, -1]];
+export const EDGES: readonly (readonly [dx: number, dz: number])[] = [
+  [1, 0],
+  [-1, 0],
+  [0, 1],
+  [0, -1],
+  [1, 1],
+  [-1, -1],
+];
 export const EDGE_DX = Int32Array.from(EDGES, (e) => e[0]);
 export const EDGE_DZ = Int32Array.from(EDGES, (e) => e[1]);
 

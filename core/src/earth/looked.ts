@@ -29,7 +29,8 @@ export function lookedAt({ across, squares }: Looked, rect: Rect): void {
 export function lookedWhere(looked: Looked, { nx, nz }: Grid, raster: ArrayLike<number>): void {
   for (let q = 0; q < looked.squares.length; q++) {
     const [x0, z0] = [(q % looked.across) * TILE_QUADS, Math.floor(q / looked.across) * TILE_QUADS];
-    if (looked.squares[q] === 0 && anyIn(raster, nx, { x0, z0, x1: Math.min(nx, x0 + TILE_QUADS) - 1, z1: Math.min(nz, z0 + TILE_QUADS) - 1 })) looked.squares[q] = 1;
+    if (looked.squares[q] === 0 && anyIn(raster, nx, { x0, z0, x1: Math.min(nx, x0 + TILE_QUADS) - 1, z1: Math.min(nz, z0 + TILE_QUADS) - 1 }))
+      looked.squares[q] = 1;
   }
 }
 
@@ -40,6 +41,7 @@ function anyIn(raster: ArrayLike<number>, nx: number, { x0, z0, x1, z1 }: Rect):
 
 /** Whether a change of heights in a rectangle of samples could change what was computed. */
 export function meets({ across, squares }: Looked, rect: Rect): boolean {
-  for (let z = square(rect.z0); z <= square(rect.z1); z++) for (let x = square(rect.x0); x <= square(rect.x1); x++) if (squares[z * across + x] === 1) return true;
+  for (let z = square(rect.z0); z <= square(rect.z1); z++)
+    for (let x = square(rect.x0); x <= square(rect.x1); x++) if (squares[z * across + x] === 1) return true;
   return false;
 }

@@ -6,10 +6,50 @@ import { terrainOf } from '../testing/levels';
 import { composeRect, wholeRect } from './compose';
 
 const grid = terrainOf(() => 0).grid;
-const rain = (visible = true): Weather => ({ id: 'rain', version: 1, kind: 'lift', lift: 'weather', name: 'rain', order: 0, visible, seed: 1, droplets: 0, strength: 1, radius: 1, talus: 30, rounds: 0 });
+const rain = (visible = true): Weather => ({
+  id: 'rain',
+  version: 1,
+  kind: 'lift',
+  lift: 'weather',
+  name: 'rain',
+  order: 0,
+  visible,
+  seed: 1,
+  droplets: 0,
+  strength: 1,
+  radius: 1,
+  talus: 30,
+  rounds: 0,
+});
 /** A slab 2 m high over everything, with a mask. */
-const slab = (mask: LiftMask): Landform => ({ id: 'slab', version: 1, kind: 'lift', lift: 'landform', name: 'slab', order: 5, visible: true, line: [[-50, -50], [200, -50], [200, 200], [-50, 200]], radius: 10, height: 2, foot: 1, cut: false, crown: 'flat', ragged: 0, seed: 1, mask });
-const row = (value: (i: number) => number) => { const t = new Int32Array(TILE_SAMPLES); for (let i = 0; i < TILE_SIDE; i++) t[20 * TILE_SIDE + i] = value(i); return t; };
+const slab = (mask: LiftMask): Landform => ({
+  id: 'slab',
+  version: 1,
+  kind: 'lift',
+  lift: 'landform',
+  name: 'slab',
+  order: 5,
+  visible: true,
+  line: [
+    [-50, -50],
+    [200, -50],
+    [200, 200],
+    [-50, 200],
+  ],
+  radius: 10,
+  height: 2,
+  foot: 1,
+  cut: false,
+  crown: 'flat',
+  ragged: 0,
+  seed: 1,
+  mask,
+});
+const row = (value: (i: number) => number) => {
+  const t = new Int32Array(TILE_SAMPLES);
+  for (let i = 0; i < TILE_SIDE; i++) t[20 * TILE_SIDE + i] = value(i);
+  return t;
+};
 const heights = (stack: Lift[], tiles: Map<string, Int32Array>) => {
   const terrain = { grid, heights: new Float32Array(grid.nx * grid.nz), noise: new Map() };
   composeRect(terrain, stack, tiles, wholeRect(grid));
@@ -17,7 +57,10 @@ const heights = (stack: Lift[], tiles: Map<string, Int32Array>) => {
 };
 
 describe('a lift masked by what weathering left', () => {
-  const tiles = new Map([[tileKey('rain', 'scour', 0, 0), row((i) => (i > 30 ? 1024 : 256))], [tileKey('rain', 'runoff', 0, 0), row((i) => i * 16)]]);
+  const tiles = new Map([
+    [tileKey('rain', 'scour', 0, 0), row((i) => (i > 30 ? 1024 : 256))],
+    [tileKey('rain', 'runoff', 0, 0), row((i) => i * 16)],
+  ]);
   it('counts where so much was scoured, with a soft edge, and nowhere while the weathering below is hidden', () => {
     const at = heights([rain(), slab({ weathering: { mark: 'scour', band: [0.5, 50], soft: 0 } })], tiles);
     expect([at(40), at(20), at(40, 21)]).toEqual([2, 0, 0]);

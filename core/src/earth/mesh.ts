@@ -5,7 +5,6 @@ import type { Mesh } from '../num/mesh';
 
 export type { Mesh };
 
-
 /** Quads a side of a terrain tile at each LOD. */
 export const TERRAIN_LOD_STRIDES = [1, 2, 4, 8, 16, 32] as const;
 
@@ -121,8 +120,12 @@ export function terrainMesh(terrain: Terrain, qx0 = 0, qz0 = 0, qx1 = terrain.gr
     for (let x = 0; x < w - 1; x++) {
       const nw = z * w + x;
       const sw = nw + w;
-      indices[o++] = nw; indices[o++] = sw; indices[o++] = sw + 1;
-      indices[o++] = nw; indices[o++] = sw + 1; indices[o++] = nw + 1;
+      indices[o++] = nw;
+      indices[o++] = sw;
+      indices[o++] = sw + 1;
+      indices[o++] = nw;
+      indices[o++] = sw + 1;
+      indices[o++] = nw + 1;
     }
   }
   return { positions, indices };

@@ -32,7 +32,9 @@ describe('the print brush', () => {
     const plain = dabbed(hard, [32, 32], 1, wedge);
     expect([heightAt(plain, 28, 32), heightAt(plain, 32, 32), heightAt(plain, 36, 32)].map((h) => Math.round(h * 100) / 100)).toEqual([1, 2, 3]);
     const south = dabbed({ ...hard, turn: 90 }, [32, 32], 1, wedge);
-    expect([heightAt(south, 32, 28), heightAt(south, 32, 32), heightAt(south, 32, 36), heightAt(south, 36, 32)].map((h) => Math.round(h * 100) / 100)).toEqual([1, 2, 3, 2]);
+    expect([heightAt(south, 32, 28), heightAt(south, 32, 32), heightAt(south, 32, 36), heightAt(south, 36, 32)].map((h) => Math.round(h * 100) / 100)).toEqual([
+      1, 2, 3, 2,
+    ]);
     expect(heightAt(dabbed({ ...hard, tall: -4 }, [32, 32], 1, wedge), 36, 32)).toBeCloseTo(-3, 2);
   });
 
@@ -51,7 +53,8 @@ describe('the print brush', () => {
       expect(shippedPrint(name)).toBe(shippedPrint(name));
       expect(values.every((v) => v >= -1.2 && v <= 1.3)).toBe(true);
       expect(values.some((v) => Math.abs(v) > 0.3)).toBe(true);
-      for (let i = 0; i < width; i++) for (const at of [i, (height - 1) * width + i, i * width, i * width + width - 1]) expect(Math.abs(values[at])).toBeLessThan(0.02);
+      for (let i = 0; i < width; i++)
+        for (const at of [i, (height - 1) * width + i, i * width, i * width + width - 1]) expect(Math.abs(values[at])).toBeLessThan(0.02);
     }
   });
 });
@@ -62,10 +65,17 @@ describe('the weather brush', () => {
     const level = testLevel(2, 0.5);
     const terrain = composeTerrain(level);
     const buffer = beginStroke('hand', terrain.grid);
-    const put = (b: Partial<BrushSettings>) => { const rect = dab(buffer, level.tiles, terrain, { ...BRUSH_DEFAULTS, ...b }, 32, 32)!; composeRect(terrain, liftStack(level), strokeTiles(buffer, level.tiles), rect); };
+    const put = (b: Partial<BrushSettings>) => {
+      const rect = dab(buffer, level.tiles, terrain, { ...BRUSH_DEFAULTS, ...b }, 32, 32)!;
+      composeRect(terrain, liftStack(level), strokeTiles(buffer, level.tiles), rect);
+    };
     for (let i = 0; i < 4; i++) put({ kind: 'raise', radius: 4, hardness: 0.9, strength: 1 });
     const before = sum(terrain);
-    const steep = (t: Terrain) => { let most = 0; for (let x = 24; x < 40; x += 0.5) for (let z = 24; z < 40; z += 0.5) most = Math.max(most, steepnessAt(t, x, z)); return most; };
+    const steep = (t: Terrain) => {
+      let most = 0;
+      for (let x = 24; x < 40; x += 0.5) for (let z = 24; z < 40; z += 0.5) most = Math.max(most, steepnessAt(t, x, z));
+      return most;
+    };
     expect(steep(terrain)).toBeGreaterThan(tanDeg(60) ** 2);
     for (let i = 0; i < 30; i++) put(brush);
     expect(Math.abs(sum(terrain) - before) / before).toBeLessThan(0.002);
@@ -80,7 +90,10 @@ describe('the weather brush', () => {
     const level = testLevel(2, 0.5);
     const terrain = composeTerrain(level);
     const buffer = beginStroke('hand', terrain.grid);
-    const put = (b: Partial<BrushSettings>, x: number) => { const rect = dab(buffer, level.tiles, terrain, { ...BRUSH_DEFAULTS, ...b }, x, 32)!; composeRect(terrain, liftStack(level), strokeTiles(buffer, level.tiles), rect); };
+    const put = (b: Partial<BrushSettings>, x: number) => {
+      const rect = dab(buffer, level.tiles, terrain, { ...BRUSH_DEFAULTS, ...b }, x, 32)!;
+      composeRect(terrain, liftStack(level), strokeTiles(buffer, level.tiles), rect);
+    };
     for (let i = 0; i < 4; i++) put({ kind: 'raise', radius: 4, hardness: 0.9, strength: 1 }, 32);
     const before = sum(terrain);
     for (let i = 0; i < 12; i++) put({ kind: 'weather', radius: 6, hardness: 0, strength: 0.1, talus: 20 }, 36);
@@ -89,8 +102,10 @@ describe('the weather brush', () => {
     expect(Math.abs(sum(terrain) - before) / before).toBeLessThan(0.0005);
   });
 
-  it('at the level\'s edge takes no hurt', () => {
-    const t = dabbed({ kind: 'weather', radius: 6, talus: 10 }, [0, 0], 3, undefined, (terrain) => { terrain.heights[0] = 5; });
+  it("at the level's edge takes no hurt", () => {
+    const t = dabbed({ kind: 'weather', radius: 6, talus: 10 }, [0, 0], 3, undefined, (terrain) => {
+      terrain.heights[0] = 5;
+    });
     expect(t.heights.every(Number.isFinite)).toBe(true);
   });
 });

@@ -46,7 +46,8 @@ export function shippedPrint(name: PrintName): HeightPicture {
   if (!print) {
     const values = new Float32Array(SIDE * SIDE);
     const half = (SIDE - 1) / 2;
-    for (let z = 0, i = 0; z < SIDE; z++) for (let x = 0; x < SIDE; x++, i++) values[i] = from(x - half, z - half) >= half ? 0 : FORMS[name]((x - half) / half, (z - half) / half);
+    for (let z = 0, i = 0; z < SIDE; z++)
+      for (let x = 0; x < SIDE; x++, i++) values[i] = from(x - half, z - half) >= half ? 0 : FORMS[name]((x - half) / half, (z - half) / half);
     print = { width: SIDE, height: SIDE, values };
     made.set(name, print);
   }

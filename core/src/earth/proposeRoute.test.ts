@@ -10,7 +10,8 @@ const proposed = (...args: Parameters<typeof proposeRoute>) => {
   if (!p.ok) throw new Error(p.message);
   return p.line;
 };
-const lengthOf = (line: readonly (readonly [number, number, number])[]) => line.slice(1).reduce((s, p, i) => s + Math.hypot(p[0] - line[i][0], p[2] - line[i][2]), 0);
+const lengthOf = (line: readonly (readonly [number, number, number])[]) =>
+  line.slice(1).reduce((s, p, i) => s + Math.hypot(p[0] - line[i][0], p[2] - line[i][2]), 0);
 
 describe('a proposed route', () => {
   const slope = terrainOf((_, z) => (64 - z) * 0.3);
@@ -32,7 +33,10 @@ describe('a proposed route', () => {
     const flat = terrainOf(() => 2);
     const line = proposed(flat, [5.3, 7.1], [57, 50], { grade: 8, seed: 4 });
     expect(lengthOf(line)).toBeLessThan(Math.hypot(51.7, 42.9) * 1.12);
-    expect([line[0], line[line.length - 1]]).toEqual([[5.3, 2, 7.1], [57, 2, 50]]);
+    expect([line[0], line[line.length - 1]]).toEqual([
+      [5.3, 2, 7.1],
+      [57, 2, 50],
+    ]);
     expect(proposed(flat, [5.3, 7.1], [57, 50], { grade: 8, seed: 4 })).toEqual(line);
     const other = [2, 3, 9, 11].map((seed) => JSON.stringify(proposed(flat, [5, 7], [57, 50], { grade: 8, seed })));
     expect(new Set(other).size).toBeGreaterThan(1);
@@ -47,7 +51,10 @@ describe('a proposed route', () => {
     };
     const line = proposed(wet(50), [10, 10], [54, 10], { grade: 12, seed: 1 });
     expect(Math.max(...line.map((p) => p[2]))).toBeGreaterThan(49);
-    expect(proposeRoute(wet(65), [10, 10], [54, 10], { grade: 12, seed: 1 })).toMatchObject({ ok: false, message: 'no way leads there on dry ground: bring the ends nearer, or lower the water' });
+    expect(proposeRoute(wet(65), [10, 10], [54, 10], { grade: 12, seed: 1 })).toMatchObject({
+      ok: false,
+      message: 'no way leads there on dry ground: bring the ends nearer, or lower the water',
+    });
     expect(proposeRoute(wet(50), [32, 10], [54, 10], { grade: 12, seed: 1 })).toMatchObject({ ok: false });
     expect(proposeRoute(slope, [10, 10], [10.5, 10], { grade: 12, seed: 1 })).toMatchObject({ ok: false });
   });

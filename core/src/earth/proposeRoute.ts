@@ -19,7 +19,24 @@ const STEEP = 30;
 /** Metres cost up to so much more by chance of the seed. */
 const WHIM = 0.35;
 /** Ways on from a place: its eight neighbours and the eight a knight's move away, so that bends are soft. */
-const WAYS: readonly (readonly [number, number])[] = [[1, 0], [1, 1], [0, 1], [-1, 1], [-1, 0], [-1, -1], [0, -1], [1, -1], [2, 1], [1, 2], [-1, 2], [-2, 1], [-2, -1], [-1, -2], [1, -2], [2, -1]];
+const WAYS: readonly (readonly [number, number])[] = [
+  [1, 0],
+  [1, 1],
+  [0, 1],
+  [-1, 1],
+  [-1, 0],
+  [-1, -1],
+  [0, -1],
+  [1, -1],
+  [2, 1],
+  [1, 2],
+  [-1, 2],
+  [-2, 1],
+  [-2, -1],
+  [-1, -2],
+  [1, -2],
+  [2, -1],
+];
 
 /**
  * Points of a route between two places that keeps the grade where the ground lets it: the cheapest way over a
@@ -29,7 +46,12 @@ const WAYS: readonly (readonly [number, number])[] = [[1, 0], [1, 1], [0, 1], [-
  * @param from, to x and z, metres
  * @returns points with the heights of the ground, or why there is no way
  */
-export function proposeRoute(terrain: Terrain, from: readonly [number, number], to: readonly [number, number], settings: ProposalSettings): { ok: true; line: Vec3[] } | { ok: false; message: string } {
+export function proposeRoute(
+  terrain: Terrain,
+  from: readonly [number, number],
+  to: readonly [number, number],
+  settings: ProposalSettings,
+): { ok: true; line: Vec3[] } | { ok: false; message: string } {
   const { width, depth, spacing } = terrain.grid;
   const step = Math.max(2 * spacing, 2, Math.max(width, depth) / PLACES);
   const [nx, nz] = [Math.floor(width / step) + 1, Math.floor(depth / step) + 1];
@@ -97,5 +119,7 @@ function thinned(points: [number, number][], tolerance: number): [number, number
       index = i;
     }
   }
-  return far <= tolerance ? [points[0], points[last]] : [...thinned(points.slice(0, index + 1), tolerance).slice(0, -1), ...thinned(points.slice(index), tolerance)];
+  return far <= tolerance
+    ? [points[0], points[last]]
+    : [...thinned(points.slice(0, index + 1), tolerance).slice(0, -1), ...thinned(points.slice(index), tolerance)];
 }

@@ -37,7 +37,14 @@ export function routeLine(route: Pick<Route, 'line' | 'grade'>): RouteLine {
   const long = lengths[fine.length - 1];
   const parts = Math.max(1, Math.ceil(long / STATION_M));
   const step = long / parts;
-  const line: RouteLine = { count: parts + 1, step, x: new Float64Array(parts + 1), z: new Float64Array(parts + 1), y: new Float64Array(parts + 1), wanted: new Float64Array(parts + 1) };
+  const line: RouteLine = {
+    count: parts + 1,
+    step,
+    x: new Float64Array(parts + 1),
+    z: new Float64Array(parts + 1),
+    y: new Float64Array(parts + 1),
+    wanted: new Float64Array(parts + 1),
+  };
   for (let i = 0, k = 1; i <= parts; i++) {
     const s = i === parts ? long : i * step;
     while (k < fine.length - 1 && lengths[k] < s) k++;
@@ -88,7 +95,10 @@ function curve(points: readonly Vec3[]): Vec3[] {
     const [t1, t2, t3] = [knot(a, b), knot(b, c), knot(c, d)];
     const count = Math.max(1, Math.ceil((t2 * t2) / FINE_M));
     for (let k = 1; k <= count; k++) {
-      if (k === count) { out.push(c); break; }
+      if (k === count) {
+        out.push(c);
+        break;
+      }
       const t = t1 + (t2 * k) / count;
       const at = (axis: 0 | 2) => {
         const mix = (p: number, q: number, from: number, to: number) => (p * (to - t) + q * (t - from)) / (to - from);

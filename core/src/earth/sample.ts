@@ -36,10 +36,7 @@ export function gradientAtSample(terrain: Terrain, ix: number, iz: number): [gx:
   const x1 = Math.min(ix + 1, nx - 1);
   const z0 = Math.max(iz - 1, 0);
   const z1 = Math.min(iz + 1, nz - 1);
-  return [
-    (h[iz * nx + x1] - h[iz * nx + x0]) / ((x1 - x0) * spacing),
-    (h[z1 * nx + ix] - h[z0 * nx + ix]) / ((z1 - z0) * spacing),
-  ];
+  return [(h[iz * nx + x1] - h[iz * nx + x0]) / ((x1 - x0) * spacing), (h[z1 * nx + ix] - h[z0 * nx + ix]) / ((z1 - z0) * spacing)];
 }
 
 /** Gradient at any point, bilinear between the samples' central differences. */
@@ -150,7 +147,10 @@ export function rayTerrain(terrain: Terrain, origin: Vec3, direction: Vec3, far:
 function clipToBox(o: Vec3, d: Vec3, width: number, depth: number, far: number): [number, number] {
   let near = 0;
   let end = far;
-  for (const [p, v, max] of [[o[0], d[0], width], [o[2], d[2], depth]]) {
+  for (const [p, v, max] of [
+    [o[0], d[0], width],
+    [o[2], d[2], depth],
+  ]) {
     if (Math.abs(v) < 1e-12) {
       if (p < 0 || p > max) return [1, 0];
       continue;

@@ -59,7 +59,8 @@ export function tilesOn(tiles: Tiles, rect: Rect, owners: ReadonlySet<string>): 
 const ownersOf = (stack: readonly Lift[]): Set<string> => new Set(stack.flatMap((l) => [l.id, ...(l.mask?.painted === undefined ? [] : [l.mask.painted])]));
 
 /** Rows whose noise is looked at when `rect` is composed: twice as far around as masks look, see composeRect. */
-export const noiseRect = (stack: readonly Lift[], rect: Rect, grid: Grid): Rect => grownRect(rect, 2 * stack.filter((l) => l.visible && looksAround(l.mask)).length, grid);
+export const noiseRect = (stack: readonly Lift[], rect: Rect, grid: Grid): Rect =>
+  grownRect(rect, 2 * stack.filter((l) => l.visible && looksAround(l.mask)).length, grid);
 
 /** The whole of a level as jobs, one a part. */
 export function slabJobs({ grid, noise, stack, tiles }: SlabSource, count: number): SlabJob[] {
@@ -67,8 +68,14 @@ export function slabJobs({ grid, noise, stack, tiles }: SlabSource, count: numbe
   return slabRects(grid, count).map((rect) => {
     const around = noiseRect(stack, rect, grid);
     return {
-      grid, stack, rect, tiles: tilesOn(tiles, around, owners),
-      noise: noiseOf(stack, grid).flatMap(({ hash }) => { const raster = noise.get(hash); return raster ? [[hash, rowsOf(raster, around, grid)] as [string, Rows]] : []; }),
+      grid,
+      stack,
+      rect,
+      tiles: tilesOn(tiles, around, owners),
+      noise: noiseOf(stack, grid).flatMap(({ hash }) => {
+        const raster = noise.get(hash);
+        return raster ? [[hash, rowsOf(raster, around, grid)] as [string, Rows]] : [];
+      }),
     };
   });
 }

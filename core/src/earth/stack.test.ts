@@ -17,13 +17,43 @@ const make = (level: Level, edit: AnyEditBody): AnyEditBody => {
 };
 const names = (level: Level) => liftStack(level).map((l) => l.id);
 const hand = (id: string): Lift => ({ id, version: 1, kind: 'lift', lift: 'hand', name: id, order: 0, visible: true });
-const heap = (id: string, more: Partial<Lift> = {}): Lift => ({ id, version: 1, kind: 'lift', lift: 'landform', name: id, order: 0, visible: true, line: [[16, 16]], radius: 10, height: 3, foot: 4, cut: false, crown: 'flat', ragged: 0, seed: 1, ...more }) as Lift;
+const heap = (id: string, more: Partial<Lift> = {}): Lift =>
+  ({
+    id,
+    version: 1,
+    kind: 'lift',
+    lift: 'landform',
+    name: id,
+    order: 0,
+    visible: true,
+    line: [[16, 16]],
+    radius: 10,
+    height: 3,
+    foot: 4,
+    cut: false,
+    crown: 'flat',
+    ragged: 0,
+    seed: 1,
+    ...more,
+  }) as Lift;
 const scribble = (level: Level, id: string, seed: number) => {
   let s = seed;
-  const next = (n: number) => { s = (s * 16_807) % 2_147_483_647; return s % n; };
-  level.tiles.set(tileKey(id, 'delta', 0, 0), Int32Array.from({ length: TILE_SAMPLES }, () => next(4096) - 2048));
-  level.tiles.set(tileKey(id, 'held', 0, 0), Int32Array.from({ length: TILE_SAMPLES }, () => next(9000) - 4500));
-  level.tiles.set(tileKey(id, 'weight', 0, 0), Int32Array.from({ length: TILE_SAMPLES }, (_, i) => (i % 3 === 0 ? 1024 : i % 3 === 1 ? 0 : next(1024))));
+  const next = (n: number) => {
+    s = (s * 16_807) % 2_147_483_647;
+    return s % n;
+  };
+  level.tiles.set(
+    tileKey(id, 'delta', 0, 0),
+    Int32Array.from({ length: TILE_SAMPLES }, () => next(4096) - 2048),
+  );
+  level.tiles.set(
+    tileKey(id, 'held', 0, 0),
+    Int32Array.from({ length: TILE_SAMPLES }, () => next(9000) - 4500),
+  );
+  level.tiles.set(
+    tileKey(id, 'weight', 0, 0),
+    Int32Array.from({ length: TILE_SAMPLES }, (_, i) => (i % 3 === 0 ? 1024 : i % 3 === 1 ? 0 : next(1024))),
+  );
 };
 
 describe('the stack', () => {
@@ -37,20 +67,22 @@ describe('the stack', () => {
   });
 
   it('moves a lift to any place, and back by undo', () => {
-    fc.assert(fc.property(fc.integer({ min: 0, max: 3 }), fc.integer({ min: 0, max: 3 }), (from, to) => {
-      const level = testLevel();
-      for (const id of ['a', 'b']) make(level, insertLift(liftStack(level), heap(id)));
-      const before = names(level);
-      const edit = moveLift(liftStack(level), before[from], to);
-      expect(edit === undefined).toBe(from === to);
-      if (!edit) return;
-      const undo = make(level, edit);
-      const wanted = before.filter((_, i) => i !== from);
-      wanted.splice(to, 0, before[from]);
-      expect(names(level)).toEqual(wanted);
-      make(level, undo);
-      expect(names(level)).toEqual(before);
-    }));
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 3 }), fc.integer({ min: 0, max: 3 }), (from, to) => {
+        const level = testLevel();
+        for (const id of ['a', 'b']) make(level, insertLift(liftStack(level), heap(id)));
+        const before = names(level);
+        const edit = moveLift(liftStack(level), before[from], to);
+        expect(edit === undefined).toBe(from === to);
+        if (!edit) return;
+        const undo = make(level, edit);
+        const wanted = before.filter((_, i) => i !== from);
+        wanted.splice(to, 0, before[from]);
+        expect(names(level)).toEqual(wanted);
+        make(level, undo);
+        expect(names(level)).toEqual(before);
+      }),
+    );
   });
 
   it('a copy of a hand lift has its rasters, and undo takes all of it away', () => {
@@ -72,7 +104,10 @@ describe('merging down', () => {
     level.objects.set('upper', { ...hand('upper'), order: 200 });
     scribble(level, 'hand', 5);
     scribble(level, 'upper', 11);
-    const under = (seed: number) => { level.objects.set('noise', { ...(level.object('noise') as Lift & { lift: 'noise' }), seed }); return composeTerrain(level).heights; };
+    const under = (seed: number) => {
+      level.objects.set('noise', { ...(level.object('noise') as Lift & { lift: 'noise' }), seed });
+      return composeTerrain(level).heights;
+    };
     const before = [99, 3].map(under);
     const made = mergeDown(level, composeTerrain(level), 'upper', { id: 'one', name: 'one' });
     if (!made.ok) throw new Error(made.message);
@@ -100,7 +135,10 @@ describe('merging down', () => {
 
   it('says why it cannot', () => {
     const level = testLevel();
-    const why = (id: string) => { const m = mergeDown(level, composeTerrain(level), id, { id: 'one', name: 'one' }); return m.ok ? '' : m.message; };
+    const why = (id: string) => {
+      const m = mergeDown(level, composeTerrain(level), id, { id: 'one', name: 'one' });
+      return m.ok ? '' : m.message;
+    };
     expect(why('noise')).toBe('there is no lift below it to merge with');
     level.objects.set('noise', { ...(level.object('noise') as Lift), locked: true });
     expect(why('hand')).toBe('noise is locked: unlock it first');

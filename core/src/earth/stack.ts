@@ -14,7 +14,9 @@ const RANK: Record<Lift['lift'], number> = { noise: 0, survey: 0, landform: 1, w
 /** Adds a lift over the last one of its own kind or of a lower one. */
 export function insertLift(stack: readonly Lift[], lift: Lift): AnyEditBody {
   let at = 0;
-  stack.forEach((l, i) => { if (RANK[l.lift] <= RANK[lift.lift]) at = i + 1; });
+  stack.forEach((l, i) => {
+    if (RANK[l.lift] <= RANK[lift.lift]) at = i + 1;
+  });
   return insertInOrder(stack, lift, at);
 }
 
@@ -47,7 +49,12 @@ const plainHand = (l: Lift): l is HandLift => l.lift === 'hand' && !l.mask && l.
  *
  * @returns the edit, or why it cannot be
  */
-export function mergeDown(level: Level, terrain: Terrain, id: string, merged: { id: string; name: string }): { ok: true; edit: AnyEditBody } | { ok: false; message: string } {
+export function mergeDown(
+  level: Level,
+  terrain: Terrain,
+  id: string,
+  merged: { id: string; name: string },
+): { ok: true; edit: AnyEditBody } | { ok: false; message: string } {
   const stack = liftStack(level);
   const at = stack.findIndex((l) => l.id === id);
   if (at < 1) return { ok: false, message: 'there is no lift below it to merge with' };
@@ -57,14 +64,25 @@ export function mergeDown(level: Level, terrain: Terrain, id: string, merged: { 
   if (locked) return { ok: false, message: `${locked.name} is locked: unlock it first` };
   const tiles = plainHand(low) && plainHand(high) ? mergedHands(level, low, high, merged.id) : difference(level, terrain, low, high, merged.id);
   const lift: HandLift = { id: merged.id, version: 1, kind: 'lift', lift: 'hand', name: merged.name, order: low.order, visible: true };
-  return { ok: true, edit: { kind: 'together', parts: [{ kind: 'remove', ids: [low.id, high.id] }, { kind: 'add', objects: [lift] }, ...(tiles.length > 0 ? [{ kind: 'stroke' as const, tiles }] : [])] } };
+  return {
+    ok: true,
+    edit: {
+      kind: 'together',
+      parts: [{ kind: 'remove', ids: [low.id, high.id] }, { kind: 'add', objects: [lift] }, ...(tiles.length > 0 ? [{ kind: 'stroke' as const, tiles }] : [])],
+    },
+  };
 }
 
 type StrokeTiles = Extract<AnyEditBody, { kind: 'stroke' }>['tiles'];
 const packed = (key: string, tile: Int32Array): StrokeTiles => (tile.some((v) => v !== 0) ? [{ key, delta: toBase64(packRaster(tile)) }] : []);
 
 function mergedHands(level: Level, low: HandLift, high: HandLift, id: string): StrokeTiles {
-  const places = new Set([...level.tiles.keys()].flatMap((key) => { const of = parseTileKey(key)!; return of.lift === low.id || of.lift === high.id ? [`${of.tx},${of.tz}`] : []; }));
+  const places = new Set(
+    [...level.tiles.keys()].flatMap((key) => {
+      const of = parseTileKey(key)!;
+      return of.lift === low.id || of.lift === high.id ? [`${of.tx},${of.tz}`] : [];
+    }),
+  );
   return [...places].sort().flatMap((place) => {
     const [tx, tz] = place.split(',').map(Number);
     const [d1, h1, w1] = HAND_CHANNELS.map((c) => level.tiles.get(tileKey(low.id, c, tx, tz)));

@@ -14,9 +14,28 @@ const parsed = (given: Record<string, unknown>) => {
   if (!result.ok) throw new Error(result.message);
   return result.object;
 };
-const faultOf = (given: Record<string, unknown>) => { const result = parseObject({ id: 'x', version: 1, name: 'x', kind: 'water', form: 'stream', height: 1, ...given }); return result.ok ? '' : result.message; };
+const faultOf = (given: Record<string, unknown>) => {
+  const result = parseObject({ id: 'x', version: 1, name: 'x', kind: 'water', form: 'stream', height: 1, ...given });
+  return result.ok ? '' : result.message;
+};
 /** Along z = 32 from west to east; the ground beside it lies at 0. */
-const route = (more: Record<string, unknown> = {}) => parsed({ id: 'way', kind: 'lift', lift: 'route', order: 150, visible: true, line: [[8, 0, 32], [56, 0, 32]], width: 4, shoulder: 0, batter: 45, sunk: 1, ...more }) as Route;
+const route = (more: Record<string, unknown> = {}) =>
+  parsed({
+    id: 'way',
+    kind: 'lift',
+    lift: 'route',
+    order: 150,
+    visible: true,
+    line: [
+      [8, 0, 32],
+      [56, 0, 32],
+    ],
+    width: 4,
+    shoulder: 0,
+    batter: 45,
+    sunk: 1,
+    ...more,
+  }) as Route;
 const stream = (more: Record<string, unknown> = {}) => parsed({ id: 'beck', kind: 'water', form: 'stream', height: 0.5, route: 'way', ...more }) as Water;
 
 function run(lifts: Lift[], water = stream()) {
@@ -39,13 +58,41 @@ describe('a stream', () => {
     expect(Math.abs(body.area - (5 * 48 + Math.PI * 2.5 ** 2))).toBeLessThan(2);
     // Of its section, 4 x 0.5 m and two banks of 0.125 m2; a frustum at the ends.
     expect(Math.abs(body.volume - (2.25 * 48 + (Math.PI * 0.5 * (4 + 6.25 + 5)) / 3))).toBeLessThan(1);
-    expect([depthAt(terrain, [body], 32, 32), depthAt(terrain, [body], 32, 34.25), depthAt(terrain, [body], 32, 36)].map((v) => Math.round(v * 100) / 100)).toEqual([0.5, 0.25, 0]);
+    expect(
+      [depthAt(terrain, [body], 32, 32), depthAt(terrain, [body], 32, 34.25), depthAt(terrain, [body], 32, 36)].map((v) => Math.round(v * 100) / 100),
+    ).toEqual([0.5, 0.25, 0]);
     expect(body.leak).toBeUndefined();
   });
 
   it('falls with its bed, whichever end of the route is the higher one', () => {
-    for (const line of [[[8, 2, 32], [56, 0, 32]], [[56, 0, 32], [8, 2, 32]]]) {
-      const { body } = wetOf([parsed({ id: 'bank', kind: 'lift', lift: 'landform', order: 5, visible: true, line: [[1, 1], [63, 1], [63, 63], [1, 63]], height: 3, foot: 0.5 }) as Lift, route({ line })]);
+    for (const line of [
+      [
+        [8, 2, 32],
+        [56, 0, 32],
+      ],
+      [
+        [56, 0, 32],
+        [8, 2, 32],
+      ],
+    ]) {
+      const { body } = wetOf([
+        parsed({
+          id: 'bank',
+          kind: 'lift',
+          lift: 'landform',
+          order: 5,
+          visible: true,
+          line: [
+            [1, 1],
+            [63, 1],
+            [63, 63],
+            [1, 63],
+          ],
+          height: 3,
+          foot: 0.5,
+        }) as Lift,
+        route({ line }),
+      ]);
       expect(body.height).toBeCloseTo(1.5, 1);
       const [west, middle, east] = [12, 32, 52].map((x) => surfaceOver(body, x, 32));
       expect(west - middle).toBeCloseTo(20 * (2 / 48), 1);
@@ -66,15 +113,45 @@ describe('a stream', () => {
   });
 
   it('on a bank without sides ends beside its bed and says where it runs off; in a terrace it is held, and behind its edge it is dry', () => {
-    const raised = route({ line: [[8, 3, 32], [56, 3, 32]] });
+    const raised = route({
+      line: [
+        [8, 3, 32],
+        [56, 3, 32],
+      ],
+    });
     const bare = wetOf([raised]);
     expect(bare.body.height).toBeCloseTo(2.5, 3);
     expect(depthAt(bare.terrain, [bare.body], 32, 32)).toBeCloseTo(0.5, 3);
     for (let z = 35; z < 48; z += 0.5) expect(depthAt(bare.terrain, [bare.body], 32, z)).toBe(0);
     expect(bare.body.leak).toHaveLength(3);
     // In a terrace 3 m high that ends behind a bank of one sample it is held: half a metre on the ground lies lower than the water.
-    const terrace = parsed({ id: 'terrace', kind: 'lift', lift: 'landform', order: 5, visible: true, line: [[1, 1], [63, 1], [63, 34.6], [1, 34.6]], height: 3, foot: 0.1 }) as Lift;
-    const held = wetOf([terrace, route({ line: [[8, 3, 32], [56, 3, 32]] })], stream({ height: 0.4 }));
+    const terrace = parsed({
+      id: 'terrace',
+      kind: 'lift',
+      lift: 'landform',
+      order: 5,
+      visible: true,
+      line: [
+        [1, 1],
+        [63, 1],
+        [63, 34.6],
+        [1, 34.6],
+      ],
+      height: 3,
+      foot: 0.1,
+    }) as Lift;
+    const held = wetOf(
+      [
+        terrace,
+        route({
+          line: [
+            [8, 3, 32],
+            [56, 3, 32],
+          ],
+        }),
+      ],
+      stream({ height: 0.4 }),
+    );
     const height = (z: number) => held.terrain.heights[z * 2 * held.terrain.grid.nx + 64];
     expect(depthAt(held.terrain, [held.body], 32, 32)).toBeCloseTo(0.4, 3);
     expect([height(34.5) > 2.4, height(35) < 2.4]).toEqual([true, true]);
@@ -87,9 +164,42 @@ describe('a stream', () => {
     const why = (lifts: Lift[], water?: Water) => run(lifts, water).body as string;
     expect(why([])).toMatch(/route is not there/);
     expect(why([route({ visible: false })])).toMatch(/way is hidden/);
-    expect(why([route({ line: [[400, 0, 400], [440, 0, 400]] })])).toMatch(/outside the level/);
-    expect(why([route(), parsed({ id: 'heap', kind: 'lift', lift: 'landform', order: 200, visible: true, line: [[1, 1], [63, 1], [63, 63], [1, 63]], height: 9, foot: 0.5 }) as Lift])).toMatch(/above its water/);
-    expect([faultOf({}), faultOf({ route: 'way', height: 0 }), faultOf({ route: 'way', height: 51 }), faultOf({ route: 'way' })]).toEqual([expect.stringMatching(/has a route/), expect.stringMatching(/more than 0/), expect.stringMatching(/at most 50/), '']);
+    expect(
+      why([
+        route({
+          line: [
+            [400, 0, 400],
+            [440, 0, 400],
+          ],
+        }),
+      ]),
+    ).toMatch(/outside the level/);
+    expect(
+      why([
+        route(),
+        parsed({
+          id: 'heap',
+          kind: 'lift',
+          lift: 'landform',
+          order: 200,
+          visible: true,
+          line: [
+            [1, 1],
+            [63, 1],
+            [63, 63],
+            [1, 63],
+          ],
+          height: 9,
+          foot: 0.5,
+        }) as Lift,
+      ]),
+    ).toMatch(/above its water/);
+    expect([faultOf({}), faultOf({ route: 'way', height: 0 }), faultOf({ route: 'way', height: 51 }), faultOf({ route: 'way' })]).toEqual([
+      expect.stringMatching(/has a route/),
+      expect.stringMatching(/more than 0/),
+      expect.stringMatching(/at most 50/),
+      '',
+    ]);
   });
 
   it('bars what cannot wade, wets its own samples alone, and its triangles lie on its surface', () => {

@@ -40,7 +40,12 @@ export function surveyHeight(picture: HeightPicture, place: SurveyPlace, x: numb
 }
 
 /** The part of an edit that lays a picture of heights into a survey lift that has none yet. */
-export function surveyStroke(lift: Pick<Survey, 'id'>, picture: HeightPicture, place: SurveyPlace, grid: Grid): Extract<AnyEditBody, { kind: 'stroke' }> | undefined {
+export function surveyStroke(
+  lift: Pick<Survey, 'id'>,
+  picture: HeightPicture,
+  place: SurveyPlace,
+  grid: Grid,
+): Extract<AnyEditBody, { kind: 'stroke' }> | undefined {
   const tiles: { key: string; delta: string }[] = [];
   overTiles(wholeRect(grid), (tx, tz, own) => {
     const held = new Int32Array(TILE_SAMPLES);

@@ -80,14 +80,19 @@ describe('a pool', () => {
   });
 
   it('on a peak says what to do, as a sea over high edges and a plane over high ground do', () => {
-    expect(waterBody(basin, pool(3, [32, 44]))).toBe('the ground at its seed is 4.00 m high, its water 3.00 m: raise the water, or put the seed in a lower place');
+    expect(waterBody(basin, pool(3, [32, 44]))).toBe(
+      'the ground at its seed is 4.00 m high, its water 3.00 m: raise the water, or put the seed in a lower place',
+    );
     expect(waterBody(basin, water({ form: 'sea', height: 0.5 }))).toContain('the edge of the level lies above the sea');
     expect(waterBody(basin, water({ form: 'plane', height: -1, x0: 0, z0: 0, x1: 60, z1: 60 }))).toContain('everywhere');
     expect(waterBodies(basin, [pool(3, [32, 44]), { ...pool(1), out: true }])).toMatchObject({ bodies: [], dry: [{ id: 'w' }] });
   });
 
   it('without a seed, and a plane without a rectangle, are refused', () => {
-    const fault = (given: object) => { const p = parseObject({ id: 'w', version: 1, kind: 'water', name: 'w', height: 1, ...given }); return p.ok ? '' : p.message; };
+    const fault = (given: object) => {
+      const p = parseObject({ id: 'w', version: 1, kind: 'water', name: 'w', height: 1, ...given });
+      return p.ok ? '' : p.message;
+    };
     expect(fault({ form: 'pool' })).toContain('a pool has a seed');
     expect(fault({})).toContain('a plane of water has a rectangle');
     expect(fault({ form: 'pool', seed: [NaN, 1] })).toContain('seed.0');
@@ -104,33 +109,44 @@ describe('a sea', () => {
 });
 
 describe('floods', () => {
-  const bumps = (seed: number) => terrainOf((x, z) => ((Math.sin(x * 1.3 + seed) + Math.cos(z * 0.9 - seed) + Math.sin((x + z) * 0.37 * seed)) * 2), 2, 2);
+  const bumps = (seed: number) => terrainOf((x, z) => (Math.sin(x * 1.3 + seed) + Math.cos(z * 0.9 - seed) + Math.sin((x + z) * 0.37 * seed)) * 2, 2, 2);
 
   it('agree with a slow fill by passes over all samples', () => {
-    fc.assert(fc.property(fc.integer({ min: 1, max: 200 }), fc.integer({ min: 0, max: 128 * 129 }), fc.double({ min: -4, max: 4, noNaN: true }), (seed, start, height) => {
-      const { grid, heights } = bumps(seed);
-      const slow = new Uint8Array(grid.nx * grid.nz);
-      if (heights[start] < height) slow[start] = 1;
-      for (let changed = true; changed;) {
-        changed = false;
-        for (let i = 0; i < slow.length; i++) {
-          if (!slow[i]) continue;
-          const [x, z] = [i % grid.nx, Math.floor(i / grid.nx)];
-          for (const [dx, dz] of EDGES) {
-            const [u, v] = [x + dx, z + dz];
-            if (u < 0 || v < 0 || u >= grid.nx || v >= grid.nz) continue;
-            const t = v * grid.nx + u;
-            if (!slow[t] && heights[t] < height) { slow[t] = 1; changed = true; }
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 200 }),
+        fc.integer({ min: 0, max: 128 * 129 }),
+        fc.double({ min: -4, max: 4, noNaN: true }),
+        (seed, start, height) => {
+          const { grid, heights } = bumps(seed);
+          const slow = new Uint8Array(grid.nx * grid.nz);
+          if (heights[start] < height) slow[start] = 1;
+          for (let changed = true; changed;) {
+            changed = false;
+            for (let i = 0; i < slow.length; i++) {
+              if (!slow[i]) continue;
+              const [x, z] = [i % grid.nx, Math.floor(i / grid.nx)];
+              for (const [dx, dz] of EDGES) {
+                const [u, v] = [x + dx, z + dz];
+                if (u < 0 || v < 0 || u >= grid.nx || v >= grid.nz) continue;
+                const t = v * grid.nx + u;
+                if (!slow[t] && heights[t] < height) {
+                  slow[t] = 1;
+                  changed = true;
+                }
+              }
+            }
           }
-        }
-      }
-      const fast = flood({ grid, heights }, [start], height);
-      const count = slow.reduce((n, v) => n + v, 0);
-      expect(fast?.count ?? 0).toBe(count);
-      if (!fast) return;
-      const w = fast.rect.x1 - fast.rect.x0 + 1;
-      expect(fast.wet.every((v, i) => v === slow[(fast.rect.z0 + Math.floor(i / w)) * grid.nx + fast.rect.x0 + (i % w)])).toBe(true);
-    }), { numRuns: 30 });
+          const fast = flood({ grid, heights }, [start], height);
+          const count = slow.reduce((n, v) => n + v, 0);
+          expect(fast?.count ?? 0).toBe(count);
+          if (!fast) return;
+          const w = fast.rect.x1 - fast.rect.x0 + 1;
+          expect(fast.wet.every((v, i) => v === slow[(fast.rect.z0 + Math.floor(i / w)) * grid.nx + fast.rect.x0 + (i % w)])).toBe(true);
+        },
+      ),
+      { numRuns: 30 },
+    );
   });
 
   it('runs over into the basin beside it first, then out of the level, worked by hand', () => {
@@ -143,47 +159,65 @@ describe('floods', () => {
     });
     const at = (x: number, z: number) => Math.round(z / pits.grid.spacing) * pits.grid.nx + Math.round(x / pits.grid.spacing);
     const told = (x: number) => spillsOf(pits, at(x, 32)).map((s) => [s.height, s.into, s.at[0] > 16 && s.at[0] < 44]);
-    expect(told(16)).toEqual([[3, 'basin', true], [4, 'edge', false]]);
+    expect(told(16)).toEqual([
+      [3, 'basin', true],
+      [4, 'edge', false],
+    ]);
     // From the second pit it is the same saddle, the other way.
-    expect(told(44)).toEqual([[3, 'basin', true], [4, 'edge', false]]);
+    expect(told(44)).toEqual([
+      [3, 'basin', true],
+      [4, 'edge', false],
+    ]);
     expect(filled(pits, { ...pool(3.5), seed: [16, 32] }).spills!.filter((s) => s.height >= 3.5)).toMatchObject([{ height: 4, into: 'edge' }]);
   });
 
   it('has new ground under water just above each spill, that was none at it', () => {
-    fc.assert(fc.property(fc.integer({ min: 1, max: 500 }), fc.integer({ min: 0, max: 129 * 129 - 1 }), (seed, start) => {
-      const t = bumps(seed);
-      const spills = spillsOf(t, start);
-      const wet = (height: number) => flood(t, [start], height);
-      const lowest = (f: ReturnType<typeof flood>, less: ReturnType<typeof flood>) => {
-        let low = Infinity;
-        f?.wet.forEach((v, i) => {
-          const w = f.rect.x1 - f.rect.x0 + 1;
-          const [x, z] = [f.rect.x0 + (i % w), f.rect.z0 + Math.floor(i / w)];
-          const was = less && x >= less.rect.x0 && x <= less.rect.x1 && z >= less.rect.z0 && z <= less.rect.z1 && less.wet[(z - less.rect.z0) * (less.rect.x1 - less.rect.x0 + 1) + x - less.rect.x0];
-          if (v && !was) low = Math.min(low, t.heights[z * t.grid.nx + x]);
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 500 }), fc.integer({ min: 0, max: 129 * 129 - 1 }), (seed, start) => {
+        const t = bumps(seed);
+        const spills = spillsOf(t, start);
+        const wet = (height: number) => flood(t, [start], height);
+        const lowest = (f: ReturnType<typeof flood>, less: ReturnType<typeof flood>) => {
+          let low = Infinity;
+          f?.wet.forEach((v, i) => {
+            const w = f.rect.x1 - f.rect.x0 + 1;
+            const [x, z] = [f.rect.x0 + (i % w), f.rect.z0 + Math.floor(i / w)];
+            const was =
+              less &&
+              x >= less.rect.x0 &&
+              x <= less.rect.x1 &&
+              z >= less.rect.z0 &&
+              z <= less.rect.z1 &&
+              less.wet[(z - less.rect.z0) * (less.rect.x1 - less.rect.x0 + 1) + x - less.rect.x0];
+            if (v && !was) low = Math.min(low, t.heights[z * t.grid.nx + x]);
+          });
+          return low;
+        };
+        spills.forEach((s, i) => {
+          if (i > 0) expect(s.height).toBeGreaterThan(spills[i - 1].height);
+          if (s.into === 'basin') expect(lowest(wet(s.height + 1e-5), wet(s.height))).toBeLessThan(s.height - 0.1);
         });
-        return low;
-      };
-      spills.forEach((s, i) => {
-        if (i > 0) expect(s.height).toBeGreaterThan(spills[i - 1].height);
-        if (s.into === 'basin') expect(lowest(wet(s.height + 1e-5), wet(s.height))).toBeLessThan(s.height - 0.1);
-      });
-      // Nothing was left out: between spills water only rises.
-      const steps = [t.heights[start], ...spills.map((s) => s.height)];
-      for (let i = 1; i < steps.length; i++) {
-        const low = lowest(wet(steps[i]), wet(steps[i - 1] + 1e-5));
-        if (i > 1 && low < Infinity) expect(low).toBeGreaterThanOrEqual(steps[i - 1] - 0.1 - 1e-4);
-      }
-    }), { numRuns: 25 });
+        // Nothing was left out: between spills water only rises.
+        const steps = [t.heights[start], ...spills.map((s) => s.height)];
+        for (let i = 1; i < steps.length; i++) {
+          const low = lowest(wet(steps[i]), wet(steps[i - 1] + 1e-5));
+          if (i > 1 && low < Infinity) expect(low).toBeGreaterThanOrEqual(steps[i - 1] - 0.1 - 1e-4);
+        }
+      }),
+      { numRuns: 25 },
+    );
   });
 
   it('a basin leaks just above the height at which it spills, and not at it', () => {
-    fc.assert(fc.property(fc.integer({ min: 1, max: 500 }), fc.integer({ min: 0, max: 129 * 129 - 1 }), (seed, start) => {
-      const t = bumps(seed);
-      const { height } = spillOf(t, start);
-      expect(flood(t, [start], height)?.leak).toBeUndefined();
-      expect(flood(t, [start], height + 1e-5)?.leak).toBeDefined();
-    }), { numRuns: 60 });
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 500 }), fc.integer({ min: 0, max: 129 * 129 - 1 }), (seed, start) => {
+        const t = bumps(seed);
+        const { height } = spillOf(t, start);
+        expect(flood(t, [start], height)?.leak).toBeUndefined();
+        expect(flood(t, [start], height + 1e-5)?.leak).toBeDefined();
+      }),
+      { numRuns: 60 },
+    );
   });
 });
 

@@ -38,10 +38,22 @@ export const WATER_LOOK: NonNullable<Water['look']> = { colour: '#426668', clari
 
 /** Whether two lists of waters wet the same samples to the same heights. */
 export function sameShores(a: readonly WaterBody[], b: readonly WaterBody[]): boolean {
-  return a.length === b.length && a.every((one, i) => {
-    const two = b[i];
-    return one.height === two.height && !one.levels === !two.levels && (!one.levels || one.levels.every((v, k) => Object.is(v, two.levels![k]))) && one.rect.x0 === two.rect.x0 && one.rect.z0 === two.rect.z0 && one.rect.x1 === two.rect.x1 && one.rect.z1 === two.rect.z1 && one.wet.every((v, k) => v === two.wet[k]);
-  });
+  return (
+    a.length === b.length &&
+    a.every((one, i) => {
+      const two = b[i];
+      return (
+        one.height === two.height &&
+        !one.levels === !two.levels &&
+        (!one.levels || one.levels.every((v, k) => Object.is(v, two.levels![k]))) &&
+        one.rect.x0 === two.rect.x0 &&
+        one.rect.z0 === two.rect.z0 &&
+        one.rect.x1 === two.rect.x1 &&
+        one.rect.z1 === two.rect.z1 &&
+        one.wet.every((v, k) => v === two.wet[k])
+      );
+    })
+  );
 }
 
 /** Sample nearest to a place. */
@@ -61,7 +73,12 @@ export function waterBody(terrain: Terrain, water: Water, stack: readonly Lift[]
   const { height, form } = water;
   const told = { id: water.id, name: water.name, hidden: water.hidden, spacing: grid.spacing, closed: water.closed ?? false, look: water.look ?? WATER_LOOK };
   if (form === 'stream') {
-    const course = streamCourse(terrain, water, stack.find((l): l is Route => l.lift === 'route' && l.id === water.route), looked);
+    const course = streamCourse(
+      terrain,
+      water,
+      stack.find((l): l is Route => l.lift === 'route' && l.id === water.route),
+      looked,
+    );
     if (typeof course === 'string') return course;
     const source = course.levels.reduce((most, v, i) => (course.wet[i] && v > most ? v : most), -Infinity);
     return { ...told, ...course, height: source, ...surfaceOf(terrain, course.rect, course.wet, course.levels) };
@@ -70,7 +87,10 @@ export function waterBody(terrain: Terrain, water: Water, stack: readonly Lift[]
   if (form === 'pool') {
     const seed = sampleAt(terrain, water.seed![0], water.seed![1]);
     if (looked) lookedAt(looked, { x0: seed % grid.nx, x1: seed % grid.nx, z0: Math.floor(seed / grid.nx), z1: Math.floor(seed / grid.nx) });
-    if (heights[seed] >= height) return `the ground at its seed is ${heights[seed].toFixed(2)} m high, its water ${height.toFixed(2)} m: raise the water, or put the seed in a lower place`;
+    if (heights[seed] >= height)
+      return (
+        `the ground at its seed is ${heights[seed].toFixed(2)} m high, its ` + `water ${height.toFixed(2)} m: raise the water, or put the seed in a lower place`
+      );
     seeds = [seed];
   } else if (form === 'sea') {
     for (let x = 0; x < grid.nx; x++) seeds.push(x, (grid.nz - 1) * grid.nx + x);
@@ -82,11 +102,18 @@ export function waterBody(terrain: Terrain, water: Water, stack: readonly Lift[]
     for (let z = z0; z <= z1; z++) for (let x = x0; x <= x1; x++) seeds.push(z * grid.nx + x);
   }
   let found = flood(terrain, seeds, height, looked);
-  if (!found) return form === 'sea' ? `the edge of the level lies above the sea at ${height.toFixed(2)} m: raise the water, or lower the edge` : `the ground lies above its water at ${height.toFixed(2)} m everywhere: raise the water`;
+  if (!found)
+    return form === 'sea'
+      ? `the edge of the level lies above the sea at ${height.toFixed(2)} m: raise the water, or lower the edge`
+      : `the ground lies above its water at ${height.toFixed(2)} m everywhere: raise the water`;
   if (form === 'plane') found = inside(found, seeds, grid.nx);
   const surface = surfaceOf(terrain, found.rect, found.wet, height);
   return {
-    ...told, height, rect: found.rect, wet: found.wet, ...surface,
+    ...told,
+    height,
+    rect: found.rect,
+    wet: found.wet,
+    ...surface,
     ...(form === 'pool' ? { ...(found.leak ? { leak: found.leak } : {}), spills: spillsOf(terrain, seeds[0], looked) } : {}),
   };
 }
@@ -94,7 +121,12 @@ export function waterBody(terrain: Terrain, water: Water, stack: readonly Lift[]
 /** A plane of water ends at its rectangle, whatever lies beyond. */
 function inside(found: NonNullable<ReturnType<typeof flood>>, seeds: readonly number[], nx: number): NonNullable<ReturnType<typeof flood>> {
   const [first, last] = [seeds[0], seeds[seeds.length - 1]];
-  const rect = { x0: Math.max(found.rect.x0, first % nx), x1: Math.min(found.rect.x1, last % nx), z0: Math.max(found.rect.z0, Math.floor(first / nx)), z1: Math.min(found.rect.z1, Math.floor(last / nx)) };
+  const rect = {
+    x0: Math.max(found.rect.x0, first % nx),
+    x1: Math.min(found.rect.x1, last % nx),
+    z0: Math.max(found.rect.z0, Math.floor(first / nx)),
+    z1: Math.min(found.rect.z1, Math.floor(last / nx)),
+  };
   const [w, old] = [rect.x1 - rect.x0 + 1, found.rect.x1 - found.rect.x0 + 1];
   const wet = new Uint8Array(w * (rect.z1 - rect.z0 + 1));
   for (let z = rect.z0; z <= rect.z1; z++) {
@@ -179,7 +211,8 @@ export function waterAlong(body: WaterBody, line: { x0: number; z0: number; dx: 
 }
 
 /** Whether a point lies under one of the waters. */
-export const underWater = (bodies: readonly WaterBody[], x: number, y: number, z: number): boolean => bodies.some((b) => y < b.height && y < surfaceOver(b, x, z) && over(b, x, z));
+export const underWater = (bodies: readonly WaterBody[], x: number, y: number, z: number): boolean =>
+  bodies.some((b) => y < b.height && y < surfaceOver(b, x, z) && over(b, x, z));
 
 /** Depth of the deepest water over a place on the terrain, metres; 0 where it is dry. */
 export function depthAt(terrain: Terrain, bodies: readonly WaterBody[], x: number, z: number): number {

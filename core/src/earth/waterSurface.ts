@@ -100,8 +100,16 @@ export function surfaceOf({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, 
         run = -1;
       }
       if (corners === 0) continue;
-      triangle([[x, z], [x, z + 1], [x + 1, z + 1]]);
-      triangle([[x, z], [x + 1, z + 1], [x + 1, z]]);
+      triangle([
+        [x, z],
+        [x, z + 1],
+        [x + 1, z + 1],
+      ]);
+      triangle([
+        [x, z],
+        [x + 1, z + 1],
+        [x + 1, z],
+      ]);
     }
   }
   for (let z = rect.z0, i = 0; z <= rect.z1; z++) {
@@ -111,5 +119,11 @@ export function surfaceOf({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, 
       if (depth > deepest) deepest = depth;
     }
   }
-  return { mesh: { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) }, shore: Float64Array.from(shore), area: held[0], volume: held[1], deepest };
+  return {
+    mesh: { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) },
+    shore: Float64Array.from(shore),
+    area: held[0],
+    volume: held[1],
+    deepest,
+  };
 }

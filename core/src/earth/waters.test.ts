@@ -14,38 +14,75 @@ const object = <T>(given: Record<string, unknown>): T => {
   return parsed.object as T;
 };
 const water = (id: string, given: Record<string, unknown>) => object<Water>({ id, kind: 'water', name: id, ...given });
-const brook = object<Lift>({ id: 'brook', kind: 'lift', lift: 'route', name: 'brook', order: 1, visible: true, line: [[10, 1, 100], [110, 0, 104]], width: 2, shoulder: 0, sunk: 3 });
+const brook = object<Lift>({
+  id: 'brook',
+  kind: 'lift',
+  lift: 'route',
+  name: 'brook',
+  order: 1,
+  visible: true,
+  line: [
+    [10, 1, 100],
+    [110, 0, 104],
+  ],
+  width: 2,
+  shoulder: 0,
+  sunk: 3,
+});
 /** One of each form, in a level of 4 x 4 tiles. */
 const WATERS = [
-  water('west', { form: 'pool', height: 0.6, seed: [22, 24] }), water('east', { form: 'pool', height: 3.2, seed: [100, 30] }),
-  water('sea', { form: 'sea', height: -0.4 }), water('plane', { form: 'plane', height: 0.5, x0: 70, z0: 70, x1: 90, z1: 84 }), water('brook-water', { form: 'stream', height: 2.6, route: 'brook' }),
+  water('west', { form: 'pool', height: 0.6, seed: [22, 24] }),
+  water('east', { form: 'pool', height: 3.2, seed: [100, 30] }),
+  water('sea', { form: 'sea', height: -0.4 }),
+  water('plane', { form: 'plane', height: 0.5, x0: 70, z0: 70, x1: 90, z1: 84 }),
+  water('brook-water', { form: 'stream', height: 2.6, route: 'brook' }),
 ];
 /** Bowls and humps, with a beach at the south. */
 const ground = (): Terrain => terrainOf((x, z) => 1 + 2 * Math.sin(x / 9) * Math.cos(z / 11) - (z > 118 ? (z - 118) * 0.4 : 0), 4);
-const at = ({ grid }: Terrain, rect: Rect, raise: (i: number) => void) => { for (let z = rect.z0; z <= rect.z1; z++) for (let x = rect.x0; x <= rect.x1; x++) raise(z * grid.nx + x); };
+const at = ({ grid }: Terrain, rect: Rect, raise: (i: number) => void) => {
+  for (let z = rect.z0; z <= rect.z1; z++) for (let x = rect.x0; x <= rect.x1; x++) raise(z * grid.nx + x);
+};
 /** Two bodies alike in all they hold, sample by sample; faster than a test's own deep comparison. */
-const same = (a: WaterBody, b: WaterBody): boolean => plain(a) === plain(b) && [[a.wet, b.wet], [a.mesh.positions, b.mesh.positions], [a.mesh.indices, b.mesh.indices], [a.shore, b.shore]].every(([p, q]) => p.length === q.length && p.every((v, i) => v === q[i]));
+const same = (a: WaterBody, b: WaterBody): boolean =>
+  plain(a) === plain(b) &&
+  [
+    [a.wet, b.wet],
+    [a.mesh.positions, b.mesh.positions],
+    [a.mesh.indices, b.mesh.indices],
+    [a.shore, b.shore],
+  ].every(([p, q]) => p.length === q.length && p.every((v, i) => v === q[i]));
 const plain = ({ wet: _wet, levels: _levels, mesh: _mesh, shore: _shore, ...rest }: WaterBody): string => JSON.stringify(rest);
-const some = fc.record({ x: fc.integer({ min: 0, max: 250 }), z: fc.integer({ min: 0, max: 250 }), w: fc.integer({ min: 0, max: 40 }), d: fc.integer({ min: 0, max: 40 }), by: fc.double({ min: -3, max: 3, noNaN: true }) });
+const some = fc.record({
+  x: fc.integer({ min: 0, max: 250 }),
+  z: fc.integer({ min: 0, max: 250 }),
+  w: fc.integer({ min: 0, max: 40 }),
+  d: fc.integer({ min: 0, max: 40 }),
+  by: fc.double({ min: -3, max: 3, noNaN: true }),
+});
 
 describe('waters that follow the ground', () => {
   it('lie as if all were filled anew, whatever is raised or lowered, one thing after the other', () => {
     let kept = 0;
-    fc.assert(fc.property(fc.array(some, { minLength: 1, maxLength: 4 }), (changes) => {
-      const terrain = ground();
-      let filled = WATERS.map((w) => fill(terrain, w, [brook]));
-      for (const { x, z, w, d, by } of changes) {
-        const rect = { x0: x, z0: z, x1: Math.min(256, x + w), z1: Math.min(256, z + d) };
-        at(terrain, rect, (i) => { terrain.heights[i] += by; });
-        const stay = filled.map((f) => stays(f, f.water, [brook], rect));
-        kept += stay.filter(Boolean).length;
-        filled = filled.map((f, i) => (stay[i] ? f : fill(terrain, f.water, [brook])));
-        const anew = waterBodies(terrain, WATERS, [brook]);
-        const now = watersOf(filled);
-        expect([now.dry, now.bodies.length]).toEqual([anew.dry, anew.bodies.length]);
-        now.bodies.forEach((body, k) => expect(same(body, anew.bodies[k])).toBe(true));
-      }
-    }), { numRuns: 12 });
+    fc.assert(
+      fc.property(fc.array(some, { minLength: 1, maxLength: 4 }), (changes) => {
+        const terrain = ground();
+        let filled = WATERS.map((w) => fill(terrain, w, [brook]));
+        for (const { x, z, w, d, by } of changes) {
+          const rect = { x0: x, z0: z, x1: Math.min(256, x + w), z1: Math.min(256, z + d) };
+          at(terrain, rect, (i) => {
+            terrain.heights[i] += by;
+          });
+          const stay = filled.map((f) => stays(f, f.water, [brook], rect));
+          kept += stay.filter(Boolean).length;
+          filled = filled.map((f, i) => (stay[i] ? f : fill(terrain, f.water, [brook])));
+          const anew = waterBodies(terrain, WATERS, [brook]);
+          const now = watersOf(filled);
+          expect([now.dry, now.bodies.length]).toEqual([anew.dry, anew.bodies.length]);
+          now.bodies.forEach((body, k) => expect(same(body, anew.bodies[k])).toBe(true));
+        }
+      }),
+      { numRuns: 12 },
+    );
     expect(kept).toBeGreaterThan(30);
   });
 
@@ -81,7 +118,12 @@ describe('waters that follow the ground', () => {
     const sea = fill(shore, water('w', { form: 'sea', height: 1 }), []);
     expect([64, 200].map((x) => stays(sea, sea.water, [], { x0: x, z0: 100, x1: x, z1: 100 }))).toEqual([false, true]);
     const stream = fill(ground(), WATERS[4], [brook]);
-    expect([[40, 202], [210, 206]].map(([x, z]) => stays(stream, stream.water, [brook], { x0: x, z0: z, x1: x, z1: z }))).toEqual([false, false]);
+    expect(
+      [
+        [40, 202],
+        [210, 206],
+      ].map(([x, z]) => stays(stream, stream.water, [brook], { x0: x, z0: z, x1: x, z1: z })),
+    ).toEqual([false, false]);
     expect(stays(stream, stream.water, [brook], { x0: 40, z0: 20, x1: 200, z1: 60 })).toBe(true);
   });
 
@@ -94,6 +136,10 @@ describe('waters that follow the ground', () => {
     expect(stays(west, west.water, [{ ...brook }], undefined)).toBe(true);
     const stream = of.get('brook-water')!;
     expect(stream.lies).toMatchObject({ id: 'brook-water' });
-    expect([stays(stream, stream.water, [brook], undefined), stays(stream, stream.water, [{ ...brook }], undefined), stays(stream, stream.water, [], undefined)]).toEqual([true, false, false]);
+    expect([
+      stays(stream, stream.water, [brook], undefined),
+      stays(stream, stream.water, [{ ...brook }], undefined),
+      stays(stream, stream.water, [], undefined),
+    ]).toEqual([true, false, false]);
   });
 });

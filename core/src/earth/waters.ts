@@ -52,4 +52,5 @@ export function watersOf(filled: readonly Filled[]): Waters {
 export const toFill = (waters: Iterable<Water>): Water[] => [...waters].filter((w) => !w.out);
 
 /** The waters of a level on its ground, and those that lie nowhere with the reason. Those taken out are in neither. */
-export const waterBodies = (terrain: Terrain, waters: Iterable<Water>, stack: readonly Lift[] = []): Waters => watersOf(toFill(waters).map((w) => fill(terrain, w, stack)));
+export const waterBodies = (terrain: Terrain, waters: Iterable<Water>, stack: readonly Lift[] = []): Waters =>
+  watersOf(toFill(waters).map((w) => fill(terrain, w, stack)));

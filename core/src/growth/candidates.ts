@@ -27,5 +27,19 @@ export interface Candidates {
 
 export function candidates(slots: number): Candidates {
   const column = () => new Float64Array(slots);
-  return { live: new Int32Array(slots), count: 0, asked: new Int32Array(slots), askedCount: 0, known: new Uint8Array(slots), x: column(), z: column(), drew: column(), sown: column(), height: column(), steep: column(), share: column(), rule: column() };
+  return {
+    live: new Int32Array(slots),
+    count: 0,
+    asked: new Int32Array(slots),
+    askedCount: 0,
+    known: new Uint8Array(slots),
+    x: column(),
+    z: column(),
+    drew: column(),
+    sown: column(),
+    height: column(),
+    steep: column(),
+    share: column(),
+    rule: column(),
+  };
 }

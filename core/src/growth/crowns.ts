@@ -26,7 +26,12 @@ export function crowns(grown: readonly Plants[], species: ReadonlyMap<string, Sp
       // A crown is not a post: it is counted a little lower and slimmer than it is.
       const [ts, tc] = sinCosDeg(to);
       const off = (aside * max[1] * plants.place[o + 4]) / 2;
-      out.push(plants.place[o] - ts * off, plants.place[o + 2] + tc * off, ((max[0] - min[0]) / 2) * plants.place[o + 5] * 0.7, plants.place[o + 1] + tall * 0.85);
+      out.push(
+        plants.place[o] - ts * off,
+        plants.place[o + 2] + tc * off,
+        ((max[0] - min[0]) / 2) * plants.place[o + 5] * 0.7,
+        plants.place[o + 1] + tall * 0.85,
+      );
     }
   }
   return Float32Array.from(out);

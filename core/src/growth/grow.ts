@@ -79,7 +79,8 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS): Plant
   const kept: { owner: number; clearance: number; standing: Standing }[] = [];
   input.species.forEach((s, owner) => {
     const hand = handOf.get(s.id);
-    if (hand) kept.push({ owner, clearance: s.clearance, standing: standing(Float32Array.from(hand.flatMap((p) => p.at)), 3, hand.length, width, depth, cell) });
+    if (hand)
+      kept.push({ owner, clearance: s.clearance, standing: standing(Float32Array.from(hand.flatMap((p) => p.at)), 3, hand.length, width, depth, cell) });
   });
   const hosts = hostsOf(input);
   const relief = reliefOf(input.terrain, input.ground, only);
@@ -92,25 +93,42 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS): Plant
       const p = pattern(species.seed);
       // What was set by hand keeps the spacing to its own kind; the pattern has kept it between the others.
       const others = kept.map((k) => ({ standing: k.standing, keep: k.owner === index ? species.spacing : Math.max(species.clearance, k.clearance) }));
-      for (const [radius, list] of byRadius(holes.get(species.id) ?? [])) others.push({ standing: standing(Float32Array.from(list.flatMap((h) => [h.x, 0, h.z])), 3, list.length, width, depth, cell), keep: radius });
+      for (const [radius, list] of byRadius(holes.get(species.id) ?? []))
+        others.push({ standing: standing(Float32Array.from(list.flatMap((h) => [h.x, 0, h.z])), 3, list.length, width, depth, cell), keep: radius });
       const period = p.side * species.spacing;
       const masks = masksOf(species, surfaces);
       const sowing: Sowing = {
-        input, species, pattern: p, masks, sown, hosts, verdicts: verdictsOf(masks, relief, hosts), part,
+        input,
+        species,
+        pattern: p,
+        masks,
+        sown,
+        hosts,
+        verdicts: verdictsOf(masks, relief, hosts),
+        part,
         scale: species.density / 100 / (p.count / (period * period)),
         asset: input.assetHeights.get(species.asset) ?? 1,
         gone: moved.get(species.id),
-        others, crowded: others.reduce((sum, o) => sum + (o.standing.at.length / 2) * Math.PI * o.keep * o.keep, 0) > CROWDED * width * depth,
+        others,
+        crowded: others.reduce((sum, o) => sum + (o.standing.at.length / 2) * Math.PI * o.keep * o.keep, 0) > CROWDED * width * depth,
       };
       for (let cz = Math.floor((part.z0 + oz) / period); cz * period - oz < part.z1; cz++) {
         for (let cx = Math.floor((part.x0 + ox) / period); cx * period - ox < part.x1; cx++) {
           growCopy(sowing, cx, cz, out);
-          if (before + out.count > most) throw new TooMuch(`more than ${most} plants would grow here, of ${species.name} and those before it: lower a density, or let it grow in fewer places`);
+          if (before + out.count > most)
+            throw new TooMuch(
+              `more than ${most} plants would grow here, of ${species.name} and those before it: lower a density, or let it grow in fewer places`,
+            );
         }
       }
     }
     before += out.count;
-    if (index < input.species.length - 1) kept.push({ owner: index, clearance: species.clearance, standing: standing(out.place, PLANT_STRIDE, out.count, width, depth, cell, (_rooms[index] ??= room())) });
+    if (index < input.species.length - 1)
+      kept.push({
+        owner: index,
+        clearance: species.clearance,
+        standing: standing(out.place, PLANT_STRIDE, out.count, width, depth, cell, (_rooms[index] ??= room())),
+      });
     for (const h of handOf.get(species.id) ?? []) out.addHand(h, handSeed(species, h.id), species);
     return out.done();
   });

@@ -195,11 +195,13 @@ function dry(c: Candidates, waters: readonly WaterBody[]): void {
 }
 
 /** A water covers the quads around its wet samples. */
-const touches = ({ rect, spacing }: WaterBody, box: Sowing['part']): boolean => (rect.x0 - 1) * spacing <= box.x1 && (rect.x1 + 1) * spacing >= box.x0 && (rect.z0 - 1) * spacing <= box.z1 && (rect.z1 + 1) * spacing >= box.z0;
+const touches = ({ rect, spacing }: WaterBody, box: Sowing['part']): boolean =>
+  (rect.x0 - 1) * spacing <= box.x1 && (rect.x1 + 1) * spacing >= box.x0 && (rect.z0 - 1) * spacing <= box.z1 && (rect.z1 + 1) * spacing >= box.z0;
 
 function anyBuilt(hosts: Hosts, box: Sowing['part']): boolean {
   const x1 = Math.min(Math.floor(box.x1 / CELL), hosts.across - 1);
   const z1 = Math.min(Math.floor(box.z1 / CELL), hosts.down - 1);
-  for (let z = Math.max(0, Math.floor(box.z0 / CELL)); z <= z1; z++) for (let x = Math.max(0, Math.floor(box.x0 / CELL)); x <= x1; x++) if (hosts.built[z * hosts.across + x] === 1) return true;
+  for (let z = Math.max(0, Math.floor(box.z0 / CELL)); z <= z1; z++)
+    for (let x = Math.max(0, Math.floor(box.x0 / CELL)); x <= x1; x++) if (hosts.built[z * hosts.across + x] === 1) return true;
   return false;
 }

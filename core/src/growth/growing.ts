@@ -29,7 +29,10 @@ export class Growing {
   private id: Int32Array;
   private readonly hand: string[] = [];
   /** @param expected about how many there will be */
-  constructor(private readonly species: string, expected: number) {
+  constructor(
+    private readonly species: string,
+    expected: number,
+  ) {
     if (_tint.length < Math.max(64, expected)) this.room(Math.max(64, expected));
     this.place = _place;
     this.tint = _tint;
@@ -100,6 +103,13 @@ export class Growing {
   }
 
   done(): Plants {
-    return { species: this.species, count: this.count, place: this.place.slice(0, this.count * PLANT_STRIDE), tint: this.tint.slice(0, this.count), id: this.id.slice(0, this.count * 3), hand: this.hand };
+    return {
+      species: this.species,
+      count: this.count,
+      place: this.place.slice(0, this.count * PLANT_STRIDE),
+      tint: this.tint.slice(0, this.count),
+      id: this.id.slice(0, this.count * 3),
+      hand: this.hand,
+    };
   }
 }

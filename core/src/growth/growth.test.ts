@@ -55,19 +55,22 @@ function sow(input: GrowthInput, species: string, brush: Partial<SowBrush>, at: 
 
 describe('the pattern', () => {
   it('keeps its distance across the edges of the torus, and leaves no gap for another point', () => {
-    fc.assert(fc.property(fc.nat(1e6), (seed) => {
-      const p = pattern(seed);
-      expect(p.count).toBeGreaterThan(p.side * p.side * 0.62);
-      let best = Infinity;
-      for (let i = 0; i < p.count; i++) {
-        for (let k = i + 1; k < p.count; k++) {
-          const dx = Math.min(Math.abs(p.x[i] - p.x[k]), p.side - Math.abs(p.x[i] - p.x[k]));
-          const dz = Math.min(Math.abs(p.z[i] - p.z[k]), p.side - Math.abs(p.z[i] - p.z[k]));
-          best = Math.min(best, dx * dx + dz * dz);
+    fc.assert(
+      fc.property(fc.nat(1e6), (seed) => {
+        const p = pattern(seed);
+        expect(p.count).toBeGreaterThan(p.side * p.side * 0.62);
+        let best = Infinity;
+        for (let i = 0; i < p.count; i++) {
+          for (let k = i + 1; k < p.count; k++) {
+            const dx = Math.min(Math.abs(p.x[i] - p.x[k]), p.side - Math.abs(p.x[i] - p.x[k]));
+            const dz = Math.min(Math.abs(p.z[i] - p.z[k]), p.side - Math.abs(p.z[i] - p.z[k]));
+            best = Math.min(best, dx * dx + dz * dz);
+          }
         }
-      }
-      expect(Math.sqrt(best)).toBeGreaterThanOrEqual(1);
-    }), { numRuns: 6 });
+        expect(Math.sqrt(best)).toBeGreaterThanOrEqual(1);
+      }),
+      { numRuns: 6 },
+    );
   });
 
   it('says how many fit on 100 m2 at a spacing', () => {
@@ -78,18 +81,27 @@ describe('the pattern', () => {
 
 describe('spacing is a promise', () => {
   it('by brute force, for any species, rules, strokes and hand-set plants', () => {
-    fc.assert(fc.property(
-      fc.nat(1e6), fc.double({ min: 1.2, max: 5, noNaN: true }), fc.double({ min: 1.2, max: 5, noNaN: true }), fc.double({ min: 0, max: 3, noNaN: true }), fc.double({ min: 0, max: 3, noNaN: true }),
-      fc.array(fc.tuple(fc.double({ min: 2, max: 62, noNaN: true }), fc.double({ min: 2, max: 62, noNaN: true })), { maxLength: 5 }), fc.double({ min: -1, max: 4, noNaN: true }),
-      (seed, r1, r2, c1, c2, strokes, target) => {
-        const a = testSpecies('birch', 0, { seed, spacing: r1, clearance: c1, density: 300, rule: { ...everywhere, slope: [0, 25], soft: 10 } });
-        const b = testSpecies('gorse', 1, { seed: seed + 1, spacing: r2, clearance: c2, density: 300, rule: everywhere });
-        const hand: PlantObject = { id: 'h', version: 1, kind: 'plant', name: 'h', species: 'gorse', at: [30, 0, 30], turn: 0, scale: 1, gone: false };
-        const [first, second] = grow(sow(growthOn(hills, [a, b], { plants: [hand] }), 'birch', { target }, strokes));
-        expect(nearestPair(first)).toBeGreaterThanOrEqual(r1);
-        expect(nearestPair(second)).toBeGreaterThanOrEqual(r2);
-        expect(nearestPair(first, second)).toBeGreaterThanOrEqual(Math.max(c1, c2));
-      }), { numRuns: 25 });
+    fc.assert(
+      fc.property(
+        fc.nat(1e6),
+        fc.double({ min: 1.2, max: 5, noNaN: true }),
+        fc.double({ min: 1.2, max: 5, noNaN: true }),
+        fc.double({ min: 0, max: 3, noNaN: true }),
+        fc.double({ min: 0, max: 3, noNaN: true }),
+        fc.array(fc.tuple(fc.double({ min: 2, max: 62, noNaN: true }), fc.double({ min: 2, max: 62, noNaN: true })), { maxLength: 5 }),
+        fc.double({ min: -1, max: 4, noNaN: true }),
+        (seed, r1, r2, c1, c2, strokes, target) => {
+          const a = testSpecies('birch', 0, { seed, spacing: r1, clearance: c1, density: 300, rule: { ...everywhere, slope: [0, 25], soft: 10 } });
+          const b = testSpecies('gorse', 1, { seed: seed + 1, spacing: r2, clearance: c2, density: 300, rule: everywhere });
+          const hand: PlantObject = { id: 'h', version: 1, kind: 'plant', name: 'h', species: 'gorse', at: [30, 0, 30], turn: 0, scale: 1, gone: false };
+          const [first, second] = grow(sow(growthOn(hills, [a, b], { plants: [hand] }), 'birch', { target }, strokes));
+          expect(nearestPair(first)).toBeGreaterThanOrEqual(r1);
+          expect(nearestPair(second)).toBeGreaterThanOrEqual(r2);
+          expect(nearestPair(first, second)).toBeGreaterThanOrEqual(Math.max(c1, c2));
+        },
+      ),
+      { numRuns: 25 },
+    );
   });
 
   it('over strokes that meet: two strokes are as far apart as one', () => {
@@ -111,8 +123,23 @@ describe('density', () => {
   });
 
   it('is met on small areas too, from few plants to as many as fit, whatever the seed', () => {
-    for (const [spacing, density] of [[0.3, 1], [0.3, 600], [1, 0.5], [1, 20], [1, 60], [2, 0.2], [2, 15], [4, 0.5], [4, 3.7], [8, 0.2], [8, 0.9]]) {
-      const counts = Array.from({ length: 16 }, (_, i) => grow(growthOn(flat, [testSpecies('heather', 0, { density, spacing, clearance: 0, seed: 31 * i + 7, rule: everywhere })]))[0].count);
+    for (const [spacing, density] of [
+      [0.3, 1],
+      [0.3, 600],
+      [1, 0.5],
+      [1, 20],
+      [1, 60],
+      [2, 0.2],
+      [2, 15],
+      [4, 0.5],
+      [4, 3.7],
+      [8, 0.2],
+      [8, 0.9],
+    ]) {
+      const counts = Array.from(
+        { length: 16 },
+        (_, i) => grow(growthOn(flat, [testSpecies('heather', 0, { density, spacing, clearance: 0, seed: 31 * i + 7, rule: everywhere })]))[0].count,
+      );
       const wanted = (density * 64 * 64) / 100;
       const mean = counts.reduce((a, b) => a + b, 0) / counts.length;
       const spread = Math.sqrt(counts.reduce((sum, n) => sum + (n - mean) ** 2, 0) / counts.length);
@@ -130,10 +157,16 @@ describe('density', () => {
       const [x, y, z] = before.place.subarray(k * 9 * PLANT_STRIDE);
       return { id: `gone${k}`, version: 1, kind: 'plant', name: 'gone', species: 'heather', at: [x, y, z], turn: 0, scale: 1, gone: true, radius: 0.63 };
     });
-    const nearest = (plants: Plants) => Math.min(...Array.from({ length: plants.count - plants.hand.length }, (_, i) => Math.min(...removed.map((r) => Math.hypot(plants.place[i * PLANT_STRIDE] - r.at[0], plants.place[i * PLANT_STRIDE + 2] - r.at[2])))));
+    const nearest = (plants: Plants) =>
+      Math.min(
+        ...Array.from({ length: plants.count - plants.hand.length }, (_, i) =>
+          Math.min(...removed.map((r) => Math.hypot(plants.place[i * PLANT_STRIDE] - r.at[0], plants.place[i * PLANT_STRIDE + 2] - r.at[2]))),
+        ),
+      );
     // Under its own seed just those are missing.
     expect(grow({ ...first, plants: removed })[0].count).toBe(before.count - removed.length);
-    for (const more of [{}, { seed: 6 }, { spacing: 0.5 }, { spacing: 0.5, density: 200 }, { density: 60 }]) expect(nearest(grow({ ...first, species: [heather(more)], plants: removed })[0])).toBeGreaterThanOrEqual(0.63 - 1e-4);
+    for (const more of [{}, { seed: 6 }, { spacing: 0.5 }, { spacing: 0.5, density: 200 }, { density: 60 }])
+      expect(nearest(grow({ ...first, species: [heather(more)], plants: removed })[0])).toBeGreaterThanOrEqual(0.63 - 1e-4);
     // Another species grows there; one that was moved leaves its old place empty, and stands at its new one.
     const gorse = testSpecies('gorse', 1, { density: 60, spacing: 0.5, clearance: 0, rule: everywhere });
     expect(nearest(grow({ ...growthOn(flat, [gorse]), plants: removed })[0])).toBeLessThan(0.63);
@@ -179,7 +212,9 @@ describe('masks', () => {
 
   it('keep plants out of the water and let them stand on blocks that are painted', () => {
     const moor = testSpecies('heather', 0, { density: 200, spacing: 0.5, rule: { ...everywhere, grounds: ['moss'] } });
-    const { bodies } = waterBodies(flat, [{ id: 'w', version: 1, kind: 'water', form: 'plane', name: 'w', height: 5, x0: 0, z0: 0, x1: 64, z1: 64, hidden: false, out: false }]);
+    const { bodies } = waterBodies(flat, [
+      { id: 'w', version: 1, kind: 'water', form: 'plane', name: 'w', height: 5, x0: 0, z0: 0, x1: 64, z1: 64, hidden: false, out: false },
+    ]);
     expect(grow(growthOn(flat, [testSpecies('heather', 0, { rule: everywhere })], { waters: bodies }))[0].count).toBe(0);
     const tiles = new Map([['moss/top/0,0', new Int32Array(65 * 65).fill(1024)]]);
     const [plants] = grow(growthOn(flat, [moor], { tiles, blocks: blockGrid([testBlock('box', [6, 2, 6], [16, 1, 16])]) }));
@@ -195,16 +230,25 @@ describe('one pass over the samples', () => {
     c.count = c.askedCount = 1;
     c.known[0] = 1;
     for (const grounds of [[], ['turf'], ['slate', 'moss']]) {
-      const masks = masksOf({ rule: { ...everywhere, grounds } }, input.ground.surfaces.map((s) => s.id));
-      fc.assert(fc.property(fc.double({ min: 0, max: 64, noNaN: true }), fc.double({ min: 0, max: 64, noNaN: true }), (x, z) => {
-        c.x[0] = x;
-        c.z[0] = z;
-        terrainSpots(hills, input.ground, masks, c);
-        expect([c.height[0], c.steep[0], c.share[0]]).toEqual([heightAt(hills, x, z), steepnessAt(hills, x, z), masks.anyGround ? 1 : onGround(masks, input.ground, x, z, false)]);
-        c.height[0] = NaN;
-        terrainHeights(hills, c);
-        expect(c.height[0]).toBe(heightAt(hills, x, z));
-      }));
+      const masks = masksOf(
+        { rule: { ...everywhere, grounds } },
+        input.ground.surfaces.map((s) => s.id),
+      );
+      fc.assert(
+        fc.property(fc.double({ min: 0, max: 64, noNaN: true }), fc.double({ min: 0, max: 64, noNaN: true }), (x, z) => {
+          c.x[0] = x;
+          c.z[0] = z;
+          terrainSpots(hills, input.ground, masks, c);
+          expect([c.height[0], c.steep[0], c.share[0]]).toEqual([
+            heightAt(hills, x, z),
+            steepnessAt(hills, x, z),
+            masks.anyGround ? 1 : onGround(masks, input.ground, x, z, false),
+          ]);
+          c.height[0] = NaN;
+          terrainHeights(hills, c);
+          expect(c.height[0]).toBe(heightAt(hills, x, z));
+        }),
+      );
     }
   });
 });
@@ -213,7 +257,18 @@ describe('hand edits', () => {
   const gorse = testSpecies('gorse', 0, { density: 5, spacing: 2, rule: everywhere });
   const input = growthOn(flat, [gorse]);
   const [before] = grow(input);
-  const edit = (id: string, more: Partial<PlantObject>): PlantObject => ({ id, version: 1, kind: 'plant', name: id, species: 'gorse', at: [32.2, 1, 32.1], turn: 0, scale: 1, gone: false, ...more });
+  const edit = (id: string, more: Partial<PlantObject>): PlantObject => ({
+    id,
+    version: 1,
+    kind: 'plant',
+    name: id,
+    species: 'gorse',
+    at: [32.2, 1, 32.1],
+    turn: 0,
+    scale: 1,
+    gone: false,
+    ...more,
+  });
 
   it('survive when the rule runs again with another density, height or seed of another species', () => {
     const gone = ids(before)[3];
@@ -244,7 +299,10 @@ describe('hand edits', () => {
     const part = asMap(grow(input, only)[0]);
     const whole = asMap(before);
     for (const [id, place] of part) expect(whole.get(id)).toBe(place);
-    const inside = [...whole].filter(([, p]) => { const [x, , z] = p.split(',').map(Number); return x >= 10 && x < 45 && z >= 15 && z < 40; });
+    const inside = [...whole].filter(([, p]) => {
+      const [x, , z] = p.split(',').map(Number);
+      return x >= 10 && x < 45 && z >= 15 && z < 40;
+    });
     expect([...part.keys()].sort()).toEqual(inside.map(([id]) => id).sort());
   });
 });
@@ -273,12 +331,16 @@ describe('why here', () => {
         const p = pattern(species.seed);
         const period = p.side * species.spacing;
         let best = [Infinity, 0, 0];
-        for (const cx of [-1, 0, 1]) for (const cz of [-1, 0, 1]) for (let s = 0; s < p.count; s++) {
-          const px = (Math.floor(x / period) + cx) * period + p.x[s] * species.spacing;
-          const pz = (Math.floor(z / period) + cz) * period + p.z[s] * species.spacing;
-          if (Math.hypot(px - x, pz - z) < best[0]) best = [Math.hypot(px - x, pz - z), px, pz];
-        }
-        const stands = Array.from({ length: grown[k].count }, (_, n) => n).some((n) => Math.hypot(grown[k].place[n * PLANT_STRIDE] - best[1], grown[k].place[n * PLANT_STRIDE + 2] - best[2]) < 1e-3);
+        for (const cx of [-1, 0, 1])
+          for (const cz of [-1, 0, 1])
+            for (let s = 0; s < p.count; s++) {
+              const px = (Math.floor(x / period) + cx) * period + p.x[s] * species.spacing;
+              const pz = (Math.floor(z / period) + cz) * period + p.z[s] * species.spacing;
+              if (Math.hypot(px - x, pz - z) < best[0]) best = [Math.hypot(px - x, pz - z), px, pz];
+            }
+        const stands = Array.from({ length: grown[k].count }, (_, n) => n).some(
+          (n) => Math.hypot(grown[k].place[n * PLANT_STRIDE] - best[1], grown[k].place[n * PLANT_STRIDE + 2] - best[2]) < 1e-3,
+        );
         if (best[1] < 0 || best[2] < 0 || best[1] >= 64 || best[2] >= 64) continue;
         expect([x, z, species.name, why.here]).toEqual([x, z, species.name, stands]);
         if (why.here) here++;
@@ -289,7 +351,18 @@ describe('why here', () => {
 
   it('tells slope, clearance and hand work by name', () => {
     const steep = testSpecies('birch', 0, { density: 50, spacing: 2, rule: { ...everywhere, slope: [0, 10] } });
-    expect(whyHere(growthOn(terrainOf((x) => x), [steep]), [], 'birch', 32, 32)).toMatchObject({ here: false, verdict: 'no birch: the slope says no' });
+    expect(
+      whyHere(
+        growthOn(
+          terrainOf((x) => x),
+          [steep],
+        ),
+        [],
+        'birch',
+        32,
+        32,
+      ),
+    ).toMatchObject({ here: false, verdict: 'no birch: the slope says no' });
     const off = testSpecies('birch', 0, { rule: { ...everywhere, on: false } });
     expect(whyHere(growthOn(flat, [off]), [], 'birch', 32, 32)).toMatchObject({ here: false, verdict: 'no birch is sown here' });
     expect(whyHere(growthOn(flat, [off]), [], 'fern', 32, 32)).toBeUndefined();
@@ -328,7 +401,10 @@ describe('what is made from plants', () => {
 
 describe('more plants than a level can hold', () => {
   it('are refused by the species that would be too many, and nothing is grown', () => {
-    const input = growthOn(flat, [testSpecies('heather', 0, { density: 20, spacing: 0.5, rule: everywhere }), testSpecies('gorse', 1, { density: 400, spacing: 0.2, clearance: 0, rule: everywhere })]);
+    const input = growthOn(flat, [
+      testSpecies('heather', 0, { density: 20, spacing: 0.5, rule: everywhere }),
+      testSpecies('gorse', 1, { density: 400, spacing: 0.2, clearance: 0, rule: everywhere }),
+    ]);
     const [heath, gorse] = grow(input);
     expect([heath.count, gorse.count].every((n) => n > 100)).toBe(true);
     expect(() => grow(input, undefined, heath.count + 50)).toThrow(/of gorse and those before it/);

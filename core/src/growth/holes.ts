@@ -1,7 +1,11 @@
 import type { PlantObject, Species } from '../level/objects';
 
 /** A place where a hand took a plant away: none of its species grows nearer than `radius`, whatever seed, spacing or density comes. Metres. */
-export interface Hole { x: number; z: number; radius: number }
+export interface Hole {
+  x: number;
+  z: number;
+  radius: number;
+}
 
 /** Of a spacing the radius of the room that a plant has to itself. */
 const OWN_ROOM = 0.7;

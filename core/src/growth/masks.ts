@@ -27,7 +27,12 @@ export function masksOf(species: Pick<Species, 'rule'>, surfaces: readonly strin
   const grounds = Float64Array.from({ length: MOST_SURFACES }, (_, i) => (anyGround || rule.grounds.includes(surfaces[i]) ? 1 : 0));
   return {
     on: rule.on,
-    slope: [rule.slope[0] <= 0 ? -1 : tan(rule.slope[0] - rule.soft), rule.slope[0] <= 0 ? -1 : tan(rule.slope[0]), tan(rule.slope[1]), tan(rule.slope[1] + rule.soft)],
+    slope: [
+      rule.slope[0] <= 0 ? -1 : tan(rule.slope[0] - rule.soft),
+      rule.slope[0] <= 0 ? -1 : tan(rule.slope[0]),
+      tan(rule.slope[1]),
+      tan(rule.slope[1] + rule.soft),
+    ],
     height: [rule.height[0] - soft, rule.height[0], rule.height[1], rule.height[1] + soft],
     grounds,
     anyGround,

@@ -56,7 +56,13 @@ export function pattern(seed: number): Pattern {
   }
   // Slots run along rows two units high, so that neighbours in the list are neighbours on the ground.
   const order = xs.map((_, i) => i).sort((a, b) => Math.floor(zs[a] / 2) - Math.floor(zs[b] / 2) || xs[a] - xs[b]);
-  const made: Pattern = { side: SIDE, count: xs.length, x: Float64Array.from(order, (i) => xs[i]), z: Float64Array.from(order, (i) => zs[i]), rank: ranks(order.map((i) => zOrder(xs[i], zs[i]))) };
+  const made: Pattern = {
+    side: SIDE,
+    count: xs.length,
+    x: Float64Array.from(order, (i) => xs[i]),
+    z: Float64Array.from(order, (i) => zs[i]),
+    rank: ranks(order.map((i) => zOrder(xs[i], zs[i]))),
+  };
   if (cache.size > 32) cache.clear();
   cache.set(seed, made);
   return made;
@@ -65,13 +71,19 @@ export function pattern(seed: number): Pattern {
 /** The bits of a place's x and z in turn, the highest first. */
 function zOrder(x: number, z: number): number {
   let code = 0;
-  for (let bit = 9, [qx, qz] = [Math.floor((x / SIDE) * 1024), Math.floor((z / SIDE) * 1024)]; bit >= 0; bit--) code = code * 4 + ((qx >> bit) & 1) * 2 + ((qz >> bit) & 1);
+  for (let bit = 9, [qx, qz] = [Math.floor((x / SIDE) * 1024), Math.floor((z / SIDE) * 1024)]; bit >= 0; bit--)
+    code = code * 4 + ((qx >> bit) & 1) * 2 + ((qz >> bit) & 1);
   return code;
 }
 
 function ranks(codes: readonly number[]): Uint16Array {
   const out = new Uint16Array(codes.length);
-  codes.map((_, i) => i).sort((a, b) => codes[a] - codes[b] || a - b).forEach((slot, rank) => { out[slot] = rank; });
+  codes
+    .map((_, i) => i)
+    .sort((a, b) => codes[a] - codes[b] || a - b)
+    .forEach((slot, rank) => {
+      out[slot] = rank;
+    });
   return out;
 }
 

@@ -20,7 +20,14 @@ export interface PlantRef {
  *
  * @param far metres; what lies beyond (behind the ground) is not looked for
  */
-export function pickPlant(grown: readonly Plants[], species: ReadonlyMap<string, Species>, assets: Assets, o: Vec3, d: Vec3, far: number): PlantRef | undefined {
+export function pickPlant(
+  grown: readonly Plants[],
+  species: ReadonlyMap<string, Species>,
+  assets: Assets,
+  o: Vec3,
+  d: Vec3,
+  far: number,
+): PlantRef | undefined {
   let best: PlantRef | undefined;
   for (const plants of grown) {
     const s = species.get(plants.species);
@@ -40,8 +47,12 @@ export function pickPlant(grown: readonly Plants[], species: ReadonlyMap<string,
       const [fx, fy, fz] = own ? own.from : [o[0] - foot[0], o[1] - foot[1], o[2] - foot[2]];
       const [ux, uy, uz] = own ? own.along : d;
       // The ellipsoid made a unit ball: x and z over a, y over b.
-      const ox = fx / a, oy = (fy - b) / b, oz = fz / a;
-      const dx = ux / a, dy = uy / b, dz = uz / a;
+      const ox = fx / a,
+        oy = (fy - b) / b,
+        oz = fz / a;
+      const dx = ux / a,
+        dy = uy / b,
+        dz = uz / a;
       const dd = dx * dx + dy * dy + dz * dz;
       const od = ox * dx + oy * dy + oz * dz;
       const t = -od / dd;

@@ -17,39 +17,77 @@ import { hashUnit } from '../num/hash';
 import { placer, tiltOf } from '../num/pose';
 import type { Vec3 } from '../num/vec';
 
-const ray = fc.tuple(fc.tuple(fc.integer({ min: -40, max: 240 }), fc.integer({ min: 0, max: 9 }), fc.integer({ min: -40, max: 240 })), fc.tuple(fc.integer({ min: -10, max: 10 }), fc.integer({ min: -1, max: 1 }), fc.integer({ min: -10, max: 10 })))
-  .filter(([, d]) => d.some((v) => v !== 0)).map(([o, d]) => { const l = Math.sqrt(d[0] * d[0] + d[1] * d[1] + d[2] * d[2]); return { o: o as Vec3, d: d.map((v) => v / l) as Vec3 }; });
+const ray = fc
+  .tuple(
+    fc.tuple(fc.integer({ min: -40, max: 240 }), fc.integer({ min: 0, max: 9 }), fc.integer({ min: -40, max: 240 })),
+    fc.tuple(fc.integer({ min: -10, max: 10 }), fc.integer({ min: -1, max: 1 }), fc.integer({ min: -10, max: 10 })),
+  )
+  .filter(([, d]) => d.some((v) => v !== 0))
+  .map(([o, d]) => {
+    const l = Math.sqrt(d[0] * d[0] + d[1] * d[1] + d[2] * d[2]);
+    return { o: o as Vec3, d: d.map((v) => v / l) as Vec3 };
+  });
 
 describe('cells along a ray', () => {
   it('are those it passes, in order: worked by hand', () => {
     const seen: [number, number][] = [];
-    cellsAlong([8, 0, 8], [0.8, 0, 0.6], 40, 16, (x, z) => { seen.push([x, z]); return false; });
+    cellsAlong([8, 0, 8], [0.8, 0, 0.6], 40, 16, (x, z) => {
+      seen.push([x, z]);
+      return false;
+    });
     // Over x = 16 at 10, z = 16 at 13.3, x = 32 at 30, past the end at 40.
-    expect(seen).toEqual([[0, 0], [1, 0], [1, 1], [2, 1]]);
+    expect(seen).toEqual([
+      [0, 0],
+      [1, 0],
+      [1, 1],
+      [2, 1],
+    ]);
     seen.length = 0;
-    cellsAlong([-1, 0, -1], [0, -1, 0], 1000, 16, (x, z) => { seen.push([x, z]); return false; });
+    cellsAlong([-1, 0, -1], [0, -1, 0], 1000, 16, (x, z) => {
+      seen.push([x, z]);
+      return false;
+    });
     expect(seen).toEqual([[-1, -1]]);
   });
 });
 
 describe('picking by cells', () => {
-  const blocks = Array.from({ length: 120 }, (_, i) => ({ ...testBlock(i % 3 ? 'box' : 'ramp', [2 + hashUnit(1, i) * 30, 1 + hashUnit(2, i) * 6, 2 + hashUnit(3, i) * 5], [hashUnit(4, i) * 200, hashUnit(5, i) * 8, hashUnit(6, i) * 200], hashUnit(7, i) * 360), id: `b${i}`, ...(i % 4 ? {} : { tilt: tiltOf(hashUnit(8, i) * 180 - 90, 20)! }) }));
+  const blocks = Array.from({ length: 120 }, (_, i) => ({
+    ...testBlock(
+      i % 3 ? 'box' : 'ramp',
+      [2 + hashUnit(1, i) * 30, 1 + hashUnit(2, i) * 6, 2 + hashUnit(3, i) * 5],
+      [hashUnit(4, i) * 200, hashUnit(5, i) * 8, hashUnit(6, i) * 200],
+      hashUnit(7, i) * 360,
+    ),
+    id: `b${i}`,
+    ...(i % 4 ? {} : { tilt: tiltOf(hashUnit(8, i) * 180 - 90, 20)! }),
+  }));
   const meshes = blocks.map((b) => placeMesh(b.id, b.id, boxMesh([-1, 0, -1], [1, 2, 1]), placer({ ...b, scale: [3, 1, 2] })));
 
   it('finds what looking at each finds, of blocks and of meshes', () => {
     const grid = blockGrid(blocks);
     const placed = meshGrid(meshes);
     let hits = 0;
-    fc.assert(fc.property(ray, ({ o, d }) => {
-      const slow = rayBlocks(blocks, o, d, 500);
-      expect(rayBlockGrid(grid, o, d, 500)).toEqual(slow);
-      if (slow) hits++;
-      const mesh = rayMeshes(meshes, o, d, 500);
-      const quick = rayMeshGrid(placed, o, d, 500);
-      expect(quick && [quick.mesh.id, quick.distance, quick.triangle]).toEqual(mesh && [mesh.mesh.id, mesh.distance, mesh.triangle]);
-      const without = rayBlockGrid(grid, o, d, 500, (b) => b.id === slow?.block.id);
-      expect(without).toEqual(rayBlocks(blocks.filter((b) => b.id !== slow?.block.id), o, d, 500));
-    }), { numRuns: 300 });
+    fc.assert(
+      fc.property(ray, ({ o, d }) => {
+        const slow = rayBlocks(blocks, o, d, 500);
+        expect(rayBlockGrid(grid, o, d, 500)).toEqual(slow);
+        if (slow) hits++;
+        const mesh = rayMeshes(meshes, o, d, 500);
+        const quick = rayMeshGrid(placed, o, d, 500);
+        expect(quick && [quick.mesh.id, quick.distance, quick.triangle]).toEqual(mesh && [mesh.mesh.id, mesh.distance, mesh.triangle]);
+        const without = rayBlockGrid(grid, o, d, 500, (b) => b.id === slow?.block.id);
+        expect(without).toEqual(
+          rayBlocks(
+            blocks.filter((b) => b.id !== slow?.block.id),
+            o,
+            d,
+            500,
+          ),
+        );
+      }),
+      { numRuns: 300 },
+    );
     expect(hits).toBeGreaterThan(50);
   });
 
@@ -57,32 +95,41 @@ describe('picking by cells', () => {
     const birch = shippedPlants()[2];
     const count = 400;
     const place = new Float32Array(count * PLANT_STRIDE);
-    for (let i = 0; i < count; i++) place.set([hashUnit(1, i) * 200, hashUnit(2, i) * 3, hashUnit(3, i) * 200, 0, 0.6 + hashUnit(4, i) * 2, 1, i % 5 ? 3 : 90, hashUnit(5, i) * 360, 1], i * PLANT_STRIDE);
+    for (let i = 0; i < count; i++)
+      place.set(
+        [hashUnit(1, i) * 200, hashUnit(2, i) * 3, hashUnit(3, i) * 200, 0, 0.6 + hashUnit(4, i) * 2, 1, i % 5 ? 3 : 90, hashUnit(5, i) * 360, 1],
+        i * PLANT_STRIDE,
+      );
     const plants: Plants = { species: 's', count, place, tint: new Uint8Array(count), id: new Int32Array(count * 3), hand: [] };
     const one = (i: number): Plants => ({ ...plants, count: 1, place: place.slice(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE) });
     const species = new Map([['s', { id: 's', asset: 'a', hidden: false } as Species]]);
     const assets = new Map([['a', birch]]);
     let hits = 0;
-    fc.assert(fc.property(ray, ({ o, d }) => {
-      let slow: { index: number; distance: number } | undefined;
-      for (let i = 0; i < count; i++) {
-        const hit = pickPlant([one(i)], species, assets, o, d, 300);
-        if (hit && (!slow || hit.distance < slow.distance)) slow = { index: i, distance: hit.distance };
-      }
-      const quick = pickPlant([plants], species, assets, o, d, 300);
-      expect(quick && { index: quick.index, distance: quick.distance }).toEqual(slow);
-      if (slow) hits++;
-      let near = 0;
-      for (let i = 0; i < count; i++) if ((place[i * PLANT_STRIDE] - o[0]) ** 2 + (place[i * PLANT_STRIDE + 2] - o[2]) ** 2 <= 100 / Math.PI) near++;
-      expect(densityAt([plants], o[0], o[2])).toBe(near);
-    }), { numRuns: 150 });
+    fc.assert(
+      fc.property(ray, ({ o, d }) => {
+        let slow: { index: number; distance: number } | undefined;
+        for (let i = 0; i < count; i++) {
+          const hit = pickPlant([one(i)], species, assets, o, d, 300);
+          if (hit && (!slow || hit.distance < slow.distance)) slow = { index: i, distance: hit.distance };
+        }
+        const quick = pickPlant([plants], species, assets, o, d, 300);
+        expect(quick && { index: quick.index, distance: quick.distance }).toEqual(slow);
+        if (slow) hits++;
+        let near = 0;
+        for (let i = 0; i < count; i++) if ((place[i * PLANT_STRIDE] - o[0]) ** 2 + (place[i * PLANT_STRIDE + 2] - o[2]) ** 2 <= 100 / Math.PI) near++;
+        expect(densityAt([plants], o[0], o[2])).toBe(near);
+      }),
+      { numRuns: 150 },
+    );
     expect(hits).toBeGreaterThan(10);
   });
 });
 
 describe('a plant that lies', () => {
   const birch = shippedPlants()[2];
-  const plants = (lean: number, to: number): Plants[] => [{ species: 's', count: 1, place: Float32Array.of(10, 2, 20, 0, 1, 1, lean, to, 1), tint: new Uint8Array(1), id: Int32Array.of(0, 0, -1), hand: ['t'] }];
+  const plants = (lean: number, to: number): Plants[] => [
+    { species: 's', count: 1, place: Float32Array.of(10, 2, 20, 0, 1, 1, lean, to, 1), tint: new Uint8Array(1), id: Int32Array.of(0, 0, -1), hand: ['t'] },
+  ];
   const species = new Map([['s', { id: 's', name: 'birch', asset: 'a', hidden: false, shadows: true } as Species]]);
   const assets = new Map([['a', birch]]);
   const height = assetBounds(birch).max[1];

@@ -26,7 +26,12 @@ function makeGrid({ place, count }: Plants, reach: number): PlantGrid {
   let [x0, z0, x1, z1] = [Infinity, Infinity, -Infinity, -Infinity];
   const cells = (o: number): [number, number, number, number] => {
     const r = reachOf(o);
-    return [Math.floor((place[o] - r) / PLANT_CELL), Math.floor((place[o + 2] - r) / PLANT_CELL), Math.floor((place[o] + r) / PLANT_CELL), Math.floor((place[o + 2] + r) / PLANT_CELL)];
+    return [
+      Math.floor((place[o] - r) / PLANT_CELL),
+      Math.floor((place[o + 2] - r) / PLANT_CELL),
+      Math.floor((place[o] + r) / PLANT_CELL),
+      Math.floor((place[o + 2] + r) / PLANT_CELL),
+    ];
   };
   for (let i = 0; i < count; i++) {
     const [a, b, c, d] = cells(i * PLANT_STRIDE);
@@ -41,11 +46,15 @@ function makeGrid({ place, count }: Plants, reach: number): PlantGrid {
       for (let z = b; z <= d; z++) for (let x = a; x <= c; x++) tell((z - z0) * across + x - x0, i);
     }
   };
-  each((cell) => { start[cell + 1]++; });
+  each((cell) => {
+    start[cell + 1]++;
+  });
   for (let c = 0; c < across * down; c++) start[c + 1] += start[c];
   const order = new Uint32Array(start[across * down]);
   const next = start.slice();
-  each((cell, i) => { order[next[cell]++] = i; });
+  each((cell, i) => {
+    order[next[cell]++] = i;
+  });
   return { x0, z0, across, down, start, order };
 }
 

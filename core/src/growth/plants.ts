@@ -34,4 +34,5 @@ export interface Plants {
 }
 
 /** The name of a generated plant in a hand edit. */
-export const plantId = (plants: Plants, i: number): string => (plants.id[i * 3 + 2] < 0 ? plants.hand[plants.id[i * 3]] : `${plants.id[i * 3]},${plants.id[i * 3 + 1]}:${plants.id[i * 3 + 2]}`);
+export const plantId = (plants: Plants, i: number): string =>
+  plants.id[i * 3 + 2] < 0 ? plants.hand[plants.id[i * 3]] : `${plants.id[i * 3]},${plants.id[i * 3 + 1]}:${plants.id[i * 3 + 2]}`;

@@ -17,7 +17,14 @@ export interface CutPlant {
 }
 
 /** Plants whose crown a vertical plane passes through, between two distances along the line. */
-export function plantsAlong(grown: readonly Plants[], species: ReadonlyMap<string, Species>, assets: Assets, line: CutLine, from: number, to: number): CutPlant[] {
+export function plantsAlong(
+  grown: readonly Plants[],
+  species: ReadonlyMap<string, Species>,
+  assets: Assets,
+  line: CutLine,
+  from: number,
+  to: number,
+): CutPlant[] {
   const out: CutPlant[] = [];
   for (const plants of grown) {
     const s = species.get(plants.species);
@@ -38,7 +45,14 @@ export function plantsAlong(grown: readonly Plants[], species: ReadonlyMap<strin
       const across = dx * -line.dz + dz * line.dx;
       const along = dx * line.dx + dz * line.dz;
       if (across * across >= r * r || along < from - r || along > to + r) continue;
-      out.push({ species: s.name, along, base: plants.place[o + 1], tall: max[1] * plants.place[o + 4], wide: 2 * Math.sqrt(r * r - across * across), trunk: asset.trunk * plants.place[o + 5] });
+      out.push({
+        species: s.name,
+        along,
+        base: plants.place[o + 1],
+        tall: max[1] * plants.place[o + 4],
+        wide: 2 * Math.sqrt(r * r - across * across),
+        trunk: asset.trunk * plants.place[o + 5],
+      });
     }
   }
   return out;

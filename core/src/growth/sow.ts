@@ -13,7 +13,14 @@ export interface SowBrush {
 }
 
 /** One dab of sowing: moves what is sown of the species towards the brush's target. */
-export function sowDab(buffer: StrokeBuffer, tiles: ReadonlyMap<string, Int32Array>, species: readonly string[], brush: SowBrush, x: number, z: number): Rect | undefined {
+export function sowDab(
+  buffer: StrokeBuffer,
+  tiles: ReadonlyMap<string, Int32Array>,
+  species: readonly string[],
+  brush: SowBrush,
+  x: number,
+  z: number,
+): Rect | undefined {
   const rect = dabRect(buffer.grid, x, z, brush.radius);
   if (!rect) return undefined;
   const target = Math.round(Math.max(-1, Math.min(MOST_SOWN, brush.target)) * 1024);

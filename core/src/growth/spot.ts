@@ -52,7 +52,11 @@ export function spotAt(input: Standable, hosts: Hosts, x: number, z: number, out
   out.top = false;
   if (hosts.built[Math.floor(z / CELL) * hosts.across + Math.floor(x / CELL)] === 1) {
     const meshes = input.meshes.get(`${Math.floor(x / CELL)},${Math.floor(z / CELL)}`);
-    const covered = blocksNear(input.blocks, x, z).some((b) => { const s = solidSpanAt(b, x, z); return s !== undefined && s.top > out.height; }) || meshes?.some((m) => (meshTopAt(m, x, z, Infinity)?.height ?? -Infinity) > out.height);
+    const covered =
+      blocksNear(input.blocks, x, z).some((b) => {
+        const s = solidSpanAt(b, x, z);
+        return s !== undefined && s.top > out.height;
+      }) || meshes?.some((m) => (meshTopAt(m, x, z, Infinity)?.height ?? -Infinity) > out.height);
     if (covered) {
       const g = groundAt(input.terrain, input.blocks, [x, 1e6, z], { meshes: input.meshes });
       const n = g.normal;

@@ -62,14 +62,15 @@ export function terrainSpots(terrain: Terrain, ground: GroundRaster, masks: Mask
       b = wantedIn(four[i + 1] & mask);
       d = wantedIn(four[j] & mask);
       e = wantedIn(four[j + 1] & mask);
-    } else for (let k = 0; k < SLOTS; k++) {
-      const o = i * SLOTS + k;
-      const r = j * SLOTS + k;
-      a += w[o] * g[of[o]];
-      b += w[o + SLOTS] * g[of[o + SLOTS]];
-      d += w[r] * g[of[r]];
-      e += w[r + SLOTS] * g[of[r + SLOTS]];
-    }
+    } else
+      for (let k = 0; k < SLOTS; k++) {
+        const o = i * SLOTS + k;
+        const r = j * SLOTS + k;
+        a += w[o] * g[of[o]];
+        b += w[o + SLOTS] * g[of[o + SLOTS]];
+        d += w[r] * g[of[r]];
+        e += w[r + SLOTS] * g[of[r + SLOTS]];
+      }
     share[s] = (a === b && a === d && a === e ? a : (a * p + b * u) * q + (d * p + e * u) * v) / 255;
   }
 }

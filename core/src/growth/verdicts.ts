@@ -87,7 +87,9 @@ function groundsIn({ grid: { nx }, surfaces, weights, of }: GroundRaster, { x0, 
     const four = new Int32Array(weights.buffer, weights.byteOffset, weights.length / SLOTS);
     let any = 0;
     for (let z = z0; z <= z1; z++) for (let i = z * nx + x0; i <= z * nx + x1; i++) any |= four[i];
-    new Uint8Array(Int32Array.of(any).buffer).forEach((byte, k) => { if (byte !== 0) bits |= 1 << k; });
+    new Uint8Array(Int32Array.of(any).buffer).forEach((byte, k) => {
+      if (byte !== 0) bits |= 1 << k;
+    });
     return bits;
   }
   for (let z = z0; z <= z1; z++) for (let k = (z * nx + x0) * SLOTS; k < (z * nx + x1 + 1) * SLOTS; k++) if (weights[k] !== 0) bits |= 1 << of[k];
@@ -106,6 +108,7 @@ function verdict({ slope, height, anyGround, wanted }: Masks, { low, high, steep
   if (high[cell] < height[0] - ROUNDED || low[cell] > height[3] + ROUNDED) return SHUT;
   if (!anyGround && (there[cell] & wanted) === 0) return SHUT;
   // Shares sum to all there is: where nothing else lies, all is wanted. Gradients that point apart cancel out: there is no least steepness.
-  const lets = (there[cell] & ~wanted) === 0 && slope[1] < 0 && steep[cell] < slope[2] - ROUNDED && low[cell] > height[1] + ROUNDED && high[cell] < height[2] - ROUNDED;
+  const lets =
+    (there[cell] & ~wanted) === 0 && slope[1] < 0 && steep[cell] < slope[2] - ROUNDED && low[cell] > height[1] + ROUNDED && high[cell] < height[2] - ROUNDED;
   return lets ? OPEN : ASK;
 }

@@ -46,7 +46,10 @@ export function whyHere(input: GrowthInput, grown: readonly Plants[], speciesId:
     }
   }
   const { x, z } = best;
-  const masks = masksOf(species, input.ground.surfaces.map((s) => s.id));
+  const masks = masksOf(
+    species,
+    input.ground.surfaces.map((s) => s.id),
+  );
   const spot = spotAt(input, hostsOf(input), x, z, { height: 0, gradient: 0, top: false });
   const bySlope = inBand(masks.slope, spot.gradient);
   const byHeight = inBand(masks.height, spot.height);
@@ -66,28 +69,55 @@ export function whyHere(input: GrowthInput, grown: readonly Plants[], speciesId:
   const wet = underWater(input.waters, x, spot.height, z);
   const rival = nearest(input, grown, index, x, z);
   const parts: WhyPart[] = [
-    ...(masks.on ? [
-      { what: 'slope', value: `${slopeDeg(spot.gradient).toFixed(1)}° in ${species.rule.slope[0]} to ${species.rule.slope[1]}°`, factor: bySlope },
-      { what: 'height', value: `${spot.height.toFixed(1)} m in ${species.rule.height[0]} to ${species.rule.height[1]} m`, factor: byHeight },
-      { what: 'ground', value: groundNameAt(input.ground, x, z, spot.top), factor: byGround },
-    ] : [{ what: 'rule', value: 'off', factor: 0 }]),
+    ...(masks.on
+      ? [
+          { what: 'slope', value: `${slopeDeg(spot.gradient).toFixed(1)}° in ${species.rule.slope[0]} to ${species.rule.slope[1]}°`, factor: bySlope },
+          { what: 'height', value: `${spot.height.toFixed(1)} m in ${species.rule.height[0]} to ${species.rule.height[1]} m`, factor: byHeight },
+          { what: 'ground', value: groundNameAt(input.ground, x, z, spot.top), factor: byGround },
+        ]
+      : [{ what: 'rule', value: 'off', factor: 0 }]),
     { what: 'by brush', value: sown === 0 ? 'nothing' : `${sown > 0 ? '+' : '−'}${Math.abs(sown).toFixed(2)} of its density` },
     { what: 'wanted', value: `${(species.density * wanted).toFixed(1)} of ${species.density} per 100 m²`, factor: wanted },
     { what: 'chance', value: `${(chance * 100).toFixed(0)} %, the place ${Math.sqrt(best.d).toFixed(2)} m off drew ${(own * 100).toFixed(0)}`, factor: chance },
   ];
   if (wet) parts.push({ what: 'water', value: 'under water', factor: 0 });
-  if (rival) parts.push({ what: 'clearance', value: `${rival.name} stands ${rival.distance.toFixed(2)} m away, ${rival.keep.toFixed(2)} m are kept`, factor: 0 });
+  if (rival)
+    parts.push({ what: 'clearance', value: `${rival.name} stands ${rival.distance.toFixed(2)} m away, ${rival.keep.toFixed(2)} m are kept`, factor: 0 });
   if (edited) parts.push({ what: 'by hand', value: edited.gone ? 'removed' : 'moved', factor: 0 });
-  const missing = wanted === 0 ? (masks.on && rule === 0 ? `no ${species.name}: ${[['the slope', bySlope], ['the height', byHeight], ['the ground', byGround]].filter(([, v]) => v === 0).map(([n]) => n).join(' and ') || 'the brush'} says no` : `no ${species.name} is sown here`)
-    : wet ? `no ${species.name}: under water`
-      : edited ? `no ${species.name}: ${edited.gone ? 'removed' : 'moved'} by hand`
-        : own >= chance ? `no ${species.name}: its number ${(own * 100).toFixed(0)} is not under ${(chance * 100).toFixed(0)}`
-          : rival ? `no ${species.name}: too near to ${rival.name}` : undefined;
+  const missing =
+    wanted === 0
+      ? masks.on && rule === 0
+        ? `no ${species.name}: ${
+            [
+              ['the slope', bySlope],
+              ['the height', byHeight],
+              ['the ground', byGround],
+            ]
+              .filter(([, v]) => v === 0)
+              .map(([n]) => n)
+              .join(' and ') || 'the brush'
+          } says no`
+        : `no ${species.name} is sown here`
+      : wet
+        ? `no ${species.name}: under water`
+        : edited
+          ? `no ${species.name}: ${edited.gone ? 'removed' : 'moved'} by hand`
+          : own >= chance
+            ? `no ${species.name}: its number ${(own * 100).toFixed(0)} is not under ${(chance * 100).toFixed(0)}`
+            : rival
+              ? `no ${species.name}: too near to ${rival.name}`
+              : undefined;
   return { here: missing === undefined, verdict: missing ?? `${species.name} grows here`, parts };
 }
 
 /** The plant of an earlier species, or one set by hand, that keeps a candidate away. */
-function nearest(input: GrowthInput, grown: readonly Plants[], index: number, x: number, z: number): { name: string; distance: number; keep: number } | undefined {
+function nearest(
+  input: GrowthInput,
+  grown: readonly Plants[],
+  index: number,
+  x: number,
+  z: number,
+): { name: string; distance: number; keep: number } | undefined {
   const mine = input.species[index];
   for (const [i, plants] of grown.entries()) {
     const other = input.species.find((s) => s.id === plants.species);
@@ -98,7 +128,8 @@ function nearest(input: GrowthInput, grown: readonly Plants[], index: number, x:
       const keep = other === mine ? mine.spacing : Math.max(mine.clearance, other.clearance);
       const dx = plants.place[k * PLANT_STRIDE] - x;
       const dz = plants.place[k * PLANT_STRIDE + 2] - z;
-      if (dx * dx + dz * dz < keep * keep) return { name: byHand ? `a ${other.name} set by hand` : `a ${other.name}`, distance: Math.sqrt(dx * dx + dz * dz), keep };
+      if (dx * dx + dz * dz < keep * keep)
+        return { name: byHand ? `a ${other.name} set by hand` : `a ${other.name}`, distance: Math.sqrt(dx * dx + dz * dz), keep };
     }
   }
   return undefined;

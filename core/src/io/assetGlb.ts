@@ -36,13 +36,23 @@ export async function writeAsset(asset: Asset): Promise<Uint8Array> {
     for (const p of lod) {
       let material = materials.get(p.material);
       if (!material) {
-        material = document.createMaterial(p.material).setRoughnessFactor(1).setMetallicFactor(0).setAlphaMode(p.alphaTested ? 'MASK' : 'OPAQUE').setDoubleSided(name === 'billboard' || p.alphaTested);
+        material = document
+          .createMaterial(p.material)
+          .setRoughnessFactor(1)
+          .setMetallicFactor(0)
+          .setAlphaMode(p.alphaTested ? 'MASK' : 'OPAQUE')
+          .setDoubleSided(name === 'billboard' || p.alphaTested);
         materials.set(p.material, material);
       }
-      const accessor = (type: 'VEC2' | 'VEC3' | 'VEC4' | 'SCALAR', array: Float32Array<ArrayBuffer> | Uint32Array<ArrayBuffer>) => document.createAccessor().setType(type).setArray(array).setBuffer(buffer);
-      const primitive = document.createPrimitive().setMaterial(material)
-        .setAttribute('POSITION', accessor('VEC3', Float32Array.from(p.positions))).setAttribute('NORMAL', accessor('VEC3', Float32Array.from(p.normals)))
-        .setAttribute('COLOR_0', accessor('VEC4', Float32Array.from(p.colours))).setIndices(accessor('SCALAR', Uint32Array.from(p.indices)));
+      const accessor = (type: 'VEC2' | 'VEC3' | 'VEC4' | 'SCALAR', array: Float32Array<ArrayBuffer> | Uint32Array<ArrayBuffer>) =>
+        document.createAccessor().setType(type).setArray(array).setBuffer(buffer);
+      const primitive = document
+        .createPrimitive()
+        .setMaterial(material)
+        .setAttribute('POSITION', accessor('VEC3', Float32Array.from(p.positions)))
+        .setAttribute('NORMAL', accessor('VEC3', Float32Array.from(p.normals)))
+        .setAttribute('COLOR_0', accessor('VEC4', Float32Array.from(p.colours)))
+        .setIndices(accessor('SCALAR', Uint32Array.from(p.indices)));
       if (p.uvs) primitive.setAttribute('TEXCOORD_0', accessor('VEC2', Float32Array.from(p.uvs)));
       mesh.addPrimitive(primitive);
     }
@@ -90,15 +100,31 @@ async function read(bytes: Uint8Array, name: string, limits: Limits): Promise<Ou
       const got = gather(node, name, lod, limits);
       if (!got.ok) return got;
     }
-    if (lod.reduce((s, p) => s + p.indices.length, 0) === 0) return fault('glb-no-triangles', `${name} has no triangles${ranked ? ` in ${group[0].getName()}` : ''}: there is nothing to place`);
+    if (lod.reduce((s, p) => s + p.indices.length, 0) === 0)
+      return fault('glb-no-triangles', `${name} has no triangles${ranked ? ` in ${group[0].getName()}` : ''}: there is nothing to place`);
     lods.push(lod);
   }
   const total = lods.flat().reduce((s, p) => s + p.indices.length / 3, 0);
   if (total > limits.triangles) return fault('glb-too-large', `${name} has ${total} triangles; at most ${limits.triangles} are read`);
   const e = extras.data;
   if (e.role === 'plant' && lods.length < 2) return fault('glb-extras', `${name} is a plant and needs at least one LOD and a billboard`);
-  const textureBytes = root.listTextures().reduce((s, t) => { const size = t.getSize(); return s + (size ? (size[0] * size[1] * 4 * 4) / 3 : 0); }, 0);
-  return { ok: true, value: { name: scene.getName() || name, role: e.role, collider: e.collider, ...(e.real ? { real: e.real } : {}), tags: e.tags, trunk: e.trunk, lods, textureBytes } };
+  const textureBytes = root.listTextures().reduce((s, t) => {
+    const size = t.getSize();
+    return s + (size ? (size[0] * size[1] * 4 * 4) / 3 : 0);
+  }, 0);
+  return {
+    ok: true,
+    value: {
+      name: scene.getName() || name,
+      role: e.role,
+      collider: e.collider,
+      ...(e.real ? { real: e.real } : {}),
+      tags: e.tags,
+      trunk: e.trunk,
+      lods,
+      textureBytes,
+    },
+  };
 }
 
 function gather(node: Node, name: string, out: Primitive[], limits: Limits): Outcome<true> {
@@ -137,12 +163,14 @@ function readPrimitive(primitive: Prim, m: readonly number[], name: string, limi
     for (let k = 0; k < 3; k++) {
       const p = m[k] * v[0] + m[4 + k] * v[1] + m[8 + k] * v[2] + m[12 + k];
       if (!Number.isFinite(p)) return fault('glb-not-finite', `${name} has a vertex that is not a number (vertex ${i})`);
-      if (Math.abs(p) > limits.metres) return fault('glb-size', `${name} reaches ${Math.round(Math.abs(p))} m from its pivot; at most ${limits.metres} m are read. Is it in centimetres?`);
+      if (Math.abs(p) > limits.metres)
+        return fault('glb-size', `${name} reaches ${Math.round(Math.abs(p))} m from its pivot; at most ${limits.metres} m are read. Is it in centimetres?`);
       positions[i * 3 + k] = p;
     }
     if (uvs) {
       uv!.getElement(i, v);
-      if (!Number.isFinite(v[0]) || !Number.isFinite(v[1])) return fault('glb-not-finite', `${name} has a texture coordinate that is not a number (vertex ${i})`);
+      if (!Number.isFinite(v[0]) || !Number.isFinite(v[1]))
+        return fault('glb-not-finite', `${name} has a texture coordinate that is not a number (vertex ${i})`);
       uvs[i * 2] = v[0];
       uvs[i * 2 + 1] = v[1];
     }
@@ -158,7 +186,18 @@ function readPrimitive(primitive: Prim, m: readonly number[], name: string, limi
     colours[i * 4 + 3] = colour && colour.getElementSize() === 4 ? v[3] : 0;
   }
   if (!normal) faceNormals(positions, indices, normals);
-  return { ok: true, value: { positions, normals, colours, ...(uvs ? { uvs } : {}), indices, material: primitive.getMaterial()?.getName() || 'material', alphaTested: primitive.getMaterial()?.getAlphaMode() === 'MASK' } };
+  return {
+    ok: true,
+    value: {
+      positions,
+      normals,
+      colours,
+      ...(uvs ? { uvs } : {}),
+      indices,
+      material: primitive.getMaterial()?.getName() || 'material',
+      alphaTested: primitive.getMaterial()?.getAlphaMode() === 'MASK',
+    },
+  };
 }
 
 /** Normals where a file has none: the sum of the triangles at each vertex. */
@@ -187,7 +226,16 @@ const gltfForm = z.looseObject({
   scenes: many(z.looseObject({ nodes: many(index) })),
   nodes: many(z.looseObject({ children: many(index), mesh: index.optional() })),
   meshes: many(z.looseObject({ primitives: z.array(z.looseObject({ attributes: z.record(z.string(), index), indices: index.optional() })) })),
-  accessors: many(z.looseObject({ bufferView: index.optional(), byteOffset: index.optional(), componentType: z.number(), count: index, type: z.string(), sparse: z.unknown().optional() })),
+  accessors: many(
+    z.looseObject({
+      bufferView: index.optional(),
+      byteOffset: index.optional(),
+      componentType: z.number(),
+      count: index,
+      type: z.string(),
+      sparse: z.unknown().optional(),
+    }),
+  ),
   bufferViews: many(z.looseObject({ buffer: index, byteOffset: index.optional(), byteLength: index, byteStride: index.optional() })),
   buffers: many(z.looseObject({ byteLength: index, uri: z.string().optional() })),
   images: many(z.looseObject({ bufferView: index.optional(), uri: z.string().optional(), mimeType: z.string().optional() })),
@@ -202,11 +250,15 @@ function glbJson(bytes: Uint8Array, name: string, limits: Limits): Outcome<{ jso
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (bytes.length < 20 || view.getUint32(0, true) !== 0x46546c67) return fault('glb-invalid', `${name} is not a binary glTF file (.glb)`);
   if (view.getUint32(4, true) !== 2) return fault('glb-invalid', `${name} is glTF ${view.getUint32(4, true)}; version 2 is read`);
-  if (view.getUint32(8, true) !== bytes.length) return fault('glb-truncated', `${name} says it is ${view.getUint32(8, true)} bytes and is ${bytes.length}: it was cut off`);
+  if (view.getUint32(8, true) !== bytes.length)
+    return fault('glb-truncated', `${name} says it is ${view.getUint32(8, true)} bytes and is ${bytes.length}: it was cut off`);
   const length = view.getUint32(12, true);
   if (view.getUint32(16, true) !== 0x4e4f534a || 20 + length > bytes.length) return fault('glb-truncated', `${name} has no whole JSON part`);
   const read = parseJson(name, bytes.subarray(20, 20 + length), JSON_PART);
-  if (!read.ok) return read.code === 'json-invalid' ? fault('glb-invalid', `${name} holds JSON that cannot be read: ${read.message}`) : fault('glb-too-large', read.message);
+  if (!read.ok)
+    return read.code === 'json-invalid'
+      ? fault('glb-invalid', `${name} holds JSON that cannot be read: ${read.message}`)
+      : fault('glb-too-large', read.message);
   const form = gltfForm.safeParse(read.value);
   if (!form.success) return fault('glb-invalid', `${name}: ${form.error.issues[0].path.join('.') || 'its JSON'}: ${form.error.issues[0].message}`);
   const json = form.data;
@@ -224,7 +276,8 @@ const MOST_PIXELS = 64 << 20;
 
 /** Counts, ranges, node loops, what it comes to when every mesh stands where it is named, and pictures, before any of it is believed. */
 function checkGltf(json: Gltf, binary: Uint8Array, name: string, limits: Limits): Outcome<true> {
-  if (json.extensionsRequired?.length) return fault('glb-extension', `${name} needs ${json.extensionsRequired.join(', ')}, which is not read: export it without`);
+  if (json.extensionsRequired?.length)
+    return fault('glb-extension', `${name} needs ${json.extensionsRequired.join(', ')}, which is not read: export it without`);
   const nodes = json.nodes ?? [];
   if (nodes.length > limits.nodes) return fault('glb-too-large', `${name} has ${nodes.length} nodes; at most ${limits.nodes} are read`);
   const state = new Uint8Array(nodes.length);
@@ -247,10 +300,12 @@ function checkGltf(json: Gltf, binary: Uint8Array, name: string, limits: Limits)
     if (seen.size !== (children?.length ?? 0)) return fault('glb-node', `${name}: a node is named twice in one list`);
   }
   for (const n of nodes) for (const c of n.children ?? []) if (parents[c]++) return fault('glb-node', `${name}: node ${c} has two parents`);
-  if ((json.buffers ?? []).some((b) => b.uri !== undefined)) return fault('glb-outside', `${name} reads its data from another file: pack everything into one .glb`);
+  if ((json.buffers ?? []).some((b) => b.uri !== undefined))
+    return fault('glb-outside', `${name} reads its data from another file: pack everything into one .glb`);
   const views = json.bufferViews ?? [];
   for (const [i, v] of views.entries()) {
-    if (!(v.byteLength >= 0) || (v.byteOffset ?? 0) < 0 || (v.byteOffset ?? 0) + v.byteLength > binary.length) return fault('glb-range', `${name}: buffer view ${i} lies outside the file`);
+    if (!(v.byteLength >= 0) || (v.byteOffset ?? 0) < 0 || (v.byteOffset ?? 0) + v.byteLength > binary.length)
+      return fault('glb-range', `${name}: buffer view ${i} lies outside the file`);
   }
   // A reader copies each accessor's and each picture's bytes: many that share one place would be many copies.
   const mostCopied = Math.max(64 << 20, 4 * binary.length);
@@ -280,7 +335,8 @@ function checkGltf(json: Gltf, binary: Uint8Array, name: string, limits: Limits)
     const png = checkPng(binary.subarray(view.byteOffset ?? 0, (view.byteOffset ?? 0) + view.byteLength), `${name}: picture ${i}`, ASSET_LIMITS.pictureSide);
     if (!png.ok) return png;
     pictures.set(place, png.value.width * png.value.height);
-    if ([...pictures.values()].reduce((sum, n) => sum + n, 0) > MOST_PIXELS) return fault('glb-too-large', `${name} holds pictures of more than ${MOST_PIXELS >> 20} million pixels together`);
+    if ([...pictures.values()].reduce((sum, n) => sum + n, 0) > MOST_PIXELS)
+      return fault('glb-too-large', `${name} holds pictures of more than ${MOST_PIXELS >> 20} million pixels together`);
   }
   return { ok: true, value: true };
 }
@@ -290,18 +346,25 @@ function standing(json: Gltf, name: string, limits: Limits): Outcome<true> {
   // Parts of a mesh may share their corners, and each takes a copy.
   const most = limits.triangles * 6;
   const of = (i: number | undefined) => (i === undefined ? undefined : json.accessors?.[i]);
-  const corners = (json.meshes ?? []).map((mesh, m) => mesh.primitives.reduce((sum, p, k) => {
-    const positions = of(p.attributes.POSITION);
-    const indices = of(p.indices);
-    if ((p.attributes.POSITION !== undefined && !positions) || (p.indices !== undefined && !indices)) throw new RangeError(`primitive ${k} of mesh ${m} names an accessor that does not exist`);
-    return sum + Math.max(positions?.count ?? 0, indices?.count ?? 0);
-  }, 0));
+  const corners = (json.meshes ?? []).map((mesh, m) =>
+    mesh.primitives.reduce((sum, p, k) => {
+      const positions = of(p.attributes.POSITION);
+      const indices = of(p.indices);
+      if ((p.attributes.POSITION !== undefined && !positions) || (p.indices !== undefined && !indices))
+        throw new RangeError(`primitive ${k} of mesh ${m} names an accessor that does not exist`);
+      return sum + Math.max(positions?.count ?? 0, indices?.count ?? 0);
+    }, 0),
+  );
   let sum = 0;
   for (const [i, node] of (json.nodes ?? []).entries()) {
     if (node.mesh === undefined) continue;
     if (corners[node.mesh] === undefined) return fault('glb-node', `${name}: node ${i} names a mesh ${node.mesh} that does not exist`);
     sum += corners[node.mesh];
-    if (sum > most) return fault('glb-too-large', `${name} has more than ${most} corners when each mesh stands where its nodes name it; at most ${limits.triangles} triangles are read`);
+    if (sum > most)
+      return fault(
+        'glb-too-large',
+        `${name} has more than ${most} corners when each mesh stands where its nodes name it; at most ${limits.triangles} triangles are read`,
+      );
   }
   return { ok: true, value: true };
 }

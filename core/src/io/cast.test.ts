@@ -20,7 +20,9 @@ import { levelToGlb } from './glb';
 import { assetToObj, blocksToObj, groupsOf } from './obj';
 
 let kernel: SolidKernel;
-beforeAll(async () => { kernel = await loadSolidKernel(); });
+beforeAll(async () => {
+  kernel = await loadSolidKernel();
+});
 
 const OPTIONS = { name: 'shed', collider: 'mesh' as const, texel: 512, picture: 1024 };
 const shed = (): { blocks: Block[]; ids: Set<string> } => {
@@ -29,7 +31,8 @@ const shed = (): { blocks: Block[]; ids: Set<string> } => {
   const roof = testBlock('wedge', [2.8, 1, 2.8], [10, 3.3, 20], 0, { name: 'roof' });
   return { blocks: [mass, door, roof, testBlock('box', [1, 1, 1], [10, 1, 20])], ids: new Set([mass.id, roof.id]) };
 };
-const cast = ({ blocks, ids }: ReturnType<typeof shed>, pivot: Vec3 = [10, 1, 20]): Asset => castAsset(new BlockBuilder(kernel).joined(blocks, ids), { ...OPTIONS, pivot });
+const cast = ({ blocks, ids }: ReturnType<typeof shed>, pivot: Vec3 = [10, 1, 20]): Asset =>
+  castAsset(new BlockBuilder(kernel).joined(blocks, ids), { ...OPTIONS, pivot });
 
 /** A reader of our own, from the text of the format: points and the places in them that faces name. */
 function readObj(text: string): { groups: string[]; objects: string[]; points: Vec3[]; uvs: number; faces: number[][] } {
@@ -85,7 +88,19 @@ describe('a cast', () => {
     expect(pivot.map((v) => Number(v.toFixed(4)))).toEqual([10, 5, 20]);
     const asset = castAsset(mesh, { ...OPTIONS, pivot, turn: 30 });
     expect(assetFacts(asset).size.map((v) => Number(v.toFixed(4)))).toEqual([2, 5, 6]);
-    const piece: Piece = { id: 'p', version: 1, kind: 'piece', name: 'p', asset: 'a', at: pivot, turn: 30, sink: 0, collider: 'asset', hidden: false, out: false };
+    const piece: Piece = {
+      id: 'p',
+      version: 1,
+      kind: 'piece',
+      name: 'p',
+      asset: 'a',
+      at: pivot,
+      turn: 30,
+      sink: 0,
+      collider: 'asset',
+      hidden: false,
+      out: false,
+    };
     const [placed] = placedPieces([piece], new Map([['a', asset]]));
     const { corners } = blockSolid(box);
     for (let k = 0; k < 3; k += 2) expect(placed.min[k]).toBeCloseTo(Math.min(...corners.map((c) => c[k])), 4);
@@ -116,7 +131,11 @@ describe('a cast', () => {
 describe('groups', () => {
   it('are a node each with their blocks under it, and a `g` each in OBJ', async () => {
     const level = testLevel();
-    const list = [testBlock('box', [1, 1, 1], [10, 0, 10], 0, { name: 'post', group: 'gate' }), testBlock('box', [1, 1, 1], [13, 0, 10], 0, { name: 'other post', group: 'gate' }), testBlock('box', [1, 1, 1], [20, 0, 10], 0, { name: 'loose' })];
+    const list = [
+      testBlock('box', [1, 1, 1], [10, 0, 10], 0, { name: 'post', group: 'gate' }),
+      testBlock('box', [1, 1, 1], [13, 0, 10], 0, { name: 'other post', group: 'gate' }),
+      testBlock('box', [1, 1, 1], [20, 0, 10], 0, { name: 'loose' }),
+    ];
     for (const b of list) level.objects.set(b.id, b);
     const bytes = await levelToGlb(level, composeTerrain(level));
     expect((await validateBytes(bytes)).issues.numErrors).toBe(0);
@@ -130,11 +149,24 @@ describe('groups', () => {
   });
 });
 
-describe('an asset in a block\'s place', () => {
+describe("an asset in a block's place", () => {
   const box = testBlock('box', [4, 3, 2], [30, 2, 40], 90);
-  const piece = (more: Partial<Piece>): Piece => ({ id: 'p', version: 1, kind: 'piece', name: 'p', asset: 'a', at: [0, 0, 0], turn: 0, sink: 0, collider: 'asset', hidden: false, out: false, ...more });
+  const piece = (more: Partial<Piece>): Piece => ({
+    id: 'p',
+    version: 1,
+    kind: 'piece',
+    name: 'p',
+    asset: 'a',
+    at: [0, 0, 0],
+    turn: 0,
+    sink: 0,
+    collider: 'asset',
+    hidden: false,
+    out: false,
+    ...more,
+  });
 
-  it('fitted, fills the block; at its own size it stands on the block\'s base and says the difference', () => {
+  it("fitted, fills the block; at its own size it stands on the block's base and says the difference", () => {
     const made = shed();
     const asset = cast(made, [7, 0, 3]);
     const fitted = placedPieces([piece(standFor(box, asset, 'fitted'))], new Map([['a', asset]]))[0];
@@ -163,7 +195,14 @@ describe('an asset in a block\'s place', () => {
 
   it('cast from its source blocks set again at its pivot stands exactly where the blocks stood', () => {
     const wall = testBlock('wall', [1, 1, 1], [0, 0, 0], 0, { wide: 0.4 });
-    const drawn = { ...wall, ...relined(wall, [[10, 2, 10], [20, 2, 10], [20, 2, 15]]) };
+    const drawn = {
+      ...wall,
+      ...relined(wall, [
+        [10, 2, 10],
+        [20, 2, 10],
+        [20, 2, 15],
+      ]),
+    };
     const mesh = new BlockBuilder(kernel).joined([drawn], new Set([drawn.id]));
     const pivot = pivotOf(mesh, 'base');
     const asset = castAsset(mesh, { ...OPTIONS, pivot });

@@ -21,7 +21,14 @@ export function contoursSvg({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>
     });
     const { points } = lines.reduce((a, b) => (b.length > a.length ? b : a));
     const k = Math.floor(points.length / 4) * 2;
-    return `<g data-height="${height}" stroke-width="${heavy ? 0.3 : 0.12}">${paths.join('')}<text x="${points[k].toFixed(2)}" y="${points[k + 1].toFixed(2)}">${height}</text></g>`;
+    return (
+      `<g data-height="${height}" stroke-width="${heavy ? 0.3 : 0.12}">${paths.join('')}<text ` +
+      `x="${points[k].toFixed(2)}" y="${points[k + 1].toFixed(2)}">${height}</text></g>`
+    );
   });
-  return `<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" width="${grid.width}mm" height="${grid.depth}mm" viewBox="0 0 ${grid.width} ${grid.depth}"><title>contours each ${step} m</title><g fill="none" stroke="#17211f">${groups.join('\n').replace(/<text/g, '<text fill="#17211f" stroke="none" font-size="2" text-anchor="middle"')}</g></svg>\n`;
+  return (
+    `<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" width="${grid.width}mm" ` +
+    `height="${grid.depth}mm" viewBox="0 0 ${grid.width} ${grid.depth}"><title>contours each ${step} m</title><g fill="none" ` +
+    `stroke="#17211f">${groups.join('\n').replace(/<text/g, '<text fill="#17211f" stroke="none" font-size="2" text-anchor="middle"')}</g></svg>\n`
+  );
 }

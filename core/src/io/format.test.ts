@@ -10,10 +10,19 @@ const page = readFileSync(new URL('../../../docs/format.md', import.meta.url), '
 const wall = new Uint8Array(readFileSync(new URL('../../../demo/kit/01-wall.glb', import.meta.url)));
 
 /** The tables as a stranger reads them: by heading the rows of field, what it holds, what it is where absent. */
-const tables = new Map(page.slice(page.indexOf('<!-- fields')).split('\n### ').slice(1).map((part): [string, string[][]] => {
-  const [heading, ...lines] = part.split('\n');
-  return [heading.replaceAll('`', ''), lines.filter((l) => l.startsWith('| `')).map((l) => l.split(' | ').map((c) => c.replace(/^\| /, '').replace(/ \|$/, '')))];
-}));
+const tables = new Map(
+  page
+    .slice(page.indexOf('<!-- fields'))
+    .split('\n### ')
+    .slice(1)
+    .map((part): [string, string[][]] => {
+      const [heading, ...lines] = part.split('\n');
+      return [
+        heading.replaceAll('`', ''),
+        lines.filter((l) => l.startsWith('| `')).map((l) => l.split(' | ').map((c) => c.replace(/^\| /, '').replace(/ \|$/, ''))),
+      ];
+    }),
+);
 
 /** A value by what the table says of it: something plain in the middle of what may be. */
 function valueOf(holds: string, nth = 0): unknown {
@@ -48,11 +57,14 @@ function objectOf(heading: string, id: string): Record<string, unknown> {
     const key = path[path.length - 1];
     if (into[key] !== undefined) continue;
     const of = /^id of a `(\w+)`/.exec(holds);
-    into[key] = of ? ids.get(of[1]) ?? `a-${of[1]}` : holds === 'an object' ? {} : valueOf(holds);
+    into[key] = of ? (ids.get(of[1]) ?? `a-${of[1]}`) : holds === 'an object' ? {} : valueOf(holds);
   }
   return object;
 }
-const ids = new Map<string, string>([['body', 'a-body'], ['asset', 'a-asset']]);
+const ids = new Map<string, string>([
+  ['body', 'a-body'],
+  ['asset', 'a-asset'],
+]);
 
 describe('docs/format.md', () => {
   it('has the tables that the schema makes, and the version', () => {
@@ -65,11 +77,17 @@ describe('docs/format.md', () => {
 
   it('is enough to write a package that opens: of every kind one object with what the tables say it needs', async () => {
     const hash = [...new Uint8Array(await crypto.subtle.digest('SHA-256', wall))].map((b) => b.toString(16).padStart(2, '0')).join('');
-    const objects = [...tables.keys()].map((heading) => objectOf(heading, heading.startsWith('settings') ? 'settings' : `a-${heading.replace(/, lift /, '-')}`));
+    const objects = [...tables.keys()].map((heading) =>
+      objectOf(heading, heading.startsWith('settings') ? 'settings' : `a-${heading.replace(/, lift /, '-')}`),
+    );
     const of = (kind: string) => objects.filter((o) => o.kind === kind);
     // What the text asks beyond the tables: one mesh, bodies that hold together, a water with its rectangle, ranges and lines.
-    of('asset').forEach((o) => { o.hash = hash; });
-    of('body').forEach((o) => { o.figures = { ...(o.figures as object), height: 1.8, eye: 1.6, step: 0.4, radius: 0.35 }; });
+    of('asset').forEach((o) => {
+      o.hash = hash;
+    });
+    of('body').forEach((o) => {
+      o.figures = { ...(o.figures as object), height: 1.8, eye: 1.6, step: 0.4, radius: 0.35 };
+    });
     of('water').forEach((o) => Object.assign(o, { x0: 0, z0: 0, x1: 5, z1: 5 }));
     of('section').forEach((o) => Object.assign(o, { from: [1, 1], to: [20, 20] }));
     const level = strToU8(JSON.stringify({ format: 'rammer-level', version: Number(page.match(/This is version (\d+)/)![1]), objects, rasters: [] }));

@@ -22,12 +22,18 @@ const MOST_HEIGHT = 1e12;
 
 /** What is wrong with a file, thrown inside the reader and told at its door. */
 class Wrong extends Error {
-  constructor(readonly code: string, message: string) { super(message); }
+  constructor(
+    readonly code: string,
+    message: string,
+  ) {
+    super(message);
+  }
 }
 
 /**
  * Reads heights from a TIFF (revision 6.0) of one channel: whole numbers of 8, 16 or 32 bits or floats of 32 or 64,
- * in strips or tiles, plain, deflated or by LZW, each number or its difference from the one before. A GeoTIFF's pixel scale is kept where it is in metres, and its numbers are
+ * in strips or tiles, plain, deflated or by LZW, each number or its difference from the one before. A GeoTIFF's pixel scale is kept where it is in
+ * metres, and its numbers are
  * metres. Every offset and size is checked before it is read.
  */
 export function readGeoTiff(name: string, bytes: Uint8Array): Outcome<Heightmap> {
@@ -59,9 +65,12 @@ function read(name: string, bytes: Uint8Array): Heightmap {
   if (size) throw new Wrong(size.code, size.message);
   const [bits, compression, channels, predictor, format] = [one(258, 1), one(259, 1), one(277, 1), one(317, 1), one(339, 1)];
   if (channels !== 1) throw new Wrong('tiff-format', `${name} has ${channels} channels: heights are one`);
-  if (![1, LZW, 8, 32_946].includes(compression)) throw new Wrong('tiff-format', `${name} is compressed with ${COMPRESSIONS[compression] ?? `method ${compression}`}: save it plain, deflated or with LZW`);
-  if (!(format === 3 ? [32, 64] : [8, 16, 32]).includes(bits) || format > 3) throw new Wrong('tiff-format', `${name} has ${bits} bits a pixel of format ${format}: whole numbers of 8, 16 or 32 bits or floats of 32 or 64 are read`);
-  if (predictor !== 1 && predictor !== (format === 3 ? FLOAT_DIFFERENCES : DIFFERENCES)) throw new Wrong('tiff-format', `${name} is saved with predictor ${predictor}: save it without`);
+  if (![1, LZW, 8, 32_946].includes(compression))
+    throw new Wrong('tiff-format', `${name} is compressed with ${COMPRESSIONS[compression] ?? `method ${compression}`}: save it plain, deflated or with LZW`);
+  if (!(format === 3 ? [32, 64] : [8, 16, 32]).includes(bits) || format > 3)
+    throw new Wrong('tiff-format', `${name} has ${bits} bits a pixel of format ${format}: whole numbers of 8, 16 or 32 bits or floats of 32 or 64 are read`);
+  if (predictor !== 1 && predictor !== (format === 3 ? FLOAT_DIFFERENCES : DIFFERENCES))
+    throw new Wrong('tiff-format', `${name} is saved with predictor ${predictor}: save it without`);
 
   const wide = bits / 8;
   const tiled = tags.has(322);
@@ -70,15 +79,29 @@ function read(name: string, bytes: Uint8Array): Heightmap {
   const counts = tags.get(tiled ? 325 : 279);
   const across = Math.ceil(width / w);
   const parts = across * Math.ceil(height / h);
-  if (!offsets || !counts || offsets.length < parts || counts.length < parts || w < 1 || h < 1 || w > 65_536 || w * h * wide > 1 << 28 || w * h > 4 * width * height + 1_000_000) throw new Wrong('tiff-invalid', `${name} does not say where its ${parts} parts lie`);
+  if (
+    !offsets ||
+    !counts ||
+    offsets.length < parts ||
+    counts.length < parts ||
+    w < 1 ||
+    h < 1 ||
+    w > 65_536 ||
+    w * h * wide > 1 << 28 ||
+    w * h > 4 * width * height + 1_000_000
+  )
+    throw new Wrong('tiff-invalid', `${name} does not say where its ${parts} parts lie`);
   const numbers = new Float64Array(width * height);
   for (let part = 0; part < parts; part++) {
-    if (!Number.isInteger(offsets[part]) || !Number.isInteger(counts[part]) || offsets[part] < 0 || counts[part] < 0) throw new Wrong('tiff-invalid', `${name} does not say where part ${part + 1} of ${parts} lies`);
-    if (offsets[part] + counts[part] > bytes.length) throw new Wrong('tiff-truncated', `${name} is cut off: part ${part + 1} of ${parts} ends at byte ${offsets[part] + counts[part]} of ${bytes.length}`);
+    if (!Number.isInteger(offsets[part]) || !Number.isInteger(counts[part]) || offsets[part] < 0 || counts[part] < 0)
+      throw new Wrong('tiff-invalid', `${name} does not say where part ${part + 1} of ${parts} lies`);
+    if (offsets[part] + counts[part] > bytes.length)
+      throw new Wrong('tiff-truncated', `${name} is cut off: part ${part + 1} of ${parts} ends at byte ${offsets[part] + counts[part]} of ${bytes.length}`);
     const rows = tiled ? h : Math.min(h, height - part * h);
     const packed = bytes.subarray(offsets[part], offsets[part] + counts[part]);
     const data = unpacked(packed, compression, w * rows * wide);
-    if (data.length < w * rows * wide) throw new Wrong('tiff-truncated', `${name} is cut off: part ${part + 1} of ${parts} holds ${data.length} bytes, ${w * rows * wide} expected`);
+    if (data.length < w * rows * wide)
+      throw new Wrong('tiff-truncated', `${name} is cut off: part ${part + 1} of ${parts} holds ${data.length} bytes, ${w * rows * wide} expected`);
     const from = new DataView(data.buffer, data.byteOffset, data.byteLength);
     const [x0, z0] = [(part % across) * w, Math.floor(part / across) * h];
     for (let z = 0; z < rows && z0 + z < height; z++) {
@@ -101,7 +124,10 @@ function unpacked(packed: Uint8Array, compression: number, length: number): Uint
   return inflateExactly(packed.subarray(2, packed.length - 4), length);
 }
 
-/** A row of floats saved by differences (TIFF Technical Note 3): each byte less the one before it, all first bytes, then all second ones; the highest byte is the first. */
+/**
+ * A row of floats saved by differences (TIFF Technical Note 3): each byte less the one before it, all first bytes, then all
+ * second ones; the highest byte is the first.
+ */
 function floatsOf(row: Uint8Array, wide: number): DataView {
   const out = new Uint8Array(row.length);
   const across = row.length / wide;
@@ -137,13 +163,24 @@ function tagsOf(name: string, view: DataView, little: boolean, at: number): Map<
     const [tag, type, n] = [view.getUint16(entry, little), view.getUint16(entry + 2, little), view.getUint32(entry + 4, little)];
     const size = BYTES[type];
     if (!size || !WANTED.has(tag) || tags.has(tag)) continue;
-    if (n > (LISTS.has(tag) ? MOST_IN_LIST : MOST_IN_TAG)) throw new Wrong('tiff-invalid', `${name} has ${n} numbers in tag ${tag}: more than any picture needs`);
+    if (n > (LISTS.has(tag) ? MOST_IN_LIST : MOST_IN_TAG))
+      throw new Wrong('tiff-invalid', `${name} has ${n} numbers in tag ${tag}: more than any picture needs`);
     if (n * size > view.byteLength) throw new Wrong('tiff-truncated', `${name} is cut off: tag ${tag} claims ${n} values`);
     const where = n * size <= 4 ? entry + 8 : view.getUint32(entry + 8, little);
     const values: number[] = [];
     for (let k = 0; k < n; k++) {
       const p = where + k * size;
-      values.push(size === 1 ? view.getUint8(p) : size === 2 ? view.getUint16(p, little) : type === 12 ? view.getFloat64(p, little) : type === 11 ? view.getFloat32(p, little) : view.getUint32(p, little));
+      values.push(
+        size === 1
+          ? view.getUint8(p)
+          : size === 2
+            ? view.getUint16(p, little)
+            : type === 12
+              ? view.getFloat64(p, little)
+              : type === 11
+                ? view.getFloat32(p, little)
+                : view.getUint32(p, little),
+      );
     }
     tags.set(tag, values);
   }
@@ -152,7 +189,9 @@ function tagsOf(name: string, view: DataView, little: boolean, at: number): Map<
 
 /** Scales numbers to 0 to 1; what the file calls no data lies at the lowest. */
 function heightmapOf(name: string, numbers: Float64Array, width: number, height: number, bits: number, tags: Map<number, number[]>): Heightmap {
-  const text = String.fromCharCode(...(tags.get(42_113) ?? [])).replace(/\0.*$/s, '').trim();
+  const text = String.fromCharCode(...(tags.get(42_113) ?? []))
+    .replace(/\0.*$/s, '')
+    .trim();
   const nothing = text === '' ? undefined : Number(text);
   const missing = (v: number) => nothing !== undefined && (v === nothing || (v !== v && nothing !== nothing));
   let [low, high, bad, first] = [Infinity, -Infinity, 0, -1];
@@ -165,8 +204,16 @@ function heightmapOf(name: string, numbers: Float64Array, width: number, height:
       high = Math.max(high, v);
     }
   });
-  if (bad > 0) throw new Wrong('heights-nan', `${name} holds ${bad} heights that are no numbers, the first at pixel ${first % width}, ${Math.floor(first / width)}: fill them first`);
-  if (Math.max(-low, high) > MOST_HEIGHT && low <= high) throw new Wrong('heights-range', `${name} holds heights from ${low.toPrecision(3)} to ${high.toPrecision(3)}: that is no ground. Is what it calls no data a number?`);
+  if (bad > 0)
+    throw new Wrong(
+      'heights-nan',
+      `${name} holds ${bad} heights that are no numbers, the first at pixel ${first % width}, ${Math.floor(first / width)}: fill them first`,
+    );
+  if (Math.max(-low, high) > MOST_HEIGHT && low <= high)
+    throw new Wrong(
+      'heights-range',
+      `${name} holds heights from ${low.toPrecision(3)} to ${high.toPrecision(3)}: that is no ground. Is what it calls no data a number?`,
+    );
   if (low > high) throw new Wrong('heights-none', `${name} holds no heights at all`);
   const values = Float32Array.from(numbers, (v) => (missing(v) || high === low ? 0 : (v - low) / (high - low)));
   // Key 1024 of the geo keys says what the scale counts: 1 metres of a projection, 2 degrees.

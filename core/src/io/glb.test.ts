@@ -76,9 +76,16 @@ describe('the terrain by levels of detail', () => {
     json.meshes.forEach((mesh: any, i: number) => {
       const p = floats(mesh.primitives[0].attributes.POSITION);
       const w = 128 / lods[i].stride + 1;
-      for (const [x, z] of [[0, 0], [w - 1, 0], [1, 2], [w - 1, w - 1]]) {
+      for (const [x, z] of [
+        [0, 0],
+        [w - 1, 0],
+        [1, 2],
+        [w - 1, w - 1],
+      ]) {
         const at = (z * w + x) * 3;
-        expect(p.slice(at, at + 3)).toEqual([x * lods[i].stride * 0.5, terrain.heights[z * lods[i].stride * 129 + x * lods[i].stride], z * lods[i].stride * 0.5].map(Math.fround));
+        expect(p.slice(at, at + 3)).toEqual(
+          [x * lods[i].stride * 0.5, terrain.heights[z * lods[i].stride * 129 + x * lods[i].stride], z * lods[i].stride * 0.5].map(Math.fround),
+        );
       }
       expect(json.accessors[mesh.primitives[0].attributes.TEXCOORD_0]).toMatchObject({ type: 'VEC2', count: w * w });
     });
@@ -99,12 +106,17 @@ describe('the GLB of a level', () => {
     expect(floats(attributes.POSITION)).toEqual([...mesh.positions]);
     expect(readGlb(whole).find((n) => n.name === 'terrain')!.indices).toEqual([...mesh.indices]);
     const normals = floats(attributes.NORMAL);
-    for (const i of [0, 64, 129 * 70 + 33, 129 * 129 - 1]) expect(normals.slice(i * 3, i * 3 + 3)).toEqual(normalAt(terrain, mesh.positions[i * 3], mesh.positions[i * 3 + 2]).map(Math.fround));
+    for (const i of [0, 64, 129 * 70 + 33, 129 * 129 - 1])
+      expect(normals.slice(i * 3, i * 3 + 3)).toEqual(normalAt(terrain, mesh.positions[i * 3], mesh.positions[i * 3 + 2]).map(Math.fround));
   });
 
   it('has no fault for the Khronos validator', async () => {
     const report = await validateBytes(await levelToGlb(level, terrain));
-    expect({ errors: report.issues.numErrors, warnings: report.issues.numWarnings, messages: report.issues.messages.filter((m) => m.severity < 2) }).toEqual({ errors: 0, warnings: 0, messages: [] });
+    expect({ errors: report.issues.numErrors, warnings: report.issues.numWarnings, messages: report.issues.messages.filter((m) => m.severity < 2) }).toEqual({
+      errors: 0,
+      warnings: 0,
+      messages: [],
+    });
   });
 
   it('read back by another reader is the level to a millimetre: names, metres, no scale', async () => {
@@ -126,9 +138,25 @@ describe('the GLB of a level', () => {
 
 describe('the GLB of a level with pieces and plants', () => {
   const full = testLevel(2, 0.5, { seed: 5, height: 1, scale: 30, octaves: 2 });
-  for (const name of ['stair', 'birch']) full.objects.set(name, { id: name, version: 1, kind: 'asset', name, role: name === 'stair' ? 'piece' : 'plant', hash: '0'.repeat(64) });
-  full.objects.set('p1', { id: 'p1', version: 1, kind: 'piece', name: 'way up', asset: 'stair', at: [20, 1.25, 30], turn: -37, sink: 0, collider: 'asset', hidden: false, out: false });
-  full.objects.set('species', { ...testSpecies('birch', 0, { density: 2, lean: 20, rule: { on: true, slope: [0, 80], height: [-99, 99], soft: 0, grounds: [] } }), id: 'species' });
+  for (const name of ['stair', 'birch'])
+    full.objects.set(name, { id: name, version: 1, kind: 'asset', name, role: name === 'stair' ? 'piece' : 'plant', hash: '0'.repeat(64) });
+  full.objects.set('p1', {
+    id: 'p1',
+    version: 1,
+    kind: 'piece',
+    name: 'way up',
+    asset: 'stair',
+    at: [20, 1.25, 30],
+    turn: -37,
+    sink: 0,
+    collider: 'asset',
+    hidden: false,
+    out: false,
+  });
+  full.objects.set('species', {
+    ...testSpecies('birch', 0, { density: 2, lean: 20, rule: { on: true, slope: [0, 80], height: [-99, 99], soft: 0, grounds: [] } }),
+    id: 'species',
+  });
   const parts = assemble(full, testAssets());
   const plants = parts.grown[0];
 
@@ -182,7 +210,20 @@ describe('a block that is a mesh', () => {
     const solid = testBlock('box', [6, 3, 0.4], [20, 0, 20], 37);
     const door = testBlock('box', [1, 2, 1], [20, 0, 20], 37, { op: 'void' });
     for (const b of [solid, door]) level.objects.set(b.id, b);
-    level.objects.set('pond', { id: 'pond', version: 1, kind: 'water', form: 'plane', name: 'pond', height: 1, x0: 40, z0: 40, x1: 60, z1: 60, hidden: true, out: false });
+    level.objects.set('pond', {
+      id: 'pond',
+      version: 1,
+      kind: 'water',
+      form: 'plane',
+      name: 'pond',
+      height: 1,
+      x0: 40,
+      z0: 40,
+      x1: 60,
+      z1: 60,
+      hidden: true,
+      out: false,
+    });
     const parts = assemble(level, new Map(), await loadSolidKernel());
     const { json, floats } = split(await levelToGlb(level, parts.terrain, { parts, built: parts.built }));
     const node = json.nodes.find((n: any) => n.name === solid.name);
@@ -190,7 +231,10 @@ describe('a block that is a mesh', () => {
     expect(node.rotation[3]).toBeCloseTo(Math.cos((37 * Math.PI) / 360), 6);
     // In its own axes it is as long, as high and as thick as it was drawn.
     const p = floats(json.meshes[node.mesh].primitives[0].attributes.POSITION);
-    const span = [0, 1, 2].map((k) => { const v = [...p].filter((_, i) => i % 3 === k); return Math.max(...v) - Math.min(...v); });
+    const span = [0, 1, 2].map((k) => {
+      const v = [...p].filter((_, i) => i % 3 === k);
+      return Math.max(...v) - Math.min(...v);
+    });
     expect(span.map((v) => Number(v.toFixed(4)))).toEqual([6, 3, 0.4]);
     const pond = json.nodes.find((n: any) => n.name === 'pond');
     const material = json.materials[json.meshes[pond.mesh].primitives[0].material];
@@ -208,7 +252,12 @@ describe('other open files', () => {
     expect(points).toHaveLength(8 + 6);
     for (const c of blockSolid(wall).corners) expect(Math.min(...points.map((p) => Math.hypot(p[0] - c[0], p[1] - c[1], p[2] - c[2])))).toBeLessThan(0.001);
     const faces = lines.filter((l) => l.startsWith('f ')).map((l) => l.slice(2).split(' ').map(Number));
-    expect(faces.slice(6).flat().every((i) => i >= 9 && i <= 14)).toBe(true);
+    expect(
+      faces
+        .slice(6)
+        .flat()
+        .every((i) => i >= 9 && i <= 14),
+    ).toBe(true);
   });
 
   it('heights as RAW come back within one step, contours by their heights', () => {
@@ -230,7 +279,8 @@ describe('other open files', () => {
     const image = decode(png);
     expect([image.width, image.height, image.depth]).toEqual([129, 129, 16]);
     const step = (sidecar.high - sidecar.low) / 65535;
-    for (let i = 0; i < terrain.heights.length; i++) if (Math.abs(sidecar.low + (image.data[i] / 65535) * (sidecar.high - sidecar.low) - terrain.heights[i]) > step) throw new Error(`sample ${i}`);
+    for (let i = 0; i < terrain.heights.length; i++)
+      if (Math.abs(sidecar.low + (image.data[i] / 65535) * (sidecar.high - sidecar.low) - terrain.heights[i]) > step) throw new Error(`sample ${i}`);
     const ground = assemble(level, new Map()).ground;
     const w = weightsPng(ground);
     expect(Buffer.compare(Buffer.from(decode(w.pngs[0]).data), Buffer.from(ground.weights))).toBe(0);

@@ -52,10 +52,28 @@ export async function levelGlbStream(level: Level, terrain: Terrain, { parts, bu
   document.getRoot().setDefaultScene(scene);
   const ground = document.createMaterial('ground').setBaseColorFactor([0.35, 0.36, 0.27, 1]).setRoughnessFactor(1).setMetallicFactor(0);
   const blockout = document.createMaterial('blockout').setBaseColorFactor([0.68, 0.65, 0.57, 1]).setRoughnessFactor(1).setMetallicFactor(0);
-  const accessor = (type: 'VEC2' | 'VEC3' | 'VEC4' | 'SCALAR', array: Float32Array | Uint32Array) => document.createAccessor().setType(type).setArray(array as Float32Array<ArrayBuffer>).setBuffer(buffer);
+  const accessor = (type: 'VEC2' | 'VEC3' | 'VEC4' | 'SCALAR', array: Float32Array | Uint32Array) =>
+    document
+      .createAccessor()
+      .setType(type)
+      .setArray(array as Float32Array<ArrayBuffer>)
+      .setBuffer(buffer);
   const groups = new Map<string, Node>();
-  const add = (name: string, material: typeof ground, positions: Float32Array, normals: Float32Array, indices: Uint32Array, pose?: Pick<Block, 'at' | 'turn' | 'tilt'>, group?: string) => {
-    const primitive = document.createPrimitive().setMaterial(material).setAttribute('POSITION', accessor('VEC3', positions)).setAttribute('NORMAL', accessor('VEC3', normals)).setIndices(accessor('SCALAR', indices));
+  const add = (
+    name: string,
+    material: typeof ground,
+    positions: Float32Array,
+    normals: Float32Array,
+    indices: Uint32Array,
+    pose?: Pick<Block, 'at' | 'turn' | 'tilt'>,
+    group?: string,
+  ) => {
+    const primitive = document
+      .createPrimitive()
+      .setMaterial(material)
+      .setAttribute('POSITION', accessor('VEC3', positions))
+      .setAttribute('NORMAL', accessor('VEC3', normals))
+      .setIndices(accessor('SCALAR', indices));
     const node = document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive));
     if (pose) node.setTranslation(pose.at).setRotation(poseRotation(pose));
     if (!group) {
@@ -89,22 +107,41 @@ export async function levelGlbStream(level: Level, terrain: Terrain, { parts, bu
   const streamed = async (): Promise<GlbStream> => {
     const { json, resources } = await io.writeJSON(document, { format: Format.GLB });
     const { attributes, indices } = json.meshes![0].primitives[0];
-    return glbStream(json, Object.values(resources)[0], streamedTerrain(terrain, { positions: attributes.POSITION, normals: attributes.NORMAL, indices: indices! }));
+    return glbStream(
+      json,
+      Object.values(resources)[0],
+      streamedTerrain(terrain, { positions: attributes.POSITION, normals: attributes.NORMAL, indices: indices! }),
+    );
   };
   if (!parts) return streamed();
 
   for (const w of parts.waters ?? []) {
     const [red, green, blue] = [1, 3, 5].map((i) => parseInt(w.look.colour.slice(i, i + 2), 16) / 255);
-    const water = document.createMaterial(`water ${w.name}`).setBaseColorFactor([red, green, blue, 0.7]).setAlphaMode('BLEND').setRoughnessFactor(0.1).setMetallicFactor(0);
+    const water = document
+      .createMaterial(`water ${w.name}`)
+      .setBaseColorFactor([red, green, blue, 0.7])
+      .setAlphaMode('BLEND')
+      .setRoughnessFactor(0.1)
+      .setMetallicFactor(0);
     const up = Float32Array.from(w.mesh.positions, (_, i) => (i % 3 === 1 ? 1 : 0));
     if (w.mesh.indices.length > 0) add(w.name, water, Float32Array.from(w.mesh.positions), up, Uint32Array.from(w.mesh.indices));
   }
   const meshOf = (asset: Asset): GltfMesh => {
     const made = document.createMesh(asset.name);
     for (const p of asset.lods[0]) {
-      const material = document.createMaterial(`${asset.name} ${p.material}`).setRoughnessFactor(1).setMetallicFactor(0).setAlphaMode(p.alphaTested ? 'MASK' : 'OPAQUE').setDoubleSided(p.alphaTested);
-      const primitive = document.createPrimitive().setMaterial(material).setAttribute('POSITION', accessor('VEC3', Float32Array.from(p.positions))).setAttribute('NORMAL', accessor('VEC3', Float32Array.from(p.normals)))
-        .setAttribute('COLOR_0', accessor('VEC4', opaque(p.colours))).setIndices(accessor('SCALAR', Uint32Array.from(p.indices)));
+      const material = document
+        .createMaterial(`${asset.name} ${p.material}`)
+        .setRoughnessFactor(1)
+        .setMetallicFactor(0)
+        .setAlphaMode(p.alphaTested ? 'MASK' : 'OPAQUE')
+        .setDoubleSided(p.alphaTested);
+      const primitive = document
+        .createPrimitive()
+        .setMaterial(material)
+        .setAttribute('POSITION', accessor('VEC3', Float32Array.from(p.positions)))
+        .setAttribute('NORMAL', accessor('VEC3', Float32Array.from(p.normals)))
+        .setAttribute('COLOR_0', accessor('VEC4', opaque(p.colours)))
+        .setIndices(accessor('SCALAR', Uint32Array.from(p.indices)));
       if (p.uvs) primitive.setAttribute('TEXCOORD_0', accessor('VEC2', Float32Array.from(p.uvs)));
       made.addPrimitive(primitive);
     }
@@ -114,7 +151,8 @@ export async function levelGlbStream(level: Level, terrain: Terrain, { parts, bu
   for (const { name, asset, poses } of posesOf(level, parts)) {
     const shared = meshOf(asset);
     if (instancing) {
-      const batch = instancing.createInstancedMesh()
+      const batch = instancing
+        .createInstancedMesh()
         .setAttribute('TRANSLATION', accessor('VEC3', Float32Array.from(poses.flatMap((p) => p.at))))
         .setAttribute('ROTATION', accessor('VEC4', Float32Array.from(poses.flatMap((p) => p.rotation))))
         .setAttribute('SCALE', accessor('VEC3', Float32Array.from(poses.flatMap((p) => p.scale))));
@@ -143,7 +181,8 @@ export function posesOf(level: Level, parts: Pick<LevelParts, 'assets' | 'grown'
     const asset = species && parts.assets.get(species.asset);
     if (!species || !asset || plants.count === 0) continue;
     out.push({
-      name: species.name, asset,
+      name: species.name,
+      asset,
       poses: Array.from({ length: plants.count }, (_, i) => {
         const [x, y, z, turn, tall, wide, lean, leanTo, deep] = plants.place.subarray(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE);
         return { name: `${species.name} ${i + 1}`, at: [x, y, z] as Vec3, rotation: leanOf(lean, leanTo, turn), scale: [wide, tall, deep] as Vec3 };
@@ -161,7 +200,10 @@ function opaque(colours: Float32Array): Float32Array {
 }
 
 /** A mesh with a normal a triangle, in the axes of the block it is. */
-function flatMesh({ positions: p, indices }: Mesh, block: Pick<Block, 'at' | 'turn' | 'tilt'>): { positions: Float32Array; normals: Float32Array; indices: Uint32Array } {
+function flatMesh(
+  { positions: p, indices }: Mesh,
+  block: Pick<Block, 'at' | 'turn' | 'tilt'>,
+): { positions: Float32Array; normals: Float32Array; indices: Uint32Array } {
   const positions: number[] = [];
   const normals: number[] = [];
   const out: number[] = [];
@@ -191,5 +233,12 @@ function blockMesh(block: Block): { positions: Float32Array; normals: Float32Arr
       normals.push(...n);
     }
   }
-  return { positions: Float32Array.from(positions), normals: Float32Array.from(normals), indices: Uint32Array.from(positions.filter((_, i) => i % 3 === 0), (_, i) => i) };
+  return {
+    positions: Float32Array.from(positions),
+    normals: Float32Array.from(normals),
+    indices: Uint32Array.from(
+      positions.filter((_, i) => i % 3 === 0),
+      (_, i) => i,
+    ),
+  };
 }

@@ -52,18 +52,46 @@ export function streamedTerrain(terrain: Terrain, accessors: { positions: number
         for (let x = 0; x < nx - 1; x++) {
           const nw = z * nx + x;
           const sw = nw + nx;
-          out[o++] = nw; out[o++] = sw; out[o++] = sw + 1;
-          out[o++] = nw; out[o++] = sw + 1; out[o++] = nw + 1;
+          out[o++] = nw;
+          out[o++] = sw;
+          out[o++] = sw + 1;
+          out[o++] = nw;
+          out[o++] = sw + 1;
+          out[o++] = nw + 1;
         }
       }
       yield out;
     }
   }
   let [low, high] = [Infinity, -Infinity];
-  for (let tz = 0; tz < tilesZ; tz++) for (let tx = 0; tx < tilesX; tx++) { const [a, b] = tileRange(terrain, tx, tz); low = Math.min(low, a); high = Math.max(high, b); }
+  for (let tz = 0; tz < tilesZ; tz++)
+    for (let tx = 0; tx < tilesX; tx++) {
+      const [a, b] = tileRange(terrain, tx, tz);
+      low = Math.min(low, a);
+      high = Math.max(high, b);
+    }
   return [
-    { accessor: accessors.positions, type: 'VEC3', count: nx * nz, index: false, min: [0, low, 0], max: [width, high, depth], chunks: () => rows((out, at, x, z) => { out[at] = x * spacing; out[at + 1] = terrain.heights[z * nx + x]; out[at + 2] = z * spacing; }) },
-    { accessor: accessors.normals, type: 'VEC3', count: nx * nz, index: false, chunks: () => rows((out, at, x, z) => out.set(normalAt(terrain, x * spacing, z * spacing), at)) },
+    {
+      accessor: accessors.positions,
+      type: 'VEC3',
+      count: nx * nz,
+      index: false,
+      min: [0, low, 0],
+      max: [width, high, depth],
+      chunks: () =>
+        rows((out, at, x, z) => {
+          out[at] = x * spacing;
+          out[at + 1] = terrain.heights[z * nx + x];
+          out[at + 2] = z * spacing;
+        }),
+    },
+    {
+      accessor: accessors.normals,
+      type: 'VEC3',
+      count: nx * nz,
+      index: false,
+      chunks: () => rows((out, at, x, z) => out.set(normalAt(terrain, x * spacing, z * spacing), at)),
+    },
     { accessor: accessors.indices, type: 'SCALAR', count: (nx - 1) * (nz - 1) * 6, index: true, chunks: triangles },
   ];
 }
@@ -80,14 +108,20 @@ export function glbStream(json: GLTF.IGLTF, bin: Uint8Array, streamed: readonly 
   for (const s of streamed) {
     const byteLength = s.count * (s.type === 'VEC3' ? 12 : 4);
     views.push({ buffer: 0, byteOffset: length, byteLength, target: s.index ? 34963 : 34962 });
-    accessors[s.accessor] = { bufferView: views.length - 1, type: s.type, componentType: s.index ? 5125 : 5126, count: s.count, ...(s.min ? { min: s.min, max: s.max } : {}) };
+    accessors[s.accessor] = {
+      bufferView: views.length - 1,
+      type: s.type,
+      componentType: s.index ? 5125 : 5126,
+      count: s.count,
+      ...(s.min ? { min: s.min, max: s.max } : {}),
+    };
     length += byteLength;
   }
   const text = strToU8(JSON.stringify({ ...json, bufferViews: views, accessors, buffers: [{ byteLength: length }] }));
   const head = new Uint8Array(12 + 8 + padded(text.length) + 8).fill(0x20);
   const view = new DataView(head.buffer);
   const bytes = head.length + length;
-  if (bytes > 0xffff_ffff) throw new RangeError('a GLB holds at most 4 GB: write the terrain\'s LODs instead');
+  if (bytes > 0xffff_ffff) throw new RangeError("a GLB holds at most 4 GB: write the terrain's LODs instead");
   [0x46546c67, 2, bytes, padded(text.length), 0x4e4f534a].forEach((v, i) => view.setUint32(i * 4, v, true));
   head.set(text, 20);
   view.setUint32(head.length - 8, length, true);

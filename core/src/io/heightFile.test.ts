@@ -22,8 +22,16 @@ describe('an OBJ', () => {
   });
 
   it('that is broken is refused by the fault and its line', () => {
-    expect([codeOf(obj('')), codeOf(obj('v 1 2')), codeOf(obj('v 1 NaN 2')), codeOf(obj('v 0 0 0\nf 1 2 3')), codeOf(obj('v 0 0 0\nv 1 0 0\nf 1 2')), codeOf(obj('v 0 0 0\nf 0 1 1')), codeOf(obj('v 1e9 0 0')), codeOf(obj('PNG or so'))])
-      .toEqual(['obj-no-triangles', 'obj-not-finite', 'obj-not-finite', 'obj-index', 'obj-invalid', 'obj-index', 'obj-size', 'obj-no-triangles']);
+    expect([
+      codeOf(obj('')),
+      codeOf(obj('v 1 2')),
+      codeOf(obj('v 1 NaN 2')),
+      codeOf(obj('v 0 0 0\nf 1 2 3')),
+      codeOf(obj('v 0 0 0\nv 1 0 0\nf 1 2')),
+      codeOf(obj('v 0 0 0\nf 0 1 1')),
+      codeOf(obj('v 1e9 0 0')),
+      codeOf(obj('PNG or so')),
+    ]).toEqual(['obj-no-triangles', 'obj-not-finite', 'obj-not-finite', 'obj-index', 'obj-invalid', 'obj-index', 'obj-size', 'obj-no-triangles']);
     const where = obj('v 0 0 0\n\nv x 0 0');
     expect(where.ok ? '' : where.message).toContain('line 3');
   });
@@ -44,7 +52,9 @@ describe('a mesh as a survey', () => {
 
   it('takes the top where faces lie over each other, and has no height where there are none', () => {
     // Two strips with a gap between them, and a roof over the first.
-    const mesh = obj('v 0 0 0\nv 4 0 0\nv 4 0 10\nv 0 0 10\nv 6 1 0\nv 10 1 0\nv 10 1 10\nv 6 1 10\nv 1 3 2\nv 3 3 2\nv 3 3 8\nv 1 3 8\nf 1 2 3 4\nf 5 6 7 8\nf 9 10 11 12');
+    const mesh = obj(
+      'v 0 0 0\nv 4 0 0\nv 4 0 10\nv 0 0 10\nv 6 1 0\nv 10 1 0\nv 10 1 10\nv 6 1 10\nv 1 3 2\nv 3 3 2\nv 3 3 8\nv 1 3 8\nf 1 2 3 4\nf 5 6 7 8\nf 9 10 11 12',
+    );
     const map = meshHeights('strips', [mesh.ok ? mesh.value : (undefined as never)]);
     if (!map.ok) throw new Error(map.message);
     const at = (x: number, z: number) => surveyHeight(map.value, { x: 0, z: 0, width: 10, depth: 10, low: 0, high: 3 }, x, z);
@@ -68,7 +78,27 @@ describe('a mesh as a survey', () => {
 
   it('comes from a GLB likewise', async () => {
     const positions = Float32Array.from([0, 0, 0, 30, 6, 0, 30, 6, 30, 0, 0, 30]);
-    const bytes = await writeAsset({ name: 'ground', role: 'reference', collider: 'none', real: [1, 2], tags: [], trunk: 0, textureBytes: 0, lods: [[{ positions, normals: new Float32Array(12).fill(0.577), colours: new Float32Array(16), indices: Uint32Array.from([0, 3, 2, 0, 2, 1]), material: 'm', alphaTested: false }]] });
+    const bytes = await writeAsset({
+      name: 'ground',
+      role: 'reference',
+      collider: 'none',
+      real: [1, 2],
+      tags: [],
+      trunk: 0,
+      textureBytes: 0,
+      lods: [
+        [
+          {
+            positions,
+            normals: new Float32Array(12).fill(0.577),
+            colours: new Float32Array(16),
+            indices: Uint32Array.from([0, 3, 2, 0, 2, 1]),
+            material: 'm',
+            alphaTested: false,
+          },
+        ],
+      ],
+    });
     const read = await readHeightFile('ground.glb', bytes);
     if (!read.ok) throw new Error(read.message);
     expect(read.value.range).toEqual([0, 6]);

@@ -10,7 +10,14 @@ export const HEIGHT_FILES = '.png,.raw,.r16,.tif,.tiff,.obj,.glb';
 export const isRaw = (name: string): boolean => /\.(raw|r16)$/i.test(name);
 
 /** A mesh of ground may be larger than an asset. */
-const GROUND_LIMITS = Object.freeze({ bytes: 200 << 20, triangles: OBJ_LIMITS.triangles, nodes: 10_000, lods: 12, pictureSide: 8192, metres: OBJ_LIMITS.metres });
+const GROUND_LIMITS = Object.freeze({
+  bytes: 200 << 20,
+  triangles: OBJ_LIMITS.triangles,
+  nodes: 10_000,
+  lods: 12,
+  pictureSide: 8192,
+  metres: OBJ_LIMITS.metres,
+});
 /** The largest picture that is read, in doubles. */
 const MOST_BYTES = 400 << 20;
 
@@ -20,7 +27,11 @@ const MOST_BYTES = 400 << 20;
  * @param head its first 33 bytes
  */
 export function heightFileFault(name: string, bytes: number, head: Uint8Array) {
-  if (bytes > MOST_BYTES) return fault('heightmap-size', `${name} is ${Math.round(bytes / (1 << 20))} MB: heights are read from files of up to ${MOST_BYTES >> 20} MB; scale it down first`);
+  if (bytes > MOST_BYTES)
+    return fault(
+      'heightmap-size',
+      `${name} is ${Math.round(bytes / (1 << 20))} MB: heights are read from files of up to ${MOST_BYTES >> 20} MB; scale it down first`,
+    );
   if (!/\.png$/i.test(name) || head.length < 33 || head[0] !== 137) return undefined;
   const view = new DataView(head.buffer, head.byteOffset, head.byteLength);
   return heightmapSizeFault(name, view.getUint32(16), view.getUint32(20));

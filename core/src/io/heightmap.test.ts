@@ -26,7 +26,8 @@ const lay = (picture: Parameters<typeof surveyStroke>[1], place: SurveyPlace) =>
   }
   return composeTerrain(level);
 };
-const png = (width: number, height: number, data: Uint16Array | Uint8Array, depth: 8 | 16 = 16, channels: 1 | 3 = 1) => encode({ width, height, data, depth, channels });
+const png = (width: number, height: number, data: Uint16Array | Uint8Array, depth: 8 | 16 = 16, channels: 1 | 3 = 1) =>
+  encode({ width, height, data, depth, channels });
 const code = (outcome: { ok: boolean; code?: string; message?: string }) => (outcome.ok ? 'read' : outcome.code);
 
 describe('a heightmap', () => {
@@ -61,7 +62,10 @@ describe('a heightmap', () => {
 
   it('as bare numbers is read in both byte orders, at a size that fits', () => {
     const bytes = Uint8Array.of(0x12, 0x34, 0, 0, 0xff, 0xff, 0x80, 0);
-    const [little, big] = [false, true].map((b) => { const r = readHeightRaw('a.raw', bytes, 2, 2, b); return r.ok ? [...r.value.values].map((v) => Math.round(v * 65_535)) : []; });
+    const [little, big] = [false, true].map((b) => {
+      const r = readHeightRaw('a.raw', bytes, 2, 2, b);
+      return r.ok ? [...r.value.values].map((v) => Math.round(v * 65_535)) : [];
+    });
     expect(little).toEqual([0x3412, 0, 0xffff, 0x0080]);
     expect(big).toEqual([0x1234, 0, 0xffff, 0x8000]);
     expect(rawSizes(24)[0]).toEqual({ width: 3, height: 4 });
@@ -71,17 +75,39 @@ describe('a heightmap', () => {
 
   it('that is broken, huge or no ground at all is refused by name, before anything is made', () => {
     const good = png(2, 2, Uint16Array.of(1, 2, 3, 4));
-    const changed = (change: (b: Uint8Array, v: DataView) => void) => { const b = good.slice(); change(b, new DataView(b.buffer)); return readHeightPng('x.png', b); };
+    const changed = (change: (b: Uint8Array, v: DataView) => void) => {
+      const b = good.slice();
+      change(b, new DataView(b.buffer));
+      return readHeightPng('x.png', b);
+    };
     expect(code(readHeightPng('x.png', good))).toBe('read');
-    expect(changed((_, v) => { v.setUint32(16, 60_000); v.setUint32(20, 60_000); })).toMatchObject({ code: 'heightmap-size', message: 'x.png is 60000 x 60000 pixels: at most 8192 a side; scale it down first' });
-    expect(readHeightPng('x.png', png(1, 1, Uint16Array.of(1)))).toMatchObject({ code: 'heightmap-size', message: 'x.png is 1 x 1 pixels: ground needs at least 2 x 2' });
-    expect(changed((b) => { b[28] = 1; })).toMatchObject({ code: 'png-format', message: 'x.png is interlaced: save it without interlacing' });
+    expect(
+      changed((_, v) => {
+        v.setUint32(16, 60_000);
+        v.setUint32(20, 60_000);
+      }),
+    ).toMatchObject({ code: 'heightmap-size', message: 'x.png is 60000 x 60000 pixels: at most 8192 a side; scale it down first' });
+    expect(readHeightPng('x.png', png(1, 1, Uint16Array.of(1)))).toMatchObject({
+      code: 'heightmap-size',
+      message: 'x.png is 1 x 1 pixels: ground needs at least 2 x 2',
+    });
+    expect(
+      changed((b) => {
+        b[28] = 1;
+      }),
+    ).toMatchObject({ code: 'png-format', message: 'x.png is interlaced: save it without interlacing' });
     expect(changed((_, v) => v.setUint32(16, 500))).toMatchObject({ code: 'png-truncated' });
     expect(code(readHeightPng('x.png', good.subarray(0, good.length - 20)))).toBe('png-truncated');
     expect(code(readHeightPng('x.png', Uint8Array.of(1, 2, 3)))).toBe('png-invalid');
     expect(code(readHeightPng('x.png', new Uint8Array(0)))).toBe('png-invalid');
     expect(rawSizes(0)).toEqual([]);
     expect(code(readHeightRaw('x.raw', new Uint8Array(0), 2, 2, false))).toBe('raw-size');
-    expect(code(changed((b) => { b[25] = 3; }))).toBe('png-format');
+    expect(
+      code(
+        changed((b) => {
+          b[25] = 3;
+        }),
+      ),
+    ).toBe('png-format');
   });
 });

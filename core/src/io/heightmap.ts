@@ -26,8 +26,10 @@ const MOST_AREA = 40_000_000;
 /** The faults of a size, before anything is made of it. */
 export function heightmapSizeFault(name: string, width: number, height: number) {
   if (width < 2 || height < 2) return fault('heightmap-size', `${name} is ${width} x ${height} pixels: ground needs at least 2 x 2`);
-  if (width > MOST_PIXELS || height > MOST_PIXELS) return fault('heightmap-size', `${name} is ${width} x ${height} pixels: at most ${MOST_PIXELS} a side; scale it down first`);
-  if (width * height > MOST_AREA) return fault('heightmap-size', `${name} is ${width} x ${height} pixels: at most ${MOST_AREA / 1e6} million; scale it down first`);
+  if (width > MOST_PIXELS || height > MOST_PIXELS)
+    return fault('heightmap-size', `${name} is ${width} x ${height} pixels: at most ${MOST_PIXELS} a side; scale it down first`);
+  if (width * height > MOST_AREA)
+    return fault('heightmap-size', `${name} is ${width} x ${height} pixels: at most ${MOST_AREA / 1e6} million; scale it down first`);
   return undefined;
 }
 
@@ -83,7 +85,11 @@ export function rawSizes(bytes: number): { width: number; height: number }[] {
 export function readHeightRaw(name: string, bytes: Uint8Array, width: number, height: number, bigEndian: boolean): Outcome<Heightmap> {
   const size = heightmapSizeFault(name, width, height);
   if (size) return size;
-  if (bytes.length !== width * height * 2) return fault('raw-size', `${name} holds ${bytes.length} bytes, ${width} x ${height} pixels of 16 bits are ${width * height * 2}: give the size it was saved with`);
+  if (bytes.length !== width * height * 2)
+    return fault(
+      'raw-size',
+      `${name} holds ${bytes.length} bytes, ${width} x ${height} pixels of 16 bits are ${width * height * 2}: give the size it was saved with`,
+    );
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const values = new Float32Array(width * height);
   for (let i = 0; i < values.length; i++) values[i] = view.getUint16(i * 2, !bigEndian) / 65_535;

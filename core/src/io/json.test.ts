@@ -4,14 +4,19 @@ import { describe, expect, it } from 'vitest';
 import { JSON_LIMITS, parseJson } from './json';
 
 const read = (text: string, limits = {}) => parseJson('it', strToU8(text), { ...JSON_LIMITS, ...limits });
-const code = (text: string, limits = {}) => { const r = read(text, limits); return r.ok ? 'read' : r.code; };
+const code = (text: string, limits = {}) => {
+  const r = read(text, limits);
+  return r.ok ? 'read' : r.code;
+};
 
 describe('JSON from outside', () => {
   it('is read as JSON.parse reads it', () => {
-    fc.assert(fc.property(fc.jsonValue(), (value) => {
-      const text = JSON.stringify(value);
-      expect(read(text)).toEqual({ ok: true, value: JSON.parse(text) });
-    }));
+    fc.assert(
+      fc.property(fc.jsonValue(), (value) => {
+        const text = JSON.stringify(value);
+        expect(read(text)).toEqual({ ok: true, value: JSON.parse(text) });
+      }),
+    );
   });
 
   it('that is deep, large or of many values is refused before any of it is made', () => {

@@ -29,7 +29,8 @@ const COMMA = 0x2c;
  * if (!read.ok) return read;
  */
 export function parseJson(name: string, bytes: Uint8Array, limits: JsonLimits = JSON_LIMITS): Outcome<unknown> {
-  if (bytes.length > limits.bytes) return fault('json-too-large', `${name} has ${Math.ceil(bytes.length / (1 << 20))} MB of JSON; at most ${Math.floor(limits.bytes / (1 << 20))} are read`);
+  if (bytes.length > limits.bytes)
+    return fault('json-too-large', `${name} has ${Math.ceil(bytes.length / (1 << 20))} MB of JSON; at most ${Math.floor(limits.bytes / (1 << 20))} are read`);
   let depth = 0;
   let values = 1;
   for (let i = 0; i < bytes.length; i++) {

@@ -15,7 +15,12 @@ describe('LZW', () => {
   });
 
   it('gives back what was packed, through every width and over a full table', () => {
-    fc.assert(fc.property(fc.uint8Array({ maxLength: 400 }), (bytes) => { expect(unpackLzw(packLzw(bytes), bytes.length)).toEqual(bytes); }), { numRuns: 60 });
+    fc.assert(
+      fc.property(fc.uint8Array({ maxLength: 400 }), (bytes) => {
+        expect(unpackLzw(packLzw(bytes), bytes.length)).toEqual(bytes);
+      }),
+      { numRuns: 60 },
+    );
     const random = randomStream(7);
     // 40,000 bytes of few values: runs of many lengths, and the table is full several times.
     const long = Uint8Array.from({ length: 40_000 }, () => Math.floor(random() * random() * 12));
@@ -31,8 +36,15 @@ describe('LZW', () => {
     expect(part.length).toBeGreaterThan(10);
     expect(part).toEqual(bytes.subarray(0, part.length));
     expect(() => unpackLzw(Uint8Array.of(0xff, 0xff, 0xff), 10)).toThrow('an LZW code 511 of 258');
-    fc.assert(fc.property(fc.uint8Array({ maxLength: 300 }), (noise) => {
-      try { expect(unpackLzw(noise, 1000).length).toBeLessThanOrEqual(1000); } catch (error) { expect(error).toBeInstanceOf(RangeError); }
-    }), { numRuns: 200 });
+    fc.assert(
+      fc.property(fc.uint8Array({ maxLength: 300 }), (noise) => {
+        try {
+          expect(unpackLzw(noise, 1000).length).toBeLessThanOrEqual(1000);
+        } catch (error) {
+          expect(error).toBeInstanceOf(RangeError);
+        }
+      }),
+      { numRuns: 200 },
+    );
   });
 });

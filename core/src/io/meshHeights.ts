@@ -25,7 +25,8 @@ export function meshHeights(name: string, meshes: readonly Mesh[]): Outcome<Heig
     }
   }
   const [wide, deep] = [high[0] - low[0], high[2] - low[2]];
-  if (!(wide >= 1 && deep >= 1)) return fault('survey-size', `${name} is ${wide.toFixed(2)} x ${deep.toFixed(2)} m in plan: ground is at least 1 x 1 m. Is it in metres, with Y up?`);
+  if (!(wide >= 1 && deep >= 1))
+    return fault('survey-size', `${name} is ${wide.toFixed(2)} x ${deep.toFixed(2)} m in plan: ground is at least 1 x 1 m. Is it in metres, with Y up?`);
   const pixel = Math.max(wide, deep) / (SIDE - 1);
   const width = Math.max(2, Math.round(wide / pixel) + 1);
   const height = Math.max(2, Math.round(deep / pixel) + 1);

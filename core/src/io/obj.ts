@@ -7,7 +7,8 @@ import type { Block } from '../level/objects';
 const bare = (name: string): string => name.replace(/\s+/g, '_');
 
 /** Groups by the id of their blocks, for `blocksToObj`. */
-export const groupsOf = (blocks: Iterable<Block>): Map<string, string> => new Map([...blocks].flatMap((b): [string, string][] => (b.group ? [[b.id, b.group]] : [])));
+export const groupsOf = (blocks: Iterable<Block>): Map<string, string> =>
+  new Map([...blocks].flatMap((b): [string, string][] => (b.group ? [[b.id, b.group]] : [])));
 
 /**
  * Blocks as Wavefront OBJ: metres, Y up, one object a block by its name, of a group in its `g`, faces as polygons, or as triangles
@@ -46,7 +47,15 @@ export function assetToObj(asset: Asset): string {
     // OBJ counts v upwards from the picture's foot, glTF downwards from its head.
     if (uvs) for (let i = 0; i < uvs.length; i += 2) lines.push(`vt ${uvs[i].toFixed(5)} ${(1 - uvs[i + 1]).toFixed(5)}`);
     for (let i = 0; i < n.length; i += 3) lines.push(`vn ${n[i].toFixed(4)} ${n[i + 1].toFixed(4)} ${n[i + 2].toFixed(4)}`);
-    for (let i = 0; i < indices.length; i += 3) lines.push(`f ${[0, 1, 2].map((k) => { const v = base + indices[i + k]; return uvs ? `${v}/${v}/${v}` : `${v}//${v}`; }).join(' ')}`);
+    for (let i = 0; i < indices.length; i += 3)
+      lines.push(
+        `f ${[0, 1, 2]
+          .map((k) => {
+            const v = base + indices[i + k];
+            return uvs ? `${v}/${v}/${v}` : `${v}//${v}`;
+          })
+          .join(' ')}`,
+      );
     base += p.length / 3;
   }
   return `${lines.join('\n')}\n`;

@@ -27,14 +27,27 @@ function sample(): Level {
   const level = testLevel(2, 0.5, { seed: 5, height: 2, scale: 30, octaves: 3 });
   const tile = Int32Array.from({ length: 65 * 65 }, (_, i) => (i % 65 === 0 || i < 65 ? 0 : (i * 7919) % 4001) - (i % 65 === 0 || i < 65 ? 0 : 2000));
   level.tiles.set('hand/delta/1,1', tile);
-  level.tiles.set('hand/held/0,0', Int32Array.from({ length: 65 * 65 }, (_, i) => i * 40_000 - 85_000_000));
-  level.tiles.set('hand/weight/0,0', Int32Array.from({ length: 65 * 65 }, (_, i) => i % 1025));
-  for (const b of [testBlock('box', [4, 2.4, 0.3], [10, 1.001, 10], 33), testBlock('ramp', [3, 1, 1], [20, 0, 5], -90, { hidden: true })]) level.objects.set(b.id, b);
+  level.tiles.set(
+    'hand/held/0,0',
+    Int32Array.from({ length: 65 * 65 }, (_, i) => i * 40_000 - 85_000_000),
+  );
+  level.tiles.set(
+    'hand/weight/0,0',
+    Int32Array.from({ length: 65 * 65 }, (_, i) => i % 1025),
+  );
+  for (const b of [testBlock('box', [4, 2.4, 0.3], [10, 1.001, 10], 33), testBlock('ramp', [3, 1, 1], [20, 0, 5], -90, { hidden: true })])
+    level.objects.set(b.id, b);
   return level;
 }
 
-const state = (level: Level) => ({ objects: [...level.objects.values()].sort((a, b) => (a.id < b.id ? -1 : 1)), tiles: [...level.tiles].sort(([a], [b]) => (a < b ? -1 : 1)) });
-const code = (bytes: Uint8Array) => { const r = readPackage(bytes); return r.ok ? 'opened' : r.code; };
+const state = (level: Level) => ({
+  objects: [...level.objects.values()].sort((a, b) => (a.id < b.id ? -1 : 1)),
+  tiles: [...level.tiles].sort(([a], [b]) => (a < b ? -1 : 1)),
+});
+const code = (bytes: Uint8Array) => {
+  const r = readPackage(bytes);
+  return r.ok ? 'opened' : r.code;
+};
 
 /** A package with its level.json changed. */
 function changed(change: (document: any) => void): Uint8Array {
@@ -61,11 +74,17 @@ describe('a level package', () => {
   it('holds rasters that another PNG reader can read by the rule of docs/format.md', () => {
     const level = sample();
     const files = unzipSync(writePackage(level));
-    const { rasters } = JSON.parse(strFromU8(files['level.json'])) as { rasters: { lift: string; channel: string; offset: number; low: string; high?: string }[] };
+    const { rasters } = JSON.parse(strFromU8(files['level.json'])) as {
+      rasters: { lift: string; channel: string; offset: number; low: string; high?: string }[];
+    };
     const held = rasters.find((r) => r.channel === 'held')!;
     const low = decode(files[held.low]).data;
     const high = decode(files[held.high!]).data;
-    for (const [x, z] of [[0, 0], [5, 9], [64, 64]]) {
+    for (const [x, z] of [
+      [0, 0],
+      [5, 9],
+      [64, 64],
+    ]) {
       const i = z * 129 + x;
       expect(held.offset + low[i] + 65536 * high[i]).toBe(level.tiles.get('hand/held/0,0')![z * 65 + x]);
     }
@@ -78,8 +97,15 @@ describe('a level package', () => {
     const level = opened.value;
     expect(settingsOf(level)).toMatchObject({ name: 'Frozen at version 1', tilesX: 2, tilesZ: 3, spacing: 1 });
     expect(ofKind(level, 'body').map((b) => b.name)).toEqual(['adult', 'ram']);
-    expect(presentBlocks(level).map((b) => [b.name, b.shape, b.turn])).toEqual([['wall', 'box', 12.5], ['way up', 'ramp', -90]]);
-    expect(ofKind(level, 'marker').map((m) => m.marker).sort()).toEqual(['entry', 'objective']);
+    expect(presentBlocks(level).map((b) => [b.name, b.shape, b.turn])).toEqual([
+      ['wall', 'box', 12.5],
+      ['way up', 'ramp', -90],
+    ]);
+    expect(
+      ofKind(level, 'marker')
+        .map((m) => m.marker)
+        .sort(),
+    ).toEqual(['entry', 'objective']);
     expect(ofKind(level, 'viewpoint')[0].pose.view).toBe('stand');
     const t = composeTerrain(level);
     expect(heightAt(t, 40, 40)).toBeCloseTo(3.5, 3);
@@ -99,7 +125,10 @@ describe('a level package', () => {
     expect(settingsOf(level).name).toBe('Frozen at version 2');
     expect(ofKind(level, 'water')).toMatchObject([{ name: 'pool', height: 1.25, x1: 20, z1: 30 }]);
     expect(ofKind(level, 'surface')).toHaveLength(4);
-    expect(presentBlocks(level).map((b) => [b.name, b.shape, b.op])).toEqual([['wall', 'box', undefined], ['way up', 'ramp', undefined]]);
+    expect(presentBlocks(level).map((b) => [b.name, b.shape, b.op])).toEqual([
+      ['wall', 'box', undefined],
+      ['way up', 'ramp', undefined],
+    ]);
     expect(heightAt(composeTerrain(level), 40, 40)).toBeCloseTo(3.5, 3);
   });
 
@@ -108,7 +137,13 @@ describe('a level package', () => {
     expect(opened.ok).toBe(true);
     if (!opened.ok) return;
     expect(settingsOf(opened.value).name).toBe('Frozen at version 3');
-    expect(presentBlocks(opened.value).map((b) => [b.name, b.shape, b.op, b.group])).toEqual([['wall', 'box', undefined, undefined], ['way up', 'ramp', undefined, undefined], ['door', 'box', 'void', 'yard'], ['flight', 'stair', undefined, undefined], ['gate', 'arch', undefined, 'yard']]);
+    expect(presentBlocks(opened.value).map((b) => [b.name, b.shape, b.op, b.group])).toEqual([
+      ['wall', 'box', undefined, undefined],
+      ['way up', 'ramp', undefined, undefined],
+      ['door', 'box', 'void', 'yard'],
+      ['flight', 'stair', undefined, undefined],
+      ['gate', 'arch', undefined, 'yard'],
+    ]);
     expect(ofKind(opened.value, 'measure')).toMatchObject([{ name: 'span 1', to: [3, 4, 0] }]);
   });
 
@@ -117,7 +152,14 @@ describe('a level package', () => {
     if (!opened.ok) throw new Error(opened.message);
     const level = opened.value;
     expect(settingsOf(level).name).toBe('Frozen at version 4');
-    expect(presentBlocks(level).filter((b) => b.stops || b.line).map((b) => [b.name, b.shape, b.stops?.length, b.line?.length])).toEqual([['lift', 'box', 2, undefined], ['wall 1', 'wall', undefined, 2]]);
+    expect(
+      presentBlocks(level)
+        .filter((b) => b.stops || b.line)
+        .map((b) => [b.name, b.shape, b.stops?.length, b.line?.length]),
+    ).toEqual([
+      ['lift', 'box', 2, undefined],
+      ['wall 1', 'wall', undefined, 2],
+    ]);
     expect([ofKind(level, 'assembly')[0].group, ofKind(level, 'playBounds')[0].outline.length]).toEqual(['yard', 4]);
     expect(ofKind(level, 'water')).toMatchObject([{ name: 'pond', form: 'plane', x1: 30 }, { form: 'plane' }]);
   });
@@ -128,7 +170,10 @@ describe('a level package', () => {
     const level = opened.value;
     expect(settingsOf(level).name).toBe('Frozen at version 5');
     expect(ofKind(level, 'water')).toMatchObject([{ name: 'hole', form: 'pool', seed: [10, 10] }]);
-    expect(groundRulesOf(level)).toMatchObject([{ name: 'everywhere', surface: 'moss', where: [], on: true }, { id: 'slope-rule', surface: 'slate', where: [{ by: 'slope', band: [28, 90], soft: 6 }] }]);
+    expect(groundRulesOf(level)).toMatchObject([
+      { name: 'everywhere', surface: 'moss', where: [], on: true },
+      { id: 'slope-rule', surface: 'slate', where: [{ by: 'slope', band: [28, 90], soft: 6 }] },
+    ]);
   });
 
   it('of version 6, frozen, still opens; its kinds, fields and findings have the names of today', () => {
@@ -151,12 +196,39 @@ describe('a level package', () => {
     if (!opened.ok) throw new Error(opened.message);
     const level = opened.value;
     expect(settingsOf(level).name).toBe('Frozen at version 7');
-    expect(level.object('b1')).toEqual({ id: 'b1', version: 3, kind: 'block', name: 'shed wall', shape: 'box', size: [4, 3, 0.3], at: [20, 1, 20], turn: 15, group: 'shed', locked: true, hidden: false, out: false });
+    expect(level.object('b1')).toEqual({
+      id: 'b1',
+      version: 3,
+      kind: 'block',
+      name: 'shed wall',
+      shape: 'box',
+      size: [4, 3, 0.3],
+      at: [20, 1, 20],
+      turn: 15,
+      group: 'shed',
+      locked: true,
+      hidden: false,
+      out: false,
+    });
     expect(level.object('p1')).toMatchObject({ turn: 30, scale: [1, 2, 1], out: true });
-    expect(level.object('t1')).toEqual({ id: 't1', version: 1, kind: 'plant', name: 'birch 1', species: 's1', at: [30, 1, 12], turn: 45, scale: 0.8, was: [29, 12], radius: 2, gone: false });
+    expect(level.object('t1')).toEqual({
+      id: 't1',
+      version: 1,
+      kind: 'plant',
+      name: 'birch 1',
+      species: 's1',
+      at: [30, 1, 12],
+      turn: 45,
+      scale: 0.8,
+      was: [29, 12],
+      radius: 2,
+      gone: false,
+    });
     expect(presentBlocks(level).map(({ id, at, turn, hidden }) => ({ id, at, turn, hidden }))).toEqual([
-      { id: 'b1', at: [20, 1, 20], turn: 15, hidden: false }, { id: 'b2', at: [20, 1, 20], turn: 15, hidden: true },
-      { id: 'c1~b1', at: [40, 2, 40], turn: -75, hidden: false }, { id: 'c1~b2', at: [40, 2, 40], turn: -75, hidden: true },
+      { id: 'b1', at: [20, 1, 20], turn: 15, hidden: false },
+      { id: 'b2', at: [20, 1, 20], turn: 15, hidden: true },
+      { id: 'c1~b1', at: [40, 2, 40], turn: -75, hidden: false },
+      { id: 'c1~b2', at: [40, 2, 40], turn: -75, hidden: true },
     ]);
     expect(readPackage(writePackage(level)).ok).toBe(true);
   });
@@ -164,8 +236,20 @@ describe('a level package', () => {
   it('carries full poses and what members of copies have of their own', () => {
     const level = testLevel();
     const given = [
-      { ...testBlock('box', [2, 1, 1], [5, 0, 5]), id: 'b', group: 'g', tilt: [0.5, 0, 0.5, 0.7071067811865476] }, { id: 'g', version: 1, kind: 'assembly', name: 'g', group: 'g', pivot: [5, 0, 5] },
-      { id: 'c', version: 1, kind: 'copy', name: 'c', assembly: 'g', at: [9, 1, 9], turn: 10, tilt: [0, 0, 0.6, 0.8], scale: [2, 1, 1], overrides: [{ member: 'b', move: [1, 0, 0], turn: 5, hidden: true }] },
+      { ...testBlock('box', [2, 1, 1], [5, 0, 5]), id: 'b', group: 'g', tilt: [0.5, 0, 0.5, 0.7071067811865476] },
+      { id: 'g', version: 1, kind: 'assembly', name: 'g', group: 'g', pivot: [5, 0, 5] },
+      {
+        id: 'c',
+        version: 1,
+        kind: 'copy',
+        name: 'c',
+        assembly: 'g',
+        at: [9, 1, 9],
+        turn: 10,
+        tilt: [0, 0, 0.6, 0.8],
+        scale: [2, 1, 1],
+        overrides: [{ member: 'b', move: [1, 0, 0], turn: 5, hidden: true }],
+      },
     ];
     for (const o of given) {
       const parsed = parseObject(o);
@@ -182,9 +266,46 @@ describe('a level package', () => {
   it('carries every kind of lift, its mask and blend, and a pool', () => {
     const level = testLevel();
     const lifts = [
-      { id: 'heap', lift: 'landform', line: [[10, 10], [30, 10], [30, 30]], height: 3, foot: 4, crown: 'domed', ragged: 1, blend: 'max', base: 1, mask: { slope: { band: [0, 30], soft: 4 } } },
-      { id: 'way', lift: 'route', line: [[5, 1, 5], [50, 4, 40]], width: 3, grade: 9, weight: 0.5, locked: true, ground: 'gravel' },
-      { id: 'yard', lift: 'pad', outline: [[40, 40], [50, 40], [50, 50]], height: 2, follows: [{ id: 'b' }] },
+      {
+        id: 'heap',
+        lift: 'landform',
+        line: [
+          [10, 10],
+          [30, 10],
+          [30, 30],
+        ],
+        height: 3,
+        foot: 4,
+        crown: 'domed',
+        ragged: 1,
+        blend: 'max',
+        base: 1,
+        mask: { slope: { band: [0, 30], soft: 4 } },
+      },
+      {
+        id: 'way',
+        lift: 'route',
+        line: [
+          [5, 1, 5],
+          [50, 4, 40],
+        ],
+        width: 3,
+        grade: 9,
+        weight: 0.5,
+        locked: true,
+        ground: 'gravel',
+      },
+      {
+        id: 'yard',
+        lift: 'pad',
+        outline: [
+          [40, 40],
+          [50, 40],
+          [50, 50],
+        ],
+        height: 2,
+        follows: [{ id: 'b' }],
+      },
       { id: 'crags', lift: 'noise', seed: 4, height: 2, scale: 20, style: 'ridged', warp: 3 },
     ];
     for (const l of lifts) {
@@ -201,13 +322,22 @@ describe('a level package', () => {
 
   it('carries shapes and voids whole', () => {
     const level = testLevel();
-    for (const b of [testBlock('arch', [4, 3, 1], [20, 0, 20], 30, { wall: 0.4, group: 'gate' }), testBlock('box', [1, 2, 1], [21, 0, 20], 0, { op: 'void', cuts: 'group', group: 'gate' }), testBlock('stair', [3, 2, 1], [30, 0, 20], 0, { steps: 11 })]) level.objects.set(b.id, b);
+    for (const b of [
+      testBlock('arch', [4, 3, 1], [20, 0, 20], 30, { wall: 0.4, group: 'gate' }),
+      testBlock('box', [1, 2, 1], [21, 0, 20], 0, { op: 'void', cuts: 'group', group: 'gate' }),
+      testBlock('stair', [3, 2, 1], [30, 0, 20], 0, { steps: 11 }),
+    ])
+      level.objects.set(b.id, b);
     const opened = readPackage(writePackage(level));
     expect(opened.ok && presentBlocks(opened.value)).toEqual(presentBlocks(level));
   });
 });
 
-const boardOf = async (png: Uint8Array) => { const made = await pictureGlb(png, 'clay'); if (!made.ok) throw new Error(made.message); return made.value; };
+const boardOf = async (png: Uint8Array) => {
+  const made = await pictureGlb(png, 'clay');
+  if (!made.ok) throw new Error(made.message);
+  return made.value;
+};
 
 describe('a package with surfaces, plants and pieces', () => {
   const full = async (): Promise<Level> => {
@@ -217,11 +347,39 @@ describe('a package with surfaces, plants and pieces', () => {
     const hash = sha256(bytes);
     level.assets.set(hash, bytes);
     level.objects.set('wall', { id: 'wall', version: 1, kind: 'asset', name: 'wall, "north"', role: 'piece', hash });
-    level.objects.set('p1', { id: 'p1', version: 1, kind: 'piece', name: 'wall, west', asset: 'wall', at: [4, 1.5, 6], turn: 90, sink: 0.25, collider: 'box', hidden: false, out: false });
+    level.objects.set('p1', {
+      id: 'p1',
+      version: 1,
+      kind: 'piece',
+      name: 'wall, west',
+      asset: 'wall',
+      at: [4, 1.5, 6],
+      turn: 90,
+      sink: 0.25,
+      collider: 'box',
+      hidden: false,
+      out: false,
+    });
     level.objects.set('bush', speciesFrom({ id: 'wall', name: 'gorse' }, 'bush', 0, 3));
-    level.objects.set('plant-1', { id: 'plant-1', version: 1, kind: 'plant', name: 'gorse 1', species: 'bush', at: [8, 2, 9], turn: 10, scale: 1.5, gone: false });
-    level.tiles.set('gravel/paint/0,1', Int32Array.from({ length: 65 * 65 }, (_, i) => (i < 65 ? 0 : i % 1025)));
-    level.tiles.set('bush/sown/1,0', Int32Array.from({ length: 65 * 65 }, (_, i) => (i % 65 === 0 ? 0 : (i % 5121) - 1024)));
+    level.objects.set('plant-1', {
+      id: 'plant-1',
+      version: 1,
+      kind: 'plant',
+      name: 'gorse 1',
+      species: 'bush',
+      at: [8, 2, 9],
+      turn: 10,
+      scale: 1.5,
+      gone: false,
+    });
+    level.tiles.set(
+      'gravel/paint/0,1',
+      Int32Array.from({ length: 65 * 65 }, (_, i) => (i < 65 ? 0 : i % 1025)),
+    );
+    level.tiles.set(
+      'bush/sown/1,0',
+      Int32Array.from({ length: 65 * 65 }, (_, i) => (i % 65 === 0 ? 0 : (i % 5121) - 1024)),
+    );
     return level;
   };
 
@@ -249,7 +407,9 @@ describe('a package with surfaces, plants and pieces', () => {
   });
 
   it('lists placements as CSV, names with commas and quotes in it', async () => {
-    const rows = strFromU8(unzipSync(writePackage(await full()))['placements.csv']).trim().split('\n');
+    const rows = strFromU8(unzipSync(writePackage(await full()))['placements.csv'])
+      .trim()
+      .split('\n');
     expect(rows).toEqual([
       'kind,id,name,asset,x,y,z,turn,scale,scale_x,scale_y,scale_z,qx,qy,qz,qw',
       'piece,p1,"wall, west","wall, ""north""",4.000,1.500,6.000,90,1,1,1,1,0,0.707107,0,0.707107',
@@ -262,7 +422,12 @@ describe('a package with surfaces, plants and pieces', () => {
   it('lists every scale, and nothing that is taken out', async () => {
     const level = await full();
     level.objects.set('p1', { ...level.object('p1'), scale: [2, 0.5, 3] } as never);
-    const csv = (): string[][] => placementsCsv(level).trim().split('\n').slice(1).map((row) => row.split(','));
+    const csv = (): string[][] =>
+      placementsCsv(level)
+        .trim()
+        .split('\n')
+        .slice(1)
+        .map((row) => row.split(','));
     expect(csv()[0].slice(-8)).toEqual(['0.5', '2', '0.5', '3', '0', '0.707107', '0', '0.707107']);
     level.objects.set('p1', { ...level.object('p1'), out: true } as never);
     expect(csv().map(([kind]) => kind)).toEqual(['plant']);
@@ -296,35 +461,101 @@ describe('a package that is not what it should be', () => {
     expect(code(zipSync({ 'level.json': strToU8('{"format":') }))).toBe('package-json');
     expect(code(zipSync({ 'level.json': strToU8('{"format": NaN}') }))).toBe('package-json');
     expect(code(zipSync({ 'level.json': strToU8('[]') }))).toBe('package-invalid');
-    expect(code(changed((d) => { d.version = DOCUMENT_VERSION + 1; }))).toBe('package-future');
-    expect(code(changed((d) => { d.objects = d.objects.filter((o: any) => o.kind !== 'settings'); }))).toBe('package-invalid');
-    expect(code(changed((d) => { d.objects[0].size = null; d.objects.push(d.objects[0]); }))).toBe('package-invalid');
-    expect(code(changed((d) => { d.objects.find((o: any) => o.kind === 'block').size[0] = Number.MAX_VALUE; }))).toBe('package-invalid');
-    expect(code(changed((d) => { d.objects.find((o: any) => o.kind === 'block').at[1] = 'NaN'; }))).toBe('package-invalid');
-    expect(code(changed((d) => { d.objects.find((o: any) => o.kind === 'settings').player = 'nobody'; }))).toBe('package-invalid');
-    expect(code(changed((d) => { d.rasters[0].low = 'rasters/none.png'; }))).toBe('package-raster');
-    expect(code(changed((d) => { d.rasters[0].lift = 'noise'; }))).toBe('package-invalid');
-    expect(code(changed((d) => { d.objects.find((o: any) => o.kind === 'settings').tilesX = 3; }))).toBe('png-size');
+    expect(
+      code(
+        changed((d) => {
+          d.version = DOCUMENT_VERSION + 1;
+        }),
+      ),
+    ).toBe('package-future');
+    expect(
+      code(
+        changed((d) => {
+          d.objects = d.objects.filter((o: any) => o.kind !== 'settings');
+        }),
+      ),
+    ).toBe('package-invalid');
+    expect(
+      code(
+        changed((d) => {
+          d.objects[0].size = null;
+          d.objects.push(d.objects[0]);
+        }),
+      ),
+    ).toBe('package-invalid');
+    expect(
+      code(
+        changed((d) => {
+          d.objects.find((o: any) => o.kind === 'block').size[0] = Number.MAX_VALUE;
+        }),
+      ),
+    ).toBe('package-invalid');
+    expect(
+      code(
+        changed((d) => {
+          d.objects.find((o: any) => o.kind === 'block').at[1] = 'NaN';
+        }),
+      ),
+    ).toBe('package-invalid');
+    expect(
+      code(
+        changed((d) => {
+          d.objects.find((o: any) => o.kind === 'settings').player = 'nobody';
+        }),
+      ),
+    ).toBe('package-invalid');
+    expect(
+      code(
+        changed((d) => {
+          d.rasters[0].low = 'rasters/none.png';
+        }),
+      ),
+    ).toBe('package-raster');
+    expect(
+      code(
+        changed((d) => {
+          d.rasters[0].lift = 'noise';
+        }),
+      ),
+    ).toBe('package-invalid');
+    expect(
+      code(
+        changed((d) => {
+          d.objects.find((o: any) => o.kind === 'settings').tilesX = 3;
+        }),
+      ),
+    ).toBe('png-size');
   });
 
   it('names the object and the field', () => {
-    const r = readPackage(changed((d) => { d.objects.find((o: any) => o.shape === 'box').size[1] = -2; }));
+    const r = readPackage(
+      changed((d) => {
+        d.objects.find((o: any) => o.shape === 'box').size[1] = -2;
+      }),
+    );
     expect(r).toMatchObject({ ok: false, message: expect.stringMatching(/block b\d+: size\.1: a block is at least 0\.05 m a side/) });
   });
 
   it('any damage to any byte is either harmless or refused, never a crash', () => {
     const good = writePackage(sample());
-    fc.assert(fc.property(fc.nat(good.length - 1), fc.integer({ min: 1, max: 255 }), (at, by) => {
-      const bad = good.slice();
-      bad[at] ^= by;
-      const r = readPackage(bad);
-      if (!r.ok) expect(r.code).toMatch(/^(zip|png|package)-/);
-    }), { numRuns: 120 });
+    fc.assert(
+      fc.property(fc.nat(good.length - 1), fc.integer({ min: 1, max: 255 }), (at, by) => {
+        const bad = good.slice();
+        bad[at] ^= by;
+        const r = readPackage(bad);
+        if (!r.ok) expect(r.code).toMatch(/^(zip|png|package)-/);
+      }),
+      { numRuns: 120 },
+    );
   });
 });
 
 /** A stored zip written by hand, so that it can lie. */
-function zipOf(name: string, data: Uint8Array, lie: { size?: number; packed?: number; method?: number; crc?: number; flags?: number; copies?: number } = {}): Uint8Array {
+function zipOf(
+  name: string,
+  data: Uint8Array,
+  lie: { size?: number; packed?: number; method?: number; crc?: number; flags?: number; copies?: number } = {},
+): Uint8Array {
   const method = lie.method ?? 0;
   const header = (central: boolean) => {
     const h = new Uint8Array((central ? 46 : 30) + name.length);
@@ -354,7 +585,10 @@ function zipOf(name: string, data: Uint8Array, lie: { size?: number; packed?: nu
 }
 
 describe('a hostile zip', () => {
-  const zcode = (bytes: Uint8Array, limits?: Parameters<typeof readZip>[1]) => { const r = readZip(bytes, limits); return r.ok ? 'opened' : r.code; };
+  const zcode = (bytes: Uint8Array, limits?: Parameters<typeof readZip>[1]) => {
+    const r = readZip(bytes, limits);
+    return r.ok ? 'opened' : r.code;
+  };
   const data = strToU8('some content');
 
   it('that climbs out is refused', () => {
@@ -389,12 +623,14 @@ describe('a hostile zip', () => {
 
 describe('raster pictures', () => {
   it('hold any int32 raster', () => {
-    fc.assert(fc.property(fc.array(fc.integer({ min: -100_000_000, max: 100_000_000 }), { minLength: 12, maxLength: 12 }), (a) => {
-      const values = Int32Array.from(a);
-      const file = rasterToPng(values, 4, 3);
-      const back = pngToRaster('t.png', file.low, file.high, 4, 3, file.offset);
-      expect(back.ok && back.value).toEqual(values);
-    }));
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: -100_000_000, max: 100_000_000 }), { minLength: 12, maxLength: 12 }), (a) => {
+        const values = Int32Array.from(a);
+        const file = rasterToPng(values, 4, 3);
+        const back = pngToRaster('t.png', file.low, file.high, 4, 3, file.offset);
+        expect(back.ok && back.value).toEqual(values);
+      }),
+    );
   });
 
   it('that lie in their header are refused before they are made', () => {
@@ -407,8 +643,16 @@ describe('raster pictures', () => {
     };
     expect(at(() => {})).toBe('read');
     expect(at((b) => new DataView(b.buffer).setUint32(16, 60_000))).toBe('png-size');
-    expect(at((b) => { b[24] = 8; })).toBe('png-format');
-    expect(at((b) => { b[0] = 0; })).toBe('png-invalid');
+    expect(
+      at((b) => {
+        b[24] = 8;
+      }),
+    ).toBe('png-format');
+    expect(
+      at((b) => {
+        b[0] = 0;
+      }),
+    ).toBe('png-invalid');
     const cut = file.low.slice(0, 45);
     expect(pngToRaster('t.png', cut, undefined, 4, 3, 0)).toMatchObject({ ok: false });
   });

@@ -24,16 +24,23 @@ export const packageSchema = z.object({
   format: z.literal('rammer-level'),
   /** version of the document; a reader refuses later ones */
   version: z.number().int().min(1),
-  objects: z.array(z.looseObject({ id: z.string(), kind: z.string() })).min(1).max(100_000),
-  rasters: z.array(z.object({
-    /** id of the hand lift, surface or species it belongs to */
-    lift: z.string(),
-    channel: z.enum(CHANNELS),
-    /** value = offset + low + 65536 * high, in 1/1024 */
-    offset: z.number().int().min(-2_147_483_648).max(2_147_483_647),
-    low: z.string(),
-    high: z.string().optional(),
-  })).max(300),
+  objects: z
+    .array(z.looseObject({ id: z.string(), kind: z.string() }))
+    .min(1)
+    .max(100_000),
+  rasters: z
+    .array(
+      z.object({
+        /** id of the hand lift, surface or species it belongs to */
+        lift: z.string(),
+        channel: z.enum(CHANNELS),
+        /** value = offset + low + 65536 * high, in 1/1024 */
+        offset: z.number().int().min(-2_147_483_648).max(2_147_483_647),
+        low: z.string(),
+        high: z.string().optional(),
+      }),
+    )
+    .max(300),
 });
 
 export type PackageDocument = z.infer<typeof packageSchema>;
@@ -42,7 +49,6 @@ const LEVEL_FILE = 'level.json';
 /** What the tiles of a package may take in memory: seven whole rasters of the widest level. */
 const MOST_RASTER_BYTES = 512 << 20;
 const assetPath = (hash: string): string => `assets/${hash}.glb`;
-
 
 export function writePackage(level: Level): Uint8Array {
   const grid = gridOf(settingsOf(level));
@@ -65,7 +71,10 @@ export function writePackage(level: Level): Uint8Array {
     if (o.kind === 'asset' && bytes && !files.some(([path]) => path === assetPath(o.hash))) files.push([assetPath(o.hash), bytes]);
   }
   const kept = new Set(objects.map((o) => o.id));
-  const placements = placementsCsv(level, [...presentPieces(level), ...presentPlants(level)].filter((o) => kept.has(ownerOf(o.id))));
+  const placements = placementsCsv(
+    level,
+    [...presentPieces(level), ...presentPlants(level)].filter((o) => kept.has(ownerOf(o.id))),
+  );
   if (placements) files.push(['placements.csv', strToU8(placements)]);
   const document: PackageDocument = { format: 'rammer-level', version: DOCUMENT_VERSION, objects: objects as PackageDocument['objects'], rasters };
   return writeZip([[LEVEL_FILE, strToU8(`${JSON.stringify(document, null, 1)}\n`)], ...files]);
@@ -76,7 +85,8 @@ function whole(level: Level): LevelObject[] {
   const kept = new Map(level.objects);
   for (let before = -1; before !== kept.size;) {
     before = kept.size;
-    for (const [id, o] of kept) if (missingNeed(o, (other) => kept.get(other)) || (o.kind === 'asset' && level.assets.size > 0 && !level.assets.has(o.hash))) kept.delete(id);
+    for (const [id, o] of kept)
+      if (missingNeed(o, (other) => kept.get(other)) || (o.kind === 'asset' && level.assets.size > 0 && !level.assets.has(o.hash))) kept.delete(id);
   }
   return [...kept.values()];
 }
@@ -91,7 +101,8 @@ export function readPackage(bytes: Uint8Array, limits: ZipLimits = PACKAGE_LIMIT
   if (!read.ok) return read.code === 'json-invalid' ? fault('package-json', read.message) : read;
   const json = read.value;
   const version = (json as { version?: unknown } | null)?.version;
-  if (typeof version === 'number' && version > DOCUMENT_VERSION) return fault('package-future', `the package has version ${version}; this Rammer opens up to ${DOCUMENT_VERSION}. Update Rammer.`);
+  if (typeof version === 'number' && version > DOCUMENT_VERSION)
+    return fault('package-future', `the package has version ${version}; this Rammer opens up to ${DOCUMENT_VERSION}. Update Rammer.`);
   const parsed = packageSchema.safeParse(json);
   if (!parsed.success) {
     const issue = parsed.error.issues[0];
@@ -118,7 +129,11 @@ function assemble(document: PackageDocument, files: Map<string, Uint8Array>): Ou
   let kept = 0;
   for (const raster of document.rasters) {
     const lift = objects.get(raster.lift);
-    if (!channelsOf(lift).includes(raster.channel)) return fault('package-invalid', `${LEVEL_FILE}: raster ${raster.channel} of ${raster.lift}, which is not a hand, weather or survey lift, surface or species that has one`);
+    if (!channelsOf(lift).includes(raster.channel))
+      return fault(
+        'package-invalid',
+        `${LEVEL_FILE}: raster ${raster.channel} of ${raster.lift}, which is not a hand, weather or survey lift, surface or species that has one`,
+      );
     const low = files.get(raster.low);
     const high = raster.high ? files.get(raster.high) : undefined;
     if (!low || (raster.high && !high)) return fault('package-raster', `${raster.low} is missing from the package`);
@@ -129,11 +144,16 @@ function assemble(document: PackageDocument, files: Map<string, Uint8Array>): Ou
       if (!values.ok) return values;
       made = { tiles: [...rasterTiles(values.value, grid)], ...extremes(values.value) };
       kept += made.tiles.length * TILE_SAMPLES * 4;
-      if (kept > MOST_RASTER_BYTES) return fault('package-rasters', `the rasters of the package hold more than ${MOST_RASTER_BYTES >> 20} MB that are not zero, the most that are read: make the level smaller`);
+      if (kept > MOST_RASTER_BYTES)
+        return fault(
+          'package-rasters',
+          `the rasters of the package hold more than ${MOST_RASTER_BYTES >> 20} MB that are not zero, the most that are read: make the level smaller`,
+        );
       known.set(key, made);
     }
     const [least, most] = channelRange(raster.channel);
-    if (made.least < least || made.most > most) return fault('package-raster', `${raster.low}: values of ${raster.channel} must lie between ${least} and ${most}`);
+    if (made.least < least || made.most > most)
+      return fault('package-raster', `${raster.low}: values of ${raster.channel} must lie between ${least} and ${most}`);
     for (const [tx, tz, tile] of made.tiles) tiles.set(tileKey(raster.lift, raster.channel, tx, tz), tile);
   }
   const assets = new Map<string, Uint8Array>();
@@ -148,7 +168,9 @@ function assemble(document: PackageDocument, files: Map<string, Uint8Array>): Ou
     const missing = missingNeed(o, (id) => objects.get(id));
     if (missing) return fault('package-invalid', `${LEVEL_FILE}: ${missing}`);
   }
-  if (document.version < 2) for (const o of [...groundDefaults(), ...SHIPPED_LIGHTING.map((m) => ({ ...m, sun: m.id === SHIPPED_LIGHTING[0].id ? settings.sun : m.sun }))]) if (!objects.has(o.id)) objects.set(o.id, o);
+  if (document.version < 2)
+    for (const o of [...groundDefaults(), ...SHIPPED_LIGHTING.map((m) => ({ ...m, sun: m.id === SHIPPED_LIGHTING[0].id ? settings.sun : m.sun }))])
+      if (!objects.has(o.id)) objects.set(o.id, o);
   return { ok: true, value: makeLevel(objects.values(), tiles, 0, assets) };
 }
 

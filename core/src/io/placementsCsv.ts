@@ -13,12 +13,28 @@ const COLUMNS = ['kind', 'id', 'name', 'asset', 'x', 'y', 'z', 'turn', 'scale', 
  */
 export function placementsCsv(level: Level, objects: Iterable<LevelObject> = [...presentPieces(level), ...presentPlants(level)]): string {
   const rows: string[] = [];
-  for (const o of [...objects].filter((v): v is Piece | PlantObject => v.kind === 'piece' || v.kind === 'plant').sort((a, b) => (a.kind === b.kind ? (a.id < b.id ? -1 : 1) : a.kind === 'piece' ? -1 : 1))) {
+  for (const o of [...objects]
+    .filter((v): v is Piece | PlantObject => v.kind === 'piece' || v.kind === 'plant')
+    .sort((a, b) => (a.kind === b.kind ? (a.id < b.id ? -1 : 1) : a.kind === 'piece' ? -1 : 1))) {
     const of = level.object(o.kind === 'piece' ? o.asset : o.species);
     if (o.kind === 'piece' ? o.out : o.gone || o.out || (of?.kind === 'species' && of.out)) continue;
     const [sx, sy, sz] = poseOf(o).scale ?? [1, 1, 1];
     const rotation = o.kind === 'plant' && !o.tilt && of?.kind === 'species' ? leanOf(...handLean(of, handSeed(of, o.id)), o.turn) : poseRotation(o);
-    rows.push([o.kind, o.id, cell(o.name), cell(of?.name ?? (o.kind === 'piece' ? o.asset : o.species)), ...o.at.map((v) => v.toFixed(3)), o.turn, sy, sx, sy, sz, ...rotation.map(figure)].join(','));
+    rows.push(
+      [
+        o.kind,
+        o.id,
+        cell(o.name),
+        cell(of?.name ?? (o.kind === 'piece' ? o.asset : o.species)),
+        ...o.at.map((v) => v.toFixed(3)),
+        o.turn,
+        sy,
+        sx,
+        sy,
+        sz,
+        ...rotation.map(figure),
+      ].join(','),
+    );
   }
   return rows.length === 0 ? '' : `${[COLUMNS.join(','), ...rows].join('\n')}\n`;
 }

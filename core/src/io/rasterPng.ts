@@ -90,7 +90,15 @@ export function plainPng(bytes: Uint8Array): Uint8Array {
 
 const SAMPLES: Record<number, number> = { 0: 1, 2: 3, 3: 1, 4: 2, 6: 4 };
 /** First column and row of each pass of an interlaced picture, and how far apart its columns and rows are (PNG, 8.2). */
-const PASSES = [[0, 0, 8, 8], [4, 0, 8, 8], [0, 4, 4, 8], [2, 0, 4, 4], [0, 2, 2, 4], [1, 0, 2, 2], [0, 1, 1, 2]] as const;
+const PASSES = [
+  [0, 0, 8, 8],
+  [4, 0, 8, 8],
+  [0, 4, 4, 8],
+  [2, 0, 4, 4],
+  [0, 2, 2, 4],
+  [1, 0, 2, 2],
+  [0, 1, 1, 2],
+] as const;
 
 /** Bytes that a PNG's picture unpacks to by its header, each row with its filter byte; `undefined` where the header makes no sense. */
 function pictureBytes(bytes: Uint8Array, width: number, height: number): number | undefined {
@@ -113,7 +121,8 @@ export function checkPng(bytes: Uint8Array, name: string, side: number): Outcome
   if (bytes.length < 33 || signature.some((b, i) => bytes[i] !== b)) return fault('png-invalid', `${name} is not a PNG picture; only PNG is read`);
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   const [width, height] = [view.getUint32(16), view.getUint32(20)];
-  if (width === 0 || height === 0 || width > side || height > side) return fault('png-size', `${name} says it is ${width} x ${height} pixels; 1 to ${side} a side are read`);
+  if (width === 0 || height === 0 || width > side || height > side)
+    return fault('png-size', `${name} says it is ${width} x ${height} pixels; 1 to ${side} a side are read`);
   // Deflate packs a thousandfold at best: a tiny file that states a huge picture lies.
   if (width * height > bytes.length * 8400) return fault('png-lies', `${name} says it is ${width} x ${height} pixels but holds only ${bytes.length} bytes`);
   const expected = pictureBytes(bytes, width, height);
@@ -123,7 +132,8 @@ export function checkPng(bytes: Uint8Array, name: string, side: number): Outcome
     const length = view.getUint32(at);
     if (at + 12 + length > bytes.length) return fault('png-lies', `${name} is cut off`);
     const type = String.fromCharCode(...bytes.subarray(at + 4, at + 8));
-    if (PICTURE_CHUNKS.has(type) && crc32(bytes.subarray(at + 4, at + 8 + length)) !== view.getUint32(at + 8 + length)) return fault('png-lies', `${name} is damaged: its part ${type} has another checksum than it states`);
+    if (PICTURE_CHUNKS.has(type) && crc32(bytes.subarray(at + 4, at + 8 + length)) !== view.getUint32(at + 8 + length))
+      return fault('png-lies', `${name} is damaged: its part ${type} has another checksum than it states`);
     ended = type === 'IEND';
     at += 12 + length;
   }

@@ -44,13 +44,27 @@ export function heightsRaw(terrain: Terrain): { raw: Uint8Array; sidecar: Height
 export function groundIndexPng(ground: GroundRaster): { png: Uint8Array; sidecar: { width: number; height: number; spacing: number; names: string[] } } {
   const { nx, nz, spacing } = ground.grid;
   const data = Uint8Array.from({ length: nx * nz }, (_, i) => strongestOf(ground, i));
-  return { png: encode({ width: nx, height: nz, data, depth: 8, channels: 1 }), sidecar: { width: nx, height: nz, spacing, names: ground.surfaces.map((s) => s.name) } };
+  return {
+    png: encode({ width: nx, height: nz, data, depth: 8, channels: 1 }),
+    sidecar: { width: nx, height: nz, spacing, names: ground.surfaces.map((s) => s.name) },
+  };
 }
 
 /** Shares of the surfaces as RGBA PNGs, one channel each in the order of the names, four to a picture; those of a sample sum to 255. */
-export function weightsPng(ground: GroundRaster): { pngs: Uint8Array[]; sidecar: { width: number; height: number; spacing: number; channels: string[]; pictures: number } } {
-  const { grid: { nx, nz, spacing }, surfaces } = ground;
-  const { data, count } = sharePictures(ground, wholeRect(ground.grid), false, surfaces.map((_, i) => i));
+export function weightsPng(ground: GroundRaster): {
+  pngs: Uint8Array[];
+  sidecar: { width: number; height: number; spacing: number; channels: string[]; pictures: number };
+} {
+  const {
+    grid: { nx, nz, spacing },
+    surfaces,
+  } = ground;
+  const { data, count } = sharePictures(
+    ground,
+    wholeRect(ground.grid),
+    false,
+    surfaces.map((_, i) => i),
+  );
   const size = nx * nz * 4;
   const pngs = Array.from({ length: count }, (_, i) => encode({ width: nx, height: nz, data: data.subarray(i * size, (i + 1) * size), depth: 8, channels: 4 }));
   return { pngs, sidecar: { width: nx, height: nz, spacing, channels: surfaces.map((s) => s.name), pictures: count } };

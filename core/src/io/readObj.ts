@@ -19,12 +19,20 @@ export function readObj(name: string, bytes: Uint8Array): Outcome<Mesh> {
     if (text.startsWith('v ')) {
       const [x, y, z] = text.slice(2).trim().split(/\s+/, 3).map(Number);
       if (![x, y, z].every(Number.isFinite)) return fault('obj-not-finite', `${name}, line ${line}: a corner that is not three numbers`);
-      if (Math.max(Math.abs(x), Math.abs(y), Math.abs(z)) > OBJ_LIMITS.metres) return fault('obj-size', `${name}, line ${line}: a corner ${OBJ_LIMITS.metres / 1000} km away or more. Is it in metres?`);
+      if (Math.max(Math.abs(x), Math.abs(y), Math.abs(z)) > OBJ_LIMITS.metres)
+        return fault('obj-size', `${name}, line ${line}: a corner ${OBJ_LIMITS.metres / 1000} km away or more. Is it in metres?`);
       positions.push(x, y, z);
       if (positions.length > OBJ_LIMITS.vertices * 3) return fault('obj-too-large', `${name} has more than ${OBJ_LIMITS.vertices} corners`);
     } else if (text.startsWith('f ')) {
       const count = positions.length / 3;
-      const corners = text.slice(2).trim().split(/\s+/).map((c) => { const i = Number(c.split('/', 1)[0]); return i < 0 ? count + i : i - 1; });
+      const corners = text
+        .slice(2)
+        .trim()
+        .split(/\s+/)
+        .map((c) => {
+          const i = Number(c.split('/', 1)[0]);
+          return i < 0 ? count + i : i - 1;
+        });
       const wrong = corners.find((c) => !Number.isInteger(c) || c < 0 || c >= count);
       if (wrong !== undefined) return fault('obj-index', `${name}, line ${line}: a face names a corner that is not there`);
       if (corners.length < 3) return fault('obj-invalid', `${name}, line ${line}: a face of ${corners.length} corners`);

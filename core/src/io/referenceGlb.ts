@@ -17,11 +17,16 @@ export async function pictureGlb(png: Uint8Array, name: string): Promise<Outcome
   const buffer = document.createBuffer();
   const scene = document.createScene(name).setExtras({ rammer: { role: 'reference', collider: 'none', tags: ['reference'] } });
   document.getRoot().setDefaultScene(scene);
-  const accessor = (type: 'VEC2' | 'VEC3' | 'SCALAR', array: Float32Array<ArrayBuffer> | Uint32Array<ArrayBuffer>) => document.createAccessor().setType(type).setArray(array).setBuffer(buffer);
+  const accessor = (type: 'VEC2' | 'VEC3' | 'SCALAR', array: Float32Array<ArrayBuffer> | Uint32Array<ArrayBuffer>) =>
+    document.createAccessor().setType(type).setArray(array).setBuffer(buffer);
   const texture = document.createTexture(name).setImage(png).setMimeType('image/png');
-  const primitive = document.createPrimitive().setMaterial(document.createMaterial('picture').setBaseColorTexture(texture).setRoughnessFactor(1).setMetallicFactor(0).setDoubleSided(true))
-    .setAttribute('POSITION', accessor('VEC3', Float32Array.from([-half, 0, 0, half, 0, 0, half, 1, 0, -half, 1, 0]))).setAttribute('NORMAL', accessor('VEC3', Float32Array.from([0, 0, 1, 0, 0, 1, 0, 0, 1, 0, 0, 1])))
-    .setAttribute('TEXCOORD_0', accessor('VEC2', Float32Array.from([0, 1, 1, 1, 1, 0, 0, 0]))).setIndices(accessor('SCALAR', Uint32Array.from([0, 1, 2, 0, 2, 3])));
+  const primitive = document
+    .createPrimitive()
+    .setMaterial(document.createMaterial('picture').setBaseColorTexture(texture).setRoughnessFactor(1).setMetallicFactor(0).setDoubleSided(true))
+    .setAttribute('POSITION', accessor('VEC3', Float32Array.from([-half, 0, 0, half, 0, 0, half, 1, 0, -half, 1, 0])))
+    .setAttribute('NORMAL', accessor('VEC3', Float32Array.from([0, 0, 1, 0, 0, 1, 0, 0, 1, 0, 0, 1])))
+    .setAttribute('TEXCOORD_0', accessor('VEC2', Float32Array.from([0, 1, 1, 1, 1, 0, 0, 0])))
+    .setIndices(accessor('SCALAR', Uint32Array.from([0, 1, 2, 0, 2, 3])));
   scene.addChild(document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive)));
   return { ok: true, value: { bytes: await new WebIO().writeBinary(document), width, height } };
 }

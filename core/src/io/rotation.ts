@@ -7,7 +7,8 @@ export const turnOf = (deg: number): Quaternion => {
 };
 
 /** The whole rotation of a pose. */
-export const poseRotation = ({ turn, tilt }: Pick<Pose, 'turn' | 'tilt'>): Quaternion => (tilt ? unitRotation(timesRotation(turnOf(turn), tilt)) : turnOf(turn));
+export const poseRotation = ({ turn, tilt }: Pick<Pose, 'turn' | 'tilt'>): Quaternion =>
+  tilt ? unitRotation(timesRotation(turnOf(turn), tilt)) : turnOf(turn);
 
 /** A lean about a level axis after a turn about Y. */
 export function leanOf(lean: number, leanTo: number, turn: number): Quaternion {

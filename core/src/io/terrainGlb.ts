@@ -26,7 +26,12 @@ export async function terrainLodsToGlb(terrain: Terrain): Promise<{ glb: Uint8Ar
   const scene = document.createScene('terrain');
   document.getRoot().setDefaultScene(scene);
   const material = document.createMaterial('ground').setBaseColorFactor([0.35, 0.36, 0.27, 1]).setRoughnessFactor(1).setMetallicFactor(0);
-  const accessor = (type: 'VEC2' | 'VEC3' | 'SCALAR', array: Float32Array | Uint32Array) => document.createAccessor().setType(type).setArray(array as Float32Array<ArrayBuffer>).setBuffer(buffer);
+  const accessor = (type: 'VEC2' | 'VEC3' | 'SCALAR', array: Float32Array | Uint32Array) =>
+    document
+      .createAccessor()
+      .setType(type)
+      .setArray(array as Float32Array<ArrayBuffer>)
+      .setBuffer(buffer);
   const lods: TerrainLod[] = [];
   for (const stride of TERRAIN_LOD_STRIDES) {
     const [w, d] = [(nx - 1) / stride + 1, (nz - 1) / stride + 1];
@@ -59,7 +64,13 @@ export async function terrainLodsToGlb(terrain: Terrain): Promise<{ glb: Uint8Ar
       }
     }
     const name = `terrain_LOD${lods.length}`;
-    const primitive = document.createPrimitive().setMaterial(material).setAttribute('POSITION', accessor('VEC3', positions)).setAttribute('NORMAL', accessor('VEC3', normals)).setAttribute('TEXCOORD_0', accessor('VEC2', places)).setIndices(accessor('SCALAR', indices));
+    const primitive = document
+      .createPrimitive()
+      .setMaterial(material)
+      .setAttribute('POSITION', accessor('VEC3', positions))
+      .setAttribute('NORMAL', accessor('VEC3', normals))
+      .setAttribute('TEXCOORD_0', accessor('VEC2', places))
+      .setIndices(accessor('SCALAR', indices));
     scene.addChild(document.createNode(name).setMesh(document.createMesh(name).addPrimitive(primitive)));
     lods.push({ name, stride, triangles: indices.length / 3 });
   }

@@ -17,7 +17,12 @@ export interface ZipLimits {
   named?: Readonly<Record<string, number>>;
 }
 
-export const PACKAGE_LIMITS: Readonly<ZipLimits> = Object.freeze({ entries: 2000, entryBytes: 128 << 20, totalBytes: 256 << 20, named: { 'level.json': 64 << 20 } });
+export const PACKAGE_LIMITS: Readonly<ZipLimits> = Object.freeze({
+  entries: 2000,
+  entryBytes: 128 << 20,
+  totalBytes: 256 << 20,
+  named: { 'level.json': 64 << 20 },
+});
 
 const EOCD = 0x06054b50;
 const CENTRAL = 0x02014b50;
@@ -29,7 +34,10 @@ export function readZip(bytes: Uint8Array, limits: ZipLimits = PACKAGE_LIMITS): 
   if (bytes.length < 22 || (view.getUint32(0, true) !== LOCAL && view.getUint32(0, true) !== EOCD)) return fault('zip-invalid', 'this is not a zip file');
   let end = -1;
   for (let i = bytes.length - 22; i >= Math.max(0, bytes.length - 22 - 65535); i--) {
-    if (view.getUint32(i, true) === EOCD) { end = i; break; }
+    if (view.getUint32(i, true) === EOCD) {
+      end = i;
+      break;
+    }
   }
   if (end < 0) return fault('zip-truncated', 'the zip file has no end: it was cut off. Copy or download it again.');
   const count = view.getUint16(end + 10, true);
@@ -39,7 +47,8 @@ export function readZip(bytes: Uint8Array, limits: ZipLimits = PACKAGE_LIMITS): 
   const out = new Map<string, Uint8Array>();
   let total = 0;
   for (let n = 0; n < count; n++) {
-    if (at + 46 > bytes.length || view.getUint32(at, true) !== CENTRAL) return fault('zip-truncated', 'the zip file is cut off or damaged: its list of entries cannot be read');
+    if (at + 46 > bytes.length || view.getUint32(at, true) !== CENTRAL)
+      return fault('zip-truncated', 'the zip file is cut off or damaged: its list of entries cannot be read');
     const flags = view.getUint16(at + 8, true);
     const method = view.getUint16(at + 10, true);
     const crc = view.getUint32(at + 16, true);
@@ -49,7 +58,8 @@ export function readZip(bytes: Uint8Array, limits: ZipLimits = PACKAGE_LIMITS): 
     const local = view.getUint32(at + 42, true);
     const name = ascii(bytes.subarray(at + 46, at + 46 + nameLength));
     at += 46 + nameLength + view.getUint16(at + 30, true) + view.getUint16(at + 32, true);
-    if (name === undefined || /^[/\\]|(^|[/\\])\.\.([/\\]|$)|\\|:|\0/.test(name)) return fault('zip-path', `the zip file holds an entry that climbs out of it or has an unusual name (entry ${n + 1})`);
+    if (name === undefined || /^[/\\]|(^|[/\\])\.\.([/\\]|$)|\\|:|\0/.test(name))
+      return fault('zip-path', `the zip file holds an entry that climbs out of it or has an unusual name (entry ${n + 1})`);
     if (name.endsWith('/')) continue;
     if (out.has(name)) return fault('zip-duplicate', `the zip file holds ${name} twice`);
     if (flags & 1) return fault('zip-unsupported', `${name} is encrypted`);
@@ -63,7 +73,8 @@ export function readZip(bytes: Uint8Array, limits: ZipLimits = PACKAGE_LIMITS): 
     if (start + packed > bytes.length) return fault('zip-truncated', `${name} is cut off`);
     const data = bytes.subarray(start, start + packed);
     const content = method === 0 ? (packed === size ? data.slice() : undefined) : inflateTo(data, size);
-    if (!content || crc32(content) !== crc) return fault('zip-lies', `${name} does not hold what the zip file states (size or checksum differ): it is damaged or made to mislead`);
+    if (!content || crc32(content) !== crc)
+      return fault('zip-lies', `${name} does not hold what the zip file states (size or checksum differ): it is damaged or made to mislead`);
     out.set(name, content);
   }
   return { ok: true, value: out };

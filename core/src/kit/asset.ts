@@ -84,7 +84,8 @@ export function assetFacts(asset: Asset): AssetFacts {
   const total = (list: number[]) => list.reduce((a, b) => a + b, 0);
   const facts: AssetFacts = {
     size: [max[0] - min[0], max[1] - min[1], max[2] - min[2]],
-    triangles, vertices,
+    triangles,
+    vertices,
     materials: [...new Set(asset.lods.flat().map((p) => p.material))],
     alphaArea: asset.lods[0].reduce((s, p) => s + (p.alphaTested ? meshArea(p) : 0), 0),
     bytes: total(vertices) * VERTEX_BYTES + total(triangles) * 3 * 4 + asset.textureBytes,
@@ -98,9 +99,15 @@ export function meshArea({ positions: p, indices }: Mesh): number {
   let sum = 0;
   for (let i = 0; i < indices.length; i += 3) {
     const [a, b, c] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3];
-    const ux = p[b] - p[a], uy = p[b + 1] - p[a + 1], uz = p[b + 2] - p[a + 2];
-    const vx = p[c] - p[a], vy = p[c + 1] - p[a + 1], vz = p[c + 2] - p[a + 2];
-    const nx = uy * vz - uz * vy, ny = uz * vx - ux * vz, nz = ux * vy - uy * vx;
+    const ux = p[b] - p[a],
+      uy = p[b + 1] - p[a + 1],
+      uz = p[b + 2] - p[a + 2];
+    const vx = p[c] - p[a],
+      vy = p[c + 1] - p[a + 1],
+      vz = p[c + 2] - p[a + 2];
+    const nx = uy * vz - uz * vy,
+      ny = uz * vx - ux * vz,
+      nz = ux * vy - uy * vx;
     sum += Math.sqrt(nx * nx + ny * ny + nz * nz) / 2;
   }
   return sum;

@@ -64,7 +64,10 @@ function turned(p: ArrayLike<number>, deg: number): Float64Array {
  */
 export function castAsset(mesh: Mesh, { name, pivot, turn = 0, collider, texel, picture }: CastOptions): Asset {
   const { indices } = mesh;
-  const p = turned(Float64Array.from(mesh.positions, (v, i) => v - pivot[i % 3]), -turn);
+  const p = turned(
+    Float64Array.from(mesh.positions, (v, i) => v - pivot[i % 3]),
+    -turn,
+  );
   const positions: number[] = [];
   const normals: number[] = [];
   const uvs: number[] = [];
@@ -96,7 +99,15 @@ export function castAsset(mesh: Mesh, { name, pivot, turn = 0, collider, texel, 
   }
   const colours = new Float32Array((positions.length / 3) * 4);
   for (let i = 0; i < colours.length; i += 4) colours.set([...GREY, 0], i);
-  const primitive: Primitive = { positions: Float32Array.from(positions), normals: Float32Array.from(normals), uvs: Float32Array.from(uvs), colours, indices: Uint32Array.from(out), material: 'blockout', alphaTested: false };
+  const primitive: Primitive = {
+    positions: Float32Array.from(positions),
+    normals: Float32Array.from(normals),
+    uvs: Float32Array.from(uvs),
+    colours,
+    indices: Uint32Array.from(out),
+    material: 'blockout',
+    alphaTested: false,
+  };
   return { name, role: 'piece', collider, tags: ['cast'], trunk: 0, lods: [[primitive]], textureBytes: 0 };
 }
 

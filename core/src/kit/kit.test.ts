@@ -14,7 +14,20 @@ import { Shape } from './shape';
 import { snapPiece } from './snap';
 
 const assets = testAssets();
-const piece = (asset: string, at: [number, number, number], turn = 0, more: Partial<Piece> = {}): Piece => ({ id: `${asset}${at.join()}`, version: 1, kind: 'piece', name: asset, asset, at, turn, sink: 0, collider: 'asset', hidden: false, out: false, ...more });
+const piece = (asset: string, at: [number, number, number], turn = 0, more: Partial<Piece> = {}): Piece => ({
+  id: `${asset}${at.join()}`,
+  version: 1,
+  kind: 'piece',
+  name: asset,
+  asset,
+  at,
+  turn,
+  sink: 0,
+  collider: 'asset',
+  hidden: false,
+  out: false,
+  ...more,
+});
 const flat = terrainOf(() => 0);
 
 describe('the shipped kit', () => {
@@ -45,7 +58,10 @@ describe('the shipped kit', () => {
       for (const { positions: p, indices } of asset.lods[0]) {
         for (let i = 0; i < indices.length; i += 3) {
           const [a, b, c] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3];
-          six += p[a] * (p[b + 1] * p[c + 2] - p[b + 2] * p[c + 1]) - p[a + 1] * (p[b] * p[c + 2] - p[b + 2] * p[c]) + p[a + 2] * (p[b] * p[c + 1] - p[b + 1] * p[c]);
+          six +=
+            p[a] * (p[b + 1] * p[c + 2] - p[b + 2] * p[c + 1]) -
+            p[a + 1] * (p[b] * p[c + 2] - p[b + 2] * p[c]) +
+            p[a + 2] * (p[b] * p[c + 1] - p[b + 1] * p[c]);
         }
       }
       expect([asset.name, six > 0]).toEqual([asset.name, true]);
@@ -57,7 +73,14 @@ describe('facts', () => {
   it('of a box of 2 x 3 x 4 m: 52 m2, 12 triangles, 40 bytes a vertex', () => {
     const box = new Shape().box([0, 0, 0], [2, 3, 4], [1, 1, 1]).done('m');
     expect(meshArea(box)).toBeCloseTo(52, 9);
-    expect(assetFacts({ name: 'box', role: 'piece', collider: 'box', real: [1, 1], tags: [], trunk: 0, lods: [[box]], textureBytes: 100 })).toEqual({ size: [2, 3, 4], triangles: [12], vertices: [24], materials: ['m'], alphaArea: 0, bytes: 24 * 40 + 36 * 4 + 100 });
+    expect(assetFacts({ name: 'box', role: 'piece', collider: 'box', real: [1, 1], tags: [], trunk: 0, lods: [[box]], textureBytes: 100 })).toEqual({
+      size: [2, 3, 4],
+      triangles: [12],
+      vertices: [24],
+      materials: ['m'],
+      alphaArea: 0,
+      bytes: 24 * 40 + 36 * 4 + 100,
+    });
     expect(meshArea(boxMesh([0, 0, 0], [2, 3, 4]))).toBeCloseTo(52, 9);
   });
 });

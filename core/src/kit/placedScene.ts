@@ -26,10 +26,18 @@ export class PlacedScene {
   revision = 0;
 
   /** By cells of 16 m, see `meshGrid`. It changes with the scene. */
-  get grid(): MeshGrid { return this.cells; }
-  get size(): number { return this.meshes.size; }
-  get(id: string): PlacedMesh | undefined { return this.meshes.get(id); }
-  values(): Iterable<PlacedMesh> { return this.meshes.values(); }
+  get grid(): MeshGrid {
+    return this.cells;
+  }
+  get size(): number {
+    return this.meshes.size;
+  }
+  get(id: string): PlacedMesh | undefined {
+    return this.meshes.get(id);
+  }
+  values(): Iterable<PlacedMesh> {
+    return this.meshes.values();
+  }
 
   /** A mesh comes, or takes the place of the one of its id. */
   put(mesh: PlacedMesh): void {

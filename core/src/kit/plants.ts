@@ -15,10 +15,11 @@ const BIRCH_LEAF: Colour = [0.45, 0.5, 0.2];
 const BARK: Colour = [0.78, 0.76, 0.72];
 const BARK_DARK: Colour = [0.3, 0.28, 0.26];
 
-const ring = (n: number): Vec3[] => Array.from({ length: n }, (_, i) => {
-  const [s, c] = sinCosDeg((i * 360) / n);
-  return [c, 0, s];
-});
+const ring = (n: number): Vec3[] =>
+  Array.from({ length: n }, (_, i) => {
+    const [s, c] = sinCosDeg((i * 360) / n);
+    return [c, 0, s];
+  });
 
 /** Colour of a lump by its number, a little lighter or darker. */
 const vary = (c: Colour, seed: number): Colour => {
@@ -26,15 +27,28 @@ const vary = (c: Colour, seed: number): Colour => {
   return [c[0] * k, c[1] * k, c[2] * k];
 };
 
-const plant = (name: string, real: [number, number], tags: string[], trunk: number, lods: Shape[]): Asset =>
-  ({ name, role: 'plant', collider: trunk > 0 ? 'mesh' : 'none', real, tags, trunk, lods: lods.map((s) => [s.done('leaf')]), textureBytes: 0 });
+const plant = (name: string, real: [number, number], tags: string[], trunk: number, lods: Shape[]): Asset => ({
+  name,
+  role: 'plant',
+  collider: trunk > 0 ? 'mesh' : 'none',
+  real,
+  tags,
+  trunk,
+  lods: lods.map((s) => [s.done('leaf')]),
+  textureBytes: 0,
+});
 
 /** A flat silhouette in the x-y plane, lighter at its crown: what a plant is from afar. */
 function silhouette(outline: readonly [number, number][], low: Colour, high: Colour, top: number): Shape {
-  return new Shape().fan([0, top * 0.55, 0], outline.map(([x, y]): Vec3 => [x, y, 0]), ([, y]) => {
-    const k = y / top;
-    return [low[0] + (high[0] - low[0]) * k, low[1] + (high[1] - low[1]) * k, low[2] + (high[2] - low[2]) * k];
-  }, 1);
+  return new Shape().fan(
+    [0, top * 0.55, 0],
+    outline.map(([x, y]): Vec3 => [x, y, 0]),
+    ([, y]) => {
+      const k = y / top;
+      return [low[0] + (high[0] - low[0]) * k, low[1] + (high[1] - low[1]) * k, low[2] + (high[2] - low[2]) * k];
+    },
+    1,
+  );
 }
 
 function heather(): Asset {
@@ -45,11 +59,34 @@ function heather(): Asset {
       const r = count === 1 ? 0 : 0.06 + 0.22 * Math.sqrt((i + 0.4) / count);
       const size = count === 1 ? 0.36 : count === 3 ? 0.24 : 0.13 + hashUnit(11, i) * 0.07;
       const high = count === 1 ? 0.4 : 0.3 + hashUnit(12, i) * 0.14;
-      shape.lump([c * r, high * 0.42, s * r], [size, high * 0.58, size], lod === 0 ? 1 : 0, 0.18, 40 + i, vary(i % 4 === 3 ? HEATHER_LEAF : HEATHER, 20 + i), i % 4 === 3 ? 0 : 1, 0.5);
+      shape.lump(
+        [c * r, high * 0.42, s * r],
+        [size, high * 0.58, size],
+        lod === 0 ? 1 : 0,
+        0.18,
+        40 + i,
+        vary(i % 4 === 3 ? HEATHER_LEAF : HEATHER, 20 + i),
+        i % 4 === 3 ? 0 : 1,
+        0.5,
+      );
     }
     return shape;
   });
-  return plant('heather', [0.25, 0.7], ['low', 'moor'], 0, [...lods, silhouette([[-0.34, 0], [0.34, 0], [0.3, 0.26], [0.08, 0.42], [-0.2, 0.36]], HEATHER_LEAF, HEATHER, 0.42)]);
+  return plant('heather', [0.25, 0.7], ['low', 'moor'], 0, [
+    ...lods,
+    silhouette(
+      [
+        [-0.34, 0],
+        [0.34, 0],
+        [0.3, 0.26],
+        [0.08, 0.42],
+        [-0.2, 0.36],
+      ],
+      HEATHER_LEAF,
+      HEATHER,
+      0.42,
+    ),
+  ]);
 }
 
 function gorse(): Asset {
@@ -60,7 +97,16 @@ function gorse(): Asset {
       const r = count === 1 ? 0 : 0.62 * Math.sqrt((i + 0.3) / count);
       const y = count === 1 ? 0.6 : 0.42 + (1 - r) * 0.55 + (hashUnit(31, i) - 0.5) * 0.2;
       const size = count === 1 ? 0.8 : count === 4 ? 0.52 : 0.3 + hashUnit(32, i) * 0.14;
-      shape.lump([c * r, y, s * r], [size, count === 1 ? 0.72 : size * 0.95, size], lod === 0 ? (i < 6 ? 1 : 0) : lod === 1 && i < 2 ? 1 : 0, 0.2, 60 + i, vary(GORSE, 50 + i), 1, 0.45);
+      shape.lump(
+        [c * r, y, s * r],
+        [size, count === 1 ? 0.72 : size * 0.95, size],
+        lod === 0 ? (i < 6 ? 1 : 0) : lod === 1 && i < 2 ? 1 : 0,
+        0.2,
+        60 + i,
+        vary(GORSE, 50 + i),
+        1,
+        0.45,
+      );
     }
     // Flowers are at the tips, where they are seen.
     for (let i = 0; i < (lod === 0 ? 9 : lod === 1 ? 3 : 0); i++) {
@@ -70,7 +116,23 @@ function gorse(): Asset {
     }
     return shape;
   });
-  return plant('gorse', [0.8, 2.2], ['bush', 'moor'], 0.3, [...lods, silhouette([[-0.6, 0], [0.6, 0], [0.85, 0.55], [0.55, 1.15], [0, 1.42], [-0.6, 1.1], [-0.85, 0.5]], GORSE, [0.45, 0.46, 0.17], 1.42)]);
+  return plant('gorse', [0.8, 2.2], ['bush', 'moor'], 0.3, [
+    ...lods,
+    silhouette(
+      [
+        [-0.6, 0],
+        [0.6, 0],
+        [0.85, 0.55],
+        [0.55, 1.15],
+        [0, 1.42],
+        [-0.6, 1.1],
+        [-0.85, 0.5],
+      ],
+      GORSE,
+      [0.45, 0.46, 0.17],
+      1.42,
+    ),
+  ]);
 }
 
 function birch(): Asset {
@@ -92,10 +154,40 @@ function birch(): Asset {
       const y = 2.7 + k * 3.7;
       const r = (1.25 - k * 1.05) * (0.55 + 0.45 * hashUnit(71, i)) * (count === 3 ? 0.42 : 1);
       const size = (count === 14 ? 0.56 : count === 6 ? 0.86 : 1.12) * (1.15 - 0.55 * k) * (0.85 + hashUnit(72, i) * 0.3);
-      shape.lump([c * r, y, s * r], [size, size * 0.9, size], lod === 0 || (lod === 1 && i < 4) || i === 0 ? 1 : 0, 0.2, 90 + i, vary(BIRCH_LEAF, 70 + i), 1, 0.58);
+      shape.lump(
+        [c * r, y, s * r],
+        [size, size * 0.9, size],
+        lod === 0 || (lod === 1 && i < 4) || i === 0 ? 1 : 0,
+        0.2,
+        90 + i,
+        vary(BIRCH_LEAF, 70 + i),
+        1,
+        0.58,
+      );
     }
     return shape;
   });
-  const bill = silhouette([[-0.1, 0], [0.1, 0], [0.12, 2.1], [0.85, 2.3], [1.3, 3.1], [1.2, 4.2], [0.95, 5.2], [0.55, 6.2], [0.05, 6.7], [-0.5, 6.1], [-0.9, 5.3], [-1.25, 4.1], [-1.2, 3], [-0.8, 2.3], [-0.12, 2.1]], [0.3, 0.33, 0.15], BIRCH_LEAF, height);
+  const bill = silhouette(
+    [
+      [-0.1, 0],
+      [0.1, 0],
+      [0.12, 2.1],
+      [0.85, 2.3],
+      [1.3, 3.1],
+      [1.2, 4.2],
+      [0.95, 5.2],
+      [0.55, 6.2],
+      [0.05, 6.7],
+      [-0.5, 6.1],
+      [-0.9, 5.3],
+      [-1.25, 4.1],
+      [-1.2, 3],
+      [-0.8, 2.3],
+      [-0.12, 2.1],
+    ],
+    [0.3, 0.33, 0.15],
+    BIRCH_LEAF,
+    height,
+  );
   return plant('birch', [4, 14], ['tree'], 0.16, [...lods, bill]);
 }

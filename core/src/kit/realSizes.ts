@@ -5,11 +5,52 @@ import type { Asset } from './asset';
  * Published in docs/numbers.md.
  */
 export const REAL_HEIGHTS: Readonly<Record<string, readonly [low: number, high: number]>> = {
-  'door wall': [2.2, 5], 'window wall': [2.2, 5], gable: [1.5, 8], roof: [0.4, 6], wall: [1.5, 6], lintel: [0.1, 0.8], gate: [1, 5], door: [1.8, 3], window: [0.4, 2.5],
-  floor: [0.02, 0.6], stair: [0.3, 6], step: [0.1, 0.3], railing: [0.9, 1.3], fence: [0.8, 2.5], post: [0.8, 6], lamp: [0.2, 6], ladder: [1, 8],
-  crate: [0.3, 1.6], barrel: [0.5, 1.3], sack: [0.2, 1], chair: [0.7, 1.3], table: [0.6, 1.1], bench: [0.4, 1.1], wagon: [0.8, 3.5], cart: [0.6, 2.5], boiler: [0.8, 5], wheel: [0.3, 6],
-  tree: [2, 40], conifer: [2, 50], birch: [3, 25], oak: [4, 35], palm: [2, 25], sapling: [0.5, 4], shrub: [0.3, 4], gorse: [0.4, 3], bush: [0.3, 4],
-  bracken: [0.3, 2], fern: [0.2, 1.8], heather: [0.15, 0.9], grass: [0.03, 1.2], flower: [0.03, 1.5], moss: [0.01, 0.2], 'loose slate': [0.02, 1], pebble: [0.005, 0.1], stone: [0.02, 1.5], boulder: [0.4, 8],
+  'door wall': [2.2, 5],
+  'window wall': [2.2, 5],
+  gable: [1.5, 8],
+  roof: [0.4, 6],
+  wall: [1.5, 6],
+  lintel: [0.1, 0.8],
+  gate: [1, 5],
+  door: [1.8, 3],
+  window: [0.4, 2.5],
+  floor: [0.02, 0.6],
+  stair: [0.3, 6],
+  step: [0.1, 0.3],
+  railing: [0.9, 1.3],
+  fence: [0.8, 2.5],
+  post: [0.8, 6],
+  lamp: [0.2, 6],
+  ladder: [1, 8],
+  crate: [0.3, 1.6],
+  barrel: [0.5, 1.3],
+  sack: [0.2, 1],
+  chair: [0.7, 1.3],
+  table: [0.6, 1.1],
+  bench: [0.4, 1.1],
+  wagon: [0.8, 3.5],
+  cart: [0.6, 2.5],
+  boiler: [0.8, 5],
+  wheel: [0.3, 6],
+  tree: [2, 40],
+  conifer: [2, 50],
+  birch: [3, 25],
+  oak: [4, 35],
+  palm: [2, 25],
+  sapling: [0.5, 4],
+  shrub: [0.3, 4],
+  gorse: [0.4, 3],
+  bush: [0.3, 4],
+  bracken: [0.3, 2],
+  fern: [0.2, 1.8],
+  heather: [0.15, 0.9],
+  grass: [0.03, 1.2],
+  flower: [0.03, 1.5],
+  moss: [0.01, 0.2],
+  'loose slate': [0.02, 1],
+  pebble: [0.005, 0.1],
+  stone: [0.02, 1.5],
+  boulder: [0.4, 8],
 };
 
 /** How far off the heights a thing stands for it may be placed. */
@@ -18,7 +59,10 @@ export const UNLIKELY = { small: 0.8, large: 1.25 } as const;
 /** Heights an asset may really have: those its file states, else published ones where its tags or name say what it is; its own size says nothing. */
 export function realHeights(asset: Pick<Asset, 'name' | 'tags' | 'real'>): readonly [low: number, high: number] | undefined {
   if (asset.real) return asset.real;
-  const words = ` ${[asset.name, ...asset.tags].join(' ').toLowerCase().replace(/[^a-z]+/g, ' ')} `;
+  const words = ` ${[asset.name, ...asset.tags]
+    .join(' ')
+    .toLowerCase()
+    .replace(/[^a-z]+/g, ' ')} `;
   const word = Object.keys(REAL_HEIGHTS).find((w) => words.includes(` ${w} `));
   return word === undefined ? undefined : REAL_HEIGHTS[word];
 }

@@ -25,12 +25,42 @@ export class Shape {
     const [x0, y0, z0] = min;
     const [x1, y1, z1] = max;
     const faces = {
-      bottom: [[x0, y0, z0], [x1, y0, z0], [x1, y0, z1], [x0, y0, z1]],
-      top: [[x0, y1, z0], [x0, y1, z1], [x1, y1, z1], [x1, y1, z0]],
-      north: [[x0, y0, z0], [x0, y1, z0], [x1, y1, z0], [x1, y0, z0]],
-      south: [[x0, y0, z1], [x1, y0, z1], [x1, y1, z1], [x0, y1, z1]],
-      west: [[x0, y0, z0], [x0, y0, z1], [x0, y1, z1], [x0, y1, z0]],
-      east: [[x1, y0, z0], [x1, y1, z0], [x1, y1, z1], [x1, y0, z1]],
+      bottom: [
+        [x0, y0, z0],
+        [x1, y0, z0],
+        [x1, y0, z1],
+        [x0, y0, z1],
+      ],
+      top: [
+        [x0, y1, z0],
+        [x0, y1, z1],
+        [x1, y1, z1],
+        [x1, y1, z0],
+      ],
+      north: [
+        [x0, y0, z0],
+        [x0, y1, z0],
+        [x1, y1, z0],
+        [x1, y0, z0],
+      ],
+      south: [
+        [x0, y0, z1],
+        [x1, y0, z1],
+        [x1, y1, z1],
+        [x0, y1, z1],
+      ],
+      west: [
+        [x0, y0, z0],
+        [x0, y0, z1],
+        [x0, y1, z1],
+        [x0, y1, z0],
+      ],
+      east: [
+        [x1, y0, z0],
+        [x1, y1, z0],
+        [x1, y1, z1],
+        [x1, y0, z1],
+      ],
     } satisfies Record<string, Vec3[]>;
     for (const [name, corners] of Object.entries(faces)) if (!skip.includes(name as 'top')) this.face(corners as Vec3[], colour);
     return this;
@@ -38,12 +68,26 @@ export class Shape {
 
   /** A prism: an outline in the x-y plane, counter-clockwise seen from +z, drawn from z0 to z1. */
   prism(outline: readonly [number, number][], z0: number, z1: number, colour: Colour): this {
-    this.face(outline.map(([x, y]): Vec3 => [x, y, z1]), colour);
-    this.face([...outline].reverse().map(([x, y]): Vec3 => [x, y, z0]), colour);
+    this.face(
+      outline.map(([x, y]): Vec3 => [x, y, z1]),
+      colour,
+    );
+    this.face(
+      [...outline].reverse().map(([x, y]): Vec3 => [x, y, z0]),
+      colour,
+    );
     for (let i = 0; i < outline.length; i++) {
       const [ax, ay] = outline[i];
       const [bx, by] = outline[(i + 1) % outline.length];
-      this.face([[ax, ay, z1], [ax, ay, z0], [bx, by, z0], [bx, by, z1]], colour);
+      this.face(
+        [
+          [ax, ay, z1],
+          [ax, ay, z0],
+          [bx, by, z0],
+          [bx, by, z1],
+        ],
+        colour,
+      );
     }
     return this;
   }
@@ -53,8 +97,24 @@ export class Shape {
    * The normals are those of the ellipsoid, so that it looks round with few triangles.
    */
   lump(centre: Vec3, radius: Vec3, cuts: 0 | 1, rough: number, seed: number, colour: Colour, tint = 1, below = 0.55): this {
-    const points: Vec3[] = [[1, 0, 0], [-1, 0, 0], [0, 1, 0], [0, -1, 0], [0, 0, 1], [0, 0, -1]];
-    let faces = [[0, 2, 4], [4, 2, 1], [1, 2, 5], [5, 2, 0], [4, 3, 0], [1, 3, 4], [5, 3, 1], [0, 3, 5]];
+    const points: Vec3[] = [
+      [1, 0, 0],
+      [-1, 0, 0],
+      [0, 1, 0],
+      [0, -1, 0],
+      [0, 0, 1],
+      [0, 0, -1],
+    ];
+    let faces = [
+      [0, 2, 4],
+      [4, 2, 1],
+      [1, 2, 5],
+      [5, 2, 0],
+      [4, 3, 0],
+      [1, 3, 4],
+      [5, 3, 1],
+      [0, 3, 5],
+    ];
     if (cuts === 1) {
       const between = new Map<string, number>();
       const mid = (a: number, b: number): number => {
@@ -67,7 +127,12 @@ export class Shape {
       };
       faces = faces.flatMap(([a, b, c]) => {
         const [ab, bc, ca] = [mid(a, b), mid(b, c), mid(c, a)];
-        return [[a, ab, ca], [ab, b, bc], [ca, bc, c], [ab, bc, ca]];
+        return [
+          [a, ab, ca],
+          [ab, b, bc],
+          [ca, bc, c],
+          [ab, bc, ca],
+        ];
       });
     }
     const placed = points.map((p, i): Vec3 => {
@@ -78,7 +143,12 @@ export class Shape {
     const first = this.p.length / 3;
     points.forEach((d, i) => {
       const shade = below + (1 - below) * (d[1] * 0.5 + 0.5) + (hashUnit(seed, i, 7) - 0.5) * 0.12;
-      this.vertex(placed[i], normalize([d[0] / radius[0], d[1] / radius[1], d[2] / radius[2]]), [colour[0] * shade, colour[1] * shade, colour[2] * shade], tint);
+      this.vertex(
+        placed[i],
+        normalize([d[0] / radius[0], d[1] / radius[1], d[2] / radius[2]]),
+        [colour[0] * shade, colour[1] * shade, colour[2] * shade],
+        tint,
+      );
     });
     for (const face of faces) for (const i of face) this.i.push(first + i);
     return this;
@@ -98,8 +168,12 @@ export class Shape {
 
   done(material: string): Primitive {
     return {
-      positions: Float32Array.from(this.p), normals: Float32Array.from(this.n), colours: Float32Array.from(this.c),
-      indices: Uint32Array.from(this.i), material, alphaTested: false,
+      positions: Float32Array.from(this.p),
+      normals: Float32Array.from(this.n),
+      colours: Float32Array.from(this.c),
+      indices: Uint32Array.from(this.i),
+      material,
+      alphaTested: false,
     };
   }
 

@@ -12,5 +12,12 @@ export interface AssetSummary extends AssetFacts {
 }
 
 export const summaryOf = (hash: string, asset: Asset): AssetSummary => ({
-  hash, name: asset.name, role: asset.role, collider: asset.collider, real: asset.real, tags: asset.tags, trunk: asset.trunk, ...assetFacts(asset),
+  hash,
+  name: asset.name,
+  role: asset.role,
+  collider: asset.collider,
+  real: asset.real,
+  tags: asset.tags,
+  trunk: asset.trunk,
+  ...assetFacts(asset),
 });

@@ -14,7 +14,11 @@ export function sizeDifference(block: Pick<Block, 'size'>, asset: Asset): Vec3 {
 
 /** In words: `0.20 m longer, 0.05 m lower`; the same size where it is within a centimetre. */
 export function differenceText(by: Vec3): string {
-  const words = [['longer', 'shorter'], ['higher', 'lower'], ['wider', 'narrower']];
+  const words = [
+    ['longer', 'shorter'],
+    ['higher', 'lower'],
+    ['wider', 'narrower'],
+  ];
   const parts = by.flatMap((d, k) => (Math.abs(d) < 0.01 ? [] : [`${Math.abs(d).toFixed(2)} m ${words[k][d > 0 ? 0 : 1]}`]));
   return parts.length > 0 ? parts.join(', ') : 'the same size';
 }

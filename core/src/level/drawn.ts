@@ -8,7 +8,11 @@ export type DrawnShape = (typeof DRAWN)[number];
 export const isDrawn = (shape: string): shape is DrawnShape => (DRAWN as readonly string[]).includes(shape);
 
 /** What a drawn shape is where a block does not say so, metres: height and width across its line; a tunnel's lining. */
-export const DRAWN_DEFAULTS: Record<DrawnShape, { tall: number; wide: number }> = { wall: { tall: 2.5, wide: 0.3 }, slab: { tall: 0.3, wide: 0 }, tunnel: { tall: 2.4, wide: 2 } };
+export const DRAWN_DEFAULTS: Record<DrawnShape, { tall: number; wide: number }> = {
+  wall: { tall: 2.5, wide: 0.3 },
+  slab: { tall: 0.3, wide: 0 },
+  tunnel: { tall: 2.4, wide: 2 },
+};
 export const DEFAULT_LINING = 0.3;
 
 /** A line turns by no more than this at a corner; sharper, its mitre would run far out. Cosine of 150 degrees. */
@@ -19,7 +23,7 @@ export type DrawnBlock = Pick<Block, 'shape' | 'line' | 'closed' | 'tall' | 'wid
 export const tallOf = (b: DrawnBlock): number => b.tall ?? DRAWN_DEFAULTS[b.shape as DrawnShape].tall;
 export const wideOf = (b: DrawnBlock): number => b.wide ?? DRAWN_DEFAULTS[b.shape as DrawnShape].wide;
 /** Thickness of a tunnel's lining; a void bores only its clear width. */
-export const liningOf = (b: DrawnBlock): number => (b.op === 'void' ? 0 : b.wall ?? DEFAULT_LINING);
+export const liningOf = (b: DrawnBlock): number => (b.op === 'void' ? 0 : (b.wall ?? DEFAULT_LINING));
 
 const planLength = (a: Point2, b: Point2): number => Math.sqrt((b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2);
 const planOf = (line: readonly Vec3[]): Point2[] => line.map(([x, , z]): Point2 => [x, z]);
@@ -81,7 +85,8 @@ export function lineFault(b: DrawnBlock): string | undefined {
     for (let i = 0; i < sides; i++) {
       const [a, c] = [beside[i], beside[(i + 1) % n]];
       const [dx, dz] = along(i);
-      if ((c[0] - a[0]) * dx + (c[1] - a[1]) * dz <= 1e-9) return `the ${shape} folds over itself between corners ${i + 1} and ${((i + 1) % n) + 1}: make it thinner, or the stretch longer`;
+      if ((c[0] - a[0]) * dx + (c[1] - a[1]) * dz <= 1e-9)
+        return `the ${shape} folds over itself between corners ${i + 1} and ${((i + 1) % n) + 1}: make it thinner, or the stretch longer`;
     }
   }
   if (drawnOutlines(b).some((outline) => crossing(outline) !== undefined)) return `the ${shape} runs into itself: move a corner, or make it thinner`;

@@ -15,7 +15,8 @@ export const base = { id: objectId, version: z.number().int().min(0).default(0),
 
 const unit = finite.min(-1.001).max(1.001);
 /** A rotation as a unit quaternion x, y, z, w; written by others it may be a thousandth off. */
-export const quaternion = z.tuple([unit, unit, unit, unit])
+export const quaternion = z
+  .tuple([unit, unit, unit, unit])
   .refine(([x, y, zz, w]) => Math.abs(Math.sqrt(x * x + y * y + zz * zz + w * w) - 1) <= 1e-3, 'a tilt is a unit quaternion: x, y, z and w of length 1');
 const share = finite.min(0.01).max(100);
 /** Sizes along the own x, y and z against the own size. */

@@ -1,4 +1,17 @@
-import { composed, inverseRotation, relative, rotationOf, splitRotation, timesRotation, tiltAngles, toOwn, unitRotation, wrapDeg, type Pose, type Quaternion } from '../num/pose';
+import {
+  composed,
+  inverseRotation,
+  relative,
+  rotationOf,
+  splitRotation,
+  timesRotation,
+  tiltAngles,
+  toOwn,
+  unitRotation,
+  wrapDeg,
+  type Pose,
+  type Quaternion,
+} from '../num/pose';
 import type { Vec3 } from '../num/vec';
 import { isDrawn } from './drawn';
 import type { Standing } from './kinds/index';
@@ -99,7 +112,8 @@ export function inFrame<T extends Standing>(member: T, { pose, pivot }: Frame, i
 }
 
 /** A member, where its master stands, with what is overridden of its pose. */
-export const withOverrides = <T extends Standing>(member: T, overrides: readonly Override[]): T => (overrides.length === 0 ? member : atPose(member, overridden(poseOf(member), overrides)));
+export const withOverrides = <T extends Standing>(member: T, overrides: readonly Override[]): T =>
+  overrides.length === 0 ? member : atPose(member, overridden(poseOf(member), overrides));
 
 /** A pose of the master's with what is overridden laid on it. */
 function overridden(pose: Pose, overrides: readonly Override[]): Pose {
@@ -136,12 +150,15 @@ export function overrideFor<T extends Standing>(member: T, { pose, pivot }: Fram
     if (!upright(lain) || Math.abs(lain[1]) > 1e-6) tilt = lain.map((v) => Math.round(v * 1e9) / 1e9 + 0) as Quaternion;
   }
   const by = fine(wrapDeg(turn - was.turn));
-  const sizes = member.kind === 'block' && wanted.kind === 'block'
-    ? ([0, 1, 2].map((k) => (wanted as Block).size[k] / (pose.scale?.[k] ?? 1) / (member as Block).size[k]) as Vec3)
-    : ([0, 1, 2].map((k) => (is.scale?.[k] ?? 1) / (was.scale?.[k] ?? 1)) as Vec3);
+  const sizes =
+    member.kind === 'block' && wanted.kind === 'block'
+      ? ([0, 1, 2].map((k) => (wanted as Block).size[k] / (pose.scale?.[k] ?? 1) / (member as Block).size[k]) as Vec3)
+      : ([0, 1, 2].map((k) => (is.scale?.[k] ?? 1) / (was.scale?.[k] ?? 1)) as Vec3);
   const scale = sizes.map((s) => share(fine(s))) as Vec3;
   return {
-    ...(move.some((v) => Math.abs(v) > 5e-4) ? { move } : {}), ...(Math.abs(by) > 1e-4 ? { turn: by } : {}), ...(tilt ? { tilt } : {}),
+    ...(move.some((v) => Math.abs(v) > 5e-4) ? { move } : {}),
+    ...(Math.abs(by) > 1e-4 ? { turn: by } : {}),
+    ...(tilt ? { tilt } : {}),
     ...(scale.some((s) => Math.abs(s - 1) > 1e-5) ? { scale } : {}),
   };
 }

@@ -25,12 +25,22 @@ export interface Level extends LevelReader {
   assets: Map<string, Uint8Array>;
 }
 
-export function makeLevel(objects: Iterable<LevelObject> = [], tiles: Iterable<[string, Int32Array]> = [], version = 0, assets: Iterable<[string, Uint8Array]> = []): Level {
+export function makeLevel(
+  objects: Iterable<LevelObject> = [],
+  tiles: Iterable<[string, Int32Array]> = [],
+  version = 0,
+  assets: Iterable<[string, Uint8Array]> = [],
+): Level {
   const objectMap = new ObjectMap(objects);
   const tileMap = new Map(tiles);
   return {
-    version, objects: objectMap, tiles: tileMap, assets: new Map(assets),
-    object: (id) => objectMap.get(id), tile: (key) => tileMap.get(key), users: (id) => objectMap.users(id),
+    version,
+    objects: objectMap,
+    tiles: tileMap,
+    assets: new Map(assets),
+    object: (id) => objectMap.get(id),
+    tile: (key) => tileMap.get(key),
+    users: (id) => objectMap.users(id),
   };
 }
 
@@ -59,7 +69,9 @@ export function playerBody(level: Level): BodyObject {
 
 /** Lifts, lowest first, pads where what they follow stands; equal orders by id, so that the stack never depends on insertion. */
 export function liftStack(level: Level): Lift[] {
-  return ofKind(level, 'lift').map((l) => (l.lift === 'pad' ? placedPad(level, l) : l)).sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
+  return ofKind(level, 'lift')
+    .map((l) => (l.lift === 'pad' ? placedPad(level, l) : l))
+    .sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
 }
 
 /** Blocks that are in the level (hidden ones too, and those of copies), sorted by id. */
@@ -82,12 +94,16 @@ export function presentPlants({ objects }: Pick<Level, 'objects'>): readonly Pla
 export const presentMarkers = ({ objects }: Pick<Level, 'objects'>): readonly Marker[] => presentOf(objects).of('marker');
 
 /** Species that are in the level, earliest first; equal orders by id. */
-export const speciesOf = (level: Level): Species[] => ofKind(level, 'species').filter((s) => !s.out).sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
+export const speciesOf = (level: Level): Species[] =>
+  ofKind(level, 'species')
+    .filter((s) => !s.out)
+    .sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
 
 /** Rules of the ground, lowest first; equal orders by id. */
 export const groundRulesOf = (level: Level): GroundRule[] => ofKind(level, 'groundRule').sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
 
-export const marker = (level: Level, which: Marker['marker']): Marker | undefined => [...ofKind(level, 'marker').filter((m) => !m.out), ...presentMarkers(level)].find((m) => m.marker === which);
+export const marker = (level: Level, which: Marker['marker']): Marker | undefined =>
+  [...ofKind(level, 'marker').filter((m) => !m.out), ...presentMarkers(level)].find((m) => m.marker === which);
 
 export interface NewLevel {
   name: string;
@@ -106,10 +122,33 @@ export interface NewLevel {
  */
 export function newLevel(wanted: NewLevel, more: readonly LevelObject[] = []): Level {
   return makeLevel([
-    { id: 'settings', version: 1, kind: 'settings', name: wanted.name, tilesX: wanted.tilesX, tilesZ: wanted.tilesZ, spacing: wanted.spacing, player: 'player', device: 'den-60', sun: { azimuth: 215, elevation: 38 } },
+    {
+      id: 'settings',
+      version: 1,
+      kind: 'settings',
+      name: wanted.name,
+      tilesX: wanted.tilesX,
+      tilesZ: wanted.tilesZ,
+      spacing: wanted.spacing,
+      player: 'player',
+      device: 'den-60',
+      sun: { azimuth: 215, elevation: 38 },
+    },
     { id: 'player', version: 1, kind: 'body', name: wanted.body.name, figures: wanted.body.figures },
     { id: 'ram', version: 1, kind: 'body', name: 'ram', figures: SHIPPED_BODIES.ram },
-    { id: 'noise', version: 1, kind: 'lift', lift: 'noise', name: 'rough ground', order: 0, visible: true, seed: wanted.seed, height: 1.5, scale: 60, octaves: 4 },
+    {
+      id: 'noise',
+      version: 1,
+      kind: 'lift',
+      lift: 'noise',
+      name: 'rough ground',
+      order: 0,
+      visible: true,
+      seed: wanted.seed,
+      height: 1.5,
+      scale: 60,
+      octaves: 4,
+    },
     { id: 'hand', version: 1, kind: 'lift', lift: 'hand', name: 'hand work', order: 100, visible: true },
     ...more,
   ]);

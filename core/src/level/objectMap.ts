@@ -20,7 +20,7 @@ export class ObjectMap extends Map<string, LevelObject> {
     const before = this.get(id);
     if (before) this.forget(id, before, before.kind !== object.kind);
     let kind = this.byKind.get(object.kind);
-    if (!kind) this.byKind.set(object.kind, kind = new Map());
+    if (!kind) this.byKind.set(object.kind, (kind = new Map()));
     kind.set(id, object);
     const need = needOf(object)?.id;
     if (need !== undefined) {

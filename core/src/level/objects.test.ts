@@ -44,11 +44,17 @@ describe('an object from outside', () => {
   });
 
   it('with stops that are none is refused by name', () => {
-    expect(parseObject({ id: 'b', kind: 'block', name: 'b', shape: 'box', size: [1, 1, 1], at: [0, 0, 0], turn: 0, stops: [] })).toMatchObject({ ok: false, message: expect.stringContaining('stops') });
+    expect(parseObject({ id: 'b', kind: 'block', name: 'b', shape: 'box', size: [1, 1, 1], at: [0, 0, 0], turn: 0, stops: [] })).toMatchObject({
+      ok: false,
+      message: expect.stringContaining('stops'),
+    });
   });
 
   it('with half a character in a name is refused, and a text is never cut inside one', () => {
-    expect(parseObject({ id: 'n', kind: 'note', name: 'n', text: 'half \ud83d', at: [0, 0, 0] })).toMatchObject({ ok: false, message: expect.stringContaining('half a character') });
+    expect(parseObject({ id: 'n', kind: 'note', name: 'n', text: 'half \ud83d', at: [0, 0, 0] })).toMatchObject({
+      ok: false,
+      message: expect.stringContaining('half a character'),
+    });
     expect(parseObject({ id: 'n', kind: 'note', name: 'n', text: 'whole \ud83d\ude00', at: [0, 0, 0] }).ok).toBe(true);
     expect(soundText('ab\ud83d\ude00', 3)).toBe('ab');
     expect(soundText('a\0b\ud83d\ude00', 9)).toBe('ab\ud83d\ude00');

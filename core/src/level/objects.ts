@@ -8,7 +8,18 @@ import { isSound, unsoundFault, unsoundPath } from './text';
  * x runs east, z runs south.
  */
 export { objectId, vec3 } from './fields';
-export { channelsOf, isStanding, KINDS, levelObject, STANDING_KINDS, type LevelObject, type ObjectKind, type ObjectOf, type Standing, type StandingKind } from './kinds/index';
+export {
+  channelsOf,
+  isStanding,
+  KINDS,
+  levelObject,
+  STANDING_KINDS,
+  type LevelObject,
+  type ObjectKind,
+  type ObjectOf,
+  type Standing,
+  type StandingKind,
+} from './kinds/index';
 export * from './kinds/settings';
 export * from './kinds/body';
 export * from './kinds/block';

@@ -15,7 +15,7 @@ export function placedPad<P extends Pick<Pad, 'outline' | 'height' | 'follows'>>
   for (const { id, foot } of pad.follows ?? []) {
     const thing = level.object(id);
     if ((thing?.kind !== 'block' && thing?.kind !== 'piece') || thing.out) continue;
-    const own: readonly Point2[] = thing.kind === 'block' ? rectangle(thing.size[0], thing.size[2]) : foot ?? [];
+    const own: readonly Point2[] = thing.kind === 'block' ? rectangle(thing.size[0], thing.size[2]) : (foot ?? []);
     const place = placer({ at: thing.at, turn: thing.turn, tilt: thing.tilt });
     for (const [x, z] of own) {
       const p = place(x, 0, z);
@@ -27,4 +27,9 @@ export function placedPad<P extends Pick<Pad, 'outline' | 'height' | 'follows'>>
   return outline.length < 3 ? pad : { ...pad, outline, height };
 }
 
-const rectangle = (l: number, w: number): Point2[] => [[-l / 2, -w / 2], [l / 2, -w / 2], [l / 2, w / 2], [-l / 2, w / 2]];
+const rectangle = (l: number, w: number): Point2[] => [
+  [-l / 2, -w / 2],
+  [l / 2, -w / 2],
+  [l / 2, w / 2],
+  [-l / 2, w / 2],
+];

@@ -10,7 +10,10 @@ export const MOST_MADE = 100_000;
 export const DEEPEST = 8;
 
 /** Up to where changes were taken in, see `Present.since`. */
-export interface PresentMark { readonly epoch: number; readonly at: number }
+export interface PresentMark {
+  readonly epoch: number;
+  readonly at: number;
+}
 
 /** One use of an assembly: a copy of it, or a copy of a member of one. */
 interface Use {
@@ -135,7 +138,7 @@ export class Present {
   /** All of a kind that are in the level (hidden ones too), sorted by id; a list that stays as it is. */
   of<K extends StandingKind>(kind: K): readonly ObjectOf<K>[] {
     this.follow();
-    return this.kinds.get(kind)?.all as readonly ObjectOf<K>[] ?? [];
+    return (this.kinds.get(kind)?.all as readonly ObjectOf<K>[]) ?? [];
   }
 
   /** One by its id, made or of the document. */
@@ -159,7 +162,9 @@ export class Present {
   /** What would stand in a copy if it were like this, as `inCopy` has it. */
   would(copy: CopyObject): Standing[] {
     this.follow();
-    return this.usesOf(copy, MOST_MADE).flatMap((use) => [...(this.groups.get(use.group)?.values() ?? [])].flatMap((m) => (m.kind === 'copy' ? [] : (this.make(use, m) ?? []))));
+    return this.usesOf(copy, MOST_MADE).flatMap((use) =>
+      [...(this.groups.get(use.group)?.values() ?? [])].flatMap((m) => (m.kind === 'copy' ? [] : (this.make(use, m) ?? []))),
+    );
   }
 
   /**
@@ -198,7 +203,13 @@ export class Present {
   private follow(): void {
     if (!this.stale && this.changed.size === 0) return;
     // From nothing where much changed, where an assembly did, and where something was left out: who is depends on all of them.
-    if (this.stale || this.left.length > 0 || this.changed.size > this.objects.size / 4 + 64 || [...this.changed].some(([id, was]) => this.isOther(was, this.objects.get(id)))) this.start();
+    if (
+      this.stale ||
+      this.left.length > 0 ||
+      this.changed.size > this.objects.size / 4 + 64 ||
+      [...this.changed].some(([id, was]) => this.isOther(was, this.objects.get(id)))
+    )
+      this.start();
     else for (const [id, was] of this.changed) this.take(id, was as Standing | undefined, this.objects.get(id) as Standing | undefined);
     this.changed.clear();
     if (this.made > MOST_MADE) this.start();
@@ -221,7 +232,9 @@ export class Present {
     this.made = 0;
     this.left = [];
     const lists = new Map<StandingKind, Standing[]>();
-    this.put = (o) => { (lists.get(o.kind) ?? lists.set(o.kind, []).get(o.kind)!).push(o); };
+    this.put = (o) => {
+      (lists.get(o.kind) ?? lists.set(o.kind, []).get(o.kind)!).push(o);
+    };
     for (const o of this.objects.values()) {
       if (!isStanding(o)) continue;
       if (o.group !== undefined) this.members(o.group).set(o.id, o);
@@ -335,16 +348,32 @@ export class Present {
     return uses.reduce((sum, use) => sum + (this.groups.get(use.group)?.size ?? 0), 0);
   }
 
-  /** A copy's own use, and those of the copies among its members. @param room where there are more members than this it stops: the copy is left out, however many more */
+  /**
+   * A copy's own use, and those of the copies among its members.
+   *
+   * @param room where there are more members than this it stops: the copy is left out, however many more
+   */
   private usesOf(copy: CopyObject, room: number): Use[] {
     const uses: Use[] = [];
     let members = 0;
-    const visit = (at: CopyObject, { prefix, path, overrides, inside, hidden }: { prefix: string; path: string; overrides: Use['overrides']; inside: readonly string[]; hidden: boolean }): void => {
+    const visit = (
+      at: CopyObject,
+      { prefix, path, overrides, inside, hidden }: { prefix: string; path: string; overrides: Use['overrides']; inside: readonly string[]; hidden: boolean },
+    ): void => {
       const assembly = this.assemblies.get(at.assembly);
       // An assembly that stands in itself would never end.
       if (!assembly || inside.includes(assembly.group) || inside.length >= DEEPEST || members > room) return;
       const laid = at.overrides?.length ? [{ path: '', of: byMember(at.overrides) }, ...overrides] : overrides;
-      const use: Use = { owner: copy.id, prefix, path, frame: frameOf(at, assembly.pivot), group: assembly.group, named: at.name, hidden: hidden || at.hidden, overrides: laid };
+      const use: Use = {
+        owner: copy.id,
+        prefix,
+        path,
+        frame: frameOf(at, assembly.pivot),
+        group: assembly.group,
+        named: at.name,
+        hidden: hidden || at.hidden,
+        overrides: laid,
+      };
       uses.push(use);
       members += this.groups.get(assembly.group)?.size ?? 0;
       for (const member of this.groups.get(assembly.group)?.values() ?? []) {
@@ -353,8 +382,11 @@ export class Present {
         if (mine.reduce((out, o) => o.out ?? out, member.out)) continue;
         const next = inFrame(member, use.frame, prefix + member.id, at.name, mine);
         visit(next, {
-          prefix: `${prefix}${member.id}${MARK}`, path: `${path}${member.id}${MARK}`, hidden: use.hidden,
-          overrides: laid.map(({ path: p, of }) => ({ path: `${p}${member.id}${MARK}`, of })), inside: [...inside, assembly.group],
+          prefix: `${prefix}${member.id}${MARK}`,
+          path: `${path}${member.id}${MARK}`,
+          hidden: use.hidden,
+          overrides: laid.map(({ path: p, of }) => ({ path: `${p}${member.id}${MARK}`, of })),
+          inside: [...inside, assembly.group],
         });
       }
     };

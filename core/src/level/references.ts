@@ -3,8 +3,13 @@ import { KINDS, type LevelObject, type ObjectKind } from './kinds/index';
 import type { Kind } from './kinds/kind';
 
 /** Of each kind the field by which it names what it cannot be without, see `Kind.names`. */
-const NEEDS: Partial<Record<string, { field: string; kind: ObjectKind }>> = Object.fromEntries(Object.entries(KINDS as Record<string, Kind>).flatMap(([name, { names = {} }]) =>
-  Object.entries(names).filter(([, of]) => of.needed).map(([field, of]) => [name, { field, kind: of.kind as ObjectKind }])));
+const NEEDS: Partial<Record<string, { field: string; kind: ObjectKind }>> = Object.fromEntries(
+  Object.entries(KINDS as Record<string, Kind>).flatMap(([name, { names = {} }]) =>
+    Object.entries(names)
+      .filter(([, of]) => of.needed)
+      .map(([field, of]) => [name, { field, kind: of.kind as ObjectKind }]),
+  ),
+);
 
 /** Fields that name what an object needs, and kinds that are needed by others. */
 export const NEEDED_FIELDS: readonly string[] = [...new Set(Object.values(NEEDS).map((n) => n!.field))];

@@ -14,15 +14,72 @@ import { settingsOf, type Level } from './level';
 /** Two tiles a side with noise, a ragged heap, a way, hand work all over, and blocks. */
 function worked(): Level {
   const level = testLevel(2, 0.5, { seed: 4, height: 3, scale: 25, octaves: 4 });
-  const heap: Landform = { id: 'heap', version: 1, kind: 'lift', lift: 'landform', name: 'heap', order: 1, visible: true, line: [[20, 20], [44, 22], [40, 44]], radius: 10, height: 4, foot: 6, cut: false, crown: 'domed', ragged: 2, seed: 3 };
-  const way: Route = { id: 'way', version: 1, kind: 'lift', lift: 'route', name: 'way', order: 9, visible: true, line: [[6, 1, 50], [30, 2, 54], [58, 3, 48]], width: 3, shoulder: 0.5, grade: 12, crossfall: 0, batter: 40 };
+  const heap: Landform = {
+    id: 'heap',
+    version: 1,
+    kind: 'lift',
+    lift: 'landform',
+    name: 'heap',
+    order: 1,
+    visible: true,
+    line: [
+      [20, 20],
+      [44, 22],
+      [40, 44],
+    ],
+    radius: 10,
+    height: 4,
+    foot: 6,
+    cut: false,
+    crown: 'domed',
+    ragged: 2,
+    seed: 3,
+  };
+  const way: Route = {
+    id: 'way',
+    version: 1,
+    kind: 'lift',
+    lift: 'route',
+    name: 'way',
+    order: 9,
+    visible: true,
+    line: [
+      [6, 1, 50],
+      [30, 2, 54],
+      [58, 3, 48],
+    ],
+    width: 3,
+    shoulder: 0.5,
+    grade: 12,
+    crossfall: 0,
+    batter: 40,
+  };
   level.objects.set('heap', heap);
   level.objects.set('way', way);
   const grid = gridOf(settingsOf(level));
-  const values = (f: (x: number, z: number) => number) => Int32Array.from({ length: grid.nx * grid.nz }, (_, i) => f((i % grid.nx) / 2, Math.floor(i / grid.nx) / 2));
-  for (const [key, tile] of rasterToTiles(values((x, z) => Math.round(300 * Math.sin(x / 4) * Math.cos(z / 5))), 'hand', 'delta', grid)) level.tiles.set(key, tile);
-  for (const [key, tile] of rasterToTiles(values((x) => (x > 40 ? 1024 : 0)), 'hand', 'weight', grid)) level.tiles.set(key, tile);
-  for (const [key, tile] of rasterToTiles(values((x) => (x > 40 ? 5 * 1024 : 0)), 'hand', 'held', grid)) level.tiles.set(key, tile);
+  const values = (f: (x: number, z: number) => number) =>
+    Int32Array.from({ length: grid.nx * grid.nz }, (_, i) => f((i % grid.nx) / 2, Math.floor(i / grid.nx) / 2));
+  for (const [key, tile] of rasterToTiles(
+    values((x, z) => Math.round(300 * Math.sin(x / 4) * Math.cos(z / 5))),
+    'hand',
+    'delta',
+    grid,
+  ))
+    level.tiles.set(key, tile);
+  for (const [key, tile] of rasterToTiles(
+    values((x) => (x > 40 ? 1024 : 0)),
+    'hand',
+    'weight',
+    grid,
+  ))
+    level.tiles.set(key, tile);
+  for (const [key, tile] of rasterToTiles(
+    values((x) => (x > 40 ? 5 * 1024 : 0)),
+    'hand',
+    'held',
+    grid,
+  ))
+    level.tiles.set(key, tile);
   return level;
 }
 
@@ -34,7 +91,8 @@ describe('a level at another size', () => {
     const made = reshape(level, { tilesX: 4, tilesZ: 3, spacing: 0.5, west: 32, north: 16 });
     const ground = composeTerrain(made);
     expect([ground.grid.width, ground.grid.depth]).toEqual([128, 96]);
-    for (let z = 0; z <= 128; z += 3) for (let x = 0; x <= 128; x += 3) expect(ground.heights[(z + 32) * ground.grid.nx + x + 64]).toBeCloseTo(terrain.heights[z * 129 + x], 4);
+    for (let z = 0; z <= 128; z += 3)
+      for (let x = 0; x <= 128; x += 3) expect(ground.heights[(z + 32) * ground.grid.nx + x + 64]).toBeCloseTo(terrain.heights[z * 129 + x], 4);
     expect(outside(made)).toBe(0);
     expect(settingsOf(made).origin).toEqual([-32, -16]);
     for (const o of made.objects.values()) expect(parseObject(o).ok).toBe(true);
@@ -45,7 +103,9 @@ describe('a level at another size', () => {
     const back = reshape(cut, { tilesX: 2, tilesZ: 2, spacing: 0.5, west: 16, north: 16 });
     const ground = composeTerrain(back);
     for (let z = 36; z <= 92; z += 7) for (let x = 36; x <= 92; x += 7) expect(ground.heights[z * 129 + x]).toBeCloseTo(terrain.heights[z * 129 + x], 2);
-    expect([...back.objects.values()].map((o) => ('at' in o ? [o.id, o.at] : [o.id]))).toEqual([...level.objects.values()].map((o) => ('at' in o ? [o.id, o.at] : [o.id])));
+    expect([...back.objects.values()].map((o) => ('at' in o ? [o.id, o.at] : [o.id]))).toEqual(
+      [...level.objects.values()].map((o) => ('at' in o ? [o.id, o.at] : [o.id])),
+    );
     expect((back.objects.get('way') as Route).line).toEqual((level.objects.get('way') as Route).line);
   });
 
@@ -60,7 +120,9 @@ describe('a level at another size', () => {
     const before = grow(growthOn(terrain, [gorse]))[0];
     const wider = composeTerrain(reshape(level, { tilesX: 4, tilesZ: 4, spacing: 0.5, west: 32, north: 32 }));
     const after = grow(growthOn(wider, [gorse]))[0];
-    const places = new Map(Array.from({ length: after.count }, (_, i) => [plantId(after, i), [after.place[i * PLANT_STRIDE], after.place[i * PLANT_STRIDE + 2]]]));
+    const places = new Map(
+      Array.from({ length: after.count }, (_, i) => [plantId(after, i), [after.place[i * PLANT_STRIDE], after.place[i * PLANT_STRIDE + 2]]]),
+    );
     expect(before.count).toBeGreaterThan(100);
     let found = 0;
     for (let i = 0; i < before.count; i++) {

@@ -34,7 +34,12 @@ export function reshape(level: Level, to: Reshape): Level {
   const by = shiftBy(to.west, to.north);
   const objects = [...level.objects.values()].map((o) => (o.kind === 'settings' ? settings : shifted(o, by)));
   const tiles = new Map<string, Int32Array>();
-  const rasters = new Set([...level.tiles.keys()].map((key) => { const { lift, channel } = parseTileKey(key)!; return `${lift}/${channel}`; }));
+  const rasters = new Set(
+    [...level.tiles.keys()].map((key) => {
+      const { lift, channel } = parseTileKey(key)!;
+      return `${lift}/${channel}`;
+    }),
+  );
   for (const raster of rasters) {
     const [owner, channel] = raster.split('/') as [string, Channel];
     const read = readerOf(level, owner, channel, from);
@@ -87,7 +92,12 @@ function between(read: Reader, weightOf: Reader | undefined, grid: Grid, fx: num
   const [u, v] = [fx - ix, fz - iz];
   let sum = 0;
   let held = 0;
-  for (const [dx, dz, k] of [[0, 0, (1 - u) * (1 - v)], [1, 0, u * (1 - v)], [0, 1, (1 - u) * v], [1, 1, u * v]] as const) {
+  for (const [dx, dz, k] of [
+    [0, 0, (1 - u) * (1 - v)],
+    [1, 0, u * (1 - v)],
+    [0, 1, (1 - u) * v],
+    [1, 1, u * v],
+  ] as const) {
     if (k === 0) continue;
     const value = read(ix + dx, iz + dz);
     const weight = weightOf ? (k * weightOf(ix + dx, iz + dz)) / FIXED_ONE : k;
@@ -101,7 +111,9 @@ type Reader = (x: number, z: number) => number;
 
 /** Reads a raster by sample; its tiles are looked up once, not by a key a sample. */
 function readerOf(level: Level, owner: string, channel: Channel, grid: Grid): Reader {
-  const tiles = Array.from({ length: grid.tilesX * grid.tilesZ }, (_, i) => level.tiles.get(tileKey(owner, channel, i % grid.tilesX, Math.floor(i / grid.tilesX))));
+  const tiles = Array.from({ length: grid.tilesX * grid.tilesZ }, (_, i) =>
+    level.tiles.get(tileKey(owner, channel, i % grid.tilesX, Math.floor(i / grid.tilesX))),
+  );
   return (x, z) => {
     const [tx, tz] = [ownerTile(x), ownerTile(z)];
     return tiles[tz * grid.tilesX + tx]?.[(z - tz * TILE_QUADS) * TILE_SIDE + x - tx * TILE_QUADS] ?? 0;

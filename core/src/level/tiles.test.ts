@@ -31,7 +31,12 @@ describe('a level', () => {
 
   it('gives blocks that are in it sorted by id, hidden ones too', () => {
     const level = newLevel({ name: 'yard', tilesX: 2, tilesZ: 2, spacing: 0.5, body: { name: 'adult', figures: SHIPPED_BODIES.adult }, seed: 9 });
-    for (const [id, more] of [['c', {}], ['a', { hidden: true }], ['b', { out: true }]] as const) level.objects.set(id, { ...testBlock('box', [1, 1, 1], [0, 0, 0], 0, more), id });
+    for (const [id, more] of [
+      ['c', {}],
+      ['a', { hidden: true }],
+      ['b', { out: true }],
+    ] as const)
+      level.objects.set(id, { ...testBlock('box', [1, 1, 1], [0, 0, 0], 0, more), id });
     expect(presentBlocks(level).map((b) => b.id)).toEqual(['a', 'c']);
   });
 });

@@ -66,7 +66,9 @@ export interface Grid {
 export function gridOf(settings: Pick<Settings, 'tilesX' | 'tilesZ' | 'spacing' | 'origin'>): Grid {
   const { tilesX, tilesZ, spacing, origin = [0, 0] } = settings;
   return {
-    tilesX, tilesZ, spacing,
+    tilesX,
+    tilesZ,
+    spacing,
     nx: tilesX * TILE_QUADS + 1,
     nz: tilesZ * TILE_QUADS + 1,
     width: tilesX * TILE_QUADS * spacing,

@@ -17,8 +17,15 @@ describe('what is roofed over', () => {
     expect(cover.top[at(10, 10)]).toBe(0);
     // A roof on posts hangs: it covers, and is not in the light of tops; one far up covers nothing.
     const roof = (y: number) => [testBlock('box', [8, 0.3, 8], [32, y, 32])];
-    const over = (y: number) => { const c = coverOf(flat, occluderHeights(flat, roof(y), [], undefined, ROOF_CLEAR), occluderHeights(flat, roof(y))); return [Math.round(c.top[at(32, 32)] * 10) / 10, c.hangs[at(32, 32)], c.open[at(32, 32)] < 0.2]; };
-    expect([over(4), over(12), over(1)]).toEqual([[4.3, 1, true], [0, 0, false], [0, 0, false]]);
+    const over = (y: number) => {
+      const c = coverOf(flat, occluderHeights(flat, roof(y), [], undefined, ROOF_CLEAR), occluderHeights(flat, roof(y)));
+      return [Math.round(c.top[at(32, 32)] * 10) / 10, c.hangs[at(32, 32)], c.open[at(32, 32)] < 0.2];
+    };
+    expect([over(4), over(12), over(1)]).toEqual([
+      [4.3, 1, true],
+      [0, 0, false],
+      [0, 0, false],
+    ]);
     expect(cover.hangs.some((v) => v === 1)).toBe(false);
   });
 

@@ -47,7 +47,10 @@ export function coverOf({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>, ro
   closeCracks(bare, top, hangs, nx, nz);
   const apart = distanceToMarked(bare, nx, nz);
   const metres = grid.spacing * step;
-  const open = Float32Array.from(apart, (d) => { const t = (Number.isFinite(d) ? d * metres : 1e3) / HALF_AT; return 1 / (1 + t * t); });
+  const open = Float32Array.from(apart, (d) => {
+    const t = (Number.isFinite(d) ? d * metres : 1e3) / HALF_AT;
+    return 1 / (1 + t * t);
+  });
   return { nx, nz, step, top, hangs, open };
 }
 
@@ -90,7 +93,12 @@ export function lightUnder({ grid, heights }: Pick<Terrain, 'grid' | 'heights'>,
 }
 
 /** Light of a level as `sunlit` and `lightUnder` give it, two bytes a sample: on its tops, and on the ground under them. */
-export interface PlaceLight { grid: Grid; tops: Uint8Array; ground: Uint8Array; cover: Cover }
+export interface PlaceLight {
+  grid: Grid;
+  tops: Uint8Array;
+  ground: Uint8Array;
+  cover: Cover;
+}
 
 /**
  * Sun and sky at a place, 0 to 1, at the nearest sample: that of the tops where a body stands on what covers the ground

@@ -20,7 +20,12 @@ describe('the sun at a moment', () => {
   it('has days of a length that agrees with when it is up', () => {
     expect(dayLength({ latitude: 0, day: 200 })).toBeCloseTo(12, 6);
     expect([dayLength({ latitude: 70, day: 172 }), dayLength({ latitude: 70, day: 355 })]).toEqual([24, 0]);
-    for (const [latitude, day] of [[52, 172], [52, 355], [-35, 20], [10, 100]]) {
+    for (const [latitude, day] of [
+      [52, 172],
+      [52, 355],
+      [-35, 20],
+      [10, 100],
+    ]) {
       let up = 0;
       for (let minute = 0; minute < 1440; minute++) if (sunAt({ latitude, day, hour: minute / 60 }).elevation > 0) up++;
       expect(dayLength({ latitude, day })).toBeCloseTo(up / 60, 1);

@@ -1,10 +1,17 @@
 import { atan2Deg, cosDeg, sinCosDeg, sinDeg } from '../num/trig';
 
 /** Where the sun stands: degrees clockwise from north, degrees above the horizon; below it at night. */
-export interface SunPlace { azimuth: number; elevation: number }
+export interface SunPlace {
+  azimuth: number;
+  elevation: number;
+}
 
 /** A moment at a place: degrees north, the day of the year from 1, hours of solar time (the sun is highest at 12). */
-export interface Moment { latitude: number; day: number; hour: number }
+export interface Moment {
+  latitude: number;
+  day: number;
+  hour: number;
+}
 
 /** Tilt of the earth's axis, degrees. */
 const TILT = 23.44;
@@ -53,7 +60,10 @@ export interface Daylight extends SunPlace {
 
 /** Sun by day, a moon across the sky from it by night; between them dusk, lit by the sky alone. */
 export function daylight({ azimuth, elevation }: SunPlace): Daylight {
-  const ramp = (low: number, high: number) => { const t = Math.min(1, Math.max(0, (elevation - low) / (high - low))); return t * t * (3 - 2 * t); };
+  const ramp = (low: number, high: number) => {
+    const t = Math.min(1, Math.max(0, (elevation - low) / (high - low)));
+    return t * t * (3 - 2 * t);
+  };
   const sky = ramp(DUSK, 6);
   if (elevation > SUNSET) return { azimuth, elevation: Math.max(2, elevation), strength: ramp(SUNSET, 4), moon: false, sky };
   return { azimuth: (azimuth + 180) % 360, elevation: MOON_HEIGHT, strength: MOON_LIGHT * (1 - ramp(DUSK, SUNSET)), moon: true, sky };

@@ -16,7 +16,16 @@ export function sunDirection(azimuth: number, elevation: number): Vec3 {
 const SHADOW_REACH = 90;
 const PENUMBRA = 0.035;
 const SKY_STEPS = [0.7, 1.5, 3, 6, 11];
-const SKY_WAYS: [number, number][] = [[1, 0], [0.7071, 0.7071], [0, 1], [-0.7071, 0.7071], [-1, 0], [-0.7071, -0.7071], [0, -1], [0.7071, -0.7071]];
+const SKY_WAYS: [number, number][] = [
+  [1, 0],
+  [0.7071, 0.7071],
+  [0, 1],
+  [-0.7071, 0.7071],
+  [-1, 0],
+  [-0.7071, -0.7071],
+  [0, -1],
+  [0.7071, -0.7071],
+];
 
 /**
  * Ground, block and piece tops and the crowns of plants together at each sample: what throws shadows.
@@ -24,7 +33,13 @@ const SKY_WAYS: [number, number][] = [[1, 0], [0.7071, 0.7071], [0, 1], [-0.7071
  * @param crowns x, z, radius and top of each, metres
  * @param clear blocks that hang higher over the ground than this let the light under them, metres; the raster cannot say that
  */
-export function occluderHeights(terrain: Terrain, blocks: Iterable<Block>, pieces: Iterable<PlacedMesh> = [], crowns: Float32Array = new Float32Array(), clear = 1.5): Float32Array {
+export function occluderHeights(
+  terrain: Terrain,
+  blocks: Iterable<Block>,
+  pieces: Iterable<PlacedMesh> = [],
+  crowns: Float32Array = new Float32Array(),
+  clear = 1.5,
+): Float32Array {
   const { nx, nz, spacing } = terrain.grid;
   const out = terrain.heights.slice();
   for (const block of blocks) {
@@ -36,7 +51,10 @@ export function occluderHeights(terrain: Terrain, blocks: Iterable<Block>, piece
       }
     }
   }
-  const within = (low: number, high: number, samples: number): [number, number] => [Math.max(0, Math.ceil(low / spacing)), Math.min(samples - 1, Math.floor(high / spacing))];
+  const within = (low: number, high: number, samples: number): [number, number] => [
+    Math.max(0, Math.ceil(low / spacing)),
+    Math.min(samples - 1, Math.floor(high / spacing)),
+  ];
   for (const mesh of pieces) {
     const [x0, x1] = within(mesh.min[0], mesh.max[0], nx);
     const [z0, z1] = within(mesh.min[2], mesh.max[2], nz);

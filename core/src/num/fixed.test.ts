@@ -3,11 +3,17 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { addRasters, fromBase64, fromFixed, inflateExactly, negateRaster, packRaster, toBase64, toFixed, unpackRaster } from './fixed';
 
-const raster = fc.array(fc.oneof(fc.integer({ min: -2000, max: 2000 }), fc.integer({ min: -2147483648, max: 2147483647 })), { maxLength: 300 }).map((a) => Int32Array.from(a));
+const raster = fc
+  .array(fc.oneof(fc.integer({ min: -2000, max: 2000 }), fc.integer({ min: -2147483648, max: 2147483647 })), { maxLength: 300 })
+  .map((a) => Int32Array.from(a));
 
 describe('packed rasters', () => {
   it('come back as they were, the extremes of int32 included', () => {
-    fc.assert(fc.property(raster, (r) => { expect(unpackRaster(packRaster(r), r.length)).toEqual(r); }));
+    fc.assert(
+      fc.property(raster, (r) => {
+        expect(unpackRaster(packRaster(r), r.length)).toEqual(r);
+      }),
+    );
     const edges = Int32Array.from([0, 2147483647, -2147483648, 2147483647, -1, 1]);
     expect(unpackRaster(packRaster(edges), 6)).toEqual(edges);
   });
@@ -36,12 +42,18 @@ describe('packed rasters', () => {
 
 describe('integer deltas', () => {
   it('undo exactly in any order', () => {
-    fc.assert(fc.property(fc.array(fc.integer({ min: -5000, max: 5000 }), { minLength: 20, maxLength: 20 }), fc.array(fc.integer({ min: -5000, max: 5000 }), { minLength: 20, maxLength: 20 }), (p, q) => {
-      const start = Int32Array.from({ length: 20 }, (_, i) => i * 31);
-      const [a, b] = [Int32Array.from(p), Int32Array.from(q)];
-      const both = addRasters(addRasters(start, a), b);
-      expect(addRasters(addRasters(both, negateRaster(a)), negateRaster(b))).toEqual(start);
-    }));
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: -5000, max: 5000 }), { minLength: 20, maxLength: 20 }),
+        fc.array(fc.integer({ min: -5000, max: 5000 }), { minLength: 20, maxLength: 20 }),
+        (p, q) => {
+          const start = Int32Array.from({ length: 20 }, (_, i) => i * 31);
+          const [a, b] = [Int32Array.from(p), Int32Array.from(q)];
+          const both = addRasters(addRasters(start, a), b);
+          expect(addRasters(addRasters(both, negateRaster(a)), negateRaster(b))).toEqual(start);
+        },
+      ),
+    );
   });
 
   it('count in 1/1024 m', () => {
@@ -52,10 +64,12 @@ describe('integer deltas', () => {
 
 describe('base64', () => {
   it('agrees with Node', () => {
-    fc.assert(fc.property(fc.uint8Array({ maxLength: 70 }), (b) => {
-      expect(toBase64(b)).toBe(Buffer.from(b).toString('base64'));
-      expect(fromBase64(toBase64(b))).toEqual(b);
-    }));
+    fc.assert(
+      fc.property(fc.uint8Array({ maxLength: 70 }), (b) => {
+        expect(toBase64(b)).toBe(Buffer.from(b).toString('base64'));
+        expect(fromBase64(toBase64(b))).toEqual(b);
+      }),
+    );
   });
 
   it('refuses what is not base64', () => {

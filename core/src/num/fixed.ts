@@ -23,7 +23,9 @@ export interface Deflater {
 let deflater: Deflater = { deflate: (bytes) => deflateSync(bytes, { level: 6 }), inflate: inflateInPieces };
 
 /** Puts in another deflater, as the kernels are put in: Node's own is several times as quick. What one packs the other unpacks. */
-export function setDeflater(other: Deflater): void { deflater = other; }
+export function setDeflater(other: Deflater): void {
+  deflater = other;
+}
 
 export const toFixed = (metres: number): number => Math.round(metres * FIXED_ONE);
 export const fromFixed = (units: number): number => units / FIXED_ONE;

@@ -13,7 +13,8 @@ export function signedArea(outline: readonly Point2[]): number {
 }
 
 const side = (p: Point2, a: Point2, b: Point2): number => (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]);
-const within = (p: Point2, a: Point2, b: Point2): boolean => p[0] >= Math.min(a[0], b[0]) && p[0] <= Math.max(a[0], b[0]) && p[1] >= Math.min(a[1], b[1]) && p[1] <= Math.max(a[1], b[1]);
+const within = (p: Point2, a: Point2, b: Point2): boolean =>
+  p[0] >= Math.min(a[0], b[0]) && p[0] <= Math.max(a[0], b[0]) && p[1] >= Math.min(a[1], b[1]) && p[1] <= Math.max(a[1], b[1]);
 
 /** Whether two stretches cross or touch. */
 export function stretchesMeet(a: Point2, b: Point2, c: Point2, d: Point2): boolean {

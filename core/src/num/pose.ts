@@ -55,7 +55,8 @@ export function unitRotation(q: Quaternion): Quaternion {
 }
 
 /** The whole rotation of a pose, of unit length. */
-export const rotationOf = ({ turn, tilt }: Pick<Pose, 'turn' | 'tilt'>): Quaternion => (tilt ? unitRotation(timesRotation(turnRotation(turn), unitRotation(tilt))) : turnRotation(turn));
+export const rotationOf = ({ turn, tilt }: Pick<Pose, 'turn' | 'tilt'>): Quaternion =>
+  tilt ? unitRotation(timesRotation(turnRotation(turn), unitRotation(tilt))) : turnRotation(turn);
 
 /** Where a rotation takes the axes. Its length does not matter. */
 export function rotationAxes([x, y, z, w]: Quaternion): Axes {
@@ -63,13 +64,22 @@ export function rotationAxes([x, y, z, w]: Quaternion): Axes {
   const [xx, yy, zz] = [x * x * k, y * y * k, z * z * k];
   const [xy, xz, yz] = [x * y * k, x * z * k, y * z * k];
   const [wx, wy, wz] = [w * x * k, w * y * k, w * z * k];
-  return [[1 - yy - zz, xy + wz, xz - wy], [xy - wz, 1 - xx - zz, yz + wx], [xz + wy, yz - wx, 1 - xx - yy]];
+  return [
+    [1 - yy - zz, xy + wz, xz - wy],
+    [xy - wz, 1 - xx - zz, yz + wx],
+    [xz + wy, yz - wx, 1 - xx - yy],
+  ];
 }
 
 /** The axes of what stands at a pose, in the level; unit length. */
 export function poseAxes({ turn, tilt }: Pick<Pose, 'turn' | 'tilt'>): Axes {
   const [s, c] = sinCosDeg(turn);
-  if (!tilt) return [[c, 0, -s], [0, 1, 0], [s, 0, c]];
+  if (!tilt)
+    return [
+      [c, 0, -s],
+      [0, 1, 0],
+      [s, 0, c],
+    ];
   const turned = ([x, y, z]: Vec3): Vec3 => [c * x + s * z, y, -s * x + c * z];
   const [x, y, z] = rotationAxes(tilt);
   return [turned(x), turned(y), turned(z)];
@@ -198,7 +208,9 @@ export function relative(outer: Pose, inner: Pose): Pose {
   const by = outer.scale ?? [1, 1, 1];
   const at: Vec3 = [own[0] / by[0], own[1] / by[1], own[2] / by[2]];
   const upright = !outer.tilt;
-  const rotation = upright ? { turn: wrapDeg(inner.turn - outer.turn), ...(inner.tilt ? { tilt: inner.tilt } : {}) } : splitRotation(timesRotation(inverseRotation(rotationOf(outer)), rotationOf(inner)));
+  const rotation = upright
+    ? { turn: wrapDeg(inner.turn - outer.turn), ...(inner.tilt ? { tilt: inner.tilt } : {}) }
+    : splitRotation(timesRotation(inverseRotation(rotationOf(outer)), rotationOf(inner)));
   const scale = outer.scale ? ([0, 1, 2].map((k) => (inner.scale?.[k] ?? 1) / by[k]) as Vec3) : inner.scale;
   return { at, ...rotation, ...(scale && scale.some((s) => Math.abs(s - 1) > 1e-9) ? { scale } : {}) };
 }

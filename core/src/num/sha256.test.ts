@@ -9,7 +9,10 @@ it('gives the published digest of the empty message and of abc', () => {
 });
 
 it('agrees with an independent implementation for any bytes', () => {
-  fc.assert(fc.property(fc.uint8Array({ maxLength: 400 }), (bytes) => {
-    expect(sha256(bytes)).toBe(createHash('sha256').update(bytes).digest('hex'));
-  }), { numRuns: 200 });
+  fc.assert(
+    fc.property(fc.uint8Array({ maxLength: 400 }), (bytes) => {
+      expect(sha256(bytes)).toBe(createHash('sha256').update(bytes).digest('hex'));
+    }),
+    { numRuns: 200 },
+  );
 });

@@ -11,16 +11,20 @@ describe('trigonometry in degrees', () => {
   });
 
   it('agrees with the engine to 1e-14', () => {
-    fc.assert(fc.property(fc.double({ min: -720, max: 720, noNaN: true }), (d) => {
-      const [s, c] = sinCosDeg(d);
-      expect(Math.abs(s - Math.sin(d * DEG))).toBeLessThan(1e-14);
-      expect(Math.abs(c - Math.cos(d * DEG))).toBeLessThan(1e-14);
-      expect(Math.abs(s * s + c * c - 1)).toBeLessThan(1e-15 * 4);
-    }));
-    fc.assert(fc.property(fc.double({ min: -1e6, max: 1e6, noNaN: true }), fc.double({ min: -1e6, max: 1e6, noNaN: true }), (y, x) => {
-      fc.pre(x !== 0 || y !== 0);
-      const want = Math.atan2(y === 0 ? 0 : y, x === 0 ? 0 : x) / DEG;
-      expect(Math.abs(atan2Deg(y, x) - want)).toBeLessThan(1e-12);
-    }));
+    fc.assert(
+      fc.property(fc.double({ min: -720, max: 720, noNaN: true }), (d) => {
+        const [s, c] = sinCosDeg(d);
+        expect(Math.abs(s - Math.sin(d * DEG))).toBeLessThan(1e-14);
+        expect(Math.abs(c - Math.cos(d * DEG))).toBeLessThan(1e-14);
+        expect(Math.abs(s * s + c * c - 1)).toBeLessThan(1e-15 * 4);
+      }),
+    );
+    fc.assert(
+      fc.property(fc.double({ min: -1e6, max: 1e6, noNaN: true }), fc.double({ min: -1e6, max: 1e6, noNaN: true }), (y, x) => {
+        fc.pre(x !== 0 || y !== 0);
+        const want = Math.atan2(y === 0 ? 0 : y, x === 0 ? 0 : x) / DEG;
+        expect(Math.abs(atan2Deg(y, x) - want)).toBeLessThan(1e-12);
+      }),
+    );
   });
 });

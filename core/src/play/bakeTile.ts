@@ -80,7 +80,14 @@ export function tileRect({ grid, across }: Cut, limits: Limits, tile: number): P
  *
  * @returns the tile, and what it was made from where it is not plain all over: its links are to be made from that
  */
-export function bakeTile(terrain: Terrain, blocks: readonly Block[], meshes: readonly PlacedMesh[], cut: Cut, limits: Limits, tile: number): { tile: Tile; near?: SolidsNear } {
+export function bakeTile(
+  terrain: Terrain,
+  blocks: readonly Block[],
+  meshes: readonly PlacedMesh[],
+  cut: Cut,
+  limits: Limits,
+  tile: number,
+): { tile: Tile; near?: SolidsNear } {
   const { quads, across, grid } = cut;
   const state = new Uint8Array(quads * quads);
   const made: Tile = { state, at: NOTHING, first: NOTHING, cell: NOTHING, fine: NOTHING, stands: NO_STANDS, to: NO_LINKS };
@@ -120,7 +127,18 @@ export function bakeTile(terrain: Terrain, blocks: readonly Block[], meshes: rea
     }
   }
   first.push(stands.length / 4);
-  return { tile: { state, at, first: Int32Array.from(first), cell: Int32Array.from(cell), fine: Int32Array.from(fine), stands: Float32Array.from(stands), to: new Uint8Array(stands.length * 2) }, near };
+  return {
+    tile: {
+      state,
+      at,
+      first: Int32Array.from(first),
+      cell: Int32Array.from(cell),
+      fine: Int32Array.from(fine),
+      stands: Float32Array.from(stands),
+      to: new Uint8Array(stands.length * 2),
+    },
+    near,
+  };
 }
 
 const NOTHING = new Int32Array(0);
@@ -140,18 +158,31 @@ function markOpen({ grid, heights: h, barred }: Terrain, limits: Limits, qx0: nu
       for (let a = Math.max(qx0, x - reach); a <= Math.min(qx0 + quads - 1, x + reach); a++) state[(b - qz0) * quads + a - qx0] = STAND;
     }
   };
-  const [x0, x1, z0, z1] = [Math.max(0, qx0 - reach), Math.min(nx - 2, qx0 + quads - 1 + reach), Math.max(0, qz0 - reach), Math.min(nz - 2, qz0 + quads - 1 + reach)];
+  const [x0, x1, z0, z1] = [
+    Math.max(0, qx0 - reach),
+    Math.min(nx - 2, qx0 + quads - 1 + reach),
+    Math.max(0, qz0 - reach),
+    Math.min(nz - 2, qz0 + quads - 1 + reach),
+  ];
   for (let z = z0; z <= z1; z++) {
     for (let x = x0; x <= x1; x++) {
       const i = z * nx + x;
-      const ne = h[i + 1] - h[i], e = h[i + nx + 1] - h[i + 1], so = h[i + nx + 1] - h[i + nx], w = h[i + nx] - h[i];
+      const ne = h[i + 1] - h[i],
+        e = h[i + nx + 1] - h[i + 1],
+        so = h[i + nx + 1] - h[i + nx],
+        w = h[i + nx] - h[i];
       if (ne * ne + e * e > most || so * so + w * w > most) mark(x, z);
       else if (barred && (barred[i] !== OPEN || barred[i + 1] !== OPEN || barred[i + nx] !== OPEN || barred[i + nx + 1] !== OPEN)) mark(x, z);
     }
   }
   // At the level's end a body keeps its radius away.
   const edge = (q: number, n: number) => (q + 0.5) * s < limits.radius || (n - 1 - q - 0.5) * s < limits.radius;
-  for (let z = qz0; z < qz0 + quads; z++) for (let x = qx0; x < qx0 + quads; x++) if (edge(x, nx) || edge(z, nz)) { state[(z - qz0) * quads + x - qx0] = STAND; plain = false; }
+  for (let z = qz0; z < qz0 + quads; z++)
+    for (let x = qx0; x < qx0 + quads; x++)
+      if (edge(x, nx) || edge(z, nz)) {
+        state[(z - qz0) * quads + x - qx0] = STAND;
+        plain = false;
+      }
   return plain;
 }
 
@@ -164,7 +195,8 @@ function markFine({ count, of, bounds, corners }: SolidsNear, s: number, qx0: nu
     const [z0, z1] = [Math.max(0, quad(bounds[i * 6 + 2] - look, qz0)), Math.min(quads - 1, quad(bounds[i * 6 + 5] + look, qz0))];
     const [x0, x1] = [Math.max(0, quad(bounds[i * 6] - look, qx0)), Math.min(quads - 1, quad(bounds[i * 6 + 3] + look, qx0))];
     for (let z = z0; z <= z1; z++) {
-      for (let x = x0; x <= x1; x++) if (state[z * quads + x] !== FINE && planDistance(corners, i * 9, (qx0 + x + 0.5) * s, (qz0 + z + 0.5) * s) <= reach) state[z * quads + x] = FINE;
+      for (let x = x0; x <= x1; x++)
+        if (state[z * quads + x] !== FINE && planDistance(corners, i * 9, (qx0 + x + 0.5) * s, (qz0 + z + 0.5) * s) <= reach) state[z * quads + x] = FINE;
     }
   }
 }
@@ -173,10 +205,23 @@ function markFine({ count, of, bounds, corners }: SolidsNear, s: number, qx0: nu
 function standOnQuad(near: SolidsNear, limits: Limits, x: number, z: number, side: number, probe: Probe, out: number[]): boolean {
   const { terrain } = near;
   // The middle lies on the edge between the quad's two triangles; each has a middle of its own.
-  for (const [u, v] of [[0.5, 0.5], [2 / 3, 1 / 3], [1 / 3, 2 / 3]]) {
-    if (u === 0.5 && (terrainAt(terrain, x + 0.51 * side, z + 0.49 * side).tan > limits.grade || terrainAt(terrain, x + 0.49 * side, z + 0.51 * side).tan > limits.grade)) continue;
-    const px = x + u * side, pz = z + v * side;
-    if (floorsAt(near, limits, px, pz, probe) > 0 && settle(near, limits, px, pz, probe.floors[0], probe.tans[0], x, z, x + side, z + side, probe, out, out.length)) return true;
+  for (const [u, v] of [
+    [0.5, 0.5],
+    [2 / 3, 1 / 3],
+    [1 / 3, 2 / 3],
+  ]) {
+    if (
+      u === 0.5 &&
+      (terrainAt(terrain, x + 0.51 * side, z + 0.49 * side).tan > limits.grade || terrainAt(terrain, x + 0.49 * side, z + 0.51 * side).tan > limits.grade)
+    )
+      continue;
+    const px = x + u * side,
+      pz = z + v * side;
+    if (
+      floorsAt(near, limits, px, pz, probe) > 0 &&
+      settle(near, limits, px, pz, probe.floors[0], probe.tans[0], x, z, x + side, z + side, probe, out, out.length)
+    )
+      return true;
   }
   return false;
 }
@@ -189,7 +234,8 @@ function standInCell(near: SolidsNear, limits: Limits, x: number, z: number, hal
   // Room is looked for at one after the other, and looking uses the probe.
   const ys = floors === 1 ? undefined : probe.floors.slice(0, floors);
   const tans = floors === 1 ? undefined : probe.tans.slice(0, floors);
-  for (let i = 0; i < floors && out.length - begin < 4 * 254; i++) settle(near, limits, x, z, ys ? ys[i] : probe.floors[0], tans ? tans[i] : probe.tans[0], x - half, z - half, x + half, z + half, probe, out, begin);
+  for (let i = 0; i < floors && out.length - begin < 4 * 254; i++)
+    settle(near, limits, x, z, ys ? ys[i] : probe.floors[0], tans ? tans[i] : probe.tans[0], x - half, z - half, x + half, z + half, probe, out, begin);
 }
 
 /**
@@ -199,9 +245,26 @@ function standInCell(near: SolidsNear, limits: Limits, x: number, z: number, hal
  * @param y height of the floor there, and its rise over run
  * @returns whether a stand was added to `out`
  */
-function settle(near: SolidsNear, limits: Limits, startX: number, startZ: number, y: number, tan: number, x0: number, z0: number, x1: number, z1: number, probe: Probe, out: number[], begin: number): boolean {
+function settle(
+  near: SolidsNear,
+  limits: Limits,
+  startX: number,
+  startZ: number,
+  y: number,
+  tan: number,
+  x0: number,
+  z0: number,
+  x1: number,
+  z1: number,
+  probe: Probe,
+  out: number[],
+  begin: number,
+): boolean {
   const { grid } = near.terrain;
-  const lowX = Math.max(x0, limits.radius), lowZ = Math.max(z0, limits.radius), highX = Math.min(x1, grid.width - limits.radius), highZ = Math.min(z1, grid.depth - limits.radius);
+  const lowX = Math.max(x0, limits.radius),
+    lowZ = Math.max(z0, limits.radius),
+    highX = Math.min(x1, grid.width - limits.radius),
+    highZ = Math.min(z1, grid.depth - limits.radius);
   if (lowX > highX || lowZ > highZ) return false;
   let x = startX;
   let z = startZ;
@@ -215,7 +278,10 @@ function settle(near: SolidsNear, limits: Limits, startX: number, startZ: number
     h = probe.floors[at];
     grade = probe.tans[at];
   }
-  const beganX = x, beganZ = z, beganH = h, beganGrade = grade;
+  const beganX = x,
+    beganZ = z,
+    beganH = h,
+    beganGrade = grade;
   for (let i = 0; i < SETTLES; i++) {
     const room = roomAt(near, limits, x, z, h, grade, probe);
     if (room >= limits.side - HAIR) return add(out, begin, x, z, h, room);
@@ -239,7 +305,8 @@ function settle(near: SolidsNear, limits: Limits, startX: number, startZ: number
 function floorNear(near: SolidsNear, limits: Limits, x: number, z: number, h: number, probe: Probe): number {
   const n = floorsAt(near, limits, x, z, probe);
   let best = -1;
-  for (let k = 0; k < n; k++) if (Math.abs(probe.floors[k] - h) <= limits.step && (best < 0 || Math.abs(probe.floors[k] - h) < Math.abs(probe.floors[best] - h))) best = k;
+  for (let k = 0; k < n; k++)
+    if (Math.abs(probe.floors[k] - h) <= limits.step && (best < 0 || Math.abs(probe.floors[k] - h) < Math.abs(probe.floors[best] - h))) best = k;
   return best;
 }
 

@@ -16,14 +16,23 @@ const SAME_STAND = 0.06;
  *
  * @param near what the tile was made from, or how to get it
  */
-export function linkTile(cut: Cut, limits: Limits, tiles: readonly Tile[], links: Uint8Array, tile: number, pending: ReadonlySet<number>, near: SolidsNear | (() => SolidsNear)): void {
+export function linkTile(
+  cut: Cut,
+  limits: Limits,
+  tiles: readonly Tile[],
+  links: Uint8Array,
+  tile: number,
+  pending: ReadonlySet<number>,
+  near: SolidsNear | (() => SolidsNear),
+): void {
   const { across, down, quads } = cut;
   const [tx, tz] = [tile % across, Math.floor(tile / across)];
   let gathered = typeof near === 'function' ? undefined : near;
   const pair: Pair = { cut, limits, tiles, links, near: () => (gathered ??= (near as () => SolidsNear)()), probe: makeProbe() };
   const [x0, z0, x1, z1] = [tx * quads, tz * quads, (tx + 1) * quads - 1, (tz + 1) * quads - 1];
   const around: boolean[] = [];
-  for (let z = -1; z <= 1; z++) for (let x = -1; x <= 1; x++) around.push(tx + x >= 0 && tz + z >= 0 && tx + x < across && tz + z < down && !pending.has((tz + z) * across + tx + x));
+  for (let z = -1; z <= 1; z++)
+    for (let x = -1; x <= 1; x++) around.push(tx + x >= 0 && tz + z >= 0 && tx + x < across && tz + z < down && !pending.has((tz + z) * across + tx + x));
   const known = (qx: number, qz: number) => around[(Math.floor(qz / quads) - tz + 1) * 3 + Math.floor(qx / quads) - tx + 1];
   const [nx, nz] = [across * quads, down * quads];
   // Inside a tile that is plain all over nothing has to be asked; its outermost quads are joined with the next inwards both ways.
@@ -68,7 +77,10 @@ function linkQuads(pair: Pair, qx: number, qz: number, d: number): void {
   const width = grid.nx - 1;
   const [ia, ib] = [qz * width + qx, (qz + DZ[d]) * width + qx + DX[d]];
   if (from !== FINE && to !== FINE) {
-    const linked = from !== SHUT && to !== SHUT && ((from === PLAIN && to === PLAIN) || canStep(pair, openStand(pair, a.tile, a.q, qx, qz, _a), openStand(pair, b.tile, b.q, qx + DX[d], qz + DZ[d], _b)));
+    const linked =
+      from !== SHUT &&
+      to !== SHUT &&
+      ((from === PLAIN && to === PLAIN) || canStep(pair, openStand(pair, a.tile, a.q, qx, qz, _a), openStand(pair, b.tile, b.q, qx + DX[d], qz + DZ[d], _b)));
     links[ia] = linked ? links[ia] | (1 << d) : links[ia] & ~(1 << d);
     links[ib] = linked ? links[ib] | (1 << (d ^ 4)) : links[ib] & ~(1 << (d ^ 4));
     return;
@@ -99,7 +111,10 @@ function rim(cells: number, d: number): number[] {
 
 /** Cells inside one quad with each other. */
 function linkCells(pair: Pair, qx: number, qz: number): void {
-  const { cut: { cells }, tiles } = pair;
+  const {
+    cut: { cells },
+    tiles,
+  } = pair;
   const { tile, q } = quadIn(pair.cut, tiles, qx, qz);
   if (tile.state[q] !== FINE) return;
   for (let z = 0; z < cells; z++) {
@@ -114,10 +129,16 @@ function linkCells(pair: Pair, qx: number, qz: number): void {
 
 /** Cells of two fine quads that touch over the border between them, in every forward direction that leads from the one to the other, either way. */
 function linkCellsAcross(pair: Pair, qx: number, qz: number, d: number): void {
-  const { cut: { cells }, tiles } = pair;
+  const {
+    cut: { cells },
+    tiles,
+  } = pair;
   const a = quadIn(pair.cut, tiles, qx, qz);
   const b = quadIn(pair.cut, tiles, qx + DX[d], qz + DZ[d]);
-  for (const [from, to, fx, fz, tox, toz] of [[a, b, qx, qz, qx + DX[d], qz + DZ[d]], [b, a, qx + DX[d], qz + DZ[d], qx, qz]] as const) {
+  for (const [from, to, fx, fz, tox, toz] of [
+    [a, b, qx, qz, qx + DX[d], qz + DZ[d]],
+    [b, a, qx + DX[d], qz + DZ[d], qx, qz],
+  ] as const) {
     for (let e = 0; e < 4; e++) {
       for (let c = 0; c < cells * cells; c++) {
         const [gx, gz] = [fx * cells + (c % cells) + DX[e] - tox * cells, fz * cells + Math.floor(c / cells) + DZ[e] - toz * cells];
@@ -145,7 +166,12 @@ function linkTwo(pair: Pair, ta: Tile, a: number, tb: Tile, b: number, d: number
   }
 }
 
-interface Stand { x: number; z: number; h: number; room: number }
+interface Stand {
+  x: number;
+  z: number;
+  h: number;
+  room: number;
+}
 const _a: Stand = { x: 0, z: 0, h: 0, room: 0 };
 const _b: Stand = { x: 0, z: 0, h: 0, room: 0 };
 

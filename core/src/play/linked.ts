@@ -3,7 +3,10 @@ import type { WalkArea } from './walkArea';
 import { stepsFrom } from './walkArea';
 
 /** Numbers of stands, as a bit each. */
-export interface StandSet { has(id: number): boolean; readonly size: number }
+export interface StandSet {
+  has(id: number): boolean;
+  readonly size: number;
+}
 
 const _last = new WeakMap<WalkArea, { version: number; start: number; linked: StandSet }>();
 

@@ -49,7 +49,14 @@ function groundUnder(near: SolidsNear, { limits }: WalkArea, x: number, y: numbe
 }
 
 /** Stands of the quads a rectangle touches: of open quads one each. */
-function eachStand({ cut: { grid, quads, across, cells }, tiles, base }: WalkArea, x0: number, z0: number, x1: number, z1: number, each: (id: number, open: boolean) => void): void {
+function eachStand(
+  { cut: { grid, quads, across, cells }, tiles, base }: WalkArea,
+  x0: number,
+  z0: number,
+  x1: number,
+  z1: number,
+  each: (id: number, open: boolean) => void,
+): void {
   const s = grid.spacing;
   const [a0, a1] = [Math.max(0, Math.floor(x0 / s)), Math.min(grid.nx - 2, Math.floor(x1 / s))];
   const [b0, b1] = [Math.max(0, Math.floor(z0 / s)), Math.min(grid.nz - 2, Math.floor(z1 / s))];
@@ -75,16 +82,26 @@ export function blocked({ corners: c, count, bounds }: SolidsNear, ax: number, a
     const k = i * 6;
     if (bounds[k] > hx || bounds[k + 3] < lx || bounds[k + 1] > hy || bounds[k + 4] < ly || bounds[k + 2] > hz || bounds[k + 5] < lz) continue;
     const o = i * 9;
-    const ux = c[o + 3] - c[o], uy = c[o + 4] - c[o + 1], uz = c[o + 5] - c[o + 2];
-    const vx = c[o + 6] - c[o], vy = c[o + 7] - c[o + 1], vz = c[o + 8] - c[o + 2];
-    const nx = uy * vz - uz * vy, ny = uz * vx - ux * vz, nz = ux * vy - uy * vx;
+    const ux = c[o + 3] - c[o],
+      uy = c[o + 4] - c[o + 1],
+      uz = c[o + 5] - c[o + 2];
+    const vx = c[o + 6] - c[o],
+      vy = c[o + 7] - c[o + 1],
+      vz = c[o + 8] - c[o + 2];
+    const nx = uy * vz - uz * vy,
+      ny = uz * vx - ux * vz,
+      nz = ux * vy - uy * vx;
     const facing = nx * dx + ny * dy + nz * dz;
     if (Math.abs(facing) < 1e-12) continue;
-    const wx = ax - c[o], wy = ay - c[o + 1], wz = az - c[o + 2];
+    const wx = ax - c[o],
+      wy = ay - c[o + 1],
+      wz = az - c[o + 2];
     const t = -(nx * wx + ny * wy + nz * wz) / facing;
     if (t < 0 || t > 1) continue;
     // Moeller and Trumbore: barycentric coordinates of where it is met.
-    const qx = wy * dz - wz * dy, qy = wz * dx - wx * dz, qz = wx * dy - wy * dx;
+    const qx = wy * dz - wz * dy,
+      qy = wz * dx - wx * dz,
+      qz = wx * dy - wy * dx;
     const s = (qx * vx + qy * vy + qz * vz) / -facing;
     const r = -(qx * ux + qy * uy + qz * uz) / -facing;
     if (s >= 0 && r >= 0 && s + r <= 1) return true;

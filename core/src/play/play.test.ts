@@ -19,7 +19,9 @@ import { makeWalker, WALK_STEP } from './walker';
 
 const { adult } = SHIPPED_BODIES;
 let kernels: Awaited<ReturnType<typeof loadKernels>>;
-beforeAll(async () => { kernels = await loadKernels(); });
+beforeAll(async () => {
+  kernels = await loadKernels();
+});
 
 const flat = terrainOf(() => 0, 2);
 
@@ -32,7 +34,11 @@ function reachOn(blocks: Block[], from: Vec3 | undefined, to: Vec3 | undefined, 
 /** Each stand steps to the same others, and only to such as step back. */
 function expectSame(area: WalkArea, fresh: WalkArea): void {
   expect(area.base).toEqual(fresh.base);
-  const steps = (of: WalkArea, id: number): number[] => { const out: number[] = []; if (id >= of.base[0] || (of.quads[id] !== SHUT && of.quads[id] !== FINE)) stepsFrom(of, id, out); return out.sort((x, y) => x - y); };
+  const steps = (of: WalkArea, id: number): number[] => {
+    const out: number[] = [];
+    if (id >= of.base[0] || (of.quads[id] !== SHUT && of.quads[id] !== FINE)) stepsFrom(of, id, out);
+    return out.sort((x, y) => x - y);
+  };
   const all = Array.from({ length: fresh.base.at(-1)! }, (_, id) => steps(fresh, id));
   all.forEach((to, id) => {
     const mine = steps(area, id);
@@ -62,11 +68,18 @@ describe('reach', () => {
 
   it('names what stops the body, where, with its figures', () => {
     const wall = testBlock('box', [0.4, 3, 64], [25, 0, 32], 0, { name: 'yard wall' });
-    expect(reachOn([wall], [10, 0, 32], [40, 0, 32]).stop).toMatchObject({ code: 'ledge', object: wall.id, message: expect.stringContaining('yard wall: a 3.00 m face, too high') });
+    expect(reachOn([wall], [10, 0, 32], [40, 0, 32]).stop).toMatchObject({
+      code: 'ledge',
+      object: wall.id,
+      message: expect.stringContaining('yard wall: a 3.00 m face, too high'),
+    });
     const face = terrainOf((x) => (x < 30 ? 0 : x > 31 ? 4 : (x - 30) * 4));
     expect(reachOn([], [10, 0, 32], [50, 4, 32], face).stop).toMatchObject({ code: 'slope', message: expect.stringContaining('degrees (limit 45)') });
     const side = 31.7;
-    const gate = [testBlock('box', [0.4, 3, side], [25, 0, side / 2], 0, { name: 'north gatepost' }), testBlock('box', [0.4, 3, side], [25, 0, 64 - side / 2], 0, { name: 'south gatepost' })];
+    const gate = [
+      testBlock('box', [0.4, 3, side], [25, 0, side / 2], 0, { name: 'north gatepost' }),
+      testBlock('box', [0.4, 3, side], [25, 0, 64 - side / 2], 0, { name: 'south gatepost' }),
+    ];
     expect(reachOn(gate, [10, 0, 32], [40, 0, 32]).stop).toMatchObject({ code: 'opening', message: expect.stringContaining('0.60 m wide, 0.80 m needed') });
   });
 
@@ -101,7 +114,11 @@ describe('the walk area', () => {
 
   it('in bands by several at once is that of one: rough ground, walls over the borders, and after an edit', () => {
     const rough = terrainOf((x, z) => 1.5 * Math.sin(x / 3) * Math.cos(z / 4));
-    const walls = [testBlock('box', [30, 3, 0.5], [32, -1, 32], 80), testBlock('box', [6, 3, 4], [20, -1, 17], 10), testBlock('ramp', [9, 2, 3], [44, 0, 31], 90)];
+    const walls = [
+      testBlock('box', [30, 3, 0.5], [32, -1, 32], 80),
+      testBlock('box', [6, 3, 4], [20, -1, 17], 10),
+      testBlock('ramp', [9, 2, 3], [44, 0, 31], 90),
+    ];
     const standing = { terrain: rough, blocks: walls, meshes: [] };
     const fresh = makeWalkArea(adult, rough.grid);
     fresh.update(standing);
@@ -111,10 +128,14 @@ describe('the walk area', () => {
       expect(split.map((b) => b.length)).toEqual(bands === 2 ? [8, 8] : [8, 4, 4]);
       const helpers = split.slice(1).map((which) => {
         const helper = makeWalkArea(adult, rough.grid);
-        for (const _ of helper.bake(standing, undefined, new Set(which))) { /* to its end */ }
+        for (const _ of helper.bake(standing, undefined, new Set(which))) {
+          /* to its end */
+        }
         return structuredClone(helper.band(which));
       });
-      for (const _ of area.bake(standing, undefined, new Set(split[0]))) { /* to its end */ }
+      for (const _ of area.bake(standing, undefined, new Set(split[0]))) {
+        /* to its end */
+      }
       expect(area.keep()).toBeUndefined();
       for (const band of helpers) area.adopt(band);
       expect(area.update(standing)).toBe(0);
@@ -123,7 +144,9 @@ describe('the walk area', () => {
       const edited = { ...standing, blocks: [walls[0], testBlock('box', [8, 3, 4], [22, -1, 34], 10), walls[2]] };
       const other = makeWalkArea(adult, rough.grid);
       const which = area.changed(edited);
-      for (const _ of other.bake(edited, undefined, new Set(which))) { /* to its end */ }
+      for (const _ of other.bake(edited, undefined, new Set(which))) {
+        /* to its end */
+      }
       area.adopt(structuredClone(other.band(which)));
       expect(area.update(edited)).toBe(0);
       const again = makeWalkArea(adult, rough.grid);
@@ -141,7 +164,17 @@ describe('the walk area', () => {
     const hash = tileInputHash(flat, [], at, mesh(box.positions, box.indices));
     expect(tileInputHash(flat, [], at, mesh(box.positions.slice(), box.indices.slice()))).toBe(hash);
     expect(tileInputHash(flat, [], at, mesh(box.positions.slice(), box.indices.slice(3)))).not.toBe(hash);
-    expect(tileInputHash(flat, [], at, mesh(box.positions.map((v) => v * 2), box.indices))).not.toBe(hash);
+    expect(
+      tileInputHash(
+        flat,
+        [],
+        at,
+        mesh(
+          box.positions.map((v) => v * 2),
+          box.indices,
+        ),
+      ),
+    ).not.toBe(hash);
   });
 
   it('goes on from what was kept: bakes what changed since, and equals a fresh bake', () => {
@@ -179,7 +212,10 @@ describe('the walk area', () => {
     for (let i = 0; i < found.length; i += 4) {
       if (Math.abs(found[i] - 30) < 4.5 && Math.abs(found[i + 2] - 30) < 4.5) {
         if (found[i + 1] < 3) inside++;
-        else { roof++; expect(found[i + 3]).toBe(0); }
+        else {
+          roof++;
+          expect(found[i + 3]).toBe(0);
+        }
       }
     }
     expect(inside).toBe(0);
@@ -198,10 +234,17 @@ describe('the walker', () => {
   const walkerAt = (at: Vec3, blocks: Block[] = [], terrain = flat) => makeWalker(kernels.rapier, adult, terrain, blocks, at);
   const still = { x: 0, z: 0, run: false, jump: false };
 
-  const seconds = (w: ReturnType<typeof walkerAt>, n: number) => { for (let i = 0; i < n * 60; i++) w.step(still); };
+  const seconds = (w: ReturnType<typeof walkerAt>, n: number) => {
+    for (let i = 0; i < n * 60; i++) w.step(still);
+  };
 
   it('is carried up by a lift, waits on it, and comes down again', () => {
-    const lift = testBlock('box', [3, 0.5, 3], [32, 0, 32], 0, { stops: [{ by: [0, 0, 0], travel: 4, wait: 1 }, { by: [0, 3, 0], travel: 4, wait: 2 }] });
+    const lift = testBlock('box', [3, 0.5, 3], [32, 0, 32], 0, {
+      stops: [
+        { by: [0, 0, 0], travel: 4, wait: 1 },
+        { by: [0, 3, 0], travel: 4, wait: 2 },
+      ],
+    });
     const w = walkerAt([32, 0.6, 32]);
     w.setMovers([{ block: lift }]);
     seconds(w, 1);
@@ -217,7 +260,12 @@ describe('the walker', () => {
   });
 
   it('rides a wagon along, and is pushed by one that comes against it', () => {
-    const wagon = testBlock('box', [3, 1, 3], [20, 0, 32], 0, { stops: [{ by: [0, 0, 0], travel: 6, wait: 0 }, { by: [12, 0, 0], travel: 6, wait: 5 }] });
+    const wagon = testBlock('box', [3, 1, 3], [20, 0, 32], 0, {
+      stops: [
+        { by: [0, 0, 0], travel: 6, wait: 0 },
+        { by: [12, 0, 0], travel: 6, wait: 5 },
+      ],
+    });
     const rider = walkerAt([20, 1.1, 32]);
     rider.setMovers([{ block: wagon }]);
     seconds(rider, 6);
@@ -258,7 +306,11 @@ describe('the walker', () => {
     let top = 0;
     w.step({ ...still, x: 1, run: true, jump: true });
     let steps = 1;
-    while (!w.grounded && steps < 200) { w.step({ ...still, x: 1, run: true }); top = Math.max(top, w.at[1] - y); steps++; }
+    while (!w.grounded && steps < 200) {
+      w.step({ ...still, x: 1, run: true });
+      top = Math.max(top, w.at[1] - y);
+      steps++;
+    }
     expect(top).toBeCloseTo(adult.jumpApex, 1);
     expect(Math.abs(w.at[0] - x - jumpReach(adult)!)).toBeLessThan(adult.run * WALK_STEP * 2);
     expect(steps * WALK_STEP).toBeCloseTo((2 * takeOffSpeed(adult)) / adult.gravity, 1);

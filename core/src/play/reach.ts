@@ -45,7 +45,10 @@ export function findReach(area: WalkArea, entry: Vec3 | undefined, objective: Ve
     return shortest(area, start[0], near[0], entry, objective);
   }
   const { stop, to } = findStop(area, { linked, beyond: linkedStands(area, goals) }, start[0], objective);
-  const part = walked(area, findWay(area, start, [to])!.turns.map((id) => placeOf(area, id)));
+  const part = walked(
+    area,
+    findWay(area, start, [to])!.turns.map((id) => placeOf(area, id)),
+  );
   return { ...part, reached: false, stop };
 }
 

@@ -29,10 +29,14 @@ export function lookRound(terrain: Terrain, masses: readonly PlacedMesh[], eye: 
     const heading = (i * 360) / DIRECTIONS;
     const [dx, c] = sinCosDeg(heading);
     const dz = -c;
-    const toEdge = Math.min(dx > 0 ? (width - eye[0]) / dx : dx < 0 ? -eye[0] / dx : Infinity, dz > 0 ? (depth - eye[2]) / dz : dz < 0 ? -eye[2] / dz : Infinity);
+    const toEdge = Math.min(
+      dx > 0 ? (width - eye[0]) / dx : dx < 0 ? -eye[0] / dx : Infinity,
+      dz > 0 ? (depth - eye[2]) / dz : dz < 0 ? -eye[2] / dz : Infinity,
+    );
     const edge = slope(heightAt(terrain, eye[0] + dx * toEdge, eye[2] + dz * toEdge), eye[1], toEdge);
     let before = -Infinity;
-    for (let s = spacing; s < toEdge - spacing && before <= edge; s += spacing * 2) before = Math.max(before, slope(heightAt(terrain, eye[0] + dx * s, eye[2] + dz * s), eye[1], s));
+    for (let s = spacing; s < toEdge - spacing && before <= edge; s += spacing * 2)
+      before = Math.max(before, slope(heightAt(terrain, eye[0] + dx * s, eye[2] + dz * s), eye[1], s));
     let behind = -Infinity;
     for (const mass of masses) {
       if (!meets(eye, dx, dz, mass.min, mass.max)) continue;
@@ -76,7 +80,10 @@ function silhouette({ positions: p, indices }: PlacedMesh, eye: Vec3, dx: number
 /** Whether a ray in plan meets a box. */
 function meets(o: Vec3, dx: number, dz: number, min: Vec3, max: Vec3): boolean {
   let [near, far] = [0, Infinity];
-  for (const [from, d, low, high] of [[o[0], dx, min[0], max[0]], [o[2], dz, min[2], max[2]]]) {
+  for (const [from, d, low, high] of [
+    [o[0], dx, min[0], max[0]],
+    [o[2], dz, min[2], max[2]],
+  ]) {
     if (Math.abs(d) < 1e-12) {
       if (from < low || from > high) return false;
       continue;

@@ -20,14 +20,28 @@ const { adult, ram } = SHIPPED_BODIES;
 const flat = terrainOf(() => 0);
 const assets = testAssets();
 let kernels: Awaited<ReturnType<typeof loadKernels>>;
-beforeAll(async () => { kernels = await loadKernels(); });
+beforeAll(async () => {
+  kernels = await loadKernels();
+});
 
 /** A wall of the kit across the whole level at z 32, with one door wall where it is asked for. */
 function fence(door?: number, sunk = 0): PlacedMesh[] {
   const pieces = Array.from({ length: 32 }, (_, i): Piece => {
     const x = i * 2 + 1;
     const asset = x === door ? 'door wall' : 'wall';
-    return { id: `w${i}`, version: 1, kind: 'piece', name: `${asset} ${i}`, asset, at: [x, x === door ? -sunk : 0, 32], turn: 0, sink: 0, collider: 'asset', hidden: false, out: false };
+    return {
+      id: `w${i}`,
+      version: 1,
+      kind: 'piece',
+      name: `${asset} ${i}`,
+      asset,
+      at: [x, x === door ? -sunk : 0, 32],
+      turn: 0,
+      sink: 0,
+      collider: 'asset',
+      hidden: false,
+      out: false,
+    };
   });
   return pieceColliders(pieces, assets);
 }
@@ -50,7 +64,10 @@ function walk(meshes: PlacedMesh[], at: Vec3, x: number, z: number, seconds: num
 
 describe('pieces', () => {
   it('close the way, open it by a door, and close it again for a body the door is too low for', () => {
-    expect(reach(fence(), [20, 0, 50], [20, 0, 10])).toMatchObject({ reached: false, stop: { code: 'ledge', message: expect.stringMatching(/^wall \d+: a 3\.00 m face, too high/) } });
+    expect(reach(fence(), [20, 0, 50], [20, 0, 10])).toMatchObject({
+      reached: false,
+      stop: { code: 'ledge', message: expect.stringMatching(/^wall \d+: a 3\.00 m face, too high/) },
+    });
     const open = reach(fence(31), [20, 0, 50], [20, 0, 10]);
     expect(open.reached).toBe(true);
     // The way leads through the opening about x 31.
@@ -68,7 +85,10 @@ describe('pieces', () => {
   });
 
   it('carry the walker up the stair to the next storey', () => {
-    const stair = pieceColliders([{ id: 's', version: 1, kind: 'piece', name: 'stair', asset: 'stair', at: [30, 0, 32], turn: 0, sink: 0, collider: 'asset', hidden: false, out: false }], assets);
+    const stair = pieceColliders(
+      [{ id: 's', version: 1, kind: 'piece', name: 'stair', asset: 'stair', at: [30, 0, 32], turn: 0, sink: 0, collider: 'asset', hidden: false, out: false }],
+      assets,
+    );
     const end = walk(stair, [27.4, 0.05, 32], 1, 0, 2.1);
     expect(end[1]).toBeGreaterThan(STOREY - 0.45);
     expect(Math.abs(end[2] - 32)).toBeLessThan(0.05);
@@ -77,7 +97,13 @@ describe('pieces', () => {
 
 describe('trunks', () => {
   it('stop the walker and are left out of the walk area, heather is walked through', () => {
-    const birch = testSpecies('birch', 0, { density: 1, spacing: 6, slenderness: [1, 1], height: [6.7, 6.7], rule: { on: true, slope: [0, 90], height: [-9, 9], soft: 0, grounds: [] } });
+    const birch = testSpecies('birch', 0, {
+      density: 1,
+      spacing: 6,
+      slenderness: [1, 1],
+      height: [6.7, 6.7],
+      rule: { on: true, slope: [0, 90], height: [-9, 9], soft: 0, grounds: [] },
+    });
     const species = new Map([['birch', birch]]);
     const grown = grow(growthOn(flat, [birch], { blocks: blockGrid([]) }));
     const trunks = trunkColliders(grown, species, assets);

@@ -65,7 +65,14 @@ export interface Bins {
  * @param rect metres; it may reach past the level
  * @param look how far around a place walls matter, metres
  */
-export function solidsNear(terrain: Terrain, blocks: readonly Block[], meshes: readonly PlacedMesh[], rect: PlanRect, limits: Limits, look: number): SolidsNear {
+export function solidsNear(
+  terrain: Terrain,
+  blocks: readonly Block[],
+  meshes: readonly PlacedMesh[],
+  rect: PlanRect,
+  limits: Limits,
+  look: number,
+): SolidsNear {
   const corners: number[] = [];
   const of: number[] = [];
   const solids: { id: string; name: string }[] = [];
@@ -81,7 +88,13 @@ export function solidsNear(terrain: Terrain, blocks: readonly Block[], meshes: r
     const { positions: p, indices } = mesh;
     for (let i = 0; i < indices.length; i += 3) {
       const [a, b, c] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3];
-      if (Math.min(p[a], p[b], p[c]) > rect.x1 || Math.max(p[a], p[b], p[c]) < rect.x0 || Math.min(p[a + 2], p[b + 2], p[c + 2]) > rect.z1 || Math.max(p[a + 2], p[b + 2], p[c + 2]) < rect.z0) continue;
+      if (
+        Math.min(p[a], p[b], p[c]) > rect.x1 ||
+        Math.max(p[a], p[b], p[c]) < rect.x0 ||
+        Math.min(p[a + 2], p[b + 2], p[c + 2]) > rect.z1 ||
+        Math.max(p[a + 2], p[b + 2], p[c + 2]) < rect.z0
+      )
+        continue;
       corners.push(p[a], p[a + 1], p[a + 2], p[b], p[b + 1], p[b + 2], p[c], p[c + 1], p[c + 2]);
       of.push(solids.length);
     }
@@ -110,7 +123,16 @@ function steepGround({ grid, heights: h }: Terrain, rect: PlanRect, grade: numbe
   }
 }
 
-function binned(terrain: Terrain, rect: PlanRect, look: number, corners: Float64Array, of: Int32Array, solids: SolidsNear['solids'], closed: Uint8Array, limits: Limits): SolidsNear {
+function binned(
+  terrain: Terrain,
+  rect: PlanRect,
+  look: number,
+  corners: Float64Array,
+  of: Int32Array,
+  solids: SolidsNear['solids'],
+  closed: Uint8Array,
+  limits: Limits,
+): SolidsNear {
   const count = of.length;
   const bounds = new Float64Array(count * 6);
   const kind = new Uint8Array(count);
@@ -121,18 +143,43 @@ function binned(terrain: Terrain, rect: PlanRect, look: number, corners: Float64
       bounds[i * 6 + k] = Math.min(corners[o + k], corners[o + 3 + k], corners[o + 6 + k]);
       bounds[i * 6 + 3 + k] = Math.max(corners[o + k], corners[o + 3 + k], corners[o + 6 + k]);
     }
-    const ux = corners[o + 3] - corners[o], uy = corners[o + 4] - corners[o + 1], uz = corners[o + 5] - corners[o + 2];
-    const vx = corners[o + 6] - corners[o], vy = corners[o + 7] - corners[o + 1], vz = corners[o + 8] - corners[o + 2];
-    const nx = uy * vz - uz * vy, ny = uz * vx - ux * vz, nz = ux * vy - uy * vx;
+    const ux = corners[o + 3] - corners[o],
+      uy = corners[o + 4] - corners[o + 1],
+      uz = corners[o + 5] - corners[o + 2];
+    const vx = corners[o + 6] - corners[o],
+      vy = corners[o + 7] - corners[o + 1],
+      vz = corners[o + 8] - corners[o + 2];
+    const nx = uy * vz - uz * vy,
+      ny = uz * vx - ux * vz,
+      nz = ux * vy - uy * vx;
     const flat = Math.sqrt(nx * nx + nz * nz);
     tan[i] = Math.abs(ny) < 1e-9 * flat || ny === 0 ? Infinity : flat / Math.abs(ny);
     kind[i] = of[i] >= 0 && ny > 0 && tan[i] <= limits.grade ? FLOOR : ny < 0 && tan[i] <= LEANING ? CEILING : WALL;
   }
   const near = { rect, count, corners, bounds };
-  return { terrain, rect, look, count, corners, bounds, kind, of, tan, solids, closed, about: makeBins(near, BIN, look, () => true), over: makeBins(near, OVER_BIN, 0, (i) => of[i] >= 0 && tan[i] < Infinity) };
+  return {
+    terrain,
+    rect,
+    look,
+    count,
+    corners,
+    bounds,
+    kind,
+    of,
+    tan,
+    solids,
+    closed,
+    about: makeBins(near, BIN, look, () => true),
+    over: makeBins(near, OVER_BIN, 0, (i) => of[i] >= 0 && tan[i] < Infinity),
+  };
 }
 
-function makeBins({ rect, count, corners, bounds }: Pick<SolidsNear, 'rect' | 'count' | 'corners' | 'bounds'>, side: number, look: number, wanted: (i: number) => boolean): Bins {
+function makeBins(
+  { rect, count, corners, bounds }: Pick<SolidsNear, 'rect' | 'count' | 'corners' | 'bounds'>,
+  side: number,
+  look: number,
+  wanted: (i: number) => boolean,
+): Bins {
   const across = Math.max(1, Math.ceil((rect.x1 - rect.x0) / side));
   const down = Math.max(1, Math.ceil((rect.z1 - rect.z0) / side));
   const start = new Int32Array(across * down + 1);
@@ -141,9 +188,12 @@ function makeBins({ rect, count, corners, bounds }: Pick<SolidsNear, 'rect' | 'c
   for (const fill of [false, true]) {
     for (let i = 0; i < count; i++) {
       const o = i * 6;
-      if (bounds[o] - look > rect.x1 || bounds[o + 3] + look < rect.x0 || bounds[o + 2] - look > rect.z1 || bounds[o + 5] + look < rect.z0 || !wanted(i)) continue;
-      const x0 = Math.max(0, Math.floor((bounds[o] - rect.x0 - look) / side)), x1 = Math.min(across - 1, Math.floor((bounds[o + 3] - rect.x0 + look) / side));
-      const z0 = Math.max(0, Math.floor((bounds[o + 2] - rect.z0 - look) / side)), z1 = Math.min(down - 1, Math.floor((bounds[o + 5] - rect.z0 + look) / side));
+      if (bounds[o] - look > rect.x1 || bounds[o + 3] + look < rect.x0 || bounds[o + 2] - look > rect.z1 || bounds[o + 5] + look < rect.z0 || !wanted(i))
+        continue;
+      const x0 = Math.max(0, Math.floor((bounds[o] - rect.x0 - look) / side)),
+        x1 = Math.min(across - 1, Math.floor((bounds[o + 3] - rect.x0 + look) / side));
+      const z0 = Math.max(0, Math.floor((bounds[o + 2] - rect.z0 - look) / side)),
+        z1 = Math.min(down - 1, Math.floor((bounds[o + 5] - rect.z0 + look) / side));
       // Of a large triangle only the bins it really comes near.
       const large = (x1 - x0 + 1) * (z1 - z0 + 1) > 16;
       for (let z = z0; z <= z1; z++) {
@@ -174,8 +224,12 @@ export function planDistance(c: Float64Array, o: number, x: number, z: number): 
   let least = Infinity;
   let sides = 0;
   for (let k = 0; k < 3; k++) {
-    const a = o + k * 3, b = o + (k === 2 ? 0 : k * 3 + 3);
-    const ex = c[b] - c[a], ez = c[b + 2] - c[a + 2], wx = x - c[a], wz = z - c[a + 2];
+    const a = o + k * 3,
+      b = o + (k === 2 ? 0 : k * 3 + 3);
+    const ex = c[b] - c[a],
+      ez = c[b + 2] - c[a + 2],
+      wx = x - c[a],
+      wz = z - c[a + 2];
     const l = ex * ex + ez * ez;
     const t = l === 0 ? 0 : Math.min(1, Math.max(0, (wx * ex + wz * ez) / l));
     least = Math.min(least, (wx - ex * t) * (wx - ex * t) + (wz - ez * t) * (wz - ez * t));

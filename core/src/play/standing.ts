@@ -37,7 +37,20 @@ export interface Probe {
 }
 
 const MOST = 512;
-export const makeProbe = (): Probe => ({ floors: new Float64Array(MOST), tans: new Float64Array(MOST), hosts: new Int32Array(MOST), count: 0, cross: new Float64Array(MOST), faces: new Int32Array(MOST), nearX: 0, nearZ: 0, near: -1, tan: 0, host: -1, polygon: new Float64Array(24) });
+export const makeProbe = (): Probe => ({
+  floors: new Float64Array(MOST),
+  tans: new Float64Array(MOST),
+  hosts: new Int32Array(MOST),
+  count: 0,
+  cross: new Float64Array(MOST),
+  faces: new Int32Array(MOST),
+  nearX: 0,
+  nearZ: 0,
+  near: -1,
+  tan: 0,
+  host: -1,
+  polygon: new Float64Array(24),
+});
 
 /** Height of the terrain at a place and its rise over run there, into `at`: the same triangles as the mesh has. */
 export function terrainAt({ grid, heights: h }: Terrain, x: number, z: number): { y: number; tan: number } {
@@ -70,10 +83,14 @@ export function floorsAt(s: SolidsNear, limits: Limits, x: number, z: number, pr
     const i = list[e];
     if (x < bounds[i * 6] || x > bounds[i * 6 + 3] || z < bounds[i * 6 + 2] || z > bounds[i * 6 + 5]) continue;
     const o = i * 9;
-    const ux = c[o + 3] - c[o], uz = c[o + 5] - c[o + 2], vx = c[o + 6] - c[o], vz = c[o + 8] - c[o + 2];
+    const ux = c[o + 3] - c[o],
+      uz = c[o + 5] - c[o + 2],
+      vx = c[o + 6] - c[o],
+      vz = c[o + 8] - c[o + 2];
     const area = uz * vx - ux * vz;
     if (Math.abs(area) < 1e-12) continue;
-    const wx = x - c[o], wz = z - c[o + 2];
+    const wx = x - c[o],
+      wz = z - c[o + 2];
     const r = (wz * vx - wx * vz) / area;
     const t = (uz * wx - ux * wz) / area;
     if (r < -1e-9 || t < -1e-9 || r + t > 1 + 1e-9) continue;
@@ -101,7 +118,11 @@ export function floorsAt(s: SolidsNear, limits: Limits, x: number, z: number, pr
     let at = kept;
     while (at > 0 && floors[at - 1] < y) at--;
     if ((at > 0 && floors[at - 1] - y < SAME) || (at < kept && y - floors[at] < SAME)) continue;
-    for (let k = kept; k > at; k--) { floors[k] = floors[k - 1]; tans[k] = tans[k - 1]; hosts[k] = hosts[k - 1]; }
+    for (let k = kept; k > at; k--) {
+      floors[k] = floors[k - 1];
+      tans[k] = tans[k - 1];
+      hosts[k] = hosts[k - 1];
+    }
     floors[at] = y;
     tans[at] = tan;
     hosts[at] = host;
@@ -121,8 +142,9 @@ function insideAt({ closed }: SolidsNear, { cross, faces }: Probe, crossings: nu
     for (let k = 0; k < crossings; k++) {
       if (cross[k] <= y + SAME) continue;
       // A crossing through an edge two faces share is met twice; it is one.
-      if (faces[k] === faces[i]) { if (!metBefore(cross, faces, k)) in_++; }
-      else if (faces[k] === -faces[i] && !metBefore(cross, faces, k)) in_--;
+      if (faces[k] === faces[i]) {
+        if (!metBefore(cross, faces, k)) in_++;
+      } else if (faces[k] === -faces[i] && !metBefore(cross, faces, k)) in_--;
     }
     if (in_ > 0) return true;
   }
@@ -145,7 +167,12 @@ function metBefore(cross: Float64Array, faces: Int32Array, k: number): boolean {
  * @param tan rise over run of what it stands on
  */
 export function roomAt(s: SolidsNear, limits: Limits, x: number, z: number, h: number, tan: number, probe: Probe): number {
-  const { corners, bounds, kind, about: { start, list } } = s;
+  const {
+    corners,
+    bounds,
+    kind,
+    about: { start, list },
+  } = s;
   const hi = h + limits.head;
   const wall = h + Math.max(limits.step, limits.side * tan + 0.05);
   const ceiling = h + OVER_FEET;
@@ -157,7 +184,15 @@ export function roomAt(s: SolidsNear, limits: Limits, x: number, z: number, h: n
     const i = list[e];
     const lo = kind[i] === FLOOR ? floor : kind[i] === CEILING ? ceiling : wall;
     const o = i * 6;
-    if (bounds[o + 4] <= lo || bounds[o + 1] >= hi || bounds[o] - x >= best || x - bounds[o + 3] >= best || bounds[o + 2] - z >= best || z - bounds[o + 5] >= best) continue;
+    if (
+      bounds[o + 4] <= lo ||
+      bounds[o + 1] >= hi ||
+      bounds[o] - x >= best ||
+      x - bounds[o + 3] >= best ||
+      bounds[o + 2] - z >= best ||
+      z - bounds[o + 5] >= best
+    )
+      continue;
     const d = distanceTo(corners, i * 9, lo, hi, bounds[o + 1] >= lo && bounds[o + 4] <= hi, x, z, best, probe);
     if (d < best) {
       best = d;
@@ -174,7 +209,11 @@ export function roomAt(s: SolidsNear, limits: Limits, x: number, z: number, h: n
 function distanceTo(c: Float64Array, o: number, lo: number, hi: number, whole: boolean, x: number, z: number, best: number, probe: Probe): number {
   const p = probe.polygon;
   let n = 3;
-  if (whole) for (let k = 0; k < 3; k++) { p[k * 2] = c[o + k * 3]; p[k * 2 + 1] = c[o + k * 3 + 2]; }
+  if (whole)
+    for (let k = 0; k < 3; k++) {
+      p[k * 2] = c[o + k * 3];
+      p[k * 2 + 1] = c[o + k * 3 + 2];
+    }
   else n = between(c, o, lo, hi, p);
   if (n === 0) return Infinity;
   let least = best * best;
@@ -183,15 +222,19 @@ function distanceTo(c: Float64Array, o: number, lo: number, hi: number, whole: b
   let turn = 0;
   for (let k = 0; k < n; k++) {
     const j = k + 1 === n ? 0 : k + 1;
-    const ax = p[k * 2], az = p[k * 2 + 1];
-    const ex = p[j * 2] - ax, ez = p[j * 2 + 1] - az;
-    const wx = x - ax, wz = z - az;
+    const ax = p[k * 2],
+      az = p[k * 2 + 1];
+    const ex = p[j * 2] - ax,
+      ez = p[j * 2 + 1] - az;
+    const wx = x - ax,
+      wz = z - az;
     const side = ex * wz - ez * wx;
     if (Math.abs(side) < 1e-12 || (turn !== 0 && side > 0 !== turn > 0)) inside = false;
     turn = side;
     const l = ex * ex + ez * ez;
     const t = l === 0 ? 0 : Math.min(1, Math.max(0, (wx * ex + wz * ez) / l));
-    const dx = wx - ex * t, dz = wz - ez * t;
+    const dx = wx - ex * t,
+      dz = wz - ez * t;
     const d = dx * dx + dz * dz;
     if (d < least) {
       least = d;
@@ -214,8 +257,24 @@ function distanceTo(c: Float64Array, o: number, lo: number, hi: number, whole: b
  *
  * @param tan rise over run of what it stands on
  */
-export function clearAlong(s: SolidsNear, limits: Limits, ax: number, az: number, bx: number, bz: number, low: number, high: number, tan: number, probe: Probe): boolean {
-  const { corners, bounds, kind, about: { start, list } } = s;
+export function clearAlong(
+  s: SolidsNear,
+  limits: Limits,
+  ax: number,
+  az: number,
+  bx: number,
+  bz: number,
+  low: number,
+  high: number,
+  tan: number,
+  probe: Probe,
+): boolean {
+  const {
+    corners,
+    bounds,
+    kind,
+    about: { start, list },
+  } = s;
   const reach = limits.side - HAIR;
   const hi = high + limits.head;
   const wall = low + Math.max(limits.step, limits.side * tan + 0.05);
@@ -229,7 +288,8 @@ export function clearAlong(s: SolidsNear, limits: Limits, ax: number, az: number
     const lo = kind[i] === FLOOR ? floor : kind[i] === CEILING ? ceiling : wall;
     const o = i * 6;
     if (bounds[o + 4] <= lo || bounds[o + 1] >= hi || bounds[o] >= x1 || bounds[o + 3] <= x0 || bounds[o + 2] >= z1 || bounds[o + 5] <= z0) continue;
-    if (distanceTo(corners, i * 9, lo, hi, false, ax, az, reach, probe) < reach || distanceTo(corners, i * 9, lo, hi, false, bx, bz, reach, probe) < reach) return false;
+    if (distanceTo(corners, i * 9, lo, hi, false, ax, az, reach, probe) < reach || distanceTo(corners, i * 9, lo, hi, false, bx, bz, reach, probe) < reach)
+      return false;
     // Both ends are free of it: what is left is a corner that comes near the line between, or an edge that crosses it.
     const n = between(corners, i * 9, lo, hi, p);
     const [dx, dz] = [bx - ax, bz - az];
@@ -259,9 +319,11 @@ function between(c: Float64Array, o: number, lo: number, hi: number, out: Float6
     const b = o + (k === 2 ? 0 : (k + 1) * 3);
     const [ya, yb] = [c[a + 1], c[b + 1]];
     // Cut points in the order they come along the edge.
-    let t0 = 0, t1 = 1;
+    let t0 = 0,
+      t1 = 1;
     if (ya !== yb) {
-      const tl = (lo - ya) / (yb - ya), th = (hi - ya) / (yb - ya);
+      const tl = (lo - ya) / (yb - ya),
+        th = (hi - ya) / (yb - ya);
       t0 = Math.max(0, Math.min(tl, th));
       t1 = Math.min(1, Math.max(tl, th));
     } else if (ya < lo || ya > hi) continue;
@@ -283,13 +345,27 @@ function between(c: Float64Array, o: number, lo: number, hi: number, out: Float6
  * So it goes up stairs steeper than it is wide: its foot stands on the tread before its middle is over it.
  */
 export function treadAt(s: SolidsNear, limits: Limits, x: number, z: number, h: number, probe: Probe): number {
-  const { bounds, kind, corners, about: { start, list } } = s;
+  const {
+    bounds,
+    kind,
+    corners,
+    about: { start, list },
+  } = s;
   let best = NaN;
   const b = binAt(s.rect, s.about, x, z);
   for (let e = start[b]; e < start[b + 1]; e++) {
     const i = list[e];
     const o = i * 6;
-    if (kind[i] !== FLOOR || bounds[o + 4] <= h + OVER_FEET || bounds[o + 4] > h + limits.step || bounds[o] - x >= limits.side || x - bounds[o + 3] >= limits.side || bounds[o + 2] - z >= limits.side || z - bounds[o + 5] >= limits.side) continue;
+    if (
+      kind[i] !== FLOOR ||
+      bounds[o + 4] <= h + OVER_FEET ||
+      bounds[o + 4] > h + limits.step ||
+      bounds[o] - x >= limits.side ||
+      x - bounds[o + 3] >= limits.side ||
+      bounds[o + 2] - z >= limits.side ||
+      z - bounds[o + 5] >= limits.side
+    )
+      continue;
     if (distanceTo(corners, i * 9, h + OVER_FEET, h + limits.step, false, x, z, limits.side, probe) >= limits.side) continue;
     if (!(best >= bounds[o + 4])) best = bounds[o + 4];
   }

@@ -29,7 +29,16 @@ it('lets a body step up what is steep and no higher than a step, whatever the sa
   expect(steepAhead(face(0.4), limits, 29.8, 20, 1, 0, nothing)).toBeUndefined();
   expect(steepAhead(face(0.6), limits, 29.8, 20, 1, 0, nothing)).toEqual([1, 0]);
   // With samples a quarter of a metre apart 0.35 m are 54.5 degrees, and a step all the same; 0.45 are not.
-  const fine = (rise: number) => steepAhead(terrainOf((x) => Math.min(rise, Math.max(0, (x - 30) * 2)), 2, 0.25), limits, 29.8, 20, 1, 0, nothing);
+  const fine = (rise: number) =>
+    steepAhead(
+      terrainOf((x) => Math.min(rise, Math.max(0, (x - 30) * 2)), 2, 0.25),
+      limits,
+      29.8,
+      20,
+      1,
+      0,
+      nothing,
+    );
   expect([fine(0.35), fine(0.45)]).toEqual([undefined, [1, 0]]);
 });
 

@@ -17,7 +17,15 @@ const HALVINGS = 6;
  * @param covered whether something stands over the terrain at a place, so that no foot comes to it
  * @returns the way up the face, unit length in plan, or `undefined` where the way is free
  */
-export function steepAhead(terrain: Terrain, limits: Limits, x: number, z: number, dx: number, dz: number, covered: (x: number, z: number, height: number) => boolean): [x: number, z: number] | undefined {
+export function steepAhead(
+  terrain: Terrain,
+  limits: Limits,
+  x: number,
+  z: number,
+  dx: number,
+  dz: number,
+  covered: (x: number, z: number, height: number) => boolean,
+): [x: number, z: number] | undefined {
   const step = Math.min(LOOK.most, terrain.grid.spacing * LOOK.share);
   const end = limits.side + limits.step / limits.grade + terrain.grid.spacing;
   const at = (k: number) => terrainAt(terrain, x + dx * k, z + dz * k);

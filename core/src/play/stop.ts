@@ -20,7 +20,11 @@ export interface Stop {
 }
 
 /** A stop, and how much there is to mend, in metres of a detour one would take instead. */
-interface Found { stop: Stop; much: number; /** ids of the solids it is between or under */ about?: (string | undefined)[] }
+interface Found {
+  stop: Stop;
+  much: number;
+  /** ids of the solids it is between or under */ about?: (string | undefined)[];
+}
 
 /** Ground that nobody stands on counts as this many times its length: the way that would be open crosses little of it. */
 const CLOSED = 6;
@@ -77,16 +81,27 @@ export function findStop(area: WalkArea, sides: Sides, start: number, objective:
       const on = next[at] < 0 ? [0, 1] : [(next[at] % w) - x, Math.floor(next[at] / w) - z];
       const abreast = new Set<number>();
       for (const from of inside.linked) {
-        const beside = Math.round(((from.x - x * side) * on[1] - (from.z - z * side) * on[0]) * 3 / side);
+        const beside = Math.round((((from.x - x * side) * on[1] - (from.z - z * side) * on[0]) * 3) / side);
         if (abreast.has(beside)) continue;
         abreast.add(beside);
         const [ox, oz] = [from.x - (x + 0.5) * side, from.z - (z + 0.5) * side];
         const way: Vec3[] = [];
-        for (let s = next[at]; s >= 0 && way.length < FOLLOWED / side; s = next[s]) way.push([((s % w) + 0.5) * side + ox, 0, (Math.floor(s / w) + 0.5) * side + oz]);
+        for (let s = next[at]; s >= 0 && way.length < FOLLOWED / side; s = next[s])
+          way.push([((s % w) + 0.5) * side + ox, 0, (Math.floor(s / w) + 0.5) * side + oz]);
         if (way.length < FOLLOWED / side) way.push(objective);
         look(from.id, way, far);
         // Straight through whatever stands there as well: at a slant, or along a wall, an opening is not found.
-        for (const [sx, sz] of on[0] !== 0 && on[1] !== 0 ? [[on[0], 0], [0, on[1]]] : [on]) look(from.id, [1, 2, 3].map((n): Vec3 => [(x + n * sx + 0.5) * side + ox, 0, (z + n * sz + 0.5) * side + oz]), far);
+        for (const [sx, sz] of on[0] !== 0 && on[1] !== 0
+          ? [
+              [on[0], 0],
+              [0, on[1]],
+            ]
+          : [on])
+          look(
+            from.id,
+            [1, 2, 3].map((n): Vec3 => [(x + n * sx + 0.5) * side + ox, 0, (z + n * sz + 0.5) * side + oz]),
+            far,
+          );
       }
       continue;
     }
@@ -138,7 +153,10 @@ function placeOf(area: WalkArea, id: number): Vec3 {
  * @returns of what stopped it the most to mend, with the sum of all
  */
 function follow(area: WalkArea, { linked, beyond }: Sides, from: number, way: readonly Vec3[], objective: Vec3): { found: Found; to: number } {
-  const { limits, cut: { grid } } = area;
+  const {
+    limits,
+    cut: { grid },
+  } = area;
   const probe = makeProbe();
   const here: StandAt = standAt(area, from, { x: 0, z: 0, h: 0 });
   const points = closely(here, way);
@@ -179,9 +197,17 @@ function follow(area: WalkArea, { linked, beyond }: Sides, from: number, way: re
 }
 
 /** Stands a body gets to, and those from which the objective is reached. */
-export interface Sides { linked: StandSet; beyond: StandSet }
+export interface Sides {
+  linked: StandSet;
+  beyond: StandSet;
+}
 
-interface Look { x: number; z: number; dx: number; dz: number }
+interface Look {
+  x: number;
+  z: number;
+  dx: number;
+  dz: number;
+}
 
 /** A way as places a look apart, with its direction at each. */
 function closely(from: StandAt, way: readonly Vec3[]): Look[] {
@@ -200,7 +226,13 @@ function closely(from: StandAt, way: readonly Vec3[]): Look[] {
  * The next stand on a way from a place on, about as high as that: what lies over a wall or across a gap, not its
  * top and not its bottom. And whether the body gets to it some other way; linked ones first.
  */
-function groundAhead(area: WalkArea, linked: StandSet, points: readonly Look[], from: number, h: number): { at: number; id: number; linked: boolean } | undefined {
+function groundAhead(
+  area: WalkArea,
+  linked: StandSet,
+  points: readonly Look[],
+  from: number,
+  h: number,
+): { at: number; id: number; linked: boolean } | undefined {
   const most = Math.max(area.limits.step, area.body.jumpApex);
   const at: StandAt = { x: 0, z: 0, h: 0 };
   for (let i = from + 1; i < points.length; i++) {
@@ -227,7 +259,8 @@ function worstOf(area: WalkArea, at: Vec3, points: readonly Look[], from: number
     const { x, z, dx, dz } = points[i];
     const found = whatStops(area, area.near(x, z), at, x, z, dx, dz);
     // A drop or a gap is told once, from its edge; ground farther up is what the slope before it leads to.
-    if (i > from && (found.much === Infinity || ['drop', 'gap'].includes(found.stop.code) || (found.stop.code === 'ledge' && found.stop.object === undefined))) continue;
+    if (i > from && (found.much === Infinity || ['drop', 'gap'].includes(found.stop.code) || (found.stop.code === 'ledge' && found.stop.object === undefined)))
+      continue;
     // Behind the front of an opening its sides are met again, and are no more to mend.
     if (found.stop.object !== undefined && worst?.about?.includes(found.stop.object)) continue;
     if (!worst || found.much > worst.much) worst = found;
@@ -240,7 +273,11 @@ const m = (v: number): string => v.toFixed(2);
 
 /** What a body meets that stands at a place and cannot go on to the next one, a few centimetres on. */
 function whatStops(area: WalkArea, near: SolidsNear, at: Vec3, x: number, z: number, dx: number, dz: number): Found {
-  const { body, limits, on: { terrain } } = area;
+  const {
+    body,
+    limits,
+    on: { terrain },
+  } = area;
   const probe = makeProbe();
   const h = at[1];
   const ground = terrainAt(terrain, x, z);
@@ -264,8 +301,10 @@ function whatStops(area: WalkArea, near: SolidsNear, at: Vec3, x: number, z: num
   if (wall.much < Infinity && wall.stop.object !== undefined) return wall;
   // In the middle of something wide its sides are far: its top is over the body.
   if (above === above && host >= 0) return { stop: ledge(area, near.solids[host], above - h, at), much: 4 + 10 * (above - h - body.step) };
-  if (ground.tan > limits.grade && (!down || ground.tan < CLIFF) && Math.abs(ground.y - h) < limits.step + 0.5 && !(above <= ground.y)) return tooSteep(area, ground.tan, [x, ground.y, z]);
-  if (isBarred(terrain, x, z, ground.y, true) && ground.y <= h + limits.step && ground.y > h - Math.max(2, 2 * limits.step)) return tooDeep(area, x, z, ground.y);
+  if (ground.tan > limits.grade && (!down || ground.tan < CLIFF) && Math.abs(ground.y - h) < limits.step + 0.5 && !(above <= ground.y))
+    return tooSteep(area, ground.tan, [x, ground.y, z]);
+  if (isBarred(terrain, x, z, ground.y, true) && ground.y <= h + limits.step && ground.y > h - Math.max(2, 2 * limits.step))
+    return tooDeep(area, x, z, ground.y);
   if (wall.much < Infinity && !(above === above)) return wall;
   if (above === above) {
     const rise = above - h;
@@ -275,7 +314,12 @@ function whatStops(area: WalkArea, near: SolidsNear, at: Vec3, x: number, z: num
 }
 
 function ledge({ body }: WalkArea, solid: { id: string; name: string } | undefined, rise: number, at: Vec3): Stop {
-  return { code: 'ledge', message: `${solid?.name ?? 'the ground'}: a ${m(rise)} m ${ledgeWord(ledgeVerdict(body, rise))} (step ${m(body.step)} m)`, at, object: solid?.id };
+  return {
+    code: 'ledge',
+    message: `${solid?.name ?? 'the ground'}: a ${m(rise)} m ${ledgeWord(ledgeVerdict(body, rise))} (step ${m(body.step)} m)`,
+    at,
+    object: solid?.id,
+  };
 }
 
 function tooSteep({ body }: WalkArea, tan: number, at: Vec3): Found {
@@ -289,7 +333,10 @@ function tooDeep({ body, on: { terrain } }: WalkArea, x: number, z: number, y: n
   const { grid } = terrain;
   const least = terrain.barred![Math.round(z / grid.spacing) * grid.nx + Math.round(x / grid.spacing)];
   const depth = (least === OPEN ? y : least) + body.wade - y;
-  return { stop: { code: 'water', message: `water ${m(depth)} m deep (wades ${m(body.wade)} m)`, at: [x, y, z] }, much: 8 + 10 * Math.max(0, depth - body.wade) };
+  return {
+    stop: { code: 'water', message: `water ${m(depth)} m deep (wades ${m(body.wade)} m)`, at: [x, y, z] },
+    much: 8 + 10 * Math.max(0, depth - body.wade),
+  };
 }
 
 /** What stands beside a floor a body could step on to, or hangs over it. */
@@ -303,12 +350,31 @@ function inTheWay(area: WalkArea, near: SolidsNear, at: Vec3, x: number, z: numb
   const solid = of < 0 ? undefined : near.solids[of];
   const span = spanNear(near, of, x, z, limits.side);
   const clearance = (near.kind[i] === CEILING || near.kind[i] === FLOOR ? near.bounds[i * 6 + 1] : span.low) - floor;
-  if (of >= 0 && clearance > limits.step) return { stop: { code: 'headroom', message: `${solid?.name ?? 'the ground'}: ${m(clearance)} m of headroom, ${m(body.height)} m needed`, at: [x, floor, z], object: solid?.id }, much: 2 + 20 * (body.height - clearance), about: [solid?.id] };
+  if (of >= 0 && clearance > limits.step)
+    return {
+      stop: {
+        code: 'headroom',
+        message: `${solid?.name ?? 'the ground'}: ${m(clearance)} m of headroom, ${m(body.height)} m needed`,
+        at: [x, floor, z],
+        object: solid?.id,
+      },
+      much: 2 + 20 * (body.height - clearance),
+      about: [solid?.id],
+    };
   const across = openingAhead(near, area, x, z, floor, dx, dz);
   if (across) {
     const sides = [...new Set([across.of, across.other].map((s) => near.solids[s]?.name ?? 'the ground'))];
     const need = 2 * body.radius + 0.1;
-    return { stop: { code: 'opening', message: `${sides.join(' and ')}: an opening ${m(across.width)} m wide, ${m(need)} m needed`, at: [x, floor, z], object: solid?.id }, much: 2 + 20 * (need - across.width), about: [across.of, across.other].map((s) => near.solids[s]?.id) };
+    return {
+      stop: {
+        code: 'opening',
+        message: `${sides.join(' and ')}: an opening ${m(across.width)} m wide, ${m(need)} m needed`,
+        at: [x, floor, z],
+        object: solid?.id,
+      },
+      much: 2 + 20 * (need - across.width),
+      about: [across.of, across.other].map((s) => near.solids[s]?.id),
+    };
   }
   if (of < 0) return tooSteep(area, near.tan[i], [probe.nearX, floor, probe.nearZ]);
   const rise = span.high - at[1];
@@ -323,7 +389,14 @@ function spanNear(near: SolidsNear, of: number, x: number, z: number, within: nu
   for (let e = start[b]; e < start[b + 1]; e++) {
     const i = list[e];
     const o = i * 6;
-    if (near.of[i] !== of || near.bounds[o] > x + within || near.bounds[o + 3] < x - within || near.bounds[o + 2] > z + within || near.bounds[o + 5] < z - within) continue;
+    if (
+      near.of[i] !== of ||
+      near.bounds[o] > x + within ||
+      near.bounds[o + 3] < x - within ||
+      near.bounds[o + 2] > z + within ||
+      near.bounds[o + 5] < z - within
+    )
+      continue;
     low = Math.min(low, near.bounds[o + 1]);
     high = Math.max(high, near.bounds[o + 4]);
   }
@@ -334,7 +407,15 @@ function spanNear(near: SolidsNear, of: number, x: number, z: number, within: nu
  * Width of the opening a line leads through, and the solids on both sides of it: on along the line as long as
  * its middle is free, to where what is nearest stands beside it and something else over against that.
  */
-function openingAhead(near: SolidsNear, { limits }: WalkArea, x: number, z: number, floor: number, dx: number, dz: number): { width: number; of: number; other: number } | undefined {
+function openingAhead(
+  near: SolidsNear,
+  { limits }: WalkArea,
+  x: number,
+  z: number,
+  floor: number,
+  dx: number,
+  dz: number,
+): { width: number; of: number; other: number } | undefined {
   const probe = makeProbe();
   const l = Math.sqrt(dx * dx + dz * dz) || 1;
   let best: { width: number; of: number; other: number } | undefined;
@@ -359,13 +440,22 @@ function openingAhead(near: SolidsNear, { limits }: WalkArea, x: number, z: numb
 
 /** A drop; where ground as high follows within a jump's length, a gap with its verdict. */
 function dropOrGap(area: WalkArea, edge: Vec3, x: number, z: number, dx: number, dz: number): Found {
-  const { body, limits, on: { terrain }, cut: { grid } } = area;
+  const {
+    body,
+    limits,
+    on: { terrain },
+    cut: { grid },
+  } = area;
   const probe = makeProbe();
   const l = Math.sqrt(dx * dx + dz * dz) || 1;
   let below = edge[1] - terrainAt(terrain, x, z).y;
   const under = area.near(x, z);
   const k = floorsAt(under, limits, x, z, probe);
-  for (let i = 0; i < k; i++) if (probe.floors[i] < edge[1]) { below = edge[1] - probe.floors[i]; break; }
+  for (let i = 0; i < k; i++)
+    if (probe.floors[i] < edge[1]) {
+      below = edge[1] - probe.floors[i];
+      break;
+    }
   for (let w = 0.1; w <= 12; w += 0.05) {
     const [px, pz] = [edge[0] + (dx / l) * w, edge[2] + (dz / l) * w];
     if (px < 0 || pz < 0 || px > grid.width || pz > grid.depth) break;
@@ -373,7 +463,10 @@ function dropOrGap(area: WalkArea, edge: Vec3, x: number, z: number, dx: number,
     for (let i = 0; i < n; i++) {
       const up = probe.floors[i] - edge[1];
       if (up > body.jumpApex || up <= -limits.step) continue;
-      return { stop: { code: 'gap', message: `a gap ${w.toFixed(1)} m wide (${gapVerdict(body, w, up)} to jump, landing ${up.toFixed(1)} m up)`, at: edge }, much: 6 + 4 * w };
+      return {
+        stop: { code: 'gap', message: `a gap ${w.toFixed(1)} m wide (${gapVerdict(body, w, up)} to jump, landing ${up.toFixed(1)} m up)`, at: edge },
+        much: 6 + 4 * w,
+      };
     }
   }
   return { stop: { code: 'drop', message: `a drop of ${below.toFixed(1)} m (step ${m(body.step)} m)`, at: edge }, much: 8 + 10 * below };

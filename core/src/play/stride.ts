@@ -35,7 +35,17 @@ export function stepTo(s: SolidsNear, limits: Limits, x: number, z: number, from
  * @param each told of each look on the way: where, and how high the feet are
  * @returns height of its feet at the end, or NaN where it does not get there
  */
-export function stride(s: SolidsNear, limits: Limits, ax: number, az: number, h: number, bx: number, bz: number, probe: Probe, each?: (x: number, z: number, h: number) => void): number {
+export function stride(
+  s: SolidsNear,
+  limits: Limits,
+  ax: number,
+  az: number,
+  h: number,
+  bx: number,
+  bz: number,
+  probe: Probe,
+  each?: (x: number, z: number, h: number) => void,
+): number {
   const length = Math.sqrt((bx - ax) * (bx - ax) + (bz - az) * (bz - az));
   const n = Math.max(1, Math.ceil(length / LOOK_EVERY));
   let bridged = 0;

@@ -15,11 +15,20 @@ import { makeWalker } from './walker';
 
 const { adult } = SHIPPED_BODIES;
 let kernels: Awaited<ReturnType<typeof loadKernels>>;
-beforeAll(async () => { kernels = await loadKernels(); });
+beforeAll(async () => {
+  kernels = await loadKernels();
+});
 
 /** A ditch 3 m deep across the level between z 26 and 38. */
 const ditch = terrainOf((_, z) => (z > 26 && z < 38 ? -3 : 0));
-const water = (height: number, more: Partial<Water> = {}): Terrain => barred(ditch, waterBodies(ditch, [{ id: 'w', version: 1, kind: 'water', form: 'plane', name: 'w', height, x0: 0, z0: 27, x1: 64, z1: 37, hidden: false, out: false, ...more } as Water]).bodies, adult.wade);
+const water = (height: number, more: Partial<Water> = {}): Terrain =>
+  barred(
+    ditch,
+    waterBodies(ditch, [
+      { id: 'w', version: 1, kind: 'water', form: 'plane', name: 'w', height, x0: 0, z0: 27, x1: 64, z1: 37, hidden: false, out: false, ...more } as Water,
+    ]).bodies,
+    adult.wade,
+  );
 /** A causeway over the ditch, its top level with its rims: as a block, and as a piece. */
 const causeway: Block[] = [testBlock('box', [8, 3, 14], [32, -3, 32])];
 const piece: PlacedMesh[] = [placeMesh('p', 'p', boxMesh([-4, 0, -7], [4, 3, 7]), (x, y, z) => [x + 32, y - 3, z + 32])];
@@ -42,7 +51,15 @@ describe('what stands in the water', () => {
   it('carries a body where it is no deeper than it wades, and not where it is', () => {
     // Over the top stand 0.7 m of water, or 1.1; an adult wades 0.9.
     expect(way(ditch, []).reached).toBe(false);
-    for (const [blocks, meshes] of [[causeway, []], [[], piece]] as [Block[], PlacedMesh[]][]) expect([way(water(0.7), blocks, meshes).reached, way(water(1.1), blocks, meshes).reached, way(water(0.7, { closed: true }), blocks, meshes).reached]).toEqual([true, false, false]);
+    for (const [blocks, meshes] of [
+      [causeway, []],
+      [[], piece],
+    ] as [Block[], PlacedMesh[]][])
+      expect([
+        way(water(0.7), blocks, meshes).reached,
+        way(water(1.1), blocks, meshes).reached,
+        way(water(0.7, { closed: true }), blocks, meshes).reached,
+      ]).toEqual([true, false, false]);
   });
 
   it('is passed beside the water that lies on a part of it', () => {

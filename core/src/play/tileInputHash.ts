@@ -11,7 +11,7 @@ const bytesOf = (a: ArrayBufferView): Uint8Array => new Uint8Array(a.buffer, a.b
 /** Corners and triangles: the same corners joined otherwise are another solid. */
 function meshHash({ positions, indices }: PlacedMesh): string {
   let hash = meshHashes.get(positions);
-  if (hash === undefined) meshHashes.set(positions, hash = hashBytes(bytesOf(positions)) + hashBytes(bytesOf(indices)));
+  if (hash === undefined) meshHashes.set(positions, (hash = hashBytes(bytesOf(positions)) + hashBytes(bytesOf(indices))));
   return hash;
 }
 
@@ -28,5 +28,10 @@ export function tileInputHash(terrain: Terrain, blocks: readonly Block[], rect: 
   const bars = terrain.barred && new Float32Array(heights.length);
   if (bars) for (let z = z0; z <= z1; z++) bars.set(terrain.barred!.subarray(z * nx + x0, z * nx + x1 + 1), (z - z0) * w);
   const near = blocks.map((b) => [b.shape, b.size, b.at, b.turn, b.tilt]);
-  return hashBytes(new Uint8Array(heights.buffer)) + (bars?.some((v) => v !== OPEN) ? hashBytes(new Uint8Array(bars.buffer)) : '') + (near.length ? JSON.stringify(near) : '') + meshes.map(meshHash).join('');
+  return (
+    hashBytes(new Uint8Array(heights.buffer)) +
+    (bars?.some((v) => v !== OPEN) ? hashBytes(new Uint8Array(bars.buffer)) : '') +
+    (near.length ? JSON.stringify(near) : '') +
+    meshes.map(meshHash).join('')
+  );
 }

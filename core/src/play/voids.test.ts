@@ -16,7 +16,9 @@ import { loadKernels } from '../testing/kernels';
 import { terrainOf, testBlock, testLevel } from '../testing/levels';
 
 let solids: SolidKernel;
-beforeAll(async () => { solids = await loadSolidKernel(); });
+beforeAll(async () => {
+  solids = await loadSolidKernel();
+});
 
 const H = 0;
 /** A wall right across a level of 64 m, with a door in it, between entry and objective. */
@@ -42,7 +44,10 @@ describe('a door cut into a wall', () => {
     expect(open.snags.filter((s) => s.code.startsWith('opening'))).toEqual([]);
     const low = check([1.2, 1.1, 1]);
     expect(low.reach.reached).toBe(false);
-    expect(low.snags.find((s) => s.code === 'opening-blocked')).toMatchObject({ severity: 'blocking', message: 'door: an opening 1.20 m wide and 1.10 m high cannot be passed' });
+    expect(low.snags.find((s) => s.code === 'opening-blocked')).toMatchObject({
+      severity: 'blocking',
+      message: 'door: an opening 1.20 m wide and 1.10 m high cannot be passed',
+    });
     const narrow = check([0.7, 2.2, 1]);
     expect(narrow.reach.reached).toBe(false);
     expect(narrow.snags.find((s) => s.code === 'opening-blocked')?.message).toContain('0.70 m wide');
@@ -55,11 +60,21 @@ describe('a door cut into a wall', () => {
     const found = (...more: Block[]) => {
       const level = walled({ size: [1.2, 2.2, 1] });
       for (const b of more) level.objects.set(b.id, b);
-      return checkLevel(level, undefined, new Map(), solids)!.snags.filter((s) => s.code.startsWith('opening')).map((s) => s.message);
+      return checkLevel(level, undefined, new Map(), solids)!
+        .snags.filter((s) => s.code.startsWith('opening'))
+        .map((s) => s.message);
     };
-    expect(found(testBlock('box', [1.2, 0.9, 1], [40, 0.9, 32], 0, { op: 'void' }), testBlock('box', [1.2, 0.9, 1], [44, 2.5, 32], 0, { op: 'void' }), testBlock('box', [0.8, 0.8, 0.3], [48, 0.6, 32.15], 0, { op: 'void' }))).toEqual([]);
+    expect(
+      found(
+        testBlock('box', [1.2, 0.9, 1], [40, 0.9, 32], 0, { op: 'void' }),
+        testBlock('box', [1.2, 0.9, 1], [44, 2.5, 32], 0, { op: 'void' }),
+        testBlock('box', [0.8, 0.8, 0.3], [48, 0.6, 32.15], 0, { op: 'void' }),
+      ),
+    ).toEqual([]);
     // A hole at the floor is a way for something smaller: too low for the adult.
-    expect(found(testBlock('box', [1.2, 0.9, 1], [40, 0, 32], 0, { op: 'void', name: 'hatch' }))).toEqual(['hatch: an opening 1.20 m wide and 0.90 m high cannot be passed']);
+    expect(found(testBlock('box', [1.2, 0.9, 1], [40, 0, 32], 0, { op: 'void', name: 'hatch' }))).toEqual([
+      'hatch: an opening 1.20 m wide and 0.90 m high cannot be passed',
+    ]);
   });
 
   it('is open to what asks for the ground; over it the wall still stands', () => {
@@ -86,12 +101,20 @@ describe('a door cut into a wall', () => {
     const obj = blocksToObj(parts.blocks, parts.built);
     expect(obj.match(/^o .*/gm)).toEqual(['o wall']);
     const corners = [...obj.matchAll(/^v (\S+) (\S+) (\S+)$/gm)].map((m) => m.slice(1).map(Number));
-    for (const [x, y, z] of [[31.4, 0, 31.8], [32.6, 2.2, 32.2], [31.4, 2.2, 31.8], [-8, 4, 31.8], [72, 0, 32.2]]) {
+    for (const [x, y, z] of [
+      [31.4, 0, 31.8],
+      [32.6, 2.2, 32.2],
+      [31.4, 2.2, 31.8],
+      [-8, 4, 31.8],
+      [72, 0, 32.2],
+    ]) {
       expect(Math.min(...corners.map((c) => Math.hypot(c[0] - x, c[1] - y, c[2] - z)))).toBeLessThan(0.001);
     }
     const bytes = await levelToGlb(parts.level, parts.terrain, { built: parts.built });
     const view = new DataView(bytes.buffer, bytes.byteOffset);
-    const json = JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + view.getUint32(12, true)))) as { nodes: { name: string; translation?: number[]; scale?: number[] }[] };
+    const json = JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + view.getUint32(12, true)))) as {
+      nodes: { name: string; translation?: number[]; scale?: number[] }[];
+    };
     expect(json.nodes.map((n) => n.name)).toEqual(['terrain', 'wall']);
     expect(json.nodes[1].scale).toBeUndefined();
     await expect(levelToGlb(parts.level, parts.terrain)).rejects.toThrow('block wall has no mesh');
@@ -120,7 +143,10 @@ describe('a stair of blocks', () => {
 
   it('carries the walker up, a step at a time or a quarter turned', async () => {
     const { rapier } = await loadKernels();
-    for (const [turn, at, dx, dz] of [[0, [27.4, 0.05, 32], 1, 0], [90, [32, 0.05, 36.6], 0, -1]] as const) {
+    for (const [turn, at, dx, dz] of [
+      [0, [27.4, 0.05, 32], 1, 0],
+      [90, [32, 0.05, 36.6], 0, -1],
+    ] as const) {
       const level = testLevel();
       const stair = testBlock('stair', [4.48, 2.8, 1], turn === 0 ? [30.4, 0, 32] : [32, 0, 33.6], turn, { steps: 16 });
       level.objects.set(stair.id, stair);
@@ -134,12 +160,13 @@ describe('a stair of blocks', () => {
 });
 
 describe('a stair where the head has hardly room', () => {
-  it('is begun under a lintel and gone up past the stairwell\'s edge, wherever the steps of the clock fall', async () => {
+  it("is begun under a lintel and gone up past the stairwell's edge, wherever the steps of the clock fall", async () => {
     const shell = { op: 'void' as const, cuts: 'group' as const, group: 'shell' };
     const [x, z] = [30, 32];
     const blocks = [
       testBlock('box', [8, 5.8, 6], [x + 2, 0, z], 0, { group: 'shell' }),
-      testBlock('box', [7.4, 2.5, 5.4], [x + 2, 0, z], 0, shell), testBlock('box', [7.4, 2.6, 5.4], [x + 2, 2.8, z], 0, shell),
+      testBlock('box', [7.4, 2.5, 5.4], [x + 2, 0, z], 0, shell),
+      testBlock('box', [7.4, 2.6, 5.4], [x + 2, 2.8, z], 0, shell),
       // The stairwell ends where the third step's riser has the body's back.
       testBlock('box', [1.2, 0.6, 4.8], [x, 2.4, z - 0.3], 0, shell),
       testBlock('box', [1, 2.1, 0.5], [x, 0, z + 2.85], 0, shell),
@@ -148,7 +175,14 @@ describe('a stair where the head has hardly room', () => {
     const { rapier } = await loadKernels();
     const walls = new BlockBuilder(solids).build(blocks);
     for (const off of [0, 0.0037, 0.0111, 0.0185, 0.0259, 0.0296]) {
-      const w = makeWalker(rapier, SHIPPED_BODIES.adult, terrainOf(() => 0), [], [x + off, 0.05, z + 6 + off], walls);
+      const w = makeWalker(
+        rapier,
+        SHIPPED_BODIES.adult,
+        terrainOf(() => 0),
+        [],
+        [x + off, 0.05, z + 6 + off],
+        walls,
+      );
       for (let i = 0; i < 420; i++) w.step({ x: 0, z: -1, run: false, jump: false });
       expect(w.at[1], `${off} m`).toBeGreaterThan(2.5);
       w.dispose();

@@ -153,7 +153,8 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
 
   function* bake(next: Standing, from?: Vec3, only?: ReadonlySet<number>): Generator<number, number, void> {
     const { wanted, pending } = look(next);
-    const away = (t: number) => ((t % across) + 0.5 - (from?.[0] ?? 0) / TILE_METRES) ** 2 + (Math.floor(t / across) + 0.5 - (from?.[2] ?? 0) / TILE_METRES) ** 2;
+    const away = (t: number) =>
+      ((t % across) + 0.5 - (from?.[0] ?? 0) / TILE_METRES) ** 2 + (Math.floor(t / across) + 0.5 - (from?.[2] ?? 0) / TILE_METRES) ** 2;
     const all = only ? [...pending].filter((t) => only.has(t)) : [...pending];
     const order = from ? all.sort((a, b) => away(a) - away(b) || a - b) : all;
     let done = 0;
@@ -167,7 +168,11 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
       linkTile(cut, limits, tiles, links, t, pending, baked.near ?? (() => gather(t)));
       done++;
     }
-    for (const t of unjoined) if (!pending.has(t)) { linkTile(cut, limits, tiles, links, t, pending, () => gather(t)); unjoined.delete(t); }
+    for (const t of unjoined)
+      if (!pending.has(t)) {
+        linkTile(cut, limits, tiles, links, t, pending, () => gather(t));
+        unjoined.delete(t);
+      }
     version++;
     base[0] = quads.length;
     for (let t = 0; t < across * down; t++) base[t + 1] = base[t] + (tiles[t]?.stands.length ?? 0) / 4;
@@ -188,9 +193,20 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
   const gather = (t: number): SolidsNear => solidsNear(on.terrain, blocksOf[t], meshesOf[t], tileRect(cut, limits, t), limits, limits.side + LOOK_ON);
 
   const area: WalkArea = {
-    body, limits, cut, tiles, base, quads, links, bake,
-    get on() { return on; },
-    get version() { return version; },
+    body,
+    limits,
+    cut,
+    tiles,
+    base,
+    quads,
+    links,
+    bake,
+    get on() {
+      return on;
+    },
+    get version() {
+      return version;
+    },
     keep: () => (version > 0 && hashes.every((h) => h !== undefined) ? { hashes: hashes as string[], tiles, links } : undefined),
     changed: (next) => [...look(next).pending],
     adopt({ which, hashes: from, tiles: found, links: joined }) {
@@ -244,7 +260,11 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
 const NOTHING: never[] = [];
 
 /** A stand's place and the height of its feet. */
-export interface StandAt { x: number; z: number; h: number }
+export interface StandAt {
+  x: number;
+  z: number;
+  h: number;
+}
 
 /** Where stand `id` is, into `out`. */
 export function standAt({ cut: { grid, across, quads }, tiles, base, on, quads: states }: WalkArea, id: number, out: StandAt): StandAt {
@@ -290,7 +310,11 @@ export function tileOf(base: Int32Array, id: number): number {
  * cells those of the tile.
  */
 export function standsAt(area: WalkArea, x: number, z: number, out: number[]): number {
-  const { cut: { grid, across, quads, cells, cell }, tiles, base } = area;
+  const {
+    cut: { grid, across, quads, cells, cell },
+    tiles,
+    base,
+  } = area;
   out.length = 0;
   const qx = Math.min(grid.nx - 2, Math.max(0, Math.floor(x / grid.spacing)));
   const qz = Math.min(grid.nz - 2, Math.max(0, Math.floor(z / grid.spacing)));

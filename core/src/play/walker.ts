@@ -60,7 +60,14 @@ const AROUND = 1;
  * Makes a walker. A cylinder, because a capsule's round foot slides off steps; with its skin it is as large as
  * what the walk area keeps free for the body, and takes the same steps and slopes: see `Limits`.
  */
-export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Terrain, blocks: readonly Block[], at: Vec3, meshes: readonly PlacedMesh[] = []): Walker {
+export function makeWalker(
+  rapier: typeof Rapier,
+  body: BodyFigures,
+  terrain: Terrain,
+  blocks: readonly Block[],
+  at: Vec3,
+  meshes: readonly PlacedMesh[] = [],
+): Walker {
   const world = new rapier.World({ x: 0, y: -body.gravity, z: 0 });
   world.timestep = WALK_STEP;
   const limits = limitsOf(body);
@@ -92,7 +99,9 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
   const setMovers = (movers: readonly Mover[]) => {
     for (const p of platforms) world.removeCollider(p.collider, false);
     platforms = movers.flatMap(({ block, mesh }) => {
-      const shape = mesh ? rapier.ColliderDesc.trimesh(mesh.positions, mesh.indices) : rapier.ColliderDesc.convexHull(Float32Array.from(blockSolid(block).corners.flat()));
+      const shape = mesh
+        ? rapier.ColliderDesc.trimesh(mesh.positions, mesh.indices)
+        : rapier.ColliderDesc.convexHull(Float32Array.from(blockSolid(block).corners.flat()));
       if (!shape || !block.stops) return [];
       const made = world.createCollider(shape);
       const at = moverOffset(block.stops, time);
@@ -127,7 +136,8 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
     const made: Rapier.Collider[] = [];
     const quads = CELL / ground.grid.spacing;
     const mesh = terrainMesh(ground, cx * quads, cz * quads, (cx + 1) * quads, (cz + 1) * quads);
-    if (mesh.indices.length > 0) made.push(world.createCollider(rapier.ColliderDesc.trimesh(mesh.positions, mesh.indices, rapier.TriMeshFlags.FIX_INTERNAL_EDGES)));
+    if (mesh.indices.length > 0)
+      made.push(world.createCollider(rapier.ColliderDesc.trimesh(mesh.positions, mesh.indices, rapier.TriMeshFlags.FIX_INTERNAL_EDGES)));
     for (const block of grid.get(`${cx},${cz}`) ?? []) {
       const points = Float32Array.from(blockSolid(block).corners.flat());
       const hull = rapier.ColliderDesc.convexHull(points);
@@ -208,7 +218,9 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
     const far = Math.sqrt(forth.x * forth.x + forth.z * forth.z);
     if (rise <= 0.01 || rise > limits.step || far <= length * 0.5) return undefined;
     // A face too steep to walk is no tread, under the middle of the body or under its front.
-    const too = (ahead: number) => groundAt(ground, grid, [feet[0] + forth.x + (x / length) * ahead, feet[1] + rise + 0.1, feet[2] + forth.z + (z / length) * ahead], { meshes: standing }).slope > steepest;
+    const too = (ahead: number) =>
+      groundAt(ground, grid, [feet[0] + forth.x + (x / length) * ahead, feet[1] + rise + 0.1, feet[2] + forth.z + (z / length) * ahead], { meshes: standing })
+        .slope > steepest;
     return too(0) || too(body.radius) ? undefined : { x: forth.x, y: rise, z: forth.z };
   };
 
@@ -223,16 +235,32 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, terrain: Te
   };
   const steepIn = ([x, , z]: Vec3) => {
     const l = Math.sqrt(x * x + z * z);
-    return l === 0 ? undefined : steepAhead(ground, limits, feet[0], feet[2], x / l, z / l, (px, pz, y) => groundAt(ground, grid, [px, Math.max(y, feet[1]) + limits.step, pz], { meshes: standing }).host.kind !== 'terrain');
+    return l === 0
+      ? undefined
+      : steepAhead(
+          ground,
+          limits,
+          feet[0],
+          feet[2],
+          x / l,
+          z / l,
+          (px, pz, y) => groundAt(ground, grid, [px, Math.max(y, feet[1]) + limits.step, pz], { meshes: standing }).host.kind !== 'terrain',
+        );
   };
 
   place();
   ensureCells();
 
   return {
-    get at() { return feet; },
-    get grounded() { return grounded; },
-    get time() { return time; },
+    get at() {
+      return feet;
+    },
+    get grounded() {
+      return grounded;
+    },
+    get time() {
+      return time;
+    },
     setMovers,
     step(input) {
       ensureCells();

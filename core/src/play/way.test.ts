@@ -23,11 +23,18 @@ function reach(terrain: Terrain, blocks: Block[], from: Vec3, to: Vec3) {
 function grown(b: Block, r: number): P[] {
   const [s, c] = sinCosDeg(b.turn);
   const [l, , w] = b.size;
-  return [[1, 1], [-1, 1], [-1, -1], [1, -1]].flatMap(([sx, sz], corner) => Array.from({ length: 7 }, (_, k): P => {
-    const [dz, dx] = sinCosDeg(corner * 90 + k * 15);
-    const [x, z] = [(sx * l) / 2 + dx * r, (sz * w) / 2 + dz * r];
-    return [b.at[0] + c * x + s * z, b.at[2] - s * x + c * z];
-  }));
+  return [
+    [1, 1],
+    [-1, 1],
+    [-1, -1],
+    [1, -1],
+  ].flatMap(([sx, sz], corner) =>
+    Array.from({ length: 7 }, (_, k): P => {
+      const [dz, dx] = sinCosDeg(corner * 90 + k * 15);
+      const [x, z] = [(sx * l) / 2 + dx * r, (sz * w) / 2 + dz * r];
+      return [b.at[0] + c * x + s * z, b.at[2] - s * x + c * z];
+    }),
+  );
 }
 
 /** Whether a segment passes through the inside of a convex outline. */
@@ -67,10 +74,11 @@ function shortest(blocks: readonly Block[], from: P, to: P, r: number): number {
   }
 }
 
-const inside = (p: P, outline: readonly P[]): boolean => outline.every((a, i) => {
-  const b = outline[(i + 1) % outline.length];
-  return (b[1] - a[1]) * (p[0] - a[0]) + (a[0] - b[0]) * (p[1] - a[1]) < -1e-7;
-});
+const inside = (p: P, outline: readonly P[]): boolean =>
+  outline.every((a, i) => {
+    const b = outline[(i + 1) % outline.length];
+    return (b[1] - a[1]) * (p[0] - a[0]) + (a[0] - b[0]) * (p[1] - a[1]) < -1e-7;
+  });
 
 describe('the way', () => {
   it('is within a hundredth of the shortest among boxes, by a graph of all that sees each other', () => {
@@ -78,7 +86,9 @@ describe('the way', () => {
     const random = randomStream(11);
     const off: number[] = [];
     for (let run = 0; run < 10; run++) {
-      const blocks = Array.from({ length: 14 }, () => testBlock('box', [1 + random() * 11, 3, 0.4 + random() * 5], [12 + random() * 40, 0, 8 + random() * 48], random() * 180));
+      const blocks = Array.from({ length: 14 }, () =>
+        testBlock('box', [1 + random() * 11, 3, 0.4 + random() * 5], [12 + random() * 40, 0, 8 + random() * 48], random() * 180),
+      );
       const clear = (p: P) => blocks.every((b) => !inside(p, grown(b, 1)));
       const [from, to] = [[[3, 12 + run * 4] as P, [61, 52 - run * 4] as P]].flat() as [P, P];
       if (!clear(from) || !clear(to)) continue;

@@ -19,7 +19,12 @@ const LEG_LEAST = 8;
  * @returns stands at the turns, both ends among them, and how many stands were looked at; `undefined` where
  *   there is no way
  */
-export function findWay(area: WalkArea, from: readonly number[], to: readonly number[], shunned?: ReadonlySet<number>): { turns: number[]; looked: number } | undefined {
+export function findWay(
+  area: WalkArea,
+  from: readonly number[],
+  to: readonly number[],
+  shunned?: ReadonlySet<number>,
+): { turns: number[]; looked: number } | undefined {
   const total = area.base[area.base.length - 1];
   // Costs are kept with one added, so that zero says that none is known yet.
   const cost = new Float64Array(total);
@@ -30,7 +35,11 @@ export function findWay(area: WalkArea, from: readonly number[], to: readonly nu
   const queue = new FlatQueue<number>();
   const near = overPatches(area, [...from, ...to]);
   const longest = Math.max(LEG_LEAST, LEG_SAMPLES * area.cut.grid.spacing);
-  const [a, b, c]: StandAt[] = [{ x: 0, z: 0, h: 0 }, { x: 0, z: 0, h: 0 }, { x: 0, z: 0, h: 0 }];
+  const [a, b, c]: StandAt[] = [
+    { x: 0, z: 0, h: 0 },
+    { x: 0, z: 0, h: 0 },
+    { x: 0, z: 0, h: 0 },
+  ];
   const left = (s: StandAt): number => {
     let least = Infinity;
     for (const e of ends) least = Math.min(least, apart(s, e));
@@ -107,12 +116,17 @@ const PATCH_QUADS = 2;
  * @param kept stands that are ends: they keep their own steps
  */
 function overPatches(area: WalkArea, kept: readonly number[]): (id: number, out: number[]) => number {
-  const { quads, cut: { grid }, base } = area;
+  const {
+    quads,
+    cut: { grid },
+    base,
+  } = area;
   const width = grid.nx - 1;
   const side = Math.max(PATCH_QUADS, Math.round(PATCH / grid.spacing));
   const [across, down] = [Math.floor(width / side), Math.floor((grid.nz - 1) / side)];
   const whole = new Uint8Array(across * down).fill(1);
-  for (let z = 0; z < down * side; z++) for (let x = 0; x < across * side; x++) if (quads[z * width + x] !== PLAIN) whole[Math.floor(z / side) * across + Math.floor(x / side)] = 0;
+  for (let z = 0; z < down * side; z++)
+    for (let x = 0; x < across * side; x++) if (quads[z * width + x] !== PLAIN) whole[Math.floor(z / side) * across + Math.floor(x / side)] = 0;
   const patchOf = (id: number): number => {
     if (id >= base[0]) return -1;
     const z = Math.floor(Math.floor(id / width) / side);
@@ -136,7 +150,10 @@ function overPatches(area: WalkArea, kept: readonly number[]): (id: number, out:
     const [px, pz] = [patch % across, Math.floor(patch / across)];
     for (let d = 0; d < 8; d++) {
       const [x, z] = [px + DX[d], pz + DZ[d]];
-      if (x >= 0 && z >= 0 && x < across && z < down && whole[z * across + x]) { out.push(middle(z * across + x)); continue; }
+      if (x >= 0 && z >= 0 && x < across && z < down && whole[z * across + x]) {
+        out.push(middle(z * across + x));
+        continue;
+      }
       // Next to ground that is no patch: on to its own stands, from each quad along that side.
       const [x0, x1] = DX[d] > 0 ? [side - 1, side - 1] : DX[d] < 0 ? [0, 0] : [0, side - 1];
       const [z0, z1] = DZ[d] > 0 ? [side - 1, side - 1] : DZ[d] < 0 ? [0, 0] : [0, side - 1];
@@ -160,21 +177,29 @@ const apart = (a: StandAt, b: StandAt): number => Math.sqrt((a.x - b.x) * (a.x -
 
 function turnsTo(parent: Int32Array, id: number): number[] {
   const out = [id];
-  while (parent[id] !== id) out.push(id = parent[id]);
+  while (parent[id] !== id) out.push((id = parent[id]));
   return out.reverse();
 }
 
 const _cells: number[] = [];
 const _steps: number[] = [];
 const _probe = makeProbe();
-const [_from, _to, _at]: StandAt[] = [{ x: 0, z: 0, h: 0 }, { x: 0, z: 0, h: 0 }, { x: 0, z: 0, h: 0 }];
+const [_from, _to, _at]: StandAt[] = [
+  { x: 0, z: 0, h: 0 },
+  { x: 0, z: 0, h: 0 },
+  { x: 0, z: 0, h: 0 },
+];
 
 /**
  * Length over the ground from one stand straight to another, where each cell on the line can be stepped on to
  * from the one before it; `undefined` where not.
  */
 function lineOver(area: WalkArea, from: number, to: number): number | undefined {
-  const { cut: { grid, cell }, quads, on } = area;
+  const {
+    cut: { grid, cell },
+    quads,
+    on,
+  } = area;
   const { x, z, h } = standAt(area, from, _from);
   const end = standAt(area, to, _to);
   const [dx, dz] = [end.x - x, end.z - z];
@@ -197,7 +222,12 @@ function lineOver(area: WalkArea, from: number, to: number): number | undefined 
       for (let i = 0; i < n; i++) if (_cells[i] === current) id = current;
       if (id < 0) {
         const m = stepsFrom(area, current, _steps);
-        for (let i = 0; i < n && id < 0; i++) for (let k = 0; k < m; k++) if (_steps[k] === _cells[i]) { id = _cells[i]; break; }
+        for (let i = 0; i < n && id < 0; i++)
+          for (let k = 0; k < m; k++)
+            if (_steps[k] === _cells[i]) {
+              id = _cells[i];
+              break;
+            }
       }
       if (id < 0) return undefined;
     }
@@ -206,7 +236,11 @@ function lineOver(area: WalkArea, from: number, to: number): number | undefined 
       if (plain && !(wasPlain && Math.abs(qx - (current % (grid.nx - 1))) <= 1 && Math.abs(qz - Math.floor(current / (grid.nx - 1))) <= 1)) {
         const m = stepsFrom(area, current, _steps);
         let found = false;
-        for (let k = 0; k < m; k++) if (_steps[k] === id) { found = true; break; }
+        for (let k = 0; k < m; k++)
+          if (_steps[k] === id) {
+            found = true;
+            break;
+          }
         if (!found) return undefined;
       }
       current = id;
@@ -255,7 +289,10 @@ export function drawTight(area: WalkArea, points: readonly Vec3[]): { path: Vec3
       const before = next[next.length - 1];
       const here = way[i];
       const after = way[i + 1];
-      if (!after) { next.push(here); continue; }
+      if (!after) {
+        next.push(here);
+        continue;
+      }
       const now = here.leg!.length + after.leg!.length;
       const straight = legTo(before.at, after.at);
       if (straight && straight.length <= now + 1e-6) {
@@ -290,9 +327,15 @@ export function drawTight(area: WalkArea, points: readonly Vec3[]): { path: Vec3
   return { path, length };
 }
 
-interface Leg { points: Vec3[]; length: number }
+interface Leg {
+  points: Vec3[];
+  length: number;
+}
 /** A turn, and the leg that leads to it. */
-interface Turn { at: Vec3; leg?: Leg }
+interface Turn {
+  at: Vec3;
+  leg?: Leg;
+}
 
 /** A turn sharper than this (cosine of 12 degrees) is rounded: a point more on both sides of it, this far off, metres. */
 const SHARP = 0.978;

@@ -6,7 +6,12 @@ import type { Snag } from './finding';
 export function acceptanceOf(level: Level, snag: Snag, reason: string, id: string): Acceptance {
   const about = snag.object ? level.object(snag.object) : undefined;
   return {
-    id, version: 1, kind: 'acceptance', name: snag.message.slice(0, 120), snag: snag.code, reason,
+    id,
+    version: 1,
+    kind: 'acceptance',
+    name: snag.message.slice(0, 120),
+    snag: snag.code,
+    reason,
     ...(about ? { object: about.id, objectVersion: about.version } : {}),
   };
 }

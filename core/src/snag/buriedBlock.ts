@@ -13,6 +13,17 @@ export function buriedBlock(terrain: Terrain, blocks: readonly Block[]): Snag[] 
     if (min[0] < 0 || min[2] < 0 || max[0] > terrain.grid.width || max[2] > terrain.grid.depth) return [];
     const depths = [...blockSolid(block).corners, block.at].map((p) => heightAt(terrain, p[0], p[2]) - top);
     const depth = Math.min(...depths);
-    return depth > 0 ? [{ code: 'block-buried', severity: 'warning', message: `${block.name} lies ${depth.toFixed(2)} m under the ground`, mend: 'raise it, or take it out of the level', at: block.at, object: block.id }] : [];
+    return depth > 0
+      ? [
+          {
+            code: 'block-buried',
+            severity: 'warning',
+            message: `${block.name} lies ${depth.toFixed(2)} m under the ground`,
+            mend: 'raise it, or take it out of the level',
+            at: block.at,
+            object: block.id,
+          },
+        ]
+      : [];
   });
 }

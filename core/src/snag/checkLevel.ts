@@ -65,14 +65,51 @@ export function checkLevel(level: Level, onProgress?: (done: number) => boolean,
   }
   const device = DEVICES[settings.device];
   const known = costPlaces(level);
-  const places = placeCosts(level, levelDrawables(parts), grid.spacing, known.length > 0 ? known : [{ name: 'overview', pose: overviewPose(grid.width, grid.depth, (lowest + highest) / 2) }]);
+  const places = placeCosts(
+    level,
+    levelDrawables(parts),
+    grid.spacing,
+    known.length > 0 ? known : [{ name: 'overview', pose: overviewPose(grid.width, grid.depth, (lowest + highest) / 2) }],
+  );
   const [worst] = places;
   const budget = device.target * BUDGET_SHARE;
   return {
-    size: { width: grid.width, depth: grid.depth, tilesX: grid.tilesX, tilesZ: grid.tilesZ, spacing: grid.spacing, lowest, highest, blocks: presentBlocks(level).length },
-    bodies: ofKind(level, 'body').map((b) => ({ id: b.id, name: b.name, player: b.id === body.id, figures: b.figures, derived: derivedFigures(b.figures, Math.max(grid.width, grid.depth), tanDeg(b.figures.maxSlope)) })),
+    size: {
+      width: grid.width,
+      depth: grid.depth,
+      tilesX: grid.tilesX,
+      tilesZ: grid.tilesZ,
+      spacing: grid.spacing,
+      lowest,
+      highest,
+      blocks: presentBlocks(level).length,
+    },
+    bodies: ofKind(level, 'body').map((b) => ({
+      id: b.id,
+      name: b.name,
+      player: b.id === body.id,
+      figures: b.figures,
+      derived: derivedFigures(b.figures, Math.max(grid.width, grid.depth), tanDeg(b.figures.maxSlope)),
+    })),
     reach: { ...reach, body: body.name },
     cost: { device: device.name, view: worst.name, drawn: worst.sums.all, frame: worst.frame, budget, over: worst.frame.frame > budget, estimate: true },
-    snags: [...findSnags({ ...parts, blocks: parts.blocks.filter((b) => !b.background), solids: presentBlocks(level), gaps: ofKind(level, 'gap'), playBounds: ofKind(level, 'playBounds'), placed: parts.pieces, walls: parts.solids, pieces: presentPieces(level), plants: ofKind(level, 'plant'), body: body.figures, reach, dots }), ...overBudget(level, places), ...tooManyCopies(level)].map((snag) => withAcceptance(level, snag)),
+    snags: [
+      ...findSnags({
+        ...parts,
+        blocks: parts.blocks.filter((b) => !b.background),
+        solids: presentBlocks(level),
+        gaps: ofKind(level, 'gap'),
+        playBounds: ofKind(level, 'playBounds'),
+        placed: parts.pieces,
+        walls: parts.solids,
+        pieces: presentPieces(level),
+        plants: ofKind(level, 'plant'),
+        body: body.figures,
+        reach,
+        dots,
+      }),
+      ...overBudget(level, places),
+      ...tooManyCopies(level),
+    ].map((snag) => withAcceptance(level, snag)),
   };
 }

@@ -10,6 +10,14 @@ export function denserThanSpacing({ species }: Pick<SnagInput, 'species'>): Snag
   return species.flatMap((s): Snag[] => {
     const most = densest(s.spacing, s.seed);
     if (s.out || s.density <= most * HAIR) return [];
-    return [{ code: 'plants-too-dense', severity: 'warning', message: `${s.name}: ${s.density} plants a 100 m² are asked for, its spacing of ${s.spacing} m has room for ${most.toFixed(most < 10 ? 1 : 0)}`, mend: 'lower the density, or the spacing', object: s.id }];
+    return [
+      {
+        code: 'plants-too-dense',
+        severity: 'warning',
+        message: `${s.name}: ${s.density} plants a 100 m² are asked for, its spacing of ${s.spacing} m has room for ${most.toFixed(most < 10 ? 1 : 0)}`,
+        mend: 'lower the density, or the spacing',
+        object: s.id,
+      },
+    ];
   });
 }

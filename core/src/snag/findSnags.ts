@@ -19,10 +19,19 @@ import { blockStep, step } from './step';
 /** Every check but the budget's, in the order they are told. A check is one file; adding one is a line here. */
 const CHECKS: ((input: SnagInput) => Snag[])[] = [
   ({ reach }) => objectiveUnreachable(reach),
-  opening, step, blockStep, steepRamp, island,
+  opening,
+  step,
+  blockStep,
+  steepRamp,
+  island,
   ({ terrain, blocks, placed }) => floatingBlock(terrain, blocks, placed),
   ({ terrain, blocks }) => buriedBlock(terrain, blocks),
-  piecePlace, pieceSize, handPlant, denserThanSpacing, declaredGap, playBoundsChecks,
+  piecePlace,
+  pieceSize,
+  handPlant,
+  denserThanSpacing,
+  declaredGap,
+  playBoundsChecks,
   ({ terrain, blocks }) => blockOutside(terrain.grid, blocks),
   ({ terrain, body }) => levelTooLarge(terrain.grid, body),
 ];

@@ -31,7 +31,16 @@ export function floatingBlock(terrain: Terrain, blocks: readonly Block[], placed
     // A mover hangs on its way.
     if (held[i] || block.stops) return [];
     const gap = block.at[1] - heightAt(terrain, block.at[0], block.at[2]);
-    return [{ code: 'block-floating', severity: 'warning', message: `${block.name} floats ${gap.toFixed(2)} m above the ground`, mend: 'drop it to its host (J)', at: block.at, object: block.id }];
+    return [
+      {
+        code: 'block-floating',
+        severity: 'warning',
+        message: `${block.name} floats ${gap.toFixed(2)} m above the ground`,
+        mend: 'drop it to its host (J)',
+        at: block.at,
+        object: block.id,
+      },
+    ];
   });
 }
 

@@ -16,7 +16,8 @@ export function handPlant(input: SnagInput): Snag[] {
     const species = input.species.find((s) => s.id === plant.species);
     if (!species || plant.gone) return [];
     const found: Snag[] = [];
-    const tell = (code: string, message: string, mend: string) => found.push({ code, severity: 'warning', message: `${plant.name} ${message}`, mend, at: plant.at, object: plant.id });
+    const tell = (code: string, message: string, mend: string) =>
+      found.push({ code, severity: 'warning', message: `${plant.name} ${message}`, mend, at: plant.at, object: plant.id });
     const [x, y, z] = plant.at;
     const host = groundAt(input.terrain, input.grid, [x, y + 0.3, z], { meshes, ground: input.ground });
     const top = host.host.kind !== 'terrain';
@@ -24,9 +25,16 @@ export function handPlant(input: SnagInput): Snag[] {
     if (gap > 0.1) tell('plant-floating', `stands ${gap.toFixed(2)} m in the air`, 'move it: it is set on the ground where it is dropped');
     else if (gap < -0.5) tell('plant-buried', `stands ${(-gap).toFixed(2)} m under the ground`, 'move it: it is set on the ground where it is dropped');
     if (underWater(input.waters, x, y, z)) tell('plant-wet', 'stands under water', 'move it out of the water, or remove it');
-    const masks = masksOf(species, input.ground.surfaces.map((s) => s.id));
+    const masks = masksOf(
+      species,
+      input.ground.surfaces.map((s) => s.id),
+    );
     if (!masks.anyGround && onGround(masks, input.ground, x, z, top) < 0.2) {
-      tell('plant-wrong-ground', `stands on ${groundNameAt(input.ground, x, z, top)}, where ${species.name} does not grow`, 'move it, paint its ground there, or accept it');
+      tell(
+        'plant-wrong-ground',
+        `stands on ${groundNameAt(input.ground, x, z, top)}, where ${species.name} does not grow`,
+        'move it, paint its ground there, or accept it',
+      );
     }
     const asset = input.assets.get(species.asset);
     if (asset) {

@@ -23,7 +23,10 @@ export function island(input: SnagInput): Snag[] {
   const linked: number[] = [];
   const key = (x: number, z: number) => `${x},${z}`;
   for (let i = 0; i < count; i++) {
-    if (dots[i * 4 + 3] > 0.5) { linked.push(i); continue; }
+    if (dots[i * 4 + 3] > 0.5) {
+      linked.push(i);
+      continue;
+    }
     if (Math.abs(dots[i * 4 + 1] - heightAt(terrain, dots[i * 4], dots[i * 4 + 2])) > 0.6) continue;
     const k = key(dots[i * 4], dots[i * 4 + 2]);
     const list = at.get(k);
@@ -64,8 +67,11 @@ export function island(input: SnagInput): Snag[] {
     const where = `${gap.toFixed(0)} m away and ${Math.abs(rise).toFixed(1)} m ${rise >= 0 ? 'up' : 'down'}`;
     return {
       code: verdict === 'impossible' ? 'ground-unreachable' : 'gap',
-      severity: 'warning', at: [dots[best.from * 4], dots[best.from * 4 + 1], dots[best.from * 4 + 2]],
-      message: `${members.length * apart * apart} m² of ground cannot be walked to: the nearest way is ${where}${wall ? `, behind ${wall}` : verdict === 'impossible' ? '' : `, a jump that is ${verdict}`}`,
+      severity: 'warning',
+      at: [dots[best.from * 4], dots[best.from * 4 + 1], dots[best.from * 4 + 2]],
+      message:
+        `${members.length * apart * apart} m² of ground cannot be walked to: the nearest way is ` +
+        `${where}${wall ? `, behind ${wall}` : verdict === 'impossible' ? '' : `, a jump that is ${verdict}`}`,
       mend: verdict === 'impossible' ? 'link it with a ramp or steps, or close it off' : 'mark the jump for the player, or bridge it',
     };
   });
@@ -75,7 +81,13 @@ export function island(input: SnagInput): Snag[] {
 const CELL = 16;
 
 /** Dots by the cell of plan they lie in, each list in their order. */
-export interface DotCells { cells: Map<number, number[]>; x0: number; z0: number; x1: number; z1: number }
+export interface DotCells {
+  cells: Map<number, number[]>;
+  x0: number;
+  z0: number;
+  x1: number;
+  z1: number;
+}
 
 const cellKey = (cx: number, cz: number): number => cx * 65_536 + cz;
 

@@ -45,7 +45,10 @@ export function opening(input: SnagInput): Snag[] {
     if (verdict === 'clear') return;
     const what = { blocked: 'cannot be passed', crouch: 'is passed crouched only', tight: 'is tight' }[verdict];
     found.push({
-      code: `opening-${verdict}`, severity: verdict === 'blocked' ? 'blocking' : 'warning', at: [at[0], floor, at[2]], object,
+      code: `opening-${verdict}`,
+      severity: verdict === 'blocked' ? 'blocking' : 'warning',
+      at: [at[0], floor, at[2]],
+      object,
       message: `${name}: an opening ${width.toFixed(2)} m wide and ${height.toFixed(2)} m high ${what}`,
       mend: `make it at least ${(2 * input.body.radius + 0.3).toFixed(2)} m wide and ${(input.body.height + 0.2).toFixed(2)} m high`,
     });

@@ -11,7 +11,27 @@ export function overBudget(level: Level, places: readonly PlaceCost[]): Snag[] {
   if (!worst) return [];
   const room = device.memory * BUDGET_SHARE;
   const full = places.reduce((most, p) => (p.sums.all.bytes > most.sums.all.bytes ? p : most));
-  const memory: Snag[] = full.sums.all.bytes <= room ? [] : [{ code: 'over-memory', severity: 'warning', at: full.pose.target, message: `${Math.round(full.sums.all.bytes / 1e6)} MB on ${device.name}, ${full.name}; the budget line stands at ${Math.round(room / 1e6)} MB`, mend: 'see in the budget, by memory, what takes it' }];
+  const memory: Snag[] =
+    full.sums.all.bytes <= room
+      ? []
+      : [
+          {
+            code: 'over-memory',
+            severity: 'warning',
+            at: full.pose.target,
+            message: `${Math.round(full.sums.all.bytes / 1e6)} MB on ${device.name}, ${full.name}; the budget line stands at ${Math.round(room / 1e6)} MB`,
+            mend: 'see in the budget, by memory, what takes it',
+          },
+        ];
   if (worst.frame.frame <= budget) return memory;
-  return [...memory, { code: 'over-budget', severity: 'warning', at: worst.pose.target, message: `${worst.frame.frame.toFixed(1)} ms on ${device.name}, estimate, ${worst.name}; the budget line stands at ${budget.toFixed(1)} ms`, mend: 'see in the budget what spends it' }];
+  return [
+    ...memory,
+    {
+      code: 'over-budget',
+      severity: 'warning',
+      at: worst.pose.target,
+      message: `${worst.frame.frame.toFixed(1)} ms on ${device.name}, estimate, ${worst.name}; the budget line stands at ${budget.toFixed(1)} ms`,
+      mend: 'see in the budget what spends it',
+    },
+  ];
 }

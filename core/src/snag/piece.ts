@@ -16,7 +16,18 @@ export function pieceSize({ pieces, assets }: Pick<SnagInput, 'pieces' | 'assets
     if (!asset) return [];
     const { min, max } = assetBounds(asset);
     const unlikely = unlikelySize(asset, (max[1] - min[1]) * (piece.scale?.[1] ?? 1));
-    return unlikely ? [{ code: 'size-unlikely', severity: 'warning', message: `${piece.name} ${unlikely}`, mend: 'scale it, mend its asset\'s unit, or use another asset', at: piece.at, object: piece.id }] : [];
+    return unlikely
+      ? [
+          {
+            code: 'size-unlikely',
+            severity: 'warning',
+            message: `${piece.name} ${unlikely}`,
+            mend: "scale it, mend its asset's unit, or use another asset",
+            at: piece.at,
+            object: piece.id,
+          },
+        ]
+      : [];
   });
 }
 
@@ -25,7 +36,15 @@ export function piecePlace(input: SnagInput): Snag[] {
   const { terrain, blocks, placed, pieces, assets } = input;
   const bounds = [...blocks.map(blockBounds), ...placed.map(({ min, max }) => ({ min, max }))];
   const ground = (x: number, z: number) => heightAt(terrain, x, z);
-  const held = bounds.map(({ min, max }) => [[min[0], min[2]], [max[0], min[2]], [max[0], max[2]], [min[0], max[2]], [(min[0] + max[0]) / 2, (min[2] + max[2]) / 2]].some(([x, z]) => min[1] <= ground(x, z) + TOUCH));
+  const held = bounds.map(({ min, max }) =>
+    [
+      [min[0], min[2]],
+      [max[0], min[2]],
+      [max[0], max[2]],
+      [min[0], max[2]],
+      [(min[0] + max[0]) / 2, (min[2] + max[2]) / 2],
+    ].some(([x, z]) => min[1] <= ground(x, z) + TOUCH),
+  );
   const queue = held.flatMap((h, i) => (h ? [i] : []));
   while (queue.length > 0) {
     const a = bounds[queue.pop()!];
@@ -39,13 +58,49 @@ export function piecePlace(input: SnagInput): Snag[] {
   return pieces.flatMap((piece): Snag[] => {
     const i = index.get(piece.id);
     const asset = assets.get(piece.asset);
-    if (i === undefined || !asset) return [{ code: 'piece-no-mesh', severity: 'warning', message: `${piece.name} has no mesh: its asset is not in the level`, mend: 'remove it, or bring the asset back', at: piece.at, object: piece.id }];
+    if (i === undefined || !asset)
+      return [
+        {
+          code: 'piece-no-mesh',
+          severity: 'warning',
+          message: `${piece.name} has no mesh: its asset is not in the level`,
+          mend: 'remove it, or bring the asset back',
+          at: piece.at,
+          object: piece.id,
+        },
+      ];
     const { min, max } = assetBounds(asset);
-    if (!held[i]) return [{ code: 'piece-floating', severity: 'warning', message: `${piece.name} floats ${(bounds[i].min[1] - ground(piece.at[0], piece.at[2])).toFixed(2)} m above the ground`, mend: 'drop it onto what is below (J)', at: piece.at, object: piece.id }];
+    if (!held[i])
+      return [
+        {
+          code: 'piece-floating',
+          severity: 'warning',
+          message: `${piece.name} floats ${(bounds[i].min[1] - ground(piece.at[0], piece.at[2])).toFixed(2)} m above the ground`,
+          mend: 'drop it onto what is below (J)',
+          at: piece.at,
+          object: piece.id,
+        },
+      ];
     const place = placer(piece);
-    const corners = [[min[0], min[2]], [max[0], min[2]], [max[0], max[2]], [min[0], max[2]]].flatMap(([x, z]) => [place(x, min[1], z), place(x, max[1], z)]);
+    const corners = [
+      [min[0], min[2]],
+      [max[0], min[2]],
+      [max[0], max[2]],
+      [min[0], max[2]],
+    ].flatMap(([x, z]) => [place(x, min[1], z), place(x, max[1], z)]);
     const top = Math.max(...corners.map((p) => p[1]));
     const depth = Math.min(...corners.map((p) => ground(p[0], p[2])), ground(piece.at[0], piece.at[2])) - top;
-    return depth > 0 ? [{ code: 'piece-buried', severity: 'warning', message: `${piece.name} lies ${depth.toFixed(2)} m under the ground`, mend: 'raise it, or take it out of the level', at: piece.at, object: piece.id }] : [];
+    return depth > 0
+      ? [
+          {
+            code: 'piece-buried',
+            severity: 'warning',
+            message: `${piece.name} lies ${depth.toFixed(2)} m under the ground`,
+            mend: 'raise it, or take it out of the level',
+            at: piece.at,
+            object: piece.id,
+          },
+        ]
+      : [];
   });
 }

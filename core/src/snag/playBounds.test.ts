@@ -16,13 +16,41 @@ import type { SnagInput } from './input';
 const flat = terrainOf(() => 2);
 const bowl = terrainOf((x, z) => 2 + Math.max(0, Math.max(Math.abs(x - 32), Math.abs(z - 32)) - 20) * 0.5);
 const eye: Vec3 = [32, 2 + 1.65, 32];
-const bounds: PlayBounds = { id: 'bounds', version: 1, kind: 'playBounds', name: 'play bounds', outline: [[10, 10], [54, 10], [54, 54], [10, 54]] };
+const bounds: PlayBounds = {
+  id: 'bounds',
+  version: 1,
+  kind: 'playBounds',
+  name: 'play bounds',
+  outline: [
+    [10, 10],
+    [54, 10],
+    [54, 54],
+    [10, 54],
+  ],
+};
 
 function checked(more: Partial<SnagInput>): SnagInput {
   const terrain = more.terrain ?? flat;
   return {
-    terrain, ground: growthOn(terrain, []).ground, blocks: [], grid: blockGrid([]), pieces: [], walls: [], placed: [], assets: new Map(), voids: [], solids: [], gaps: [], playBounds: [bounds], species: [], plants: [], waters: [],
-    body: SHIPPED_BODIES.adult, reach: { reached: true, path: [], length: 0, walkTime: 0, runTime: 0 }, dots: new Float32Array(), ...more,
+    terrain,
+    ground: growthOn(terrain, []).ground,
+    blocks: [],
+    grid: blockGrid([]),
+    pieces: [],
+    walls: [],
+    placed: [],
+    assets: new Map(),
+    voids: [],
+    solids: [],
+    gaps: [],
+    playBounds: [bounds],
+    species: [],
+    plants: [],
+    waters: [],
+    body: SHIPPED_BODIES.adult,
+    reach: { reached: true, path: [], length: 0, walkTime: 0, runTime: 0 },
+    dots: new Float32Array(),
+    ...more,
   };
 }
 const dots = (...points: [number, number, number][]): Float32Array => Float32Array.from(points.flatMap(([x, z, linked]) => [x, 2, z, linked]));
@@ -35,7 +63,10 @@ describe('a look round', () => {
     expect(lookRound(flat, [], eye).holes).toHaveLength(DIRECTIONS);
     // A wall of ground is higher than the edge seen over it only where it falls again behind; here the edge is the highest of it itself.
     expect(lookRound(bowl, [], eye).holes).toHaveLength(DIRECTIONS);
-    const crater = terrainOf((x, z) => { const r = Math.max(Math.abs(x - 32), Math.abs(z - 32)); return r > 20 && r < 28 ? 8 : 2; });
+    const crater = terrainOf((x, z) => {
+      const r = Math.max(Math.abs(x - 32), Math.abs(z - 32));
+      return r > 20 && r < 28 ? 8 : 2;
+    });
     expect(lookRound(crater, [], eye).holes).toEqual([]);
   });
 
@@ -44,7 +75,15 @@ describe('a look round', () => {
     const south = lookRound(flat, [massOf(wall)], eye).holes;
     expect(south).not.toContain(180);
     expect(south).toContain(0);
-    const ring = backgroundRing(64, 64, { distance: 20, height: 18, count: 24, foot: 2, seed: 5 }).map((b, i): Block => ({ id: `m${i}`, version: 1, kind: 'block', name: `m${i}`, hidden: false, out: false, ...b }));
+    const ring = backgroundRing(64, 64, { distance: 20, height: 18, count: 24, foot: 2, seed: 5 }).map((b, i): Block => ({
+      id: `m${i}`,
+      version: 1,
+      kind: 'block',
+      name: `m${i}`,
+      hidden: false,
+      out: false,
+      ...b,
+    }));
     for (const b of ring) {
       expect(parseObject(b).ok).toBe(true);
       const { min, max } = blockBounds(b);
@@ -76,19 +115,43 @@ describe('the play bounds', () => {
     const inside = dots([32, 32, 1], [50, 50, 1], [5, 5, 0]);
     expect(playBoundsChecks(checked({ dots: inside })).map((s) => s.code)).toEqual(['bounds-hole']);
     const off = playBoundsChecks(checked({ dots: dots([32, 32, 1], [58, 30, 1], [62, 30, 1]) }))[0];
-    expect(off).toMatchObject({ code: 'bounds-walked-off', severity: 'blocking', at: [58, 2, 30], object: 'bounds', message: 'play bounds can be walked out of: 2 m² outside are reached from the entry, the nearest 4.0 m beyond them' });
+    expect(off).toMatchObject({
+      code: 'bounds-walked-off',
+      severity: 'blocking',
+      at: [58, 2, 30],
+      object: 'bounds',
+      message: 'play bounds can be walked out of: 2 m² outside are reached from the entry, the nearest 4.0 m beyond them',
+    });
   });
 
   it('from inside which the edge is seen is one, until a ring of masses stands behind it', () => {
     const [hole] = playBoundsChecks(checked({ dots: dots([32, 32, 1]) }));
     expect(hole).toMatchObject({ code: 'bounds-hole', severity: 'warning' });
-    expect(hole.message).toContain(`1 of 1 places inside play bounds the level's edge is seen against the sky, most in ${DIRECTIONS} of ${DIRECTIONS} directions`);
-    const solids = backgroundRing(64, 64, { distance: 20, height: 18, count: 24, foot: 2, seed: 5 }).map((b, i): Block => ({ id: `m${i}`, version: 1, kind: 'block', name: `m${i}`, hidden: false, out: false, ...b }));
+    expect(hole.message).toContain(
+      `1 of 1 places inside play bounds the level's edge is seen against the sky, most in ${DIRECTIONS} of ${DIRECTIONS} directions`,
+    );
+    const solids = backgroundRing(64, 64, { distance: 20, height: 18, count: 24, foot: 2, seed: 5 }).map((b, i): Block => ({
+      id: `m${i}`,
+      version: 1,
+      kind: 'block',
+      name: `m${i}`,
+      hidden: false,
+      out: false,
+      ...b,
+    }));
     expect(playBoundsChecks(checked({ dots: dots([32, 32, 1]), solids }))).toEqual([]);
   });
 
   it('that crosses itself is refused', () => {
-    const bad = parseObject({ ...bounds, outline: [[0, 0], [4, 4], [4, 0], [0, 4]] });
+    const bad = parseObject({
+      ...bounds,
+      outline: [
+        [0, 0],
+        [4, 4],
+        [4, 0],
+        [0, 4],
+      ],
+    });
     expect(bad.ok ? '' : bad.message).toMatch(/the play bounds cross themselves: the side from corner 1 meets the side from corner 3/);
   });
 });

@@ -14,6 +14,15 @@ export function steepRamp(input: SnagInput): Snag[] {
     const foot = blockToLevel(block, -block.size[0] / 2 - 0.2, 0, 0);
     const ground = groundAt(input.terrain, input.grid, [foot[0], foot[1] + input.body.step, foot[2]]).height;
     if (foot[1] - ground > input.body.step) return [];
-    return [{ code: 'ramp-too-steep', severity: 'warning', message: `${block.name} rises ${slope.toFixed(0)}°, the body walks up to ${input.body.maxSlope}°`, mend: `make it at least ${(block.size[1] / Math.max(0.01, tanDeg(input.body.maxSlope))).toFixed(1)} m long`, at: block.at, object: block.id }];
+    return [
+      {
+        code: 'ramp-too-steep',
+        severity: 'warning',
+        message: `${block.name} rises ${slope.toFixed(0)}°, the body walks up to ${input.body.maxSlope}°`,
+        mend: `make it at least ${(block.size[1] / Math.max(0.01, tanDeg(input.body.maxSlope))).toFixed(1)} m long`,
+        at: block.at,
+        object: block.id,
+      },
+    ];
   });
 }

@@ -57,8 +57,14 @@ export function blockStep(input: SnagInput): Snag[] {
 
 function stepSnag({ body }: SnagInput, name: string, object: string, at: Snag['at'], rise: number): Snag[] {
   if (rise <= body.step + HAIR) return [];
-  return [{
-    code: 'step-too-high', severity: 'warning', object, at,
-    message: `${name}: a riser of ${rise.toFixed(2)} m is a ${ledgeWord(ledgeVerdict(body, rise))}, the body steps ${body.step.toFixed(2)} m`, mend: 'make more and lower steps',
-  }];
+  return [
+    {
+      code: 'step-too-high',
+      severity: 'warning',
+      object,
+      at,
+      message: `${name}: a riser of ${rise.toFixed(2)} m is a ${ledgeWord(ledgeVerdict(body, rise))}, the body steps ${body.step.toFixed(2)} m`,
+      mend: 'make more and lower steps',
+    },
+  ];
 }

@@ -40,7 +40,11 @@ export interface GroundSource extends RuleSource {
 /** @param rect rows that will be composed: the rest stays untouched memory, which costs nothing */
 export function makeGround(grid: Grid, surfaces: Surface[], rect: Rect = wholeRect(grid)): GroundRaster {
   const n = grid.nx * grid.nz * SLOTS;
-  const slots = () => { const of = new Uint8Array(n); for (let i = rect.z0 * grid.nx * SLOTS; i < (rect.z1 + 1) * grid.nx * SLOTS; i++) of[i] = i % SLOTS; return of; };
+  const slots = () => {
+    const of = new Uint8Array(n);
+    for (let i = rect.z0 * grid.nx * SLOTS; i < (rect.z1 + 1) * grid.nx * SLOTS; i++) of[i] = i % SLOTS;
+    return of;
+  };
   return { grid, surfaces, of: slots(), weights: new Uint8Array(n), topOf: slots(), tops: new Uint8Array(n) };
 }
 
@@ -53,7 +57,12 @@ export interface GroundLayers {
 }
 
 export function groundLayers({ grid, surfaces }: Pick<GroundRaster, 'grid' | 'surfaces'>, source: GroundSource, rect: Rect): GroundLayers {
-  const ready = readyRules(source.rules.filter((r) => r.lies !== 'tops'), surfaces, source, rect);
+  const ready = readyRules(
+    source.rules.filter((r) => r.lies !== 'tops'),
+    surfaces,
+    source,
+    rect,
+  );
   const routes = source.stack.flatMap((lift) => {
     const cover = lift.lift === 'route' ? routeCover(lift, grid) : undefined;
     const of = cover ? surfaces.findIndex((s) => s.id === cover.ground) : -1;

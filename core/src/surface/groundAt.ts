@@ -56,7 +56,14 @@ export function groundAt(terrain: Terrain, blocks: BlockGrid, point: Vec3, more:
       piece = { mesh, normal: hit.normal };
     }
   }
-  if (piece) return { host: { kind: piece.mesh.of ?? 'piece', id: piece.mesh.id, name: piece.mesh.name, face: 'top' }, height: top, normal: piece.normal, slope: slopeOf(piece.normal), ground: topName(more, x, z) };
+  if (piece)
+    return {
+      host: { kind: piece.mesh.of ?? 'piece', id: piece.mesh.id, name: piece.mesh.name, face: 'top' },
+      height: top,
+      normal: piece.normal,
+      slope: slopeOf(piece.normal),
+      ground: topName(more, x, z),
+    };
   if (!host) {
     const slope = slopeAt(terrain, x, z);
     return { host: { kind: 'terrain' }, height: h, normal: normalAt(terrain, x, z), slope, ground: groundName(more, x, z, slope) };
@@ -67,7 +74,14 @@ export function groundAt(terrain: Terrain, blocks: BlockGrid, point: Vec3, more:
 }
 
 /** First ground a ray meets: what the pointer is over. */
-export function groundAlong(terrain: Terrain, blocks: Iterable<Block>, origin: Vec3, direction: Vec3, far = 20_000, more: More & { pieces?: Iterable<PlacedMesh> } = {}): PointedAt | undefined {
+export function groundAlong(
+  terrain: Terrain,
+  blocks: Iterable<Block>,
+  origin: Vec3,
+  direction: Vec3,
+  far = 20_000,
+  more: More & { pieces?: Iterable<PlacedMesh> } = {},
+): PointedAt | undefined {
   const t = rayTerrain(terrain, origin, direction, far);
   const hit = rayBlocks(blocks, origin, direction, t ?? far);
   const piece = more.pieces ? rayMeshes(more.pieces, origin, direction, hit?.distance ?? t ?? far) : undefined;
@@ -82,7 +96,14 @@ export interface Pickable {
 }
 
 /** The same over grids: what stands beside the ray's way is not looked at. */
-export function groundAlongGrid(terrain: Terrain, { blocks, meshes, skip }: Pickable, origin: Vec3, direction: Vec3, more: More = {}, far = 20_000): PointedAt | undefined {
+export function groundAlongGrid(
+  terrain: Terrain,
+  { blocks, meshes, skip }: Pickable,
+  origin: Vec3,
+  direction: Vec3,
+  more: More = {},
+  far = 20_000,
+): PointedAt | undefined {
   const t = rayTerrain(terrain, origin, direction, far);
   const hit = rayBlockGrid(blocks, origin, direction, t ?? far, skip && ((b) => skip(b.id)));
   const piece = rayMeshGrid(meshes, origin, direction, hit?.distance ?? t ?? far, skip && ((m) => skip(m.id)));
@@ -92,23 +113,54 @@ export function groundAlongGrid(terrain: Terrain, { blocks, meshes, skip }: Pick
 /** A place of a ray and what is there. */
 export type PointedAt = Ground & { point: Vec3; distance: number };
 
-function met(terrain: Terrain, more: More, origin: Vec3, direction: Vec3, { t, hit, piece }: { t?: number; hit?: BlockHit; piece?: MeshHit }): PointedAt | undefined {
+function met(
+  terrain: Terrain,
+  more: More,
+  origin: Vec3,
+  direction: Vec3,
+  { t, hit, piece }: { t?: number; hit?: BlockHit; piece?: MeshHit },
+): PointedAt | undefined {
   const distance = piece?.distance ?? hit?.distance ?? t;
   if (distance === undefined) return undefined;
   const point: Vec3 = [origin[0] + direction[0] * distance, origin[1] + direction[1] * distance, origin[2] + direction[2] * distance];
   const solid = piece ?? hit;
   if (solid) {
-    const host: Host = piece ? { kind: piece.mesh.of ?? 'piece', id: piece.mesh.id, name: piece.mesh.name, face: solid.normal[1] > 0.5 ? 'top' : 'side', cut: piece.mesh.cutBy?.[piece.triangle] ? piece.mesh.voids![piece.mesh.cutBy[piece.triangle] - 1] : undefined } : { kind: 'block', id: hit!.block.id, name: hit!.block.name, face: hit!.face };
-    return { host, height: point[1], normal: solid.normal, slope: slopeOf(solid.normal), ground: solid.normal[1] > 0.5 ? topName(more, point[0], point[2]) : 'blockout', point, distance };
+    const host: Host = piece
+      ? {
+          kind: piece.mesh.of ?? 'piece',
+          id: piece.mesh.id,
+          name: piece.mesh.name,
+          face: solid.normal[1] > 0.5 ? 'top' : 'side',
+          cut: piece.mesh.cutBy?.[piece.triangle] ? piece.mesh.voids![piece.mesh.cutBy[piece.triangle] - 1] : undefined,
+        }
+      : { kind: 'block', id: hit!.block.id, name: hit!.block.name, face: hit!.face };
+    return {
+      host,
+      height: point[1],
+      normal: solid.normal,
+      slope: slopeOf(solid.normal),
+      ground: solid.normal[1] > 0.5 ? topName(more, point[0], point[2]) : 'blockout',
+      point,
+      distance,
+    };
   }
   // The march ends within a millimetre; the point is put on the ground itself.
   point[1] = heightAt(terrain, point[0], point[2]);
   const slope = slopeAt(terrain, point[0], point[2]);
-  return { host: { kind: 'terrain' }, height: point[1], normal: normalAt(terrain, point[0], point[2]), slope, ground: groundName(more, point[0], point[2], slope), point, distance };
+  return {
+    host: { kind: 'terrain' },
+    height: point[1],
+    normal: normalAt(terrain, point[0], point[2]),
+    slope,
+    ground: groundName(more, point[0], point[2], slope),
+    point,
+    distance,
+  };
 }
 
 const slopeOf = (n: Vec3): number => (Math.abs(n[1]) < 1e-9 ? 90 : slopeDeg(Math.sqrt(n[0] * n[0] + n[2] * n[2]) / Math.abs(n[1])));
 
 /** Without a ground raster the default rule answers. */
-const groundName = (more: More, x: number, z: number, slope: number): string => (more.ground ? groundNameAt(more.ground, x, z, false) : slope >= SLATE_FROM ? 'slate' : 'turf');
+const groundName = (more: More, x: number, z: number, slope: number): string =>
+  more.ground ? groundNameAt(more.ground, x, z, false) : slope >= SLATE_FROM ? 'slate' : 'turf';
 const topName = (more: More, x: number, z: number): string => (more.ground ? groundNameAt(more.ground, x, z, true) : 'blockout');

@@ -13,7 +13,13 @@ export const rulesOnTops = (rules: readonly GroundRule[]): boolean => rules.some
 
 /** Rules that lie on tops, made ready: under paint and over it; shared with "why this ground". */
 export function topLayers({ surfaces }: Pick<GroundRaster, 'surfaces'>, source: GroundSource, tops: Tops): { rules: ReadyRule[]; winning: ReadyRule[] } {
-  const ready = readyRules(source.rules.filter((r) => r.lies !== undefined), surfaces, source, tops.rect, tops);
+  const ready = readyRules(
+    source.rules.filter((r) => r.lies !== undefined),
+    surfaces,
+    source,
+    tops.rect,
+    tops,
+  );
   return { rules: ready.filter((r) => !r.rule.wins), winning: ready.filter((r) => r.rule.wins) };
 }
 

@@ -16,7 +16,18 @@ function halved(x: number, more: Partial<Surface> = {}): GroundRaster {
   const tilted = terrainOf((px) => px);
   const surfaces = shipped.map((s) => ({ ...s, ...more }));
   const ground = makeGround(tilted.grid, surfaces);
-  const rule: GroundRule = { id: 'r', version: 1, kind: 'groundRule', name: 'west', order: 0, surface: 'slate', share: 1, where: [{ by: 'height', band: [-1, x], soft: 0 }], wins: false, on: true };
+  const rule: GroundRule = {
+    id: 'r',
+    version: 1,
+    kind: 'groundRule',
+    name: 'west',
+    order: 0,
+    surface: 'slate',
+    share: 1,
+    where: [{ by: 'height', band: [-1, x], soft: 0 }],
+    wins: false,
+    on: true,
+  };
   composeGround(ground, { terrain: tilted, stack: [], tiles: new Map(), waters: [], rules: [rule] }, wholeRect(tilted.grid));
   return ground;
 }

@@ -24,7 +24,15 @@ export interface PaintBrush {
  * @param top whether `top` (tops of blocks and pieces) is painted, not the terrain
  * @returns the touched samples
  */
-export function paintDab(buffer: StrokeBuffer, tiles: ReadonlyMap<string, Int32Array>, surfaces: readonly string[], brush: PaintBrush, top: boolean, x: number, z: number): Rect | undefined {
+export function paintDab(
+  buffer: StrokeBuffer,
+  tiles: ReadonlyMap<string, Int32Array>,
+  surfaces: readonly string[],
+  brush: PaintBrush,
+  top: boolean,
+  x: number,
+  z: number,
+): Rect | undefined {
   const rect = dabRect(buffer.grid, x, z, brush.radius);
   if (!rect) return undefined;
   const channel = top ? 'top' : 'paint';
@@ -47,7 +55,16 @@ export function paintDab(buffer: StrokeBuffer, tiles: ReadonlyMap<string, Int32A
  * @param ground as it is with the stroke so far
  * @param load shares of the surfaces the brush carries, `MOST_SURFACES` long; all 0 at first
  */
-export function smudgeDab(buffer: StrokeBuffer, tiles: Tiles, ground: GroundRaster, brush: Omit<PaintBrush, 'surface'>, load: Float64Array, top: boolean, x: number, z: number): Rect | undefined {
+export function smudgeDab(
+  buffer: StrokeBuffer,
+  tiles: Tiles,
+  ground: GroundRaster,
+  brush: Omit<PaintBrush, 'surface'>,
+  load: Float64Array,
+  top: boolean,
+  x: number,
+  z: number,
+): Rect | undefined {
   const rect = dabRect(buffer.grid, x, z, brush.radius);
   if (!rect) return undefined;
   const here = groundWeightsAt(ground, x, z, top, new Float64Array(load.length));
@@ -74,7 +91,15 @@ const TAKEN_UP = 0.35;
  *
  * @param ground as it is with the stroke so far
  */
-export function replaceDab(buffer: StrokeBuffer, tiles: Tiles, ground: GroundRaster, brush: PaintBrush & { surface: string; from: string }, top: boolean, x: number, z: number): Rect | undefined {
+export function replaceDab(
+  buffer: StrokeBuffer,
+  tiles: Tiles,
+  ground: GroundRaster,
+  brush: PaintBrush & { surface: string; from: string },
+  top: boolean,
+  x: number,
+  z: number,
+): Rect | undefined {
   const rect = dabRect(buffer.grid, x, z, brush.radius);
   const from = ground.surfaces.findIndex((s) => s.id === brush.from);
   if (!rect || from < 0 || brush.from === brush.surface) return undefined;
@@ -88,7 +113,10 @@ export function replaceDab(buffer: StrokeBuffer, tiles: Tiles, ground: GroundRas
     for (const { id } of ground.surfaces) {
       const tile = workTile(buffer, tiles, top ? 'top' : 'paint', tx, tz, id);
       const p = tile[local];
-      tile[local] = id === brush.surface ? Math.min(1024, p + Math.ceil((1024 - p) * share)) : Math.max(0, p - Math.ceil(p * (id === brush.from ? Math.min(1, brush.strength * f) : share)));
+      tile[local] =
+        id === brush.surface
+          ? Math.min(1024, p + Math.ceil((1024 - p) * share))
+          : Math.max(0, p - Math.ceil(p * (id === brush.from ? Math.min(1, brush.strength * f) : share)));
     }
   });
   return rect;
@@ -99,7 +127,14 @@ export function replaceDab(buffer: StrokeBuffer, tiles: Tiles, ground: GroundRas
  *
  * @param share of each sample, 0 to 1
  */
-export function fillPaint(buffer: StrokeBuffer, tiles: Tiles, surfaces: readonly string[], surface: string | undefined, rect: Rect, share: (x: number, z: number) => number): void {
+export function fillPaint(
+  buffer: StrokeBuffer,
+  tiles: Tiles,
+  surfaces: readonly string[],
+  surface: string | undefined,
+  rect: Rect,
+  share: (x: number, z: number) => number,
+): void {
   overTiles(rect, (tx, tz, own) => {
     for (let z = own.z0; z <= own.z1; z++) {
       for (let x = own.x0; x <= own.x1; x++) {

@@ -4,7 +4,10 @@ import { edgeSteps, mendEdges, pictureTexture } from './pictured';
 const SIDE = 32;
 /** A grey picture, or a coloured one, by a function of the pixel. */
 const picture = (at: (x: number, y: number) => number | [number, number, number, number]) =>
-  Uint8Array.from({ length: SIDE * SIDE * 4 }, (_, i) => { const v = at(Math.floor(i / 4) % SIDE, Math.floor(i / 4 / SIDE)); return typeof v === 'number' ? (i % 4 === 3 ? 255 : v) : v[i % 4]; });
+  Uint8Array.from({ length: SIDE * SIDE * 4 }, (_, i) => {
+    const v = at(Math.floor(i / 4) % SIDE, Math.floor(i / 4 / SIDE));
+    return typeof v === 'number' ? (i % 4 === 3 ? 255 : v) : v[i % 4];
+  });
 const tiles = picture((x, y) => 128 + 50 * Math.sin((2 * Math.PI * x) / SIDE) + 40 * Math.cos((4 * Math.PI * y) / SIDE));
 const ramp = picture((x) => 40 + 5 * x);
 
@@ -21,9 +24,22 @@ describe('a picture as a texture', () => {
   });
 
   it('of one brightness stands out by half; one with transparency of its own keeps it', () => {
-    expect(new Set(pictureTexture(picture(() => 90), SIDE).filter((_, i) => i % 4 === 3))).toEqual(new Set([128]));
+    expect(
+      new Set(
+        pictureTexture(
+          picture(() => 90),
+          SIDE,
+        ).filter((_, i) => i % 4 === 3),
+      ),
+    ).toEqual(new Set([128]));
     const clear = picture((x) => [10, 20, 30, x * 8]);
-    expect(Array.from(pictureTexture(clear, SIDE).filter((_, i) => i % 4 === 3).slice(8, 24))).toEqual(Array.from({ length: 16 }, (_, k) => (k + 8) * 8));
+    expect(
+      Array.from(
+        pictureTexture(clear, SIDE)
+          .filter((_, i) => i % 4 === 3)
+          .slice(8, 24),
+      ),
+    ).toEqual(Array.from({ length: 16 }, (_, k) => (k + 8) * 8));
   });
 
   it('that does not tile is mended: its edges meet, its middle is as it was', () => {

@@ -22,7 +22,9 @@ export function sharePictures(ground: GroundRaster, rect: Rect, top: boolean, pa
   const used = [...seen.keys()].filter((k) => seen[k] === 1);
   const kept = used.every((k) => palette.includes(k)) ? [...palette] : used;
   const place = new Uint8Array(256);
-  kept.forEach((k, i) => { place[k] = i; });
+  kept.forEach((k, i) => {
+    place[k] = i;
+  });
   const count = Math.max(1, Math.ceil(kept.length / 4));
   const w = rect.x1 - rect.x0 + 1;
   const size = w * (rect.z1 - rect.z0 + 1) * 4;

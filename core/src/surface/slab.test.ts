@@ -24,8 +24,32 @@ const sent = <T>(value: T): T => structuredClone(value);
 function worked(): Level {
   const level = testLevel(5, 0.5, { seed: 7, height: 5, scale: 30, octaves: 3 });
   for (const given of [
-    { id: 'heap', order: 10, lift: 'landform', line: [[60, 60], [100, 64], [90, 110]], height: 5, foot: 8, mask: { slope: { band: [0, 14], soft: 6 } } },
-    { id: 'bank', order: 20, lift: 'landform', line: [[20, 30], [140, 34], [130, 90]], height: 3, foot: 5, mask: { painted: 'moss', slope: { band: [3, 40], soft: 3 } } },
+    {
+      id: 'heap',
+      order: 10,
+      lift: 'landform',
+      line: [
+        [60, 60],
+        [100, 64],
+        [90, 110],
+      ],
+      height: 5,
+      foot: 8,
+      mask: { slope: { band: [0, 14], soft: 6 } },
+    },
+    {
+      id: 'bank',
+      order: 20,
+      lift: 'landform',
+      line: [
+        [20, 30],
+        [140, 34],
+        [130, 90],
+      ],
+      height: 3,
+      foot: 5,
+      mask: { painted: 'moss', slope: { band: [3, 40], soft: 3 } },
+    },
   ]) {
     const parsed = parseObject({ version: 1, kind: 'lift', name: given.id, visible: true, ...given });
     if (!parsed.ok) throw new Error(parsed.message);
@@ -33,9 +57,19 @@ function worked(): Level {
   }
   const terrain = composeTerrain(level);
   const buffer = beginStroke('hand', terrain.grid);
-  for (const [x, z] of [[32, 32], [64, 96], [96, 64], [128, 140]]) dab(buffer, level.tiles, terrain, { ...BRUSH_DEFAULTS, radius: 9, strength: 1 }, x, z);
+  for (const [x, z] of [
+    [32, 32],
+    [64, 96],
+    [96, 64],
+    [128, 140],
+  ])
+    dab(buffer, level.tiles, terrain, { ...BRUSH_DEFAULTS, radius: 9, strength: 1 }, x, z);
   for (const { key, delta } of endStroke(buffer)) level.tiles.set(key, addRasters(level.tiles.get(key) ?? new Int32Array(TILE_SAMPLES), delta));
-  for (let t = 0; t < 25; t++) level.tiles.set(tileKey('moss', 'paint', t % 5, Math.floor(t / 5)), Int32Array.from({ length: TILE_SAMPLES }, (_, i) => (i * 37 + t * 91) % 1025));
+  for (let t = 0; t < 25; t++)
+    level.tiles.set(
+      tileKey('moss', 'paint', t % 5, Math.floor(t / 5)),
+      Int32Array.from({ length: TILE_SAMPLES }, (_, i) => (i * 37 + t * 91) % 1025),
+    );
   return level;
 }
 
@@ -46,7 +80,10 @@ describe('a level in slabs', () => {
       const rects = slabRects(grid, count);
       expect(rects.length).toBe(Math.min(5, count));
       expect(rects.reduce((n, r) => n + r.z1 - r.z0 + 1, 0)).toBe(grid.nz);
-      rects.forEach((r, i) => { expect(r.z0).toBe(i === 0 ? 0 : rects[i - 1].z1 + 1); expect([r.x0, r.x1]).toEqual([0, 192]); });
+      rects.forEach((r, i) => {
+        expect(r.z0).toBe(i === 0 ? 0 : rects[i - 1].z1 + 1);
+        expect([r.x0, r.x1]).toEqual([0, 192]);
+      });
       expect(rects.at(-1)!.z1).toBe(320);
     }
   });
@@ -66,7 +103,12 @@ describe('a level in slabs', () => {
     const off = coarse.heights.map((h, i) => Math.abs(h - b.heights[i]));
     // Straight over 2 m of waves 7.5 m long of 1.25 m: at most about half a metre; at the looks themselves, the bits.
     expect(Math.max(...off.subarray(0, 100_000))).toBeLessThan(0.7);
-    for (const [x, z] of [[0, 0], [8, 4], [504, 2000]]) expect(coarse.heights[z * b.grid.nx + x]).toBe(b.heights[z * b.grid.nx + x]);
+    for (const [x, z] of [
+      [0, 0],
+      [8, 4],
+      [504, 2000],
+    ])
+      expect(coarse.heights[z * b.grid.nx + x]).toBe(b.heights[z * b.grid.nx + x]);
   });
 
   it('is composed to the bits of the whole, its noise made on the way or known before', () => {
@@ -81,7 +123,16 @@ describe('a level in slabs', () => {
         const noise = new Map(known);
         const jobs = sent(slabJobs({ grid: whole.grid, noise, stack: liftStack(level), tiles: level.tiles }, count));
         // Before each comes a slab of another level of that size, which leaves its heights in the worker's rasters.
-        const joined = joinSlabs(whole.grid, noise, sent(jobs.map((job) => { composeSlab(other); return composeSlab(job); })));
+        const joined = joinSlabs(
+          whole.grid,
+          noise,
+          sent(
+            jobs.map((job) => {
+              composeSlab(other);
+              return composeSlab(job);
+            }),
+          ),
+        );
         expectBits(joined.heights, whole.heights);
         expect([...joined.noise.keys()]).toEqual([...whole.noise.keys()]);
         for (const [hash, raster] of joined.noise) expectBits(raster, whole.noise.get(hash)!);
@@ -107,15 +158,33 @@ describe('a level in slabs', () => {
     const pool: Water = { id: 'sea', version: 1, kind: 'water', form: 'sea', name: 'sea', height: 0.5, hidden: false, out: false } as Water;
     const waters = waterBodies(terrain, [pool]).bodies;
     expect(waters.length).toBe(1);
-    const byLift: GroundRule = { id: 'by-lift', version: 1, kind: 'groundRule', name: 'on the heap', order: 0, surface: 'gravel', share: 1, where: [{ by: 'lift', lift: 'heap', band: [0.5, 9], soft: 1 }], wins: false, on: true };
-    fc.assert(fc.property(fc.array(fc.tuple(fc.constantFrom(...surfaces.map((s) => s.id)), someCondition, fc.boolean()), { maxLength: 4 }), fc.integer({ min: 1, max: 4 }), (list, count) => {
-      const rules = [byLift, ...list.map(([surface, c, wins], i): GroundRule => ({ ...byLift, id: `r${i}`, surface, where: [c], wins }))];
-      const from = { terrain, stack: liftStack(level), tiles: level.tiles, waters, rules };
-      const whole = makeGround(terrain.grid, surfaces);
-      composeGround(whole, from, wholeRect(terrain.grid));
-      const joined = joinGround(terrain.grid, surfaces, sent(groundSlabJobs(surfaces, from, count)).map(composeGroundSlab));
-      for (const part of ['of', 'weights', 'topOf', 'tops'] as const) expectBits(joined[part], whole[part]);
-    }), { numRuns: 12 });
+    const byLift: GroundRule = {
+      id: 'by-lift',
+      version: 1,
+      kind: 'groundRule',
+      name: 'on the heap',
+      order: 0,
+      surface: 'gravel',
+      share: 1,
+      where: [{ by: 'lift', lift: 'heap', band: [0.5, 9], soft: 1 }],
+      wins: false,
+      on: true,
+    };
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.constantFrom(...surfaces.map((s) => s.id)), someCondition, fc.boolean()), { maxLength: 4 }),
+        fc.integer({ min: 1, max: 4 }),
+        (list, count) => {
+          const rules = [byLift, ...list.map(([surface, c, wins], i): GroundRule => ({ ...byLift, id: `r${i}`, surface, where: [c], wins }))];
+          const from = { terrain, stack: liftStack(level), tiles: level.tiles, waters, rules };
+          const whole = makeGround(terrain.grid, surfaces);
+          composeGround(whole, from, wholeRect(terrain.grid));
+          const joined = joinGround(terrain.grid, surfaces, sent(groundSlabJobs(surfaces, from, count)).map(composeGroundSlab));
+          for (const part of ['of', 'weights', 'topOf', 'tops'] as const) expectBits(joined[part], whole[part]);
+        },
+      ),
+      { numRuns: 12 },
+    );
   });
 
   it('as any rectangle of it: hidden lifts and lifts without weight count for nothing', () => {

@@ -29,7 +29,11 @@ export interface GroundSlab extends Pick<GroundRaster, 'of' | 'weights' | 'topOf
 
 /** The whole ground as jobs, one a part. */
 export function groundSlabJobs(surfaces: Surface[], source: GroundSource, count: number): GroundSlabJob[] {
-  const { terrain: { grid, heights, noise }, stack, rules } = source;
+  const {
+    terrain: { grid, heights, noise },
+    stack,
+    rules,
+  } = source;
   const reach = rulesReach(rules, grid.spacing);
   const waters = source.waters.map(({ rect, wet, height, levels }) => ({ rect, wet, height, levels }));
   const owners = new Set([...surfaces.map((s) => s.id), ...stack.map((l) => l.id)]);
@@ -39,7 +43,14 @@ export function groundSlabJobs(surfaces: Surface[], source: GroundSource, count:
     const around = grownRect(rect, 2 * reach + 1, grid);
     const made = noiseRect(stack, around, grid);
     return {
-      grid, surfaces, rules, stack, waters, rect, tiles: tilesOn(source.tiles, byLift ? made : around, owners), heights: rowsOf(heights, around, grid),
+      grid,
+      surfaces,
+      rules,
+      stack,
+      waters,
+      rect,
+      tiles: tilesOn(source.tiles, byLift ? made : around, owners),
+      heights: rowsOf(heights, around, grid),
       noise: byLift ? noiseOf(stack, grid).map(({ hash }): [string, Rows] => [hash, rowsOf(noise.get(hash)!, made, grid)]) : [],
     };
   });

@@ -18,7 +18,13 @@ describe('groundAt', () => {
     expect(g.height).toBeCloseTo(12.5);
     expect(g.slope).toBeCloseTo(14.04, 2);
     expect(g.ground).toBe('turf');
-    expect(groundAt(terrainOf((x) => x), blockGrid([]), [30, 99, 30]).ground).toBe('slate');
+    expect(
+      groundAt(
+        terrainOf((x) => x),
+        blockGrid([]),
+        [30, 99, 30],
+      ).ground,
+    ).toBe('slate');
   });
 
   it('finds a roof from above and the floor from inside', () => {
@@ -83,21 +89,37 @@ describe('a section', () => {
 describe('the plan picture', () => {
   const at = (p: ReturnType<typeof planPicture>, x: number, z: number) => [...p.data.subarray((z * p.width + x) * 3, (z * p.width + x) * 3 + 3)];
 
-  it('has the level\'s shape, north up', () => {
-    const p = planPicture(terrainOf((_x, z) => (z < 32 ? 0.1 : 20.1)), blockGrid([]), 64);
+  it("has the level's shape, north up", () => {
+    const p = planPicture(
+      terrainOf((_x, z) => (z < 32 ? 0.1 : 20.1)),
+      blockGrid([]),
+      64,
+    );
     expect([p.width, p.height, p.data.length]).toEqual([64, 64, 64 * 64 * 3]);
     // One row of contour ink where the ground steps up, and slate beside it.
     expect(at(p, 20, 32)[0]).toBeLessThan(at(p, 20, 10)[0] * 0.8);
   });
 
   it('is light on slopes that face the north-west and dark on the others', () => {
-    const p = planPicture(terrainOf((x) => (x < 32 ? x * 0.4 : 25.6 - x * 0.4) + 0.3), blockGrid([]), 128);
-    const mean = (x0: number) => { let s = 0; for (let x = x0; x < x0 + 30; x++) s += at(p, x, 60)[1]; return s; };
+    const p = planPicture(
+      terrainOf((x) => (x < 32 ? x * 0.4 : 25.6 - x * 0.4) + 0.3),
+      blockGrid([]),
+      128,
+    );
+    const mean = (x0: number) => {
+      let s = 0;
+      for (let x = x0; x < x0 + 30; x++) s += at(p, x, 60)[1];
+      return s;
+    };
     expect(mean(20)).toBeGreaterThan(mean(80) * 1.2);
   });
 
   it('shows blocks where they stand', () => {
-    const p = planPicture(terrainOf(() => 0.5), blockGrid([testBlock('box', [8, 3, 8], [16, 0.5, 48])]), 64);
+    const p = planPicture(
+      terrainOf(() => 0.5),
+      blockGrid([testBlock('box', [8, 3, 8], [16, 0.5, 48])]),
+      64,
+    );
     expect(at(p, 16, 48)).toEqual([190, 178, 152]);
     expect(at(p, 16, 16)).not.toEqual([190, 178, 152]);
   });

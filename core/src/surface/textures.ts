@@ -144,9 +144,13 @@ const PAINTERS: Record<Surface['texture'], (u: number, v: number) => [Rgb, numbe
   },
 };
 
-/** The texture of a surface, or its own picture by the hash of the asset, with another texture in its hollows where it has one. The same key, the same bytes. */
+/**
+ * The texture of a surface, or its own picture by the hash of the asset, with another texture in its hollows where it has one.
+ * The same key, the same bytes.
+ */
 export type Weave = Pick<Surface, 'texture' | 'hollows' | 'picture'>;
-export const weaveKey = ({ texture, hollows, picture }: Weave): string => [picture ?? texture, ...(hollows ? [hollows.texture, hollows.level, hollows.soft] : [])].join('/');
+export const weaveKey = ({ texture, hollows, picture }: Weave): string =>
+  [picture ?? texture, ...(hollows ? [hollows.texture, hollows.level, hollows.soft] : [])].join('/');
 
 /** What the texture of a surface is made of in a level. A picture that is not there is none. */
 export function weaveOf({ texture, hollows, picture }: Surface, level: Pick<Level, 'object'>): Weave {

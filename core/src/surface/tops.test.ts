@@ -23,8 +23,29 @@ const surfaces = groundDefaults().filter((o): o is Surface => o.kind === 'surfac
 const low = terrainOf(() => -50);
 const { grid } = low;
 const whole = wholeRect(grid);
-const rule = (surface: string, where: GroundCondition[], more: Partial<GroundRule> = {}): GroundRule => ({ id: `r-${surface}`, version: 1, kind: 'groundRule', name: `${surface} rule`, order: 0, surface, share: 1, where, wins: false, on: true, lies: 'tops', ...more });
-const source = (hosts: Hosts, rules: GroundRule[], more: Partial<GroundSource> = {}): GroundSource => ({ terrain: low, stack: [], tiles: new Map(), waters: [], rules, hosts, ...more });
+const rule = (surface: string, where: GroundCondition[], more: Partial<GroundRule> = {}): GroundRule => ({
+  id: `r-${surface}`,
+  version: 1,
+  kind: 'groundRule',
+  name: `${surface} rule`,
+  order: 0,
+  surface,
+  share: 1,
+  where,
+  wins: false,
+  on: true,
+  lies: 'tops',
+  ...more,
+});
+const source = (hosts: Hosts, rules: GroundRule[], more: Partial<GroundSource> = {}): GroundSource => ({
+  terrain: low,
+  stack: [],
+  tiles: new Map(),
+  waters: [],
+  rules,
+  hosts,
+  ...more,
+});
 const made = (from: GroundSource): GroundRaster => {
   const ground = makeGround(grid, surfaces);
   composeGround(ground, from, whole);
@@ -40,15 +61,32 @@ const shed = testBlock('box', [8, 3, 8], [20, 0, 20]);
 const ramp = testBlock('ramp', [10, 4, 6], [40, 1, 20]);
 
 /** Boxes, ramps and box-shaped pieces, turned, some over each other and over the edge of the level. */
-const place = fc.record({ x: fc.integer({ min: -2, max: 66 }), z: fc.integer({ min: -2, max: 66 }), y: fc.integer({ min: 0, max: 9 }), l: fc.integer({ min: 1, max: 14 }), w: fc.integer({ min: 1, max: 14 }), h: fc.integer({ min: 1, max: 6 }), turn: fc.integer({ min: 0, max: 359 }), shape: fc.constantFrom('box', 'ramp', 'piece') });
+const place = fc.record({
+  x: fc.integer({ min: -2, max: 66 }),
+  z: fc.integer({ min: -2, max: 66 }),
+  y: fc.integer({ min: 0, max: 9 }),
+  l: fc.integer({ min: 1, max: 14 }),
+  w: fc.integer({ min: 1, max: 14 }),
+  h: fc.integer({ min: 1, max: 6 }),
+  turn: fc.integer({ min: 0, max: 359 }),
+  shape: fc.constantFrom('box', 'ramp', 'piece'),
+});
 const someHosts = fc.array(place, { maxLength: 7 }).map((list): Hosts => ({
-  blocks: list.flatMap((p, i) => (p.shape === 'piece' ? [] : [testBlock(p.shape as 'box' | 'ramp', [p.l, p.h, p.w], [p.x, p.y, p.z], p.turn, { id: `b${i}` })])),
-  meshes: list.flatMap((p, i) => (p.shape === 'piece' ? [placeMesh(`m${i}`, `m${i}`, boxMesh([0, 0, 0], [p.l, p.h, p.w]), (x, y, z) => [p.x + x + y * 0.25, p.y + y, p.z + z])] : [])),
+  blocks: list.flatMap((p, i) =>
+    p.shape === 'piece' ? [] : [testBlock(p.shape as 'box' | 'ramp', [p.l, p.h, p.w], [p.x, p.y, p.z], p.turn, { id: `b${i}` })],
+  ),
+  meshes: list.flatMap((p, i) =>
+    p.shape === 'piece' ? [placeMesh(`m${i}`, `m${i}`, boxMesh([0, 0, 0], [p.l, p.h, p.w]), (x, y, z) => [p.x + x + y * 0.25, p.y + y, p.z + z])] : [],
+  ),
 }));
 
 describe('tops of what stands on the terrain', () => {
   it('have the height and the steepness of their face, one sample past its edge, and are nowhere else', () => {
-    expect([top(on([shed]), 20, 20), top(on([shed]), 24, 17), top(on([shed]), 24.5, 17)]).toEqual([[3, 0], [3, 0], [3, 0]]);
+    expect([top(on([shed]), 20, 20), top(on([shed]), 24, 17), top(on([shed]), 24.5, 17)]).toEqual([
+      [3, 0],
+      [3, 0],
+      [3, 0],
+    ]);
     expect(top(on([shed, ramp]), 26, 20)[0]).toBeNaN();
     // 4 m up over 10 m, from x = 35 on; its foot stands at 1 m.
     const [height, steep] = top(on([ramp]), 40, 20);
@@ -60,33 +98,45 @@ describe('tops of what stands on the terrain', () => {
   });
 
   it('are what stands highest there, point by point', () => {
-    fc.assert(fc.property(someHosts, (hosts) => {
-      const t = topsIn(grid, hosts, whole);
-      const [blocks, meshes] = [blockGrid(hosts.blocks), meshGrid(hosts.meshes)];
-      for (let z = 0; z < grid.nz; z += 3) {
-        for (let x = 0; x < grid.nx; x += 3) {
-          const g = groundAt(low, blocks, [x / 2, 1e6, z / 2], { meshes });
-          if (g.host.kind === 'terrain') continue;
-          expect(t!.height[(z - t!.rect.z0) * (t!.rect.x1 - t!.rect.x0 + 1) + x - t!.rect.x0]).toBeCloseTo(g.height, 4);
+    fc.assert(
+      fc.property(someHosts, (hosts) => {
+        const t = topsIn(grid, hosts, whole);
+        const [blocks, meshes] = [blockGrid(hosts.blocks), meshGrid(hosts.meshes)];
+        for (let z = 0; z < grid.nz; z += 3) {
+          for (let x = 0; x < grid.nx; x += 3) {
+            const g = groundAt(low, blocks, [x / 2, 1e6, z / 2], { meshes });
+            if (g.host.kind === 'terrain') continue;
+            expect(t!.height[(z - t!.rect.z0) * (t!.rect.x1 - t!.rect.x0 + 1) + x - t!.rect.x0]).toBeCloseTo(g.height, 4);
+          }
         }
-      }
-    }), { numRuns: 25 });
+      }),
+      { numRuns: 25 },
+    );
   });
 });
 
 describe('rules that lie on tops', () => {
-  const shares = (ground: GroundRaster, x: number, z: number, tops: boolean) => [...groundWeightsAt(ground, x, z, tops, new Float64Array(16))].slice(0, 4).map((v) => Number(v.toFixed(2)));
+  const shares = (ground: GroundRaster, x: number, z: number, tops: boolean) =>
+    [...groundWeightsAt(ground, x, z, tops, new Float64Array(16))].slice(0, 4).map((v) => Number(v.toFixed(2)));
 
   it('lie there alone, there and on the ground, or on the ground alone', () => {
-    const at = (lies?: 'tops' | 'both') => { const g = made(source(on([shed]), [rule('moss', [], { lies })])); return [groundNameAt(g, 20, 20, true), groundNameAt(g, 20, 20, false), groundNameAt(g, 40, 40, true)]; };
-    expect([at(), at('tops'), at('both')]).toEqual([['blockout', 'moss', 'blockout'], ['moss', 'turf', 'blockout'], ['moss', 'moss', 'blockout']]);
+    const at = (lies?: 'tops' | 'both') => {
+      const g = made(source(on([shed]), [rule('moss', [], { lies })]));
+      return [groundNameAt(g, 20, 20, true), groundNameAt(g, 20, 20, false), groundNameAt(g, 40, 40, true)];
+    };
+    expect([at(), at('tops'), at('both')]).toEqual([
+      ['blockout', 'moss', 'blockout'],
+      ['moss', 'turf', 'blockout'],
+      ['moss', 'moss', 'blockout'],
+    ]);
     // Turned off it lies nowhere.
     expect(groundNameAt(made(source(on([shed]), [rule('moss', [], { on: false })])), 20, 20, true)).toBe('blockout');
   });
 
   it('go by the slope and the height of the top, and by its place; what is of the ground lets nothing in', () => {
     const hosts = on([shed, ramp]);
-    const name = (where: GroundCondition[], x: number, more: Partial<GroundSource> = {}) => groundNameAt(made(source(hosts, [rule('moss', where)], more)), x, 20, true);
+    const name = (where: GroundCondition[], x: number, more: Partial<GroundSource> = {}) =>
+      groundNameAt(made(source(hosts, [rule('moss', where)], more)), x, 20, true);
     const steep: GroundCondition = { by: 'slope', band: [15, 90], soft: 2 };
     expect([name([steep], 20), name([steep], 40)]).toEqual(['blockout', 'moss']);
     const high: GroundCondition = { by: 'height', band: [3.5, 50], soft: 0 };
@@ -104,19 +154,36 @@ describe('rules that lie on tops', () => {
     const tiles = new Map([[tileKey('gravel', 'top', 0, 0), new Int32Array(TILE_SAMPLES).fill(512)]]);
     const ground = (wins: boolean) => made(source(on([shed]), [rule('moss', [], { share: 0.8, wins })], { tiles }));
     // turf, slate, gravel, moss: half of 0.8 moss is painted over; winning it takes 0.8 of what the paint left at a half.
-    expect([shares(ground(false), 20, 20, true), shares(ground(true), 20, 20, true)]).toEqual([[0, 0, 0.5, 0.4], [0, 0, 0.1, 0.8]]);
+    expect([shares(ground(false), 20, 20, true), shares(ground(true), 20, 20, true)]).toEqual([
+      [0, 0, 0.5, 0.4],
+      [0, 0, 0.1, 0.8],
+    ]);
   });
 
   it('tell why: the rule, what it goes by on the top, and the paint', () => {
     const from = source(on([ramp]), [rule('moss', [{ by: 'slope', band: [15, 90], soft: 2 }])]);
     expect(whyGround(made(from), from, 40, 20, true)).toEqual({
       verdict: 'moss: moss 100 %',
-      parts: [{ what: 'host', value: 'the top of a block or piece: bare until it is painted, or a rule lies on tops' }, { what: 'moss', value: 'moss rule', factor: 1 }, { what: '· slope', value: '21.8°, in 15 to 90°', factor: 1 }],
+      parts: [
+        { what: 'host', value: 'the top of a block or piece: bare until it is painted, or a rule lies on tops' },
+        { what: 'moss', value: 'moss rule', factor: 1 },
+        { what: '· slope', value: '21.8°, in 15 to 90°', factor: 1 },
+      ],
     });
     expect(whyGround(made(from), from, 5, 5, true).verdict).toBe('blockout: bare 100 %');
   });
 
-  const someRules = fc.array(fc.record({ surface: fc.constantFrom('slate', 'moss', 'gravel'), where: fc.array(someCondition, { maxLength: 2 }), share: fc.constantFrom(1, 0.6), wins: fc.boolean(), lies: fc.constantFrom('tops' as const, 'both' as const, undefined) }), { minLength: 1, maxLength: 4 })
+  const someRules = fc
+    .array(
+      fc.record({
+        surface: fc.constantFrom('slate', 'moss', 'gravel'),
+        where: fc.array(someCondition, { maxLength: 2 }),
+        share: fc.constantFrom(1, 0.6),
+        wins: fc.boolean(),
+        lies: fc.constantFrom('tops' as const, 'both' as const, undefined),
+      }),
+      { minLength: 1, maxLength: 4 },
+    )
     .map((list) => list.map((r, i) => rule(r.surface, r.where, { ...r, id: `r${i}` })));
   const samples = (ground: GroundRaster) => [ground.topOf, ground.tops, ground.of, ground.weights];
   /** Shares on tops; whose a slot is matters only where it has some. */
@@ -134,19 +201,22 @@ describe('rules that lie on tops', () => {
   };
 
   it('give the same bytes by any rectangle, and where things moved the same as the whole', () => {
-    fc.assert(fc.property(someHosts, someHosts, someRules, fc.tuple(fc.nat(128), fc.nat(128), fc.nat(128), fc.nat(128)), (before, after, rules, [a, b, c, d]) => {
-      const ground = made(source(before, rules));
-      const part = made(source(on([]), rules));
-      layTops(part, source(before, rules), { x0: Math.min(a, b), x1: Math.max(a, b), z0: Math.min(c, d), z1: Math.max(c, d) });
-      layTops(part, source(before, rules), whole);
-      samples(part).forEach((bytes, i) => expectBits(bytes, samples(ground)[i]));
-      // What one half of them keeps stands where it was.
-      const kept = { blocks: [...before.blocks.slice(0, 2), ...after.blocks], meshes: [...before.meshes.slice(0, 2), ...after.meshes] };
-      const moved = movedHosts(grid, before.blocks, kept.blocks, changes(before.meshes, kept.meshes));
-      if (moved) composeGround(ground, source(kept, rules), moved);
-      const fresh = made(source(kept, rules));
-      seen(ground).forEach((bytes, i) => expectBits(bytes, seen(fresh)[i]));
-    }), { numRuns: 12 });
+    fc.assert(
+      fc.property(someHosts, someHosts, someRules, fc.tuple(fc.nat(128), fc.nat(128), fc.nat(128), fc.nat(128)), (before, after, rules, [a, b, c, d]) => {
+        const ground = made(source(before, rules));
+        const part = made(source(on([]), rules));
+        layTops(part, source(before, rules), { x0: Math.min(a, b), x1: Math.max(a, b), z0: Math.min(c, d), z1: Math.max(c, d) });
+        layTops(part, source(before, rules), whole);
+        samples(part).forEach((bytes, i) => expectBits(bytes, samples(ground)[i]));
+        // What one half of them keeps stands where it was.
+        const kept = { blocks: [...before.blocks.slice(0, 2), ...after.blocks], meshes: [...before.meshes.slice(0, 2), ...after.meshes] };
+        const moved = movedHosts(grid, before.blocks, kept.blocks, changes(before.meshes, kept.meshes));
+        if (moved) composeGround(ground, source(kept, rules), moved);
+        const fresh = made(source(kept, rules));
+        seen(ground).forEach((bytes, i) => expectBits(bytes, seen(fresh)[i]));
+      }),
+      { numRuns: 12 },
+    );
   });
 
   it('are laid anew over nothing where nothing moved, and over both places of what did', () => {

@@ -24,7 +24,12 @@ export interface Tops {
 
 /** Samples a host may have a top over, its edge included; nothing where it stands beside the level. */
 export function hostRect(grid: Grid, min: Vec3, max: Vec3): Rect | undefined {
-  const rect = { x0: Math.max(0, Math.floor(min[0] / grid.spacing) - 1), z0: Math.max(0, Math.floor(min[2] / grid.spacing) - 1), x1: Math.min(grid.nx - 1, Math.ceil(max[0] / grid.spacing) + 1), z1: Math.min(grid.nz - 1, Math.ceil(max[2] / grid.spacing) + 1) };
+  const rect = {
+    x0: Math.max(0, Math.floor(min[0] / grid.spacing) - 1),
+    z0: Math.max(0, Math.floor(min[2] / grid.spacing) - 1),
+    x1: Math.min(grid.nx - 1, Math.ceil(max[0] / grid.spacing) + 1),
+    z1: Math.min(grid.nz - 1, Math.ceil(max[2] / grid.spacing) + 1),
+  };
   return rect.x0 <= rect.x1 && rect.z0 <= rect.z1 ? rect : undefined;
 }
 
@@ -66,7 +71,10 @@ export function topsIn(grid: Grid, hosts: Hosts, rect: Rect): Tops | undefined {
   for (const { block, at } of blocks) {
     const normals = new Map<string, Vec3>();
     const normalOf = (face: string): Vec3 => normals.get(face) ?? normals.set(face, namedNormal(block, face)).get(face)!;
-    over(at, (x, z) => { const span = solidSpanAt(block, x, z); return span && { height: span.top, normal: normalOf(span.face) }; });
+    over(at, (x, z) => {
+      const span = solidSpanAt(block, x, z);
+      return span && { height: span.top, normal: normalOf(span.face) };
+    });
   }
   for (const { mesh, at } of meshes) over(at, (x, z) => meshTopAt(mesh, x, z, Infinity));
   return cut(withEdges(height, steep, all), rect);

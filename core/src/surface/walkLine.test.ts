@@ -19,7 +19,11 @@ describe('the walk along a section', () => {
   it('worked by hand: a gap of 2.40 m between decks is easy, 3.60 m tight, 4.20 m impossible; the arcs go by run and apex', () => {
     // Flat reach of the adult 4.28 m: easy to 3.00, tight to 4.07.
     expect(jumpReach(adult)).toBeCloseTo(4.28, 2);
-    for (const [gap, verdict] of [[2.4, 'easy'], [3.6, 'tight'], [4.2, 'impossible']] as const) {
+    for (const [gap, verdict] of [
+      [2.4, 'easy'],
+      [3.6, 'tight'],
+      [4.2, 'impossible'],
+    ] as const) {
       const { gaps } = walkLine(decks(gap), NONE, 2, adult);
       const east = gaps.find((g) => g.to > 0)!;
       expect(east.to - east.from).toBeCloseTo(gap, 2);
@@ -28,7 +32,9 @@ describe('the walk along a section', () => {
   });
 
   it('up is harder than down: the verdict of the way back is told too', () => {
-    const { gaps: [gap] } = walkLine(decks(2.9, 0.7), NONE, 2, adult);
+    const {
+      gaps: [gap],
+    } = walkLine(decks(2.9, 0.7), NONE, 2, adult);
     expect([gap.rise, gap.verdict, gap.back]).toEqual([expect.closeTo(0.7, 6), 'tight', 'easy']);
     expect(walkLine(decks(2, 1.2), NONE, 2, adult).gaps).toEqual([]);
   });
@@ -52,7 +58,12 @@ describe('the walk along a section', () => {
   });
 
   it('sees solids with holes and meshes by their segments; an open mesh stands on nothing', () => {
-    const loop = (x0: number, y0: number, x1: number, y1: number): [number, number][] => [[x0, y0], [x1, y0], [x1, y1], [x0, y1]];
+    const loop = (x0: number, y0: number, x1: number, y1: number): [number, number][] => [
+      [x0, y0],
+      [x1, y0],
+      [x1, y1],
+      [x0, y1],
+    ];
     // A wall with a doorway 2 m high in it.
     const pierced: CutThings = { solids: [[loop(5, 0, 7, 4), loop(5, 0, 7, 2)]], segments: [] };
     expect(surfaceUnder(cut([]), pierced, 6, 1)).toEqual({ height: 0, over: 2 });
@@ -70,6 +81,16 @@ describe('the walk along a section', () => {
     // The drawn ground falls between two samples half a metre apart.
     expect(gaps[0].to - gaps[0].from).toBeGreaterThan(1.9);
     expect(gaps[0].to - gaps[0].from).toBeLessThan(3.1);
-    expect(walkLine(cut([], terrainOf((x) => Math.sin(x / 4) * 2)), NONE, 2 * Math.sin(5), adult).gaps).toEqual([]);
+    expect(
+      walkLine(
+        cut(
+          [],
+          terrainOf((x) => Math.sin(x / 4) * 2),
+        ),
+        NONE,
+        2 * Math.sin(5),
+        adult,
+      ).gaps,
+    ).toEqual([]);
   });
 });

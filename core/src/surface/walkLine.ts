@@ -69,7 +69,10 @@ export function walkLine(section: Section, things: CutThings, feet: number, body
     const low: LowStretch[] = [];
     let here = surfaceUnder(section, things, 0, feet + body.step);
     let worst: LowStretch | undefined;
-    const closeLow = () => { if (worst) low.push(worst); worst = undefined; };
+    const closeLow = () => {
+      if (worst) low.push(worst);
+      worst = undefined;
+    };
     let s = 0;
     const end = way > 0 ? bounds[1] : -bounds[0];
     let walked = 0;
@@ -81,7 +84,10 @@ export function walkLine(section: Section, things: CutThings, feet: number, body
       walked += STEP;
       const next = surfaceUnder(section, things, way * walked, here.height + body.step);
       // A face that cannot be stepped up ends the way; a ledge within a jump is got up.
-      const up = next && next.height >= here.height - body.step ? next : surfaceUnder(section, things, way * walked, here.height + body.jumpApex, here.height - body.step);
+      const up =
+        next && next.height >= here.height - body.step
+          ? next
+          : surfaceUnder(section, things, way * walked, here.height + body.jumpApex, here.height - body.step);
       if (up) {
         here = up;
         s = way * walked;
@@ -119,7 +125,14 @@ export function walkLine(section: Section, things: CutThings, feet: number, body
       const first = border(from + w, from + w - STEP, (at) => surfaceUnder(section, things, way * at, edge + body.jumpApex, edge - body.step) !== undefined);
       const width = Math.round((first - last) * 1000) / 1000;
       const rise = landing.height - edge;
-      const gap: SectionGap = { from: way * last, to: way * first, height: edge, rise, verdict: gapVerdict(body, width, rise), back: gapVerdict(body, width, -rise) };
+      const gap: SectionGap = {
+        from: way * last,
+        to: way * first,
+        height: edge,
+        rise,
+        verdict: gapVerdict(body, width, rise),
+        back: gapVerdict(body, width, -rise),
+      };
       return { gap, landing, at: from + w };
     }
     return undefined;

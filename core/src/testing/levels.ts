@@ -7,7 +7,18 @@ import { gridOf } from '../level/tiles';
 /** Small levels for tests. */
 export function testObjects(tiles = 2, spacing: 0.25 | 0.5 | 1 | 2 = 0.5, noise = { seed: 3, height: 0, scale: 40, octaves: 3 }): LevelObject[] {
   return [
-    { id: 'settings', version: 1, kind: 'settings', name: 'test', tilesX: tiles, tilesZ: tiles, spacing, player: 'adult', device: 'den-60', sun: { azimuth: 200, elevation: 40 } },
+    {
+      id: 'settings',
+      version: 1,
+      kind: 'settings',
+      name: 'test',
+      tilesX: tiles,
+      tilesZ: tiles,
+      spacing,
+      player: 'adult',
+      device: 'den-60',
+      sun: { azimuth: 200, elevation: 40 },
+    },
     { id: 'adult', version: 1, kind: 'body', name: 'adult', figures: SHIPPED_BODIES.adult },
     { id: 'noise', version: 1, kind: 'lift', lift: 'noise', name: 'noise', order: 0, visible: true, ...noise },
     { id: 'hand', version: 1, kind: 'lift', lift: 'hand', name: 'hand', order: 100, visible: true },

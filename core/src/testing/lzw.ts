@@ -2,7 +2,9 @@
 export function packLzw(bytes: Uint8Array): Uint8Array {
   let [out, run, width] = ['', '', 9];
   let table = new Map<string, number>();
-  const put = (code: number) => { out += code.toString(2).padStart(width, '0'); };
+  const put = (code: number) => {
+    out += code.toString(2).padStart(width, '0');
+  };
   const codeOf = (text: string) => (text.length === 1 ? text.charCodeAt(0) : table.get(text)!);
   put(256);
   for (const byte of bytes) {

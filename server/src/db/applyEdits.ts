@@ -29,7 +29,11 @@ export type ApplyOutcome =
  */
 export async function applyEdits(db: Database, levelId: string, client: string, base: number, list: readonly Edit[], force: boolean): Promise<ApplyOutcome> {
   return db.transaction(async (tx): Promise<ApplyOutcome> => {
-    const [row] = await tx.select({ version: levels.version, writer: levels.writer, writerUntil: levels.writerUntil }).from(levels).where(eq(levels.id, levelId)).for('update');
+    const [row] = await tx
+      .select({ version: levels.version, writer: levels.writer, writerUntil: levels.writerUntil })
+      .from(levels)
+      .where(eq(levels.id, levelId))
+      .for('update');
     if (!row) return { kind: 'missing' };
     const now = new Date();
     if (row.writer && row.writer !== client && row.writerUntil && row.writerUntil > now) return { kind: 'not-writer', until: row.writerUntil };
@@ -44,7 +48,11 @@ export async function applyEdits(db: Database, levelId: string, client: string, 
       const clash = others.filter((o) => fresh.some((e) => !disjoint(o, e)));
       if (clash.length > 0) return { kind: 'conflict', version: row.version, conflicts: clash.map((c) => ({ id: c.id, label: c.label })) };
     }
-    const foreign = await elsewhere(tx, levelId, fresh.map((e) => e.id));
+    const foreign = await elsewhere(
+      tx,
+      levelId,
+      fresh.map((e) => e.id),
+    );
     const level = await openRows(tx, levelId, fresh);
     const log: { version: number; edit: Edit }[] = [];
     const results: EditResult[] = [];
@@ -54,7 +62,9 @@ export async function applyEdits(db: Database, levelId: string, client: string, 
         results.push({ id: edit.id, version: before });
         continue;
       }
-      const refused = foreign.has(edit.id) ? { code: 'edit-elsewhere', message: 'another level has an edit of this uuid: make a new one' } : await level.apply(edit);
+      const refused = foreign.has(edit.id)
+        ? { code: 'edit-elsewhere', message: 'another level has an edit of this uuid: make a new one' }
+        : await level.apply(edit);
       if (refused) {
         results.push({ id: edit.id, code: refused.code, message: refused.message });
         break;
@@ -65,7 +75,10 @@ export async function applyEdits(db: Database, levelId: string, client: string, 
     await level.write();
     await appendToLog(tx, levelId, client, log);
     const version = row.version + log.length;
-    await tx.update(levels).set({ version, writer: client, writerUntil: new Date(now.getTime() + LEASE_MS), ...(log.length > 0 ? { savedAt: now } : {}) }).where(eq(levels.id, levelId));
+    await tx
+      .update(levels)
+      .set({ version, writer: client, writerUntil: new Date(now.getTime() + LEASE_MS), ...(log.length > 0 ? { savedAt: now } : {}) })
+      .where(eq(levels.id, levelId));
     if (log.length > 0) await foldLog(tx, levelId);
     return { kind: 'done', version, results, rebased };
   });
@@ -84,13 +97,35 @@ async function openRows(tx: Transaction, levelId: string, list: readonly Edit[])
       else if (field === undefined) whole.add(owner);
     }
   }
-  const rows = await tx.select({ id: objects.id, body: objects.body }).from(objects).where(and(eq(objects.levelId, levelId), inArray(objects.id, [...ids])));
+  const rows = await tx
+    .select({ id: objects.id, body: objects.body })
+    .from(objects)
+    .where(and(eq(objects.levelId, levelId), inArray(objects.id, [...ids])));
   const found = new Map(objectsOf(rows).list.map((o) => [o.id, o]));
-  const packed = new Map(keys.size === 0 ? [] : (await tx.select({ key: tiles.key, data: tiles.data }).from(tiles).where(and(eq(tiles.levelId, levelId), sql`${tiles.key} = any(${sql.param([...keys])}::text[])`))).map((t) => [t.key, t.data]));
+  const packed = new Map(
+    keys.size === 0
+      ? []
+      : (
+          await tx
+            .select({ key: tiles.key, data: tiles.data })
+            .from(tiles)
+            .where(and(eq(tiles.levelId, levelId), sql`${tiles.key} = any(${sql.param([...keys])}::text[])`))
+        ).map((t) => [t.key, t.data]),
+  );
   // What may go and is needed by others: only then are those looked for.
-  const needed = [...whole].filter((id) => { const o = found.get(id); return o && NEEDED_KINDS.includes(o.kind); });
-  const users = needed.length === 0 ? [] : objectsOf(await tx.select({ id: objects.id, body: objects.body }).from(objects)
-    .where(and(eq(objects.levelId, levelId), or(...NEEDED_FIELDS.map((f) => inArray(sql`${objects.body}->>${f}`, needed)))))).list;
+  const needed = [...whole].filter((id) => {
+    const o = found.get(id);
+    return o && NEEDED_KINDS.includes(o.kind);
+  });
+  const users =
+    needed.length === 0
+      ? []
+      : objectsOf(
+          await tx
+            .select({ id: objects.id, body: objects.body })
+            .from(objects)
+            .where(and(eq(objects.levelId, levelId), or(...NEEDED_FIELDS.map((f) => inArray(sql`${objects.body}->>${f}`, needed))))),
+        ).list;
   const changed: Changes = { objects: new Map(), tiles: new Map() };
   const object = (id: string): LevelObject | undefined => (changed.objects.has(id) ? changed.objects.get(id) : found.get(id));
   const reader: LevelReader = {
@@ -115,14 +150,19 @@ async function openRows(tx: Transaction, levelId: string, list: readonly Edit[])
       const applied = applyEdit(reader, edit);
       if (!applied.ok) return applied;
       const hashes = [...applied.changes.objects.values()].flatMap((o) => (o?.kind === 'asset' ? [o.hash] : []));
-      if ((await missingAssets(tx, hashes)).length > 0) return { code: 'asset-missing', message: 'the mesh of this asset is not on the server: add its file first' };
+      if ((await missingAssets(tx, hashes)).length > 0)
+        return { code: 'asset-missing', message: 'the mesh of this asset is not on the server: add its file first' };
       mergeChanges(changed, applied.changes);
       return undefined;
     },
     async write(): Promise<void> {
       const gone = [...changed.objects].flatMap(([id, o]) => (o ? [] : [id]));
       if (gone.length > 0) await tx.delete(objects).where(and(eq(objects.levelId, levelId), inArray(objects.id, gone)));
-      await writeObjects(tx, levelId, [...changed.objects.values()].filter((o): o is LevelObject => o !== undefined));
+      await writeObjects(
+        tx,
+        levelId,
+        [...changed.objects.values()].filter((o): o is LevelObject => o !== undefined),
+      );
       await writeTiles(tx, levelId, changed.tiles, changed.given);
     },
   };

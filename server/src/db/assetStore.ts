@@ -56,7 +56,10 @@ export async function deleteAsset(db: Database, hash: string): Promise<{ done: '
     // Waits for edits that are about to name it; what they did is seen by the look that follows.
     const [row] = await tx.select({ hash: assets.hash }).from(assets).where(eq(assets.hash, hash)).for('update');
     if (!row) return { done: 'missing' };
-    const users = await tx.selectDistinct({ id: objects.levelId }).from(objects).where(sql`${objects.body} ->> 'hash' = ${hash}`);
+    const users = await tx
+      .selectDistinct({ id: objects.levelId })
+      .from(objects)
+      .where(sql`${objects.body} ->> 'hash' = ${hash}`);
     if (users.length > 0) return { done: 'used', by: users.map((u) => u.id) };
     await tx.delete(assets).where(eq(assets.hash, hash));
     return { done: 'deleted' };

@@ -11,7 +11,9 @@ import { spawn } from 'node:child_process';
 export function lockFile(file: string, how: '-x' | '-s', wait: number): Promise<(() => Promise<void>) | undefined> {
   return new Promise((answer) => {
     const child = spawn('flock', [how, '-w', String(wait), file, 'sh', '-c', 'echo held; exec cat'], { stdio: ['pipe', 'pipe', 'ignore'], detached: true });
-    const gone = new Promise<void>((done) => { child.once('exit', () => done()); });
+    const gone = new Promise<void>((done) => {
+      child.once('exit', () => done());
+    });
     child.stdin.on('error', () => {});
     child.once('error', () => answer(async () => {}));
     child.stdout.once('data', () => {

@@ -14,21 +14,40 @@ const SNAPSHOT = { isolationLevel: 'repeatable read', accessMode: 'read only' } 
 
 /** The levels, those whose settings cannot be read left out. */
 export async function listLevels(db: Database): Promise<LevelSummary[]> {
-  const rows = await db.select({
-    id: levels.id, version: levels.version, savedAt: levels.savedAt, check: levels.check, checkVersion: levels.checkVersion,
-    settings: objects.body,
-    blocks: sql<number>`(select count(*)::int from objects b where b.level_id = ${levels.id} and b.kind = 'block')`,
-  }).from(levels).innerJoin(objects, and(eq(objects.levelId, levels.id), eq(objects.id, 'settings'))).orderBy(desc(levels.savedAt));
+  const rows = await db
+    .select({
+      id: levels.id,
+      version: levels.version,
+      savedAt: levels.savedAt,
+      check: levels.check,
+      checkVersion: levels.checkVersion,
+      settings: objects.body,
+      blocks: sql<number>`(select count(*)::int from objects b where b.level_id = ${levels.id} and b.kind = 'block')`,
+    })
+    .from(levels)
+    .innerJoin(objects, and(eq(objects.levelId, levels.id), eq(objects.id, 'settings')))
+    .orderBy(desc(levels.savedAt));
   return rows.flatMap((r) => {
     const parsed = parseObject(r.settings);
     if (!parsed.ok || parsed.object.kind !== 'settings') return [];
     const s: Settings = parsed.object;
     const grid = gridOf(s);
     const check = r.check as LevelSummary['check'];
-    return [{
-      id: r.id, name: s.name, version: r.version, width: grid.width, depth: grid.depth, tilesX: s.tilesX, tilesZ: s.tilesZ, spacing: s.spacing, blocks: r.blocks,
-      savedAt: r.savedAt.toISOString(), check: check ? { ...check, stale: r.checkVersion !== r.version } : null,
-    }];
+    return [
+      {
+        id: r.id,
+        name: s.name,
+        version: r.version,
+        width: grid.width,
+        depth: grid.depth,
+        tilesX: s.tilesX,
+        tilesZ: s.tilesZ,
+        spacing: s.spacing,
+        blocks: r.blocks,
+        savedAt: r.savedAt.toISOString(),
+        check: check ? { ...check, stale: r.checkVersion !== r.version } : null,
+      },
+    ];
   });
 }
 
@@ -70,7 +89,12 @@ export async function readLevel(db: Database, id: string, meshes = false): Promi
         setAside.push({ id: t.key, message: (error as Error).message });
       }
     }
-    const files = meshes ? await assetFiles(tx, list.flatMap((o) => (o.kind === 'asset' ? [o.hash] : []))) : [];
+    const files = meshes
+      ? await assetFiles(
+          tx,
+          list.flatMap((o) => (o.kind === 'asset' ? [o.hash] : [])),
+        )
+      : [];
     return Object.assign(makeLevel(list, rasters, row.version, files), { setAside });
   }, SNAPSHOT);
 }
@@ -91,7 +115,10 @@ export async function levelText(db: Database, id: string, what: { objects: boole
       out.push(',"objects":[', rows[0].t ?? '', ']');
     }
     if (what.tiles) {
-      const { rows } = await tx.execute<{ t: string | null }>(sql`select string_agg('{"key":' || to_json(key) || ',"data":"' || translate(encode(data, 'base64'), E'\n', '') || '"}', ',' order by key) as t from ${tiles} where level_id = ${id}`);
+      const { rows } = await tx.execute<{ t: string | null }>(
+        sql`select string_agg('{"key":' || to_json(key) || ',"data":"' || translate(encode(data, ` +
+          `'base64'), E'\n', '') || '"}', ',' order by key) as t from ${tiles} where level_id = ${id}`,
+      );
       out.push(',"tiles":[', rows[0].t ?? '', ']');
     }
     out.push('}');
@@ -108,6 +135,11 @@ export async function deleteLevel(db: Database, id: string): Promise<boolean> {
   return (await db.delete(levels).where(eq(levels.id, id)).returning({ id: levels.id })).length > 0;
 }
 
-export async function storeCheck(db: Database | Transaction, levelId: string, version: number, check: Omit<NonNullable<LevelSummary['check']>, 'stale'>): Promise<void> {
+export async function storeCheck(
+  db: Database | Transaction,
+  levelId: string,
+  version: number,
+  check: Omit<NonNullable<LevelSummary['check']>, 'stale'>,
+): Promise<void> {
   await db.update(levels).set({ check, checkVersion: version }).where(eq(levels.id, levelId));
 }

@@ -17,7 +17,9 @@ export function connect(url: string, onError: (error: Error) => void = () => {},
   // A lost connection must not end the process, neither an idle one nor one that is in use: the query that was
   // under way is refused, and the next opens a new one.
   pool.on('error', onError);
-  pool.on('connect', (client) => { client.on('error', onError); });
+  pool.on('connect', (client) => {
+    client.on('error', onError);
+  });
   const db = drizzle(pool, { schema });
   db.transaction = (work, config) => inTransaction(pool, work, config);
   return { pool, db };
@@ -31,7 +33,7 @@ async function inTransaction<T>(pool: pg.Pool, work: (tx: Transaction) => Promis
   const client = await pool.connect();
   let failed: unknown;
   try {
-    return await drizzle(client, { schema }).transaction(work as never, config) as T;
+    return (await drizzle(client, { schema }).transaction(work as never, config)) as T;
   } catch (error) {
     failed = error;
     throw error;

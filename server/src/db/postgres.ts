@@ -8,12 +8,18 @@ const ROOT = '/usr/lib/postgresql';
 /** The oldest that knows all that is asked of it. */
 const OLDEST = 13;
 
-export interface User { uid: number; gid: number }
+export interface User {
+  uid: number;
+  gid: number;
+}
 
 /** Versions that are installed, the newest first. */
 export function installedVersions(): number[] {
   if (!existsSync(ROOT)) return [];
-  return readdirSync(ROOT).map(Number).filter((v) => v >= OLDEST && existsSync(join(ROOT, String(v), 'bin/initdb'))).sort((a, b) => b - a);
+  return readdirSync(ROOT)
+    .map(Number)
+    .filter((v) => v >= OLDEST && existsSync(join(ROOT, String(v), 'bin/initdb')))
+    .sort((a, b) => b - a);
 }
 
 /** The programs for a cluster: those of the version that made it, or the newest for one that is yet to be made. */
@@ -23,9 +29,13 @@ export function binariesFor(cluster: string): string {
   const file = join(cluster, 'PG_VERSION');
   if (!existsSync(file)) return join(ROOT, String(versions[0]), 'bin');
   const made = readFileSync(file, 'utf8').trim();
-  if (!/^\d+$/.test(made)) throw new StartFault(`${file} does not say which PostgreSQL made the data: restore the folder from a backup, or move it away to start afresh.`);
+  if (!/^\d+$/.test(made))
+    throw new StartFault(`${file} does not say which PostgreSQL made the data: restore the folder from a backup, or move it away to start afresh.`);
   if (versions.includes(Number(made))) return join(ROOT, made, 'bin');
-  throw new StartFault(`the data in ${cluster} were made by PostgreSQL ${made}, and ${versions.join(', ')} is installed: run \`apt-get install postgresql-${made}\`, or restore a backup into a new data folder.`);
+  throw new StartFault(
+    `the data in ${cluster} were made by PostgreSQL ${made}, and ${versions.join(', ')} is ` +
+      `installed: run \`apt-get install postgresql-${made}\`, or restore a backup into a new data folder.`,
+  );
 }
 
 /** The user whom a server run by root leaves the database to: PostgreSQL refuses to run as root. */
@@ -35,16 +45,31 @@ export function postgresUser(): User | undefined {
     const id = (flag: string) => Number(execFileSync('id', [flag, 'postgres'], { encoding: 'utf8', stdio: ['ignore', 'pipe', 'ignore'] }));
     return { uid: id('-u'), gid: id('-g') };
   } catch {
-    throw new StartFault('there is no user `postgres` to run the database, which refuses to run as root: install PostgreSQL from Debian\'s packages, or start Rammer as another user.');
+    throw new StartFault(
+      'there is no user `postgres` to run the database, which refuses to run as ' +
+        "root: install PostgreSQL from Debian's packages, or start Rammer as another user.",
+    );
   }
 }
 
 /** Runs a program to its end without holding anything up. */
-export function run(program: string, args: string[], options: { cwd?: string; user?: User; env?: NodeJS.ProcessEnv } = {}): Promise<{ code: number | null; text: string }> {
+export function run(
+  program: string,
+  args: string[],
+  options: { cwd?: string; user?: User; env?: NodeJS.ProcessEnv } = {},
+): Promise<{ code: number | null; text: string }> {
   return new Promise((done) => {
-    const child = spawn(program, args, { cwd: options.cwd, stdio: ['ignore', 'pipe', 'pipe'], env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8', ...options.env }, ...options.user });
+    const child = spawn(program, args, {
+      cwd: options.cwd,
+      stdio: ['ignore', 'pipe', 'pipe'],
+      env: { PATH: process.env.PATH, LC_ALL: 'C.UTF-8', ...options.env },
+      ...options.user,
+    });
     let text = '';
-    for (const stream of [child.stdout, child.stderr]) stream.on('data', (d: Buffer) => { text += d.toString(); });
+    for (const stream of [child.stdout, child.stderr])
+      stream.on('data', (d: Buffer) => {
+        text += d.toString();
+      });
     child.once('error', (error) => done({ code: null, text: error.message }));
     // The database goes on with these streams: what counts is the program's own end.
     child.once('exit', (code) => {

@@ -22,52 +22,76 @@ export const levels = pgTable('levels', {
 });
 
 /** One row an object of a level; `seq` keeps the order in which they were added. */
-export const objects = pgTable('objects', {
-  levelId: uuid('level_id').notNull().references(() => levels.id, { onDelete: 'cascade' }),
-  id: text('id').notNull(),
-  seq: bigserial('seq', { mode: 'number' }).notNull(),
-  kind: text('kind').notNull(),
-  version: integer('version').notNull(),
-  body: jsonb('body').notNull(),
-}, (t) => [primaryKey({ columns: [t.levelId, t.id] })]);
+export const objects = pgTable(
+  'objects',
+  {
+    levelId: uuid('level_id')
+      .notNull()
+      .references(() => levels.id, { onDelete: 'cascade' }),
+    id: text('id').notNull(),
+    seq: bigserial('seq', { mode: 'number' }).notNull(),
+    kind: text('kind').notNull(),
+    version: integer('version').notNull(),
+    body: jsonb('body').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.levelId, t.id] })],
+);
 
 /** One row a raster tile, packed as core/num/fixed has it. */
-export const tiles = pgTable('tiles', {
-  levelId: uuid('level_id').notNull().references(() => levels.id, { onDelete: 'cascade' }),
-  key: text('key').notNull(),
-  data: bytea('data').notNull(),
-}, (t) => [primaryKey({ columns: [t.levelId, t.key] })]);
+export const tiles = pgTable(
+  'tiles',
+  {
+    levelId: uuid('level_id')
+      .notNull()
+      .references(() => levels.id, { onDelete: 'cascade' }),
+    key: text('key').notNull(),
+    data: bytea('data').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.levelId, t.key] })],
+);
 
 /** The edit log. The edit's own uuid is the key, so that a repeat after a lost answer is found. */
-export const edits = pgTable('edits', {
-  id: uuid('id').primaryKey(),
-  levelId: uuid('level_id').notNull().references(() => levels.id, { onDelete: 'cascade' }),
-  /** the level's version once this edit was in */
-  version: integer('version').notNull(),
-  client: text('client').notNull(),
-  body: jsonb('body').notNull(),
-  at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
-  /** what the body says of itself, so that a conflict is found without reading bodies */
-  label: text('label').notNull(),
-  reads: text('reads').array().notNull(),
-  writes: text('writes').array().notNull(),
-  /** length of the body, for reading the log in pages */
-  bytes: integer('bytes').notNull(),
-}, (t) => [uniqueIndex('edits_level_version').on(t.levelId, t.version)]);
+export const edits = pgTable(
+  'edits',
+  {
+    id: uuid('id').primaryKey(),
+    levelId: uuid('level_id')
+      .notNull()
+      .references(() => levels.id, { onDelete: 'cascade' }),
+    /** the level's version once this edit was in */
+    version: integer('version').notNull(),
+    client: text('client').notNull(),
+    body: jsonb('body').notNull(),
+    at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
+    /** what the body says of itself, so that a conflict is found without reading bodies */
+    label: text('label').notNull(),
+    reads: text('reads').array().notNull(),
+    writes: text('writes').array().notNull(),
+    /** length of the body, for reading the log in pages */
+    bytes: integer('bytes').notNull(),
+  },
+  (t) => [uniqueIndex('edits_level_version').on(t.levelId, t.version)],
+);
 
 /** Old edits without their bodies: a row holds those of one client among many that followed each other. */
-export const folded = pgTable('folded', {
-  levelId: uuid('level_id').notNull().references(() => levels.id, { onDelete: 'cascade' }),
-  /** the lowest and the highest of `versions` */
-  first: integer('first').notNull(),
-  last: integer('last').notNull(),
-  client: text('client').notNull(),
-  ids: uuid('ids').array().notNull(),
-  versions: integer('versions').array().notNull(),
-  /** what they touched, all together */
-  reads: text('reads').array().notNull(),
-  writes: text('writes').array().notNull(),
-}, (t) => [primaryKey({ columns: [t.levelId, t.first, t.client] })]);
+export const folded = pgTable(
+  'folded',
+  {
+    levelId: uuid('level_id')
+      .notNull()
+      .references(() => levels.id, { onDelete: 'cascade' }),
+    /** the lowest and the highest of `versions` */
+    first: integer('first').notNull(),
+    last: integer('last').notNull(),
+    client: text('client').notNull(),
+    ids: uuid('ids').array().notNull(),
+    versions: integer('versions').array().notNull(),
+    /** what they touched, all together */
+    reads: text('reads').array().notNull(),
+    writes: text('writes').array().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.levelId, t.first, t.client] })],
+);
 
 /** Long work: what is asked, how far it is and what came of it. Files go with the job. */
 export const jobs = pgTable('jobs', {

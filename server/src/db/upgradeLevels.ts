@@ -29,7 +29,10 @@ export async function upgradeLevels(db: Database): Promise<void> {
         }
       }
       await writeObjects(tx, id, changed);
-      await tx.update(levels).set({ document: DOCUMENT_VERSION }).where(and(eq(levels.id, id), inArray(levels.document, [row.document])));
+      await tx
+        .update(levels)
+        .set({ document: DOCUMENT_VERSION })
+        .where(and(eq(levels.id, id), inArray(levels.document, [row.document])));
     });
   }
 }

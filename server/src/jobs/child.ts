@@ -18,10 +18,15 @@ import type { ChildMessage, Task } from './crew';
 useNativeDeflate();
 const { db } = connect(process.env.RAMMER_JOB_DATABASE!, () => {}, 2);
 // A parent that has died hears nothing: the thread below ends this process then.
-const say = (message: ChildMessage): void => { process.send?.(message, undefined, undefined, () => {}); };
+const say = (message: ChildMessage): void => {
+  process.send?.(message, undefined, undefined, () => {});
+};
 
 // Work that never gives way hears nothing of a parent that died: a thread of its own looks for it.
-new Worker(`setInterval(() => { if (process.ppid !== ${process.ppid}) process.kill(process.pid, 'SIGKILL'); }, 500)`, { eval: true, resourceLimits: { maxOldGenerationSizeMb: 8 } });
+new Worker(`setInterval(() => { if (process.ppid !== ${process.ppid}) process.kill(process.pid, 'SIGKILL'); }, 500)`, {
+  eval: true,
+  resourceLimits: { maxOldGenerationSizeMb: 8 },
+});
 process.on('disconnect', () => process.exit(0));
 
 process.on('message', (task: Task) => {
@@ -41,7 +46,8 @@ async function runJob(id: string, attempt: number): Promise<void> {
   if (row) {
     let told = 0;
     const done = await JOB_KINDS[row.kind as JobKindName].run(
-      { id, ...(row.levelId ? { levelId: row.levelId } : {}), input: (row.input ?? {}) as Record<string, unknown>, ...(row.file ? { file: row.file } : {}) }, db,
+      { id, ...(row.levelId ? { levelId: row.levelId } : {}), input: (row.input ?? {}) as Record<string, unknown>, ...(row.file ? { file: row.file } : {}) },
+      db,
       (share) => {
         const now = performance.now();
         if (now - told < 100) return;
@@ -49,12 +55,20 @@ async function runJob(id: string, attempt: number): Promise<void> {
         say({ progress: share });
       },
     );
-    await db.transaction(async (tx) => {
-      const result = done.commit ? await done.commit(tx) : done.result;
-      // A job that was cancelled or given to another meanwhile leaves nothing.
-      const ended = await tx.update(jobs).set({ state: 'done', progress: 1, result: result ?? null, output: done.output ?? null, file: null }).where(mine).returning({ id: jobs.id });
-      if (ended.length === 0) tx.rollback();
-    }).catch((error: unknown) => { if ((error as Error).name !== 'TransactionRollbackError') throw error; });
+    await db
+      .transaction(async (tx) => {
+        const result = done.commit ? await done.commit(tx) : done.result;
+        // A job that was cancelled or given to another meanwhile leaves nothing.
+        const ended = await tx
+          .update(jobs)
+          .set({ state: 'done', progress: 1, result: result ?? null, output: done.output ?? null, file: null })
+          .where(mine)
+          .returning({ id: jobs.id });
+        if (ended.length === 0) tx.rollback();
+      })
+      .catch((error: unknown) => {
+        if ((error as Error).name !== 'TransactionRollbackError') throw error;
+      });
   }
   say({ done: undefined });
 }

@@ -69,20 +69,33 @@ export class Crew {
     this.watch.unref();
   }
 
-  get busy(): number { return [...this.hands].filter((h) => h.task).length; }
-  get free(): number { return this.closed || (this.crowded && this.busy > 0) ? 0 : this.options.most - this.busy; }
+  get busy(): number {
+    return [...this.hands].filter((h) => h.task).length;
+  }
+  get free(): number {
+    return this.closed || (this.crowded && this.busy > 0) ? 0 : this.options.most - this.busy;
+  }
   /** process ids of the children, for who measures them */
-  get pids(): number[] { return [...this.hands].flatMap((h) => h.process.pid ?? []); }
+  get pids(): number[] {
+    return [...this.hands].flatMap((h) => h.process.pid ?? []);
+  }
 
   /** Begins a piece of work in a child that is free, or in a new one. Ask `free` first. */
   begin(task: Task, seconds: number, progress: (share: number) => void = () => {}): Work {
     const hand = [...this.hands].find((h) => !h.task && h.process.connected) ?? this.hire();
     let finish!: (how: Ended) => void;
-    const ended = new Promise<Ended>((done) => { finish = done; });
+    const ended = new Promise<Ended>((done) => {
+      finish = done;
+    });
     const now = Date.now();
     hand.task = { task, started: now, until: now + seconds * 1000, progress, end: finish };
     if (hand.ready) hand.process.send(task);
-    return { ended, stop: () => { if (hand.task?.task === task) this.dismiss(hand, { kind: 'stopped' }); } };
+    return {
+      ended,
+      stop: () => {
+        if (hand.task?.task === task) this.dismiss(hand, { kind: 'stopped' });
+      },
+    };
   }
 
   close(): void {
@@ -93,7 +106,9 @@ export class Crew {
 
   private hire(): Hand {
     const child = fork(this.options.boot ?? fileURLToPath(new URL('./child.boot.mjs', import.meta.url)), [], {
-      serialization: 'advanced', stdio: ['ignore', 'inherit', 'inherit', 'ipc'], execArgv: [`--max-old-space-size=${Math.ceil(this.childBytes / MB)}`],
+      serialization: 'advanced',
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+      execArgv: [`--max-old-space-size=${Math.ceil(this.childBytes / MB)}`],
       env: { ...process.env, RAMMER_JOB_DATABASE: this.options.url },
     });
     const hand: Hand = { process: child, ready: false, bytes: 0, idleSince: Date.now() };
@@ -146,9 +161,22 @@ export class Crew {
       all += hand.bytes;
       if (!hand.task) {
         // One stays for the next that comes; what has grown in its work starts afresh.
-        if ((this.hands.size > 1 && now - hand.idleSince > (this.options.idle ?? 30_000)) || hand.bytes > this.childBytes / 2) this.dismiss(hand, { kind: 'stopped' });
-      } else if (hand.bytes > this.childBytes) this.dismiss(hand, { kind: 'fault', code: 'work-too-large', message: `this needs more than ${Math.round(this.childBytes / MB)} MB of memory, the most a piece of work may have here: make the level smaller or plainer, or raise RAMMER_WORKER_MB` });
-      else if (now > hand.task.until) this.dismiss(hand, { kind: 'fault', code: 'work-too-long', message: `this took longer than ${Math.round((hand.task.until - hand.task.started) / 1000)} s and was ended: make the level smaller or plainer` });
+        if ((this.hands.size > 1 && now - hand.idleSince > (this.options.idle ?? 30_000)) || hand.bytes > this.childBytes / 2)
+          this.dismiss(hand, { kind: 'stopped' });
+      } else if (hand.bytes > this.childBytes)
+        this.dismiss(hand, {
+          kind: 'fault',
+          code: 'work-too-large',
+          message:
+            `this needs more than ${Math.round(this.childBytes / MB)} MB of memory, the ` +
+            `most a piece of work may have here: make the level smaller or plainer, or raise RAMMER_WORKER_MB`,
+        });
+      else if (now > hand.task.until)
+        this.dismiss(hand, {
+          kind: 'fault',
+          code: 'work-too-long',
+          message: `this took longer than ${Math.round((hand.task.until - hand.task.started) / 1000)} s and was ended: make the level smaller or plainer`,
+        });
       else working.push(hand);
     }
     if (all <= this.allBytes || working.length < 2) return;

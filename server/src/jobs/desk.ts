@@ -6,7 +6,10 @@ import type { Database } from '../db/open';
 import { databaseIsFull, diskFull, Problem } from '../problem';
 
 /** A batch of edits as it came to the door. */
-export interface EditsAsked { levelId: string; body: Uint8Array }
+export interface EditsAsked {
+  levelId: string;
+  body: Uint8Array;
+}
 
 /** What the door answers: a status and a body, or a problem. */
 export type EditsAnswer = { status: 200; body: unknown } | { problem: { status: number; code: string; message: string; extra: Record<string, unknown> } };
@@ -46,14 +49,19 @@ async function apply(db: Database, levelId: string, bytes: Uint8Array): Promise<
     given.push(read.edit.id);
     const edit = { ...read.edit, id: read.edit.id.toLowerCase() };
     const first = seen.get(edit.id);
-    if (first !== undefined) throw new Problem(422, 'edit-repeated', `edits ${first} and ${i} of this batch have the same uuid: each edit has its own`, { index: i, id: read.edit.id });
+    if (first !== undefined)
+      throw new Problem(422, 'edit-repeated', `edits ${first} and ${i} of this batch have the same uuid: each edit has its own`, {
+        index: i,
+        id: read.edit.id,
+      });
     seen.set(edit.id, i);
     list.push(edit);
   }
   const outcome = await applyEdits(db, levelId, who, base, list, force);
   if (outcome.kind === 'missing') throw new Problem(404, 'level-missing', 'there is no such level; it may have been deleted');
   if (outcome.kind === 'not-writer') throw new Problem(423, 'not-writer', 'another tab or machine is writing this level; take over to write here');
-  if (outcome.kind === 'conflict') throw new Problem(409, 'conflict', 'the level was changed elsewhere in the same places', { version: outcome.version, conflicts: outcome.conflicts });
+  if (outcome.kind === 'conflict')
+    throw new Problem(409, 'conflict', 'the level was changed elsewhere in the same places', { version: outcome.version, conflicts: outcome.conflicts });
   return { version: outcome.version, results: outcome.results.map((r, i) => ({ ...r, id: given[i] })), rebased: outcome.rebased };
 }
 

@@ -12,17 +12,27 @@ const demo = new Uint8Array(readFileSync(new URL('../../../demo/harrow-ledge-sma
 
 /** A server that takes no jobs itself: what is started waits for workers. */
 let s: Awaited<ReturnType<typeof serve>>;
-beforeAll(async () => { s = await serve({ most: 0 }); });
-afterAll(async () => { await s.stop(); });
+beforeAll(async () => {
+  s = await serve({ most: 0 });
+});
+afterAll(async () => {
+  await s.stop();
+});
 
 const until = async (state: () => Promise<boolean>, ms = 40_000): Promise<void> => {
   for (const end = Date.now() + ms; !(await state()); await new Promise((go) => setTimeout(go, 60))) if (Date.now() > end) throw new Error('not in time');
 };
 
 async function worker(): Promise<ChildProcess> {
-  const child = spawn(process.execPath, ['--import', 'tsx', join(root, 'server/src/worker.ts')], { cwd: root, env: { ...process.env, DATABASE_URL: s.url, RAMMER_LOG: 'silent' }, stdio: ['ignore', 'pipe', 'inherit'] });
+  const child = spawn(process.execPath, ['--import', 'tsx', join(root, 'server/src/worker.ts')], {
+    cwd: root,
+    env: { ...process.env, DATABASE_URL: s.url, RAMMER_LOG: 'silent' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
   await new Promise<void>((done, fail) => {
-    child.stdout!.on('data', (d: Buffer) => { if (d.toString().includes('ready')) done(); });
+    child.stdout!.on('data', (d: Buffer) => {
+      if (d.toString().includes('ready')) done();
+    });
     child.once('exit', (code) => fail(new Error(`the worker ended with ${code}`)));
   });
   return child;
@@ -32,14 +42,17 @@ describe('workers of their own', () => {
   it('share the jobs of a server; one that is killed loses none', async () => {
     const workers = [await worker(), await worker()];
     const uploads = Promise.all(Array.from({ length: 3 }, () => s.call('POST', '/api/levels/package', demo, { 'Content-Type': 'application/zip' })));
-    const ids = (await uploads).map((a) => { expect(a.status).toBe(201); return a.body.id as string; });
+    const ids = (await uploads).map((a) => {
+      expect(a.status).toBe(201);
+      return a.body.id as string;
+    });
     const jobs = await Promise.all(ids.map((id) => s.call('POST', `/api/levels/${id}/check`).then((a) => a.body.id as string)));
     const view = async (id: string) => (await s.call('GET', `/api/jobs/${id}`)).body;
     await until(async () => (await Promise.all(jobs.map(view))).some((j) => j.progress > 0.05 && j.state === 'running'));
     workers[0].kill('SIGKILL');
     // A job of the dead worker is found when nobody has spoken of it for a while; the test does not wait that long.
     await new Promise((go) => setTimeout(go, 700));
-    await s.pool.query('update jobs set seen_at = now() - interval \'1 minute\' where state = \'running\' and seen_at < now() - interval \'500 milliseconds\'');
+    await s.pool.query("update jobs set seen_at = now() - interval '1 minute' where state = 'running' and seen_at < now() - interval '500 milliseconds'");
     await until(async () => (await Promise.all(jobs.map(view))).every((j) => j.state === 'done'), 55_000);
     for (const id of jobs) expect(await view(id)).toMatchObject({ state: 'done', progress: 1, result: { reach: { reached: true } } });
     const { rows } = await s.pool.query('select count(*)::int as n from levels');
@@ -49,7 +62,7 @@ describe('workers of their own', () => {
 });
 
 describe('the row of a job', () => {
-  it('is given to one worker, is the newest try\'s alone, and is not tried for ever', async () => {
+  it("is given to one worker, is the newest try's alone, and is not tried for ever", async () => {
     const id = await addJob(s.db, { kind: 'plan' });
     const claims = await Promise.all([claimJob(s.db, id), claimJob(s.db, id), claimJob(s.db, id)]);
     expect(claims.filter(Boolean)).toEqual([{ kind: 'plan', attempt: 1 }]);
@@ -60,7 +73,7 @@ describe('the row of a job', () => {
     // A try that ended for want of room does not count.
     expect(await requeueJob(s.db, id, 2, true)).toBe(true);
     expect(await claimJob(s.db, id)).toMatchObject({ attempt: 2 });
-    await s.pool.query('update jobs set seen_at = now() - interval \'1 minute\' where id = $1', [id]);
+    await s.pool.query("update jobs set seen_at = now() - interval '1 minute' where id = $1", [id]);
     expect(await sweepJobs(s.db)).toEqual([id]);
     expect(await claimJob(s.db, id)).toMatchObject({ attempt: 3 });
     expect(await requeueJob(s.db, id, 3, false)).toBe(false);
@@ -91,7 +104,9 @@ describe('a child', () => {
 
   it('that dies leaves its work to be begun again, and the next is a new one', async () => {
     const c = crew({});
-    const { work } = await begin(c, 'check', 60, () => { for (const pid of c.pids) process.kill(pid, 'SIGKILL'); });
+    const { work } = await begin(c, 'check', 60, () => {
+      for (const pid of c.pids) process.kill(pid, 'SIGKILL');
+    });
     expect(await work.ended).toEqual({ kind: 'again', why: 'died' });
     const { id, work: next } = await begin(c, 'plan', 60);
     expect(await next.ended).toMatchObject({ kind: 'done' });
@@ -111,10 +126,16 @@ describe('a child', () => {
 
   it('stands ready before any work comes, and again after it is lost', async () => {
     const c = crew({ warm: 50 });
-    const one = () => vi.waitFor(() => { expect(c.pids).toHaveLength(1); return c.pids[0]; }, 5000);
+    const one = () =>
+      vi.waitFor(() => {
+        expect(c.pids).toHaveLength(1);
+        return c.pids[0];
+      }, 5000);
     const first = await one();
     process.kill(first, 'SIGKILL');
-    await vi.waitFor(() => { expect(c.pids.filter((pid) => pid !== first)).toHaveLength(1); }, 5000);
+    await vi.waitFor(() => {
+      expect(c.pids.filter((pid) => pid !== first)).toHaveLength(1);
+    }, 5000);
     const { work } = await begin(c, 'plan', 60);
     expect(await work.ended).toMatchObject({ kind: 'done' });
     c.close();

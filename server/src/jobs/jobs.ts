@@ -42,7 +42,9 @@ export interface JobsOptions {
 }
 
 export async function openJobs({ db, pool, url, log, most }: JobsOptions): Promise<Jobs> {
-  const queue = await openQueue(pool, url, (error) => { if (!databaseIsAway(error)) log(error); });
+  const queue = await openQueue(pool, url, (error) => {
+    if (!databaseIsAway(error)) log(error);
+  });
   const worker = most === 0 ? undefined : startWorker(db, queue, url, log, most === undefined ? {} : { most });
   const desk = new Crew({ url, most: 1, warm: WARM_MS });
   const waiting: Waiting = new Map();
@@ -50,7 +52,9 @@ export async function openJobs({ db, pool, url, log, most }: JobsOptions): Promi
   const turns = new Map<string, Promise<unknown>>();
   let deskTurn: Promise<unknown> = Promise.resolve();
 
-  const look = (ids: readonly string[]) => { wakeEnded(waiting, ids, (asked) => jobStates(db, asked)).catch(() => {}); };
+  const look = (ids: readonly string[]) => {
+    wakeEnded(waiting, ids, (asked) => jobStates(db, asked)).catch(() => {});
+  };
   const poll = setInterval(() => look([...waiting.keys()]), WAIT_MS);
   worker?.onEnd((id) => look([id]));
 
@@ -79,9 +83,14 @@ export async function openJobs({ db, pool, url, log, most }: JobsOptions): Promi
     },
     async run(wanted, signal) {
       const id = await add(wanted);
-      const gone = () => { waiting.get(id)?.(); };
+      const gone = () => {
+        waiting.get(id)?.();
+      };
       signal?.addEventListener('abort', gone);
-      await new Promise<void>((wake) => { waiting.set(id, wake); if (signal?.aborted) wake(); });
+      await new Promise<void>((wake) => {
+        waiting.set(id, wake);
+        if (signal?.aborted) wake();
+      });
       waiting.delete(id);
       signal?.removeEventListener('abort', gone);
       if (signal?.aborted) await cancel(id);
@@ -102,11 +111,19 @@ export async function openJobs({ db, pool, url, log, most }: JobsOptions): Promi
           log(new Error(`a batch of edits: ${how.message}`));
           throw new Problem(500, 'internal', 'Rammer failed at this. Nothing was changed; the server log says more.');
         }
-        throw new Problem(503, how.kind === 'again' && how.why === 'away' ? 'database-away' : 'worker-away', 'this could not be done just now; nothing was changed. Rammer tries again by itself.');
+        throw new Problem(
+          503,
+          how.kind === 'again' && how.why === 'away' ? 'database-away' : 'worker-away',
+          'this could not be done just now; nothing was changed. Rammer tries again by itself.',
+        );
       };
       const next = (turns.get(asked.levelId) ?? Promise.resolve()).then(work, work);
       turns.set(asked.levelId, next);
-      void next.catch(() => {}).finally(() => { if (turns.get(asked.levelId) === next) turns.delete(asked.levelId); });
+      void next
+        .catch(() => {})
+        .finally(() => {
+          if (turns.get(asked.levelId) === next) turns.delete(asked.levelId);
+        });
       return next;
     },
     async close() {

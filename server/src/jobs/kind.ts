@@ -2,7 +2,12 @@ import type { Database, Transaction } from '../db/open';
 
 /** A fault of what a job was given, told to who asked by its code. */
 export class JobFault extends Error {
-  constructor(readonly code: string, message: string) { super(message); }
+  constructor(
+    readonly code: string,
+    message: string,
+  ) {
+    super(message);
+  }
 }
 
 /** What a job is asked for. */

@@ -18,7 +18,14 @@ export interface Queue {
  * the table of jobs, so that a job is given out once and lost by nobody.
  */
 export async function openQueue(pool: Pool, url: string, log: (error: unknown) => void): Promise<Queue> {
-  const boss = new PgBoss({ db: { executeSql: (text, values) => pool.query(text, values as never) }, schedule: false, supervise: false, retryLimit: 0, archiveCompletedAfterSeconds: 60, deleteAfterMinutes: 5 });
+  const boss = new PgBoss({
+    db: { executeSql: (text, values) => pool.query(text, values as never) },
+    schedule: false,
+    supervise: false,
+    retryLimit: 0,
+    archiveCompletedAfterSeconds: 60,
+    deleteAfterMinutes: 5,
+  });
   boss.on('error', log);
   // Two servers that start at once must not make its tables side by side.
   await underLock(url, async () => {
@@ -26,7 +33,9 @@ export async function openQueue(pool: Pool, url: string, log: (error: unknown) =
     await boss.createQueue(QUEUE, { name: QUEUE, policy: 'standard', retryLimit: 0, expireInMinutes: 5 });
   });
   return {
-    async send(id, ahead) { await boss.send(QUEUE, { id }, { priority: -ahead, retryLimit: 0 }); },
+    async send(id, ahead) {
+      await boss.send(QUEUE, { id }, { priority: -ahead, retryLimit: 0 });
+    },
     async take() {
       const [job] = await boss.fetch<{ id: string }>(QUEUE);
       if (!job) return undefined;
@@ -35,6 +44,12 @@ export async function openQueue(pool: Pool, url: string, log: (error: unknown) =
       return job.data.id;
     },
     // It may wait for a database that is away: nobody needs to wait with it.
-    close: () => Promise.race([boss.stop({ graceful: false, close: false, wait: false }), new Promise<void>((go) => { setTimeout(go, 2000).unref(); })]),
+    close: () =>
+      Promise.race([
+        boss.stop({ graceful: false, close: false, wait: false }),
+        new Promise<void>((go) => {
+          setTimeout(go, 2000).unref();
+        }),
+      ]),
   };
 }

@@ -30,17 +30,23 @@ export function startWorker(db: Database, queue: Queue, url: string, log: (error
   let closed = false;
   let looking = false;
   let again = false;
-  const trouble = (error: unknown) => { if (!closed && !databaseIsAway(error)) log(error); };
+  const trouble = (error: unknown) => {
+    if (!closed && !databaseIsAway(error)) log(error);
+  };
 
   const run = async (id: string): Promise<void> => {
     const claimed = await claimJob(db, id);
     if (!claimed || closed) return;
     const { kind, attempt } = claimed;
     let progress = 0;
-    const work = crew.begin({ job: id, attempt }, JOB_KINDS[kind].seconds, (share) => { progress = share; });
+    const work = crew.begin({ job: id, attempt }, JOB_KINDS[kind].seconds, (share) => {
+      progress = share;
+    });
     running.set(id, work);
     const tell = setInterval(() => {
-      tellJob(db, id, attempt, progress).then((wanted) => { if (!wanted) work.stop(); }, trouble);
+      tellJob(db, id, attempt, progress).then((wanted) => {
+        if (!wanted) work.stop();
+      }, trouble);
     }, TELL_MS);
     void work.ended.then(async (how) => {
       clearInterval(tell);
@@ -86,18 +92,28 @@ export function startWorker(db: Database, queue: Queue, url: string, log: (error
         if (!id) break;
         await run(id);
       }
-    })().catch(trouble).finally(() => {
-      looking = false;
-      if (again && !closed) look();
-    });
+    })()
+      .catch(trouble)
+      .finally(() => {
+        looking = false;
+        if (again && !closed) look();
+      });
   };
 
   const poll = setInterval(look, POLL_MS);
-  const sweep = setInterval(() => { void sweepJobs(db).then(async (ids) => { for (const id of ids) await resend(id); }).catch(trouble); }, SWEEP_MS);
+  const sweep = setInterval(() => {
+    void sweepJobs(db)
+      .then(async (ids) => {
+        for (const id of ids) await resend(id);
+      })
+      .catch(trouble);
+  }, SWEEP_MS);
   return {
     poke: look,
     stop: (id) => running.get(id)?.stop(),
-    onEnd: (listener) => { listeners.push(listener); },
+    onEnd: (listener) => {
+      listeners.push(listener);
+    },
     crew,
     close() {
       closed = true;

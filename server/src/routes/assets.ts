@@ -13,7 +13,9 @@ const hash = z.string().regex(/^[0-9a-f]{64}$/);
 /** The meshes that levels can use: list, fetch by content hash, add a GLB, delete what no level uses. */
 export function assetRoutes(db: Database, jobs: Jobs): Router {
   const router = Router();
-  router.get('/', async (_req, res) => { res.json(await listAssets(db)); });
+  router.get('/', async (_req, res) => {
+    res.json(await listAssets(db));
+  });
 
   router.get('/:hash', async (req, res) => {
     const wanted = hash.safeParse(req.params.hash);
@@ -27,7 +29,13 @@ export function assetRoutes(db: Database, jobs: Jobs): Router {
     const wanted = hash.safeParse(req.params.hash);
     const result = wanted.success ? await deleteAsset(db, wanted.data) : { done: 'missing' as const };
     if (result.done === 'missing') throw new Problem(404, 'asset-missing', 'there is no such asset');
-    if (result.done === 'used') throw new Problem(409, 'asset-used', `${result.by.length === 1 ? 'a level uses' : `${result.by.length} levels use`} this asset: take it out of ${result.by.length === 1 ? 'it' : 'them'} first`);
+    if (result.done === 'used')
+      throw new Problem(
+        409,
+        'asset-used',
+        `${result.by.length === 1 ? 'a level uses' : `${result.by.length} levels use`} ` +
+          `this asset: take it out of ${result.by.length === 1 ? 'it' : 'them'} first`,
+      );
     res.status(204).end();
   });
 

@@ -14,6 +14,8 @@ export function docRoutes(): Router {
     if (!PAGES.includes(req.params.page) || !existsSync(`${FOLDER}${file}`)) throw new Problem(404, 'not-found', 'there is no such page');
     res.type('text/plain; charset=utf-8').sendFile(file, { root: FOLDER });
   });
-  router.use(() => { throw new Problem(404, 'not-found', 'there is no such page'); });
+  router.use(() => {
+    throw new Problem(404, 'not-found', 'there is no such page');
+  });
   return router;
 }

@@ -13,7 +13,11 @@ export function jobRoutes(jobs: Jobs): Router {
     if (!job) throw new Problem(404, 'job-missing', 'there is no such job; what came of it is kept for an hour');
     return job;
   };
-  router.get('/:id', async (req, res) => { res.json(await found(req.params.id, jobs.view)); });
-  router.delete('/:id', async (req, res) => { res.json(await found(req.params.id, jobs.cancel)); });
+  router.get('/:id', async (req, res) => {
+    res.json(await found(req.params.id, jobs.view));
+  });
+  router.delete('/:id', async (req, res) => {
+    res.json(await found(req.params.id, jobs.cancel));
+  });
   return router;
 }

@@ -30,7 +30,8 @@ export const newLevelSchema = z.object({
 /** Another size of a level, see core/level/reshape. */
 export const reshapeSchema = z.object({
   name: z.string().trim().min(1).max(120),
-  tilesX: tiles, tilesZ: tiles,
+  tilesX: tiles,
+  tilesZ: tiles,
   spacing: z.union([z.literal(0.25), z.literal(0.5), z.literal(1), z.literal(2)]),
   west: z.number().finite().min(-8192).max(8192).default(0),
   north: z.number().finite().min(-8192).max(8192).default(0),
@@ -49,7 +50,11 @@ const levelId = (req: Request): string => {
 const missing = () => new Problem(404, 'level-missing', 'there is no such level; it may have been deleted');
 
 /** A small picture of a level, or why there is none, as of a version. */
-interface Plan { version: number; png?: Buffer; problem?: Problem }
+interface Plan {
+  version: number;
+  png?: Buffer;
+  problem?: Problem;
+}
 
 export function levelRoutes(db: Database, jobs: Jobs): Router {
   const router = Router();
@@ -57,7 +62,9 @@ export function levelRoutes(db: Database, jobs: Jobs): Router {
   const plans = new Map<string, Plan>();
   const making = new Map<string, Promise<Plan>>();
 
-  router.get('/', async (_req, res) => { res.json(await listLevels(db)); });
+  router.get('/', async (_req, res) => {
+    res.json(await listLevels(db));
+  });
 
   router.post('/', async (req, res) => {
     const wanted = await readJson(req, newLevelSchema);
@@ -69,14 +76,18 @@ export function levelRoutes(db: Database, jobs: Jobs): Router {
     res.status(201).json(result);
   });
 
-  router.get('/:id', async (req, res) => { sendText(res, await levelText(db, levelId(req), { objects: true, tiles: req.query.tiles === '1' })); });
+  router.get('/:id', async (req, res) => {
+    sendText(res, await levelText(db, levelId(req), { objects: true, tiles: req.query.tiles === '1' }));
+  });
 
   router.delete('/:id', async (req, res) => {
     if (!(await deleteLevel(db, levelId(req)))) throw missing();
     res.status(204).end();
   });
 
-  router.get('/:id/tiles', async (req, res) => { sendText(res, await levelText(db, levelId(req), { objects: false, tiles: true })); });
+  router.get('/:id/tiles', async (req, res) => {
+    sendText(res, await levelText(db, levelId(req), { objects: false, tiles: true }));
+  });
 
   router.get('/:id/version', async (req, res) => {
     const version = await levelVersion(db, levelId(req));
@@ -87,7 +98,10 @@ export function levelRoutes(db: Database, jobs: Jobs): Router {
   router.get('/:id/package', async (req, res) => {
     const level = await existing(req);
     const { result, output } = await jobs.run({ kind: 'pack', level }, untilLeft(res));
-    res.type('application/zip').set('Content-Disposition', `attachment; filename="${(result as { file: string }).file}"`).send(Buffer.from(output!));
+    res
+      .type('application/zip')
+      .set('Content-Disposition', `attachment; filename="${(result as { file: string }).file}"`)
+      .send(Buffer.from(output!));
   });
 
   router.post('/:id/reshape', async (req, res) => {
@@ -111,21 +125,36 @@ export function levelRoutes(db: Database, jobs: Jobs): Router {
     const key = `${id}/${version}`;
     let made = making.get(key);
     if (!made) {
-      made = jobs.run({ kind: 'plan', level: id, version }).then(({ result, output }): Plan => ({ version: (result as { version: number }).version, png: Buffer.from(output!) }), (error: unknown): Plan => {
-        if (error instanceof Problem && error.status === 422) return { version, problem: error };
-        throw error;
-      }).then((plan) => {
-        plans.set(id, plan);
-        for (const old of plans.keys()) if (plans.size > PLANS_KEPT) plans.delete(old);
-        return plan;
-      }).finally(() => { making.delete(key); });
+      made = jobs
+        .run({ kind: 'plan', level: id, version })
+        .then(
+          ({ result, output }): Plan => ({ version: (result as { version: number }).version, png: Buffer.from(output!) }),
+          (error: unknown): Plan => {
+            if (error instanceof Problem && error.status === 422) return { version, problem: error };
+            throw error;
+          },
+        )
+        .then((plan) => {
+          plans.set(id, plan);
+          for (const old of plans.keys()) if (plans.size > PLANS_KEPT) plans.delete(old);
+          return plan;
+        })
+        .finally(() => {
+          making.delete(key);
+        });
       making.set(key, made);
     }
     return made;
   };
 
   router.get('/:id/edits', async (req, res) => {
-    const after = z.coerce.number().int().min(0).max(2_147_483_647).catch(0).parse(req.query.after ?? 0);
+    const after = z.coerce
+      .number()
+      .int()
+      .min(0)
+      .max(2_147_483_647)
+      .catch(0)
+      .parse(req.query.after ?? 0);
     const page = await readLog(db, levelId(req), after);
     if (!page) throw missing();
     res.json(page);

@@ -5,7 +5,9 @@ import type { TestProject } from 'vitest/node';
 import { openCluster } from '../db/cluster';
 
 declare module 'vitest' {
-  export interface ProvidedContext { clusterUrl: string }
+  export interface ProvidedContext {
+    clusterUrl: string;
+  }
 }
 
 /** A PostgreSQL cluster of the tests' own, on loopback, made new and taken away afterwards. */

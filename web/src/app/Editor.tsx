@@ -18,13 +18,30 @@ function Opened({ id, again }: { id: string; again(): void }) {
   useEffect(() => {
     let current: Session | undefined;
     let gone = false;
-    Session.open(id).then((s) => {
-      if (gone) { s.close(); return; }
-      current = s;
-      useUi.setState({ selection: [], isolated: undefined, workPlane: undefined, running: false, mode: 'orbit', tool: 'select', lastTool: {} });
-      useWalkArea.setState({ snags: [], reach: undefined, dots: undefined, threats: [], stale: true, progress: undefined, summary: undefined, error: undefined });
-      setSession(s);
-    }, (e: Error) => { if (!gone) setProblem(e.message); });
+    Session.open(id).then(
+      (s) => {
+        if (gone) {
+          s.close();
+          return;
+        }
+        current = s;
+        useUi.setState({ selection: [], isolated: undefined, workPlane: undefined, running: false, mode: 'orbit', tool: 'select', lastTool: {} });
+        useWalkArea.setState({
+          snags: [],
+          reach: undefined,
+          dots: undefined,
+          threats: [],
+          stale: true,
+          progress: undefined,
+          summary: undefined,
+          error: undefined,
+        });
+        setSession(s);
+      },
+      (e: Error) => {
+        if (!gone) setProblem(e.message);
+      },
+    );
     return () => {
       gone = true;
       current?.close();
@@ -36,8 +53,25 @@ function Opened({ id, again }: { id: string; again(): void }) {
     return () => clearTimeout(timer);
   }, [problem, again]);
   if (problem) {
-    return <main className="grid h-full place-content-center gap-3 text-center"><p role="alert" className="m-0"><b>This level cannot be opened:</b> {problem}.</p><p className="label m-0">Rammer tries again by itself.</p><p className="m-0"><Link className="act" to="/">back to the levels</Link></p></main>;
+    return (
+      <main className="grid h-full place-content-center gap-3 text-center">
+        <p role="alert" className="m-0">
+          <b>This level cannot be opened:</b> {problem}.
+        </p>
+        <p className="label m-0">Rammer tries again by itself.</p>
+        <p className="m-0">
+          <Link className="act" to="/">
+            back to the levels
+          </Link>
+        </p>
+      </main>
+    );
   }
-  if (!session) return <main className="grid h-full place-content-center"><p role="status">opening the level</p></main>;
+  if (!session)
+    return (
+      <main className="grid h-full place-content-center">
+        <p role="status">opening the level</p>
+      </main>
+    );
   return <Sheet session={session} key={session.id} />;
 }

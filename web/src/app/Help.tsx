@@ -24,7 +24,9 @@ export function Help({ shortcuts, onClose }: { shortcuts: Shortcut[]; onClose():
   const { changed, printed, set, reset } = useKeys();
   const [asking, ask] = useState<string>();
   const [taken, setTaken] = useState<string>();
-  useEffect(() => { ref.current?.showModal(); }, []);
+  useEffect(() => {
+    ref.current?.showModal();
+  }, []);
   useEffect(() => {
     if (asking === undefined) return;
     const onKey = (e: KeyboardEvent) => {
@@ -34,7 +36,10 @@ export function Help({ shortcuts, onClose }: { shortcuts: Shortcut[]; onClose():
       if (e.code !== 'Escape') {
         const chord = chordOf(e);
         const other = shortcuts.find((s) => s.code === chord && (s.own ?? s.code) !== asking);
-        if (other) { setTaken(`${other.label} is "${other.does}": change or turn that off first`); return; }
+        if (other) {
+          setTaken(`${other.label} is "${other.does}": change or turn that off first`);
+          return;
+        }
         set(asking, chord);
       }
       setTaken(undefined);
@@ -44,26 +49,71 @@ export function Help({ shortcuts, onClose }: { shortcuts: Shortcut[]; onClose():
     return () => removeEventListener('keydown', onKey, true);
   }, [asking, shortcuts, set]);
   return (
-    <dialog ref={ref} onClose={onClose} aria-label="keys" className="m-auto max-h-[86vh] w-[720px] border p-0" style={{ background: 'var(--raised)', borderColor: 'var(--ink)', color: 'var(--ink)' }}>
+    <dialog
+      ref={ref}
+      onClose={onClose}
+      aria-label="keys"
+      className="m-auto max-h-[86vh] w-[720px] border p-0"
+      style={{ background: 'var(--raised)', borderColor: 'var(--ink)', color: 'var(--ink)' }}
+    >
       <div className="flex items-center gap-2 border-b px-4 py-2" style={{ borderColor: 'var(--ink)' }}>
         <h2 className="fig m-0 text-[19px] font-semibold">Keys</h2>
-        <span role="status" className="min-w-0 flex-1 truncate" style={{ color: taken ? 'var(--oxide)' : 'var(--ink-2)' }}>{taken ?? (asking ? 'press the new key; Esc leaves it' : 'click a key to change it')}</span>
-        {Object.keys(changed).length > 0 && <button className="act" onClick={reset}>all as shipped</button>}
-        <button className="act" onClick={onClose}>close</button>
+        <span role="status" className="min-w-0 flex-1 truncate" style={{ color: taken ? 'var(--oxide)' : 'var(--ink-2)' }}>
+          {taken ?? (asking ? 'press the new key; Esc leaves it' : 'click a key to change it')}
+        </span>
+        {Object.keys(changed).length > 0 && (
+          <button className="act" onClick={reset}>
+            all as shipped
+          </button>
+        )}
+        <button className="act" onClick={onClose}>
+          close
+        </button>
       </div>
       <ul className="m-0 list-none columns-2 gap-8 px-4 py-3">
-        {shortcuts.filter((s) => s.label !== 'arrows').map((s) => {
-          const own = s.own ?? s.code;
-          return (
-            <li key={own} className="flex break-inside-avoid items-center gap-2 border-b py-0.5" style={{ borderColor: 'var(--hair)' }}>
-              <button className="act fig w-24 justify-center" style={{ minHeight: 24, padding: '0 4px', fontWeight: 600 }} aria-pressed={asking === own} aria-label={`${s.does}: ${s.label}, change`} onClick={() => { setTaken(undefined); ask(own); }}>{asking === own ? 'press' : s.label}</button>
-              <span className="min-w-0 flex-1">{s.does}</span>
-              {s.label !== 'off' && s.label !== NO_KEY && <button className="act plain" style={{ minHeight: 24, padding: '0 4px' }} aria-label={`turn off ${s.does}`} onClick={() => set(own, '')}>off</button>}
-              {changed[own] !== undefined && <button className="act plain" style={{ minHeight: 24, padding: '0 4px' }} aria-label={`${s.does} as shipped`} onClick={() => set(own, undefined)}>back</button>}
-            </li>
-          );
-        })}
-        {[['arrows', 'nudge the selection by the grid, or turn the view'], ...always((code) => keyLabel(code, printed))].map(([k, v]) => <li key={v} className="flex break-inside-avoid gap-3 border-b py-1" style={{ borderColor: 'var(--hair)' }}><b className="fig w-28 shrink-0">{k}</b><span>{v}</span></li>)}
+        {shortcuts
+          .filter((s) => s.label !== 'arrows')
+          .map((s) => {
+            const own = s.own ?? s.code;
+            return (
+              <li key={own} className="flex break-inside-avoid items-center gap-2 border-b py-0.5" style={{ borderColor: 'var(--hair)' }}>
+                <button
+                  className="act fig w-24 justify-center"
+                  style={{ minHeight: 24, padding: '0 4px', fontWeight: 600 }}
+                  aria-pressed={asking === own}
+                  aria-label={`${s.does}: ${s.label}, change`}
+                  onClick={() => {
+                    setTaken(undefined);
+                    ask(own);
+                  }}
+                >
+                  {asking === own ? 'press' : s.label}
+                </button>
+                <span className="min-w-0 flex-1">{s.does}</span>
+                {s.label !== 'off' && s.label !== NO_KEY && (
+                  <button className="act plain" style={{ minHeight: 24, padding: '0 4px' }} aria-label={`turn off ${s.does}`} onClick={() => set(own, '')}>
+                    off
+                  </button>
+                )}
+                {changed[own] !== undefined && (
+                  <button
+                    className="act plain"
+                    style={{ minHeight: 24, padding: '0 4px' }}
+                    aria-label={`${s.does} as shipped`}
+                    onClick={() => set(own, undefined)}
+                  >
+                    back
+                  </button>
+                )}
+              </li>
+            );
+          })}
+        {[['arrows', 'nudge the selection by the grid, or turn the view'], ...always((code) => keyLabel(code, printed))].map(([k, v]) => (
+          <li key={v} className="flex break-inside-avoid gap-3 border-b py-1" style={{ borderColor: 'var(--hair)' }}>
+            <b className="fig w-28 shrink-0">{k}</b>
+            <span>{v}</span>
+          </li>
+        ))}
       </ul>
     </dialog>
   );

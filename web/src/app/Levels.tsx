@@ -33,7 +33,10 @@ export function Levels() {
     },
   });
   const remove = useMutation({
-    mutationFn: async (id: string) => { await call('DELETE', `/api/levels/${id}`); await forgetLevel(id); },
+    mutationFn: async (id: string) => {
+      await call('DELETE', `/api/levels/${id}`);
+      await forgetLevel(id);
+    },
     onSuccess: () => queries.invalidateQueries({ queryKey: ['levels'] }),
   });
   const list = levels.data ?? [];
@@ -43,34 +46,119 @@ export function Levels() {
         <h1 className="fig m-0 text-[30px] font-semibold leading-8 tracking-wide">RAMMER</h1>
         <p className="label m-0 pb-0.5">levels at true player scale</p>
         <div className="ml-auto flex gap-2">
-          <input ref={file} type="file" accept=".zip" className="hidden" aria-label="level package" onChange={(e) => { const f = e.target.files?.[0]; if (f) open.mutate(f); e.target.value = ''; }} />
-          <button className="act" disabled={open.isPending} onClick={() => file.current?.click()}>{open.isPending ? 'opening' : 'Open a package'}</button>
-          {open.isPending && <button className="act" onClick={() => stopOpening.current?.()}>cancel</button>}
-          <Link className="act main no-underline" to="/new">New level</Link>
+          <input
+            ref={file}
+            type="file"
+            accept=".zip"
+            className="hidden"
+            aria-label="level package"
+            onChange={(e) => {
+              const f = e.target.files?.[0];
+              if (f) open.mutate(f);
+              e.target.value = '';
+            }}
+          />
+          <button className="act" disabled={open.isPending} onClick={() => file.current?.click()}>
+            {open.isPending ? 'opening' : 'Open a package'}
+          </button>
+          {open.isPending && (
+            <button className="act" onClick={() => stopOpening.current?.()}>
+              cancel
+            </button>
+          )}
+          <Link className="act main no-underline" to="/new">
+            New level
+          </Link>
         </div>
       </header>
-      {open.error && <p role="alert" className="m-0 mt-3 border px-3 py-2" style={{ borderColor: 'var(--oxide)', color: 'var(--oxide)', background: 'var(--raised)' }}>✕ The package was not opened: {open.error.message}. Nothing was changed.</p>}
-      {remove.error && <p role="alert" className="m-0 mt-3" style={{ color: 'var(--oxide)' }}>✕ {remove.error.message}</p>}
+      {open.error && (
+        <p role="alert" className="m-0 mt-3 border px-3 py-2" style={{ borderColor: 'var(--oxide)', color: 'var(--oxide)', background: 'var(--raised)' }}>
+          ✕ The package was not opened: {open.error.message}. Nothing was changed.
+        </p>
+      )}
+      {remove.error && (
+        <p role="alert" className="m-0 mt-3" style={{ color: 'var(--oxide)' }}>
+          ✕ {remove.error.message}
+        </p>
+      )}
       <main className="min-h-0 flex-1 overflow-y-auto pt-4">
-        {levels.error && <p role="alert" style={{ color: 'var(--oxide)' }}>✕ The levels cannot be listed: {levels.error.message}. Rammer tries again by itself.</p>}
-        {levels.isPending && !levels.error && <p role="status" className="label">looking</p>}
-        {levels.data && list.length === 0 && <p>No levels yet. <Link className="underline" to="/new">Make a new one</Link>, or open a package.</p>}
+        {levels.error && (
+          <p role="alert" style={{ color: 'var(--oxide)' }}>
+            ✕ The levels cannot be listed: {levels.error.message}. Rammer tries again by itself.
+          </p>
+        )}
+        {levels.isPending && !levels.error && (
+          <p role="status" className="label">
+            looking
+          </p>
+        )}
+        {levels.data && list.length === 0 && (
+          <p>
+            No levels yet.{' '}
+            <Link className="underline" to="/new">
+              Make a new one
+            </Link>
+            , or open a package.
+          </p>
+        )}
         {list.length > 0 && (
           <table className="w-full border-collapse text-left" aria-label="levels">
-            <thead><tr className="label border-b" style={{ borderColor: 'var(--edge)' }}>{['plan, one scale for all', 'level', 'ground', 'blocks', 'objective', 'last saved', ''].map((h, i) => <th key={h || i} className="px-2 py-1.5 font-normal">{h || <span className="sr-only">delete</span>}</th>)}</tr></thead>
+            <thead>
+              <tr className="label border-b" style={{ borderColor: 'var(--edge)' }}>
+                {['plan, one scale for all', 'level', 'ground', 'blocks', 'objective', 'last saved', ''].map((h, i) => (
+                  <th key={h || i} className="px-2 py-1.5 font-normal">
+                    {h || <span className="sr-only">delete</span>}
+                  </th>
+                ))}
+              </tr>
+            </thead>
             <tbody>
               {list.map((l) => (
                 <tr key={l.id} className="border-b hover:bg-[var(--raised)]" style={{ borderColor: 'var(--hair)' }}>
-                  <td className="w-[150px] px-2 py-2"><Footprint level={l} largest={Math.max(...list.map((x) => Math.max(x.width, x.depth)))} /></td>
-                  <td className="px-2"><button className="border-0 bg-transparent p-0 text-[16px] font-semibold underline decoration-1 underline-offset-4" onClick={() => go(`/levels/${l.id}`)}>{l.name}</button></td>
-                  <td className="fig whitespace-nowrap px-2">{l.width} x {l.depth} m<br /><span className="label">{l.tilesX} x {l.tilesZ} tiles, {l.spacing} m apart</span></td>
+                  <td className="w-[150px] px-2 py-2">
+                    <Footprint level={l} largest={Math.max(...list.map((x) => Math.max(x.width, x.depth)))} />
+                  </td>
+                  <td className="px-2">
+                    <button
+                      className="border-0 bg-transparent p-0 text-[16px] font-semibold underline decoration-1 underline-offset-4"
+                      onClick={() => go(`/levels/${l.id}`)}
+                    >
+                      {l.name}
+                    </button>
+                  </td>
+                  <td className="fig whitespace-nowrap px-2">
+                    {l.width} x {l.depth} m<br />
+                    <span className="label">
+                      {l.tilesX} x {l.tilesZ} tiles, {l.spacing} m apart
+                    </span>
+                  </td>
                   <td className="fig px-2">{l.blocks}</td>
-                  <td className="max-w-[280px] px-2"><ReachCell level={l} /></td>
+                  <td className="max-w-[280px] px-2">
+                    <ReachCell level={l} />
+                  </td>
                   <td className="fig whitespace-nowrap px-2">{new Date(l.savedAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}</td>
                   <td className="px-2 text-right">
-                    {sure === l.id
-                      ? <span className="inline-flex gap-1"><button className="act" style={{ color: 'var(--oxide)', borderColor: 'var(--oxide)' }} onClick={() => { setSure(undefined); remove.mutate(l.id); }}>delete for good</button><button className="act" onClick={() => setSure(undefined)}>keep</button></span>
-                      : <button className="icon-btn" aria-label={`delete ${l.name}`} onClick={() => setSure(l.id)}><Trash2 size={15} /></button>}
+                    {sure === l.id ? (
+                      <span className="inline-flex gap-1">
+                        <button
+                          className="act"
+                          style={{ color: 'var(--oxide)', borderColor: 'var(--oxide)' }}
+                          onClick={() => {
+                            setSure(undefined);
+                            remove.mutate(l.id);
+                          }}
+                        >
+                          delete for good
+                        </button>
+                        <button className="act" onClick={() => setSure(undefined)}>
+                          keep
+                        </button>
+                      </span>
+                    ) : (
+                      <button className="icon-btn" aria-label={`delete ${l.name}`} onClick={() => setSure(l.id)}>
+                        <Trash2 size={15} />
+                      </button>
+                    )}
                   </td>
                 </tr>
               ))}
@@ -121,16 +209,47 @@ function ReachCell({ level }: { level: LevelSummary }) {
         await queries.invalidateQueries({ queryKey: ['levels'] });
       }
     };
-    follow().catch(() => { asked.current = undefined; });
-    return () => { gone = true; asked.current = undefined; };
+    follow().catch(() => {
+      asked.current = undefined;
+    });
+    return () => {
+      gone = true;
+      asked.current = undefined;
+    };
   }, [level.id, level.version, wanted, queries]);
   const running = job?.state === 'running';
   const c = level.check;
   return (
     <span data-testid="reach-cell">
-      {c && <span style={{ color: c.stale ? undefined : c.reached ? 'var(--lichen-text)' : 'var(--oxide)', textDecoration: c.stale ? 'underline dashed' : undefined, textUnderlineOffset: 3 }}>{c.reached ? `✓ reached, ${c.length.toFixed(0)} m, ${Math.round(c.walkTime)} s` : `✕ ${c.message ?? 'not reached'}`}</span>}
-      {running && <span className="label inline-flex items-center gap-2"> {job?.waiting ? 'waits for its check' : `checking ${Math.round((job?.progress ?? 0) * 100)} %`} <button className="act" style={{ minHeight: 20, padding: '0 6px' }} onClick={() => { if (job) void call<Job>('DELETE', `/api/jobs/${job.id}`).then(setJob); }}>cancel</button></span>}
-      {!c && !running && <span className="label">{job?.state === 'cancelled' ? 'check cancelled' : job?.state === 'failed' ? job.error : 'not checked yet'}</span>}
+      {c && (
+        <span
+          style={{
+            color: c.stale ? undefined : c.reached ? 'var(--lichen-text)' : 'var(--oxide)',
+            textDecoration: c.stale ? 'underline dashed' : undefined,
+            textUnderlineOffset: 3,
+          }}
+        >
+          {c.reached ? `✓ reached, ${c.length.toFixed(0)} m, ${Math.round(c.walkTime)} s` : `✕ ${c.message ?? 'not reached'}`}
+        </span>
+      )}
+      {running && (
+        <span className="label inline-flex items-center gap-2">
+          {' '}
+          {job?.waiting ? 'waits for its check' : `checking ${Math.round((job?.progress ?? 0) * 100)} %`}{' '}
+          <button
+            className="act"
+            style={{ minHeight: 20, padding: '0 6px' }}
+            onClick={() => {
+              if (job) void call<Job>('DELETE', `/api/jobs/${job.id}`).then(setJob);
+            }}
+          >
+            cancel
+          </button>
+        </span>
+      )}
+      {!c && !running && (
+        <span className="label">{job?.state === 'cancelled' ? 'check cancelled' : job?.state === 'failed' ? job.error : 'not checked yet'}</span>
+      )}
     </span>
   );
 }

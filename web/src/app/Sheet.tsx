@@ -54,14 +54,17 @@ export function Sheet({ session }: { session: Session }) {
   const walking = useWalk(session, view);
   const { begin, stop, now } = walking;
 
-  const onReady = useCallback((v: LevelView | undefined) => {
-    if (v) {
-      const pose = firstPose();
-      useUi.setState({ mode: pose.view });
-      v.setPose(pose);
-    }
-    setView(v);
-  }, [firstPose]);
+  const onReady = useCallback(
+    (v: LevelView | undefined) => {
+      if (v) {
+        const pose = firstPose();
+        useUi.setState({ mode: pose.view });
+        v.setPose(pose);
+      }
+      setView(v);
+    },
+    [firstPose],
+  );
 
   useEffect(() => {
     const el = centre.current;
@@ -71,14 +74,26 @@ export function Sheet({ session }: { session: Session }) {
     return () => observer.disconnect();
   }, []);
 
-  useEffect(() => session.subscribe((change) => {
-    if (change.play && !useWalkArea.getState().stale) useWalkArea.setState({ stale: true });
-    const { selection } = useUi.getState();
-    const alive = selection.filter((s) => thing(session, s));
-    if (alive.length !== selection.length) useUi.setState({ selection: alive });
-  }), [session]);
+  useEffect(
+    () =>
+      session.subscribe((change) => {
+        if (change.play && !useWalkArea.getState().stale) useWalkArea.setState({ stale: true });
+        const { selection } = useUi.getState();
+        const alive = selection.filter((s) => thing(session, s));
+        if (alive.length !== selection.length) useUi.setState({ selection: alive });
+      }),
+    [session],
+  );
 
-  const dots = useWalkArea((s) => (ui.overlay === 'walk area' ? s.dots : ui.overlay === 'threat area' ? shownThreat(s.threats, ui.threat)?.dots : ui.overlay === 'both areas' ? shownThreat(s.threats, ui.threat)?.compared : undefined));
+  const dots = useWalkArea((s) =>
+    ui.overlay === 'walk area'
+      ? s.dots
+      : ui.overlay === 'threat area'
+        ? shownThreat(s.threats, ui.threat)?.dots
+        : ui.overlay === 'both areas'
+          ? shownThreat(s.threats, ui.threat)?.compared
+          : undefined,
+  );
   useEffect(() => {
     view?.aids.setDots(dots);
     view?.setOverlay(ui.overlay);
@@ -91,31 +106,49 @@ export function Sheet({ session }: { session: Session }) {
   usePeople(session, view, walking.walk !== undefined);
   useRunning(view, walking.walk !== undefined);
 
-  const setMode = useCallback((mode: ViewMode) => {
-    if (!view) return;
-    const hover = usePointer.getState().hover?.point;
-    if (mode === 'walk') { void begin(hover); return; }
-    if (now.current) stop();
-    view.setPose(changeView(view.pose, mode, session.terrain, mode === 'stand' && hover ? hover : undefined));
-    useUi.setState({ mode });
-  }, [view, session, begin, stop, now]);
+  const setMode = useCallback(
+    (mode: ViewMode) => {
+      if (!view) return;
+      const hover = usePointer.getState().hover?.point;
+      if (mode === 'walk') {
+        void begin(hover);
+        return;
+      }
+      if (now.current) stop();
+      view.setPose(changeView(view.pose, mode, session.terrain, mode === 'stand' && hover ? hover : undefined));
+      useUi.setState({ mode });
+    },
+    [view, session, begin, stop, now],
+  );
 
-  const goTo = useCallback((at: Vec3) => {
-    if (!view) return;
-    if (now.current) { now.current.walker.moveTo([at[0], at[1] + 0.05, at[2]]); return; }
-    view.setPose({ ...view.pose, target: at, distance: view.pose.view === 'orbit' ? Math.min(view.pose.distance, 25) : view.pose.distance });
-  }, [view, now]);
+  const goTo = useCallback(
+    (at: Vec3) => {
+      if (!view) return;
+      if (now.current) {
+        now.current.walker.moveTo([at[0], at[1] + 0.05, at[2]]);
+        return;
+      }
+      view.setPose({ ...view.pose, target: at, distance: view.pose.view === 'orbit' ? Math.min(view.pose.distance, 25) : view.pose.distance });
+    },
+    [view, now],
+  );
 
-  const setPose = useCallback((pose: Pose) => {
-    if (now.current) stop();
-    view?.setPose(pose);
-    useUi.setState({ mode: pose.view });
-  }, [view, now, stop]);
+  const setPose = useCallback(
+    (pose: Pose) => {
+      if (now.current) stop();
+      view?.setPose(pose);
+      useUi.setState({ mode: pose.view });
+    },
+    [view, now, stop],
+  );
 
   const frameSelection = useCallback(() => {
     const blocks = things(session).map((t) => asBlock(session, t));
     if (!view || blocks.length === 0) return;
-    const c = blocks.reduce<Vec3>((s, b) => [s[0] + b.at[0] / blocks.length, s[1] + (b.at[1] + b.size[1] / 2) / blocks.length, s[2] + b.at[2] / blocks.length], [0, 0, 0]);
+    const c = blocks.reduce<Vec3>(
+      (s, b) => [s[0] + b.at[0] / blocks.length, s[1] + (b.at[1] + b.size[1] / 2) / blocks.length, s[2] + b.at[2] / blocks.length],
+      [0, 0, 0],
+    );
     const r = Math.max(...blocks.map((b) => Math.hypot(b.at[0] - c[0], b.at[2] - c[2]) + Math.max(...b.size)));
     view.setPose({ ...view.pose, target: c, distance: Math.max(4, r * (view.pose.view === 'plan' ? 3 : 2.2)) });
   }, [session, view]);
@@ -135,13 +168,19 @@ export function Sheet({ session }: { session: Session }) {
   }, []);
 
   const lightingBefore = useLightingBefore(session);
-  const holdBefore = useCallback((on: boolean) => {
-    view?.showLighting(on ? lightingBefore.current : undefined);
-    view?.setWithout(on ? new Set() : useUi.getState().without);
-  }, [view, lightingBefore]);
+  const holdBefore = useCallback(
+    (on: boolean) => {
+      view?.showLighting(on ? lightingBefore.current : undefined);
+      view?.setWithout(on ? new Set() : useUi.getState().without);
+    },
+    [view, lightingBefore],
+  );
 
   const { changed: keys, printed } = useKeys();
-  const shortcuts = useMemo(() => withKeys(shortcutsOf(session, view, { setMode, beginWalk: begin, frameSelection, pinNote, switchSheet, holdBefore }), keys, printed), [session, view, setMode, begin, frameSelection, pinNote, switchSheet, holdBefore, keys, printed]);
+  const shortcuts = useMemo(
+    () => withKeys(shortcutsOf(session, view, { setMode, beginWalk: begin, frameSelection, pinNote, switchSheet, holdBefore }), keys, printed),
+    [session, view, setMode, begin, frameSelection, pinNote, switchSheet, holdBefore, keys, printed],
+  );
   useShortcuts(shortcuts, walking);
 
   const chosen = ui.stage === 'earth' && ui.tool === 'select' && ui.lift ? session.level.object(ui.lift) : undefined;
@@ -150,7 +189,9 @@ export function Sheet({ session }: { session: Session }) {
 
   const room = useRoom();
   const key = useKeyLabel();
-  useEffect(() => { useUi.setState({ benchFolded: room === 'narrow' || room === 'small' }); }, [room]);
+  useEffect(() => {
+    useUi.setState({ benchFolded: room === 'narrow' || room === 'small' });
+  }, [room]);
   const bench = (
     <Bench session={session} over={room !== 'wide'} whole={room === 'phone'}>
       {ui.stage === 'brief' && <BriefBench session={session} view={view} onPose={setPose} />}
@@ -165,27 +206,55 @@ export function Sheet({ session }: { session: Session }) {
       {ui.stage === 'handover' && <HandoverBench session={session} />}
     </Bench>
   );
-  useEffect(() => { if (room === 'phone') useUi.getState().setStage('play'); }, [room]);
+  useEffect(() => {
+    if (room === 'phone') useUi.getState().setStage('play');
+  }, [room]);
 
   return (
     <div className="flex h-full flex-col">
       <Header session={session} onMode={setMode} onSheet={switchSheet} room={room} />
-      {room === 'phone' && <p className="label m-0 border-b px-3 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>On a phone a level is reviewed: look, walk, snags and the budget. Edit it on a larger screen.</p>}
+      {room === 'phone' && (
+        <p className="label m-0 border-b px-3 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>
+          On a phone a level is reviewed: look, walk, snags and the budget. Edit it on a larger screen.
+        </p>
+      )}
       <div className="flex min-h-0 flex-1">
         {(room === 'wide' || room === 'narrow') && <Staff session={session} view={view} />}
         {room !== 'phone' && bench}
         <div ref={centre} className="flex min-w-0 flex-1 flex-col">
-          <main className="relative min-h-0 flex-1"><ViewPane session={session} view={view} walk={walking.walk} onReady={onReady} />{walking.walk && <p className="pointer-events-none absolute left-3 top-3 m-0 border px-2 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>Walk: <b>{playerBody(session.level).name}</b>. {['KeyW', 'KeyA', 'KeyS', 'KeyD'].map((k) => key(k)).join(' ')}, Shift runs, Space jumps, right drag looks. <b>Esc</b> comes back.</p>}{view && <Inset session={session} view={view} />}</main>
+          <main className="relative min-h-0 flex-1">
+            <ViewPane session={session} view={view} walk={walking.walk} onReady={onReady} />
+            {walking.walk && (
+              <p className="pointer-events-none absolute left-3 top-3 m-0 border px-2 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>
+                Walk: <b>{playerBody(session.level).name}</b>. {['KeyW', 'KeyA', 'KeyS', 'KeyD'].map((k) => key(k)).join(' ')}, Shift runs, Space jumps, right
+                drag looks. <b>Esc</b> comes back.
+              </p>
+            )}
+            {view && <Inset session={session} view={view} />}
+          </main>
           {room !== 'phone' && (
             <section aria-label="section">
               <SectionEdge />
-              {view && (route ? <LongProfile session={session} view={view} route={route} width={size.width} height={ui.sectionHeight} /> : landform ? <SideProfile session={session} view={view} lift={landform} width={size.width} height={ui.sectionHeight} /> : <Section session={session} view={view} width={size.width} height={ui.sectionHeight} />)}
+              {view &&
+                (route ? (
+                  <LongProfile session={session} view={view} route={route} width={size.width} height={ui.sectionHeight} />
+                ) : landform ? (
+                  <SideProfile session={session} view={view} lift={landform} width={size.width} height={ui.sectionHeight} />
+                ) : (
+                  <Section session={session} view={view} width={size.width} height={ui.sectionHeight} />
+                ))}
             </section>
           )}
         </div>
-        <div className="shrink-0 border-l" style={{ borderColor: 'var(--ink)', width: room === 'wide' ? 148 : 56 }}>{view && <Wall session={session} view={view} height={size.height} narrow={room !== 'wide'} />}</div>
+        <div className="shrink-0 border-l" style={{ borderColor: 'var(--ink)', width: room === 'wide' ? 148 : 56 }}>
+          {view && <Wall session={session} view={view} height={size.height} narrow={room !== 'wide'} />}
+        </div>
       </div>
-      {room === 'phone' && <div className="flex h-[42vh] flex-col border-t" style={{ borderColor: 'var(--ink)' }}>{bench}</div>}
+      {room === 'phone' && (
+        <div className="flex h-[42vh] flex-col border-t" style={{ borderColor: 'var(--ink)' }}>
+          {bench}
+        </div>
+      )}
       {room === 'small' && <Staff session={session} row />}
       <StatusLine session={session} />
       {ui.finder && <Finder shortcuts={shortcuts} onClose={() => useUi.setState({ finder: false })} />}
@@ -199,8 +268,26 @@ function SectionEdge() {
   const height = useUi((s) => s.sectionHeight);
   const set = (h: number) => useUi.setState({ sectionHeight: Math.min(280, Math.max(96, h)) });
   return (
-    <div role="separator" aria-orientation="horizontal" aria-label="height of the section" aria-valuenow={height} aria-valuemin={96} aria-valuemax={280} tabIndex={0} className="h-[5px] shrink-0 cursor-row-resize border-t" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}
-      onKeyDown={(e) => { if (e.key === 'ArrowUp' || e.key === 'ArrowDown') { e.stopPropagation(); set(height + (e.key === 'ArrowUp' ? 12 : -12)); } }}
-      onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)} onPointerMove={(e) => { if (e.buttons === 1) set(height - e.movementY); }} />
+    <div
+      role="separator"
+      aria-orientation="horizontal"
+      aria-label="height of the section"
+      aria-valuenow={height}
+      aria-valuemin={96}
+      aria-valuemax={280}
+      tabIndex={0}
+      className="h-[5px] shrink-0 cursor-row-resize border-t"
+      style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}
+      onKeyDown={(e) => {
+        if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
+          e.stopPropagation();
+          set(height + (e.key === 'ArrowUp' ? 12 : -12));
+        }
+      }}
+      onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+      onPointerMove={(e) => {
+        if (e.buttons === 1) set(height - e.movementY);
+      }}
+    />
   );
 }

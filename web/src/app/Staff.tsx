@@ -33,8 +33,15 @@ export function Staff({ session, view, row = false }: { session: Session; view?:
     return (
       <nav aria-label="stages" className="flex h-11 shrink-0 overflow-x-auto border-t" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}>
         {STAGES.map((s) => (
-          <button key={s.id} aria-current={s.id === stage ? 'step' : undefined} onClick={() => useUi.getState().setStage(s.id)} className="min-w-[68px] flex-1 border-r px-2 text-left" style={{ borderColor: 'var(--hair)', background: s.id === stage ? 'var(--ink)' : undefined, color: s.id === stage ? 'var(--raised)' : undefined }}>
-            <span className="fig mr-1 text-[12px]">{s.number}</span>{s.name}
+          <button
+            key={s.id}
+            aria-current={s.id === stage ? 'step' : undefined}
+            onClick={() => useUi.getState().setStage(s.id)}
+            className="min-w-[68px] flex-1 border-r px-2 text-left"
+            style={{ borderColor: 'var(--hair)', background: s.id === stage ? 'var(--ink)' : undefined, color: s.id === stage ? 'var(--raised)' : undefined }}
+          >
+            <span className="fig mr-1 text-[12px]">{s.number}</span>
+            {s.name}
           </button>
         ))}
       </nav>
@@ -46,13 +53,34 @@ export function Staff({ session, view, row = false }: { session: Session; view?:
         const on = s.id === stage;
         const snags = countIn(open, s.id, session.level);
         return (
-          <button key={s.id} aria-current={on ? 'step' : undefined} onClick={() => useUi.getState().setStage(s.id)} title={`${s.name} (${s.number % 10})${snags > 0 ? `, ${snags} ${snags === 1 ? 'snag' : 'snags'} to mend here` : ''}`}
-            className="relative min-h-0 flex-1 border-b pl-[14px] pt-2 text-left align-top" style={{ borderColor: 'var(--hair)', background: on ? 'var(--ink)' : undefined, color: on ? 'var(--raised)' : undefined, maxHeight: 122 }}>
+          <button
+            key={s.id}
+            aria-current={on ? 'step' : undefined}
+            onClick={() => useUi.getState().setStage(s.id)}
+            title={`${s.name} (${s.number % 10})${snags > 0 ? `, ${snags} ${snags === 1 ? 'snag' : 'snags'} to mend here` : ''}`}
+            className="relative min-h-0 flex-1 border-b pl-[14px] pt-2 text-left align-top"
+            style={{ borderColor: 'var(--hair)', background: on ? 'var(--ink)' : undefined, color: on ? 'var(--raised)' : undefined, maxHeight: 122 }}
+          >
             <svg className="absolute inset-y-0 left-0 h-full w-[10px]" preserveAspectRatio="none" viewBox="0 0 10 100" aria-hidden>
-              <path d="M0 0H10M0 20H5M0 40H5M0 50H8M0 60H5M0 80H5" stroke={on ? 'var(--raised)' : 'var(--edge)'} strokeWidth="1" vectorEffect="non-scaling-stroke" />
+              <path
+                d="M0 0H10M0 20H5M0 40H5M0 50H8M0 60H5M0 80H5"
+                stroke={on ? 'var(--raised)' : 'var(--edge)'}
+                strokeWidth="1"
+                vectorEffect="non-scaling-stroke"
+              />
             </svg>
-            {snags > 0 && <span aria-hidden className="fig absolute right-1.5 top-1.5 text-[13px] font-semibold leading-4" style={{ color: on ? 'var(--raised)' : 'var(--oxide)' }}>{snags}</span>}
-            <span className="fig block text-[12px] leading-4" style={{ color: on ? 'var(--hair)' : 'var(--ink-2)' }}>{s.number}</span>
+            {snags > 0 && (
+              <span
+                aria-hidden
+                className="fig absolute right-1.5 top-1.5 text-[13px] font-semibold leading-4"
+                style={{ color: on ? 'var(--raised)' : 'var(--oxide)' }}
+              >
+                {snags}
+              </span>
+            )}
+            <span className="fig block text-[12px] leading-4" style={{ color: on ? 'var(--hair)' : 'var(--ink-2)' }}>
+              {s.number}
+            </span>
             <span className="block text-[13px] font-medium leading-4">{s.name}</span>
             {view && SPENDS[s.id] && <Share session={session} view={view} courses={SPENDS[s.id]!} on={on} />}
           </button>
@@ -68,8 +96,15 @@ function Share({ session, view, courses, on }: { session: Session; view: LevelVi
   useDrawnFrame(view, FOLLOW_FRAMES);
   const device = DEVICES[settingsOf(session.level).device];
   const { sums, frame } = spendOf('this view', view, session.level, device, session.terrain.grid.spacing);
-  const spent = courses.reduce((sum, c) => { const t = sums.byCourse[c]; return sum + (t ? termOf(device, t, frame.governs) : 0); }, 0);
+  const spent = courses.reduce((sum, c) => {
+    const t = sums.byCourse[c];
+    return sum + (t ? termOf(device, t, frame.governs) : 0);
+  }, 0);
   const share = Math.min(1, spent / (device.target * BUDGET_SHARE));
   if (share < 0.01) return null;
-  return <svg className="absolute bottom-1.5 left-[14px]" width="44" height="4" aria-hidden><rect width={Math.max(2, share * 44)} height="4" fill={on ? 'var(--raised)' : 'var(--ochre-text)'} /></svg>;
+  return (
+    <svg className="absolute bottom-1.5 left-[14px]" width="44" height="4" aria-hidden>
+      <rect width={Math.max(2, share * 44)} height="4" fill={on ? 'var(--raised)' : 'var(--ochre-text)'} />
+    </svg>
+  );
 }

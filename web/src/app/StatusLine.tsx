@@ -17,9 +17,18 @@ export function StatusLine({ session }: { session: Session }) {
   const { open, known } = useSnags(session);
   const cutting = useCutting((s) => s.share);
   const say = session.message;
-  const figure = (label: string, value: string, w: number) => <span className="inline-flex gap-1 whitespace-nowrap" style={{ minWidth: w }}><span className="label">{label}</span><b className="fig">{value}</b></span>;
+  const figure = (label: string, value: string, w: number) => (
+    <span className="inline-flex gap-1 whitespace-nowrap" style={{ minWidth: w }}>
+      <span className="label">{label}</span>
+      <b className="fig">{value}</b>
+    </span>
+  );
   return (
-    <footer className="flex h-7 shrink-0 items-center gap-4 overflow-hidden border-t px-3" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }} aria-label="status">
+    <footer
+      className="flex h-7 shrink-0 items-center gap-4 overflow-hidden border-t px-3"
+      style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}
+      aria-label="status"
+    >
       {hover ? (
         <>
           {figure('x', hover.point[0].toFixed(1), 50)}
@@ -37,19 +46,51 @@ export function StatusLine({ session }: { session: Session }) {
           {figure('feet', `${signed(feet.at[1])} m`, 80)}
           <span className="label">{feet.grounded ? 'on the ground' : 'in the air'}</span>
         </span>
-      ) : <span className="label">point at the level</span>}
+      ) : (
+        <span className="label">point at the level</span>
+      )}
       <span className="flex-1" />
-      <span role="status" className="min-w-0 truncate" style={{ color: say?.bad || error ? 'var(--oxide)' : undefined }} data-testid="message">{error ?? say?.text ?? (stage === 'grow' && session.made.summary ? session.made.summary : summary ?? '')}</span>
-      {session.made.growing && <span className="fig whitespace-nowrap" data-testid="growing">growing plants</span>}
+      <span role="status" className="min-w-0 truncate" style={{ color: say?.bad || error ? 'var(--oxide)' : undefined }} data-testid="message">
+        {error ?? say?.text ?? (stage === 'grow' && session.made.summary ? session.made.summary : (summary ?? ''))}
+      </span>
+      {session.made.growing && (
+        <span className="fig whitespace-nowrap" data-testid="growing">
+          growing plants
+        </span>
+      )}
       {cutting !== undefined && <Running id="cutting" what="cutting solids" share={cutting} cancel={stopCutting} />}
       {progress !== undefined && <Running id="progress" what="walk area" share={progress} cancel={cancelBake} />}
       {known && (
-        <button className="fig whitespace-nowrap border-0 bg-transparent p-0" data-testid="snags" style={{ color: open.some((s) => s.severity === 'blocking') ? 'var(--oxide)' : open.length > 0 ? 'var(--ochre-text)' : undefined, fontWeight: 600, borderBottom: stale ? '2px dashed' : undefined }}
-          onClick={() => { useUi.getState().setStage('play'); useUi.getState().set({ findings: 'snags' }); }}>{open.length} {open.length === 1 ? 'snag' : 'snags'}</button>
+        <button
+          className="fig whitespace-nowrap border-0 bg-transparent p-0"
+          data-testid="snags"
+          style={{
+            color: open.some((s) => s.severity === 'blocking') ? 'var(--oxide)' : open.length > 0 ? 'var(--ochre-text)' : undefined,
+            fontWeight: 600,
+            borderBottom: stale ? '2px dashed' : undefined,
+          }}
+          onClick={() => {
+            useUi.getState().setStage('play');
+            useUi.getState().set({ findings: 'snags' });
+          }}
+        >
+          {open.length} {open.length === 1 ? 'snag' : 'snags'}
+        </button>
       )}
       {progress === undefined && reach && (
-        <span data-testid="reach" data-reached={reach.reached} data-stale={stale} className="fig whitespace-nowrap" style={{ color: reach.reached ? 'var(--lichen-text)' : 'var(--oxide)', fontWeight: 600, borderBottom: stale ? '2px dashed' : undefined }} title={stale ? 'the level has changed since: bake again' : undefined}>
-          {reach.reached ? `objective reached, ${reach.length.toFixed(0)} m, ${Math.round(reach.walkTime)} s` : marker(session.level, 'objective') ? 'objective not reached' : 'no objective yet'}
+        <span
+          data-testid="reach"
+          data-reached={reach.reached}
+          data-stale={stale}
+          className="fig whitespace-nowrap"
+          style={{ color: reach.reached ? 'var(--lichen-text)' : 'var(--oxide)', fontWeight: 600, borderBottom: stale ? '2px dashed' : undefined }}
+          title={stale ? 'the level has changed since: bake again' : undefined}
+        >
+          {reach.reached
+            ? `objective reached, ${reach.length.toFixed(0)} m, ${Math.round(reach.walkTime)} s`
+            : marker(session.level, 'objective')
+              ? 'objective not reached'
+              : 'no objective yet'}
         </span>
       )}
     </footer>
@@ -60,9 +101,13 @@ export function StatusLine({ session }: { session: Session }) {
 function Running({ id, what, share, cancel }: { id: string; what: string; share: number; cancel: () => void }) {
   return (
     <span className="inline-flex items-center gap-2" data-testid={id}>
-      <span className="fig whitespace-nowrap">{what} {Math.round(share * 100)} %</span>
+      <span className="fig whitespace-nowrap">
+        {what} {Math.round(share * 100)} %
+      </span>
       <progress className="h-2 w-20" max={1} value={share} aria-label={what} />
-      <button className="act" style={{ minHeight: 22, padding: '0 8px' }} aria-label={`cancel: ${what}`} onClick={cancel}>cancel</button>
+      <button className="act" style={{ minHeight: 22, padding: '0 8px' }} aria-label={`cancel: ${what}`} onClick={cancel}>
+        cancel
+      </button>
     </span>
   );
 }

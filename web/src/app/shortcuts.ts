@@ -66,11 +66,19 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     if (lift) removeLift(session, lift);
     else removeThings(session);
   };
-  const tool = (t: ReturnType<typeof s>['tool'], stage: StageId) => () => { if (s().stage !== stage) s().setStage(stage); s().setTool(t); };
+  const tool = (t: ReturnType<typeof s>['tool'], stage: StageId) => () => {
+    if (s().stage !== stage) s().setStage(stage);
+    s().setTool(t);
+  };
   const round = (v: number) => Number(v.toPrecision(3));
   return [
     ...STAGES.map((g): Shortcut => ({ code: `Digit${g.number % 10}`, label: String(g.number % 10), does: `stage ${g.name}`, run: () => s().setStage(g.id) })),
-    { code: 'KeyX', label: 'X', does: 'Plan, Orbit, Stand in turn', run: () => act.setMode(s().mode === 'plan' ? 'orbit' : s().mode === 'orbit' ? 'stand' : 'plan') },
+    {
+      code: 'KeyX',
+      label: 'X',
+      does: 'Plan, Orbit, Stand in turn',
+      run: () => act.setMode(s().mode === 'plan' ? 'orbit' : s().mode === 'orbit' ? 'stand' : 'plan'),
+    },
     { code: 'Enter', label: 'Enter', does: 'walk from the pointer', run: () => void act.beginWalk(usePointer.getState().hover?.point) },
     { code: 'KeyR', label: 'R', does: 'box', run: tool('box', 'block') },
     { code: 'KeyP', label: 'P', does: 'ramp', run: tool('ramp', 'block') },
@@ -90,14 +98,40 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     { code: 'Delete', label: 'Delete', does: 'delete the selection; in Earth, the chosen lift', run: remove },
     { code: 'Backspace', label: 'Backspace', does: 'delete the selection; in Earth, the chosen lift', run: remove },
     { code: 'Ctrl+KeyC', label: 'Ctrl+C', does: 'keep the selection to be pasted', run: () => keepThings(session) },
-    { code: 'Ctrl+KeyV', label: 'Ctrl+V', does: 'paste at the pointer, as it was arranged', run: () => pasteThings(session, usePointer.getState().hover?.point, false) },
-    { code: 'Ctrl+Shift+KeyV', label: 'Ctrl+Shift+V', does: 'paste at the pointer, each dropped onto what is below', run: () => pasteThings(session, usePointer.getState().hover?.point, true) },
-    { code: 'Ctrl+KeyA', label: 'Ctrl+A', does: 'select every block, in Build every piece', run: () => s().select(ofKind(session.level, s().stage === 'build' ? 'piece' : 'block').map((b) => b.id)) },
+    {
+      code: 'Ctrl+KeyV',
+      label: 'Ctrl+V',
+      does: 'paste at the pointer, as it was arranged',
+      run: () => pasteThings(session, usePointer.getState().hover?.point, false),
+    },
+    {
+      code: 'Ctrl+Shift+KeyV',
+      label: 'Ctrl+Shift+V',
+      does: 'paste at the pointer, each dropped onto what is below',
+      run: () => pasteThings(session, usePointer.getState().hover?.point, true),
+    },
+    {
+      code: 'Ctrl+KeyA',
+      label: 'Ctrl+A',
+      does: 'select every block, in Build every piece',
+      run: () => s().select(ofKind(session.level, s().stage === 'build' ? 'piece' : 'block').map((b) => b.id)),
+    },
     { code: 'Space', label: 'Space', does: 'frame the selection', run: act.frameSelection },
     { code: 'KeyN', label: 'N', does: 'pin a note at the pointer', run: act.pinNote },
-    { code: 'KeyV', label: 'V', does: 'step through overlays', run: () => s().set({ overlay: OVERLAYS[(OVERLAYS.indexOf(s().overlay) + 1) % OVERLAYS.length] }) },
+    {
+      code: 'KeyV',
+      label: 'V',
+      does: 'step through overlays',
+      run: () => s().set({ overlay: OVERLAYS[(OVERLAYS.indexOf(s().overlay) + 1) % OVERLAYS.length] }),
+    },
     { code: 'KeyL', label: 'L', does: 'work light', run: () => s().set({ workLight: !s().workLight }) },
-    { code: 'KeyB', label: 'B', does: 'hold: the lighting, and what was taken out, as before', run: () => act.holdBefore(true), release: () => act.holdBefore(false) },
+    {
+      code: 'KeyB',
+      label: 'B',
+      does: 'hold: the lighting, and what was taken out, as before',
+      run: () => act.holdBefore(true),
+      release: () => act.holdBefore(false),
+    },
     { code: 'Shift+KeyL', label: 'Shift+L', does: 'Sheet or Night sheet', run: act.switchSheet },
     { code: 'BracketLeft', label: '[', does: 'smaller brush', run: () => radius(1 / 1.15) },
     { code: 'BracketRight', label: ']', does: 'larger brush', run: () => radius(1.15) },

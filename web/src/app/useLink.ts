@@ -24,7 +24,7 @@ export function useLink(session: Session, view: LevelView | undefined): { firstP
     const wantedOverlay = (params.get('overlay') ?? params.get('reading')) as Overlay | null;
     if (wantedStage && STAGES.some((s) => s.id === wantedStage)) useUi.getState().setStage(wantedStage);
     if (wantedOverlay && OVERLAYS.includes(wantedOverlay)) useUi.setState({ overlay: wantedOverlay });
-  // eslint-disable-next-line react-hooks/exhaustive-deps
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
 
   useEffect(() => {
@@ -39,17 +39,28 @@ export function useLink(session: Session, view: LevelView | undefined): { firstP
     // when the view has come to rest, for browsers count how often a link is written.
     write();
     let timer: ReturnType<typeof setTimeout> | undefined;
-    const off = view.onFrame(() => { clearTimeout(timer); timer = setTimeout(write, WRITE_AFTER_MS); });
-    return () => { off(); clearTimeout(timer); };
-  // setParams changes with every link; the view and what is shown decide here.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
+    const off = view.onFrame(() => {
+      clearTimeout(timer);
+      timer = setTimeout(write, WRITE_AFTER_MS);
+    });
+    return () => {
+      off();
+      clearTimeout(timer);
+    };
+    // setParams changes with every link; the view and what is shown decide here.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [view, stage, overlay]);
 
   /** The link's pose, else the first saved Orbit viewpoint, else the figure of a level that holds nothing yet, else all of the level. */
   const firstPose = useCallback((): Pose => {
     const saved = ofKind(session.level, 'viewpoint').find((p) => p.pose.view === 'orbit');
     const { grid } = session.terrain;
-    return poseFromText(new URLSearchParams(location.search).get('pose')) ?? saved?.pose ?? firstSight(session) ?? overviewPose(grid.width, grid.depth, heightAt(session.terrain, grid.width / 2, grid.depth / 2));
+    return (
+      poseFromText(new URLSearchParams(location.search).get('pose')) ??
+      saved?.pose ??
+      firstSight(session) ??
+      overviewPose(grid.width, grid.depth, heightAt(session.terrain, grid.width / 2, grid.depth / 2))
+    );
   }, [session]);
 
   return { firstPose };

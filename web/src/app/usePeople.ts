@@ -34,7 +34,9 @@ export function usePeople(session: Session, view: LevelView | undefined, walking
         if (row.hidden) continue;
         const named = row.body ? session.level.object(row.body) : undefined;
         const own = named?.kind === 'body' ? named.figures : figures;
-        stancesOf(own).forEach((s, i) => wanted.set(`${row.id}~${s.name}`, { figures: { ...own, height: s.height }, at: add(figurePlace(row, own, i), [0, s.feet, 0]), turn: row.turn }));
+        stancesOf(own).forEach((s, i) =>
+          wanted.set(`${row.id}~${s.name}`, { figures: { ...own, height: s.height }, at: add(figurePlace(row, own, i), [0, s.feet, 0]), turn: row.turn }),
+        );
       }
       // Where nothing stands yet the figure and the staff beside it say how large everything is.
       const bare = walking ? undefined : bareMiddle(session);

@@ -10,16 +10,31 @@ export function useShortcuts(shortcuts: readonly Shortcut[], walking: Walking): 
   useEffect(() => {
     const table = new Map(shortcuts.filter((s) => s.code !== '').map((s) => [s.code, s]));
     let holding: Shortcut | undefined;
-    const letGo = () => { holding?.release?.(); holding = undefined; };
+    const letGo = () => {
+      holding?.release?.();
+      holding = undefined;
+    };
     let buttons = 0;
-    const pointer = (e: PointerEvent) => { buttons = e.buttons; };
+    const pointer = (e: PointerEvent) => {
+      buttons = e.buttons;
+    };
     const onDown = (e: KeyboardEvent) => {
       if (inField(e.target)) return;
       if (now.current) {
-        if (e.code === 'Escape') { stop(); e.preventDefault(); return; }
-        if (!e.ctrlKey && !e.metaKey && now.current.key(e.code, true)) { e.preventDefault(); return; }
+        if (e.code === 'Escape') {
+          stop();
+          e.preventDefault();
+          return;
+        }
+        if (!e.ctrlKey && !e.metaKey && now.current.key(e.code, true)) {
+          e.preventDefault();
+          return;
+        }
       }
-      if (e.code === 'Escape') { useUi.setState({ tool: 'select', selection: useUi.getState().tool === 'select' ? [] : useUi.getState().selection }); return; }
+      if (e.code === 'Escape') {
+        useUi.setState({ tool: 'select', selection: useUi.getState().tool === 'select' ? [] : useUi.getState().selection });
+        return;
+      }
       if (buttons !== 0) return;
       const onControl = e.target instanceof HTMLElement && e.target.closest('button, a, [role=option], [role=separator]') !== null;
       if (onControl && (e.code === 'Enter' || e.code === 'Space' || e.code.startsWith('Arrow'))) return;
@@ -37,7 +52,10 @@ export function useShortcuts(shortcuts: readonly Shortcut[], walking: Walking): 
       if (holding && holding.code.endsWith(e.code)) letGo();
       now.current?.key(e.code, false);
     };
-    const blur = () => { letGo(); for (const c of ['KeyW', 'KeyA', 'KeyS', 'KeyD', 'Space', 'ShiftLeft', 'ShiftRight', 'KeyQ', 'KeyE']) now.current?.key(c, false); };
+    const blur = () => {
+      letGo();
+      for (const c of ['KeyW', 'KeyA', 'KeyS', 'KeyD', 'Space', 'ShiftLeft', 'ShiftRight', 'KeyQ', 'KeyE']) now.current?.key(c, false);
+    };
     addEventListener('keydown', onDown);
     addEventListener('keyup', onUp);
     addEventListener('blur', blur);

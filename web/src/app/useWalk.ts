@@ -28,20 +28,23 @@ export function useWalk(session: Session, view: LevelView | undefined): Walking 
   }, []);
   useEffect(() => stop, [stop]);
 
-  const begin = useCallback(async (at?: Vec3) => {
-    if (!view || now.current || starting.current) return;
-    const { grid } = session.terrain;
-    const middle: Vec3 = [grid.width / 2, heightAt(session.terrain, grid.width / 2, grid.depth / 2), grid.depth / 2];
-    starting.current = true;
-    try {
-      now.current = await startWalk(session, view, at ?? marker(session.level, 'entry')?.at ?? middle);
-      setWalk(now.current);
-    } catch (error) {
-      session.say(`walking could not start: ${(error as Error).message}`, true);
-    } finally {
-      starting.current = false;
-    }
-  }, [session, view]);
+  const begin = useCallback(
+    async (at?: Vec3) => {
+      if (!view || now.current || starting.current) return;
+      const { grid } = session.terrain;
+      const middle: Vec3 = [grid.width / 2, heightAt(session.terrain, grid.width / 2, grid.depth / 2), grid.depth / 2];
+      starting.current = true;
+      try {
+        now.current = await startWalk(session, view, at ?? marker(session.level, 'entry')?.at ?? middle);
+        setWalk(now.current);
+      } catch (error) {
+        session.say(`walking could not start: ${(error as Error).message}`, true);
+      } finally {
+        starting.current = false;
+      }
+    },
+    [session, view],
+  );
 
   return { walk, now, begin, stop };
 }

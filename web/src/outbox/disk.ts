@@ -17,10 +17,24 @@ export interface OutboxEntry {
 }
 
 /** Entry `n` of a level's undo list; those up to the level's `done` are done, the rest undone. `root` is the act's first edit. */
-export interface UndoEntry { level: string; n: number; label: string; undo: AnyEditBody; redo: AnyEditBody; bytes: number; root?: string }
+export interface UndoEntry {
+  level: string;
+  n: number;
+  label: string;
+  undo: AnyEditBody;
+  redo: AnyEditBody;
+  bytes: number;
+  root?: string;
+}
 
 /** An edit that the server would not take, kept for the person to decide about. */
-export interface AsideEntry { seq?: number; level: string; edit: Edit; why: string; at: number }
+export interface AsideEntry {
+  seq?: number;
+  level: string;
+  edit: Edit;
+  why: string;
+  at: number;
+}
 
 interface Schema {
   outbox: { key: number; value: OutboxEntry; indexes: { level: string } };
@@ -32,21 +46,32 @@ interface Schema {
 let opened: Promise<IDBPDatabase<Schema>> | undefined;
 
 function disk(): Promise<IDBPDatabase<Schema>> {
-  opened ??= new Promise<IDBPDatabase<Schema>>((done, failed) => openDB<Schema>('rammer', 2, {
-    upgrade(db, from) {
-      if (from < 1) {
-        db.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true }).createIndex('level', 'level');
-        db.createObjectStore('undo', { keyPath: ['level', 'n'] });
-        db.createObjectStore('done', { keyPath: 'level' });
-      }
-      db.createObjectStore('aside', { keyPath: 'seq', autoIncrement: true }).createIndex('level', 'level');
-    },
-    blocked() { failed(new Error('another tab has an older Rammer open, which keeps what waits in this browser: reload or close it, then load this page again')); },
-    // Where a newer Rammer opens in another tab this page lets go of it.
-    blocking() { void opened?.then((db) => db.close()); opened = undefined; },
-    terminated() { opened = undefined; },
-  }).then(done, failed));
-  opened.catch(() => { opened = undefined; });
+  opened ??= new Promise<IDBPDatabase<Schema>>((done, failed) =>
+    openDB<Schema>('rammer', 2, {
+      upgrade(db, from) {
+        if (from < 1) {
+          db.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true }).createIndex('level', 'level');
+          db.createObjectStore('undo', { keyPath: ['level', 'n'] });
+          db.createObjectStore('done', { keyPath: 'level' });
+        }
+        db.createObjectStore('aside', { keyPath: 'seq', autoIncrement: true }).createIndex('level', 'level');
+      },
+      blocked() {
+        failed(new Error('another tab has an older Rammer open, which keeps what waits in this browser: reload or close it, then load this page again'));
+      },
+      // Where a newer Rammer opens in another tab this page lets go of it.
+      blocking() {
+        void opened?.then((db) => db.close());
+        opened = undefined;
+      },
+      terminated() {
+        opened = undefined;
+      },
+    }).then(done, failed),
+  );
+  opened.catch(() => {
+    opened = undefined;
+  });
   return opened;
 }
 
@@ -152,6 +177,7 @@ export async function forgetLevel(level: string): Promise<void> {
   const tx = db.transaction(['outbox', 'undo', 'done', 'aside'], 'readwrite');
   void tx.objectStore('undo').delete(undoRange(level));
   void tx.objectStore('done').delete(level);
-  for (const name of ['outbox', 'aside'] as const) for (const key of await tx.objectStore(name).index('level').getAllKeys(level)) void tx.objectStore(name).delete(key);
+  for (const name of ['outbox', 'aside'] as const)
+    for (const key of await tx.objectStore(name).index('level').getAllKeys(level)) void tx.objectStore(name).delete(key);
   await tx.done;
 }

@@ -27,7 +27,8 @@ const add = (id: string, label?: string) => put({ kind: 'add', objects: [testBlo
 const flush = () => outbox.flushOutbox('l', ME, false);
 const waiting = async () => (await disk.readOutbox('l')).map((e) => e.edit.label);
 /** An edit of about so many bytes. */
-const large = (id: string, bytes: number) => put({ kind: 'add', objects: [{ ...testBlock('box', [1, 1, 1], [0, 0, 0], 0, { id }), name: id, note: 'x'.repeat(bytes) } as never] }, id);
+const large = (id: string, bytes: number) =>
+  put({ kind: 'add', objects: [{ ...testBlock('box', [1, 1, 1], [0, 0, 0], 0, { id }), name: id, note: 'x'.repeat(bytes) } as never] }, id);
 
 describe('the outbox', () => {
   it('is sent in order, in messages that are bounded in number and in bytes', async () => {
@@ -42,14 +43,22 @@ describe('the outbox', () => {
   });
 
   it('drops nothing when a message is too large for the server: it sends smaller ones', async () => {
-    server.hook = (_m, path, body) => (path.endsWith('/edits') && body.edits.length > 3 ? { status: 413, body: { code: 'body-too-large', title: 'too large' } } : undefined);
+    server.hook = (_m, path, body) =>
+      path.endsWith('/edits') && body.edits.length > 3 ? { status: 413, body: { code: 'body-too-large', title: 'too large' } } : undefined;
     for (let i = 0; i < 10; i++) await add(`b${i}`);
     expect(await flush()).toMatchObject({ version: 10, waiting: 0, lost: new Set() });
     expect(await disk.readAside('l')).toEqual([]);
   });
 
   it('keeps everything waiting, and says why, at any answer that names no edit', async () => {
-    for (const [status, code] of [[400, 'body-invalid'], [403, 'origin-not-allowed'], [404, 'not-found'], [503, 'disk-full'], [502, 'x'], [418, 'x']] as const) {
+    for (const [status, code] of [
+      [400, 'body-invalid'],
+      [403, 'origin-not-allowed'],
+      [404, 'not-found'],
+      [503, 'disk-full'],
+      [502, 'x'],
+      [418, 'x'],
+    ] as const) {
       await add(`b${status}`);
       server.hook = (_m, path) => (path.endsWith('/edits') ? { status, body: { code, title: `because ${code}` } } : undefined);
       expect(await flush()).toMatchObject({ stopped: 'offline', why: `because ${code}`, lost: new Set() });
@@ -93,7 +102,10 @@ describe('the outbox', () => {
     await add('a');
     const sick = await add('sick', 'sick');
     await add('c');
-    const fails = (_m: string, path: string, body: any) => (path.endsWith('/edits') && body.edits.some((e: { id: string }) => e.id === sick.id) ? { status: 500, body: { code: 'internal', title: 'failed' } } : undefined);
+    const fails = (_m: string, path: string, body: any) =>
+      path.endsWith('/edits') && body.edits.some((e: { id: string }) => e.id === sick.id)
+        ? { status: 500, body: { code: 'internal', title: 'failed' } }
+        : undefined;
     server.hook = fails;
     expect(await flush()).toMatchObject({ version: 1, stopped: 'offline', waiting: 2 });
     expect(await flush()).toMatchObject({ stopped: 'offline', waiting: 2 });
@@ -120,7 +132,13 @@ describe('the outbox', () => {
 describe('the disk', () => {
   it('writes an edit and its undo entry together, and moves the bases of what is left when some are answered', async () => {
     const [a, b] = [await add('a'), await add('b')];
-    await disk.writeStep('l', { put: [{ level: 'l', n: 1, label: 'a', undo: { kind: 'remove', ids: ['a'] }, redo: a, bytes: 9, root: a.id }, { level: 'l', n: 2, label: 'b', undo: { kind: 'remove', ids: ['b'] }, redo: b, bytes: 9 }], done: 2 });
+    await disk.writeStep('l', {
+      put: [
+        { level: 'l', n: 1, label: 'a', undo: { kind: 'remove', ids: ['a'] }, redo: a, bytes: 9, root: a.id },
+        { level: 'l', n: 2, label: 'b', undo: { kind: 'remove', ids: ['b'] }, redo: b, bytes: 9 },
+      ],
+      done: 2,
+    });
     await disk.writeStep('other', { put: [], done: 5 });
     const [first] = await disk.readOutbox('l');
     await disk.removeFromOutbox('l', [first.seq!], 7);
@@ -149,7 +167,11 @@ describe('the disk', () => {
   });
 
   it('sends what an older Rammer left in it in the words of today', async () => {
-    const outline = [[0, 0], [4, 0], [4, 4]];
+    const outline = [
+      [0, 0],
+      [4, 0],
+      [4, 4],
+    ];
     await put({ kind: 'add', objects: [{ id: 'r', version: 1, kind: 'rim', name: 'rim', outline } as never] });
     expect(await flush()).toMatchObject({ version: 1, waiting: 0 });
     expect(server.level.object('r')).toMatchObject({ kind: 'playBounds', outline });

@@ -49,11 +49,20 @@ export async function flushOutbox(level: string, client: string, force: boolean)
     // What undid an act that was set aside may have come in since: it goes with it, unsent.
     const orphans = batch.filter((e) => e.root !== undefined && out.lost.has(e.root));
     if (orphans.length > 0) {
-      await removeFromOutbox(level, orphans.map((e) => e.seq!));
+      await removeFromOutbox(
+        level,
+        orphans.map((e) => e.seq!),
+      );
       continue;
     }
     try {
-      const answer = await sendEdits(level, client, batch[0].base, batch.map((e) => e.edit), force);
+      const answer = await sendEdits(
+        level,
+        client,
+        batch[0].base,
+        batch.map((e) => e.edit),
+        force,
+      );
       const byId = new Map(batch.map((e) => [e.edit.id, e]));
       const taken: OutboxEntry[] = [];
       let refused: { entry: OutboxEntry; message: string } | undefined;
@@ -65,22 +74,31 @@ export async function flushOutbox(level: string, client: string, force: boolean)
         else taken.push(entry);
       }
       // After a rebase the others' edits are not known here yet: what is left must still be held against them.
-      await removeFromOutbox(level, taken.map((e) => e.seq!), answer.rebased ? undefined : answer.version);
+      await removeFromOutbox(
+        level,
+        taken.map((e) => e.seq!),
+        answer.rebased ? undefined : answer.version,
+      );
       out.version = answer.version;
       if (answer.rebased) out.reload = true;
       if (refused) await setAside(level, refused.entry, refused.message, out);
       // An answer for none of them is no answer.
-      else if (taken.length === 0) return { ...out, stopped: 'offline', why: 'the server answered for none of the edits it was sent', waiting: await countOutbox(level) };
+      else if (taken.length === 0)
+        return { ...out, stopped: 'offline', why: 'the server answered for none of the edits it was sent', waiting: await countOutbox(level) };
       most = BATCH;
     } catch (error) {
       if (!(error instanceof ApiProblem)) throw error;
       const named = batch.find((e) => e.edit.id === error.extra.id);
-      if (error.code === 'level-missing' || error.code === 'not-writer') return { ...out, stopped: error.code === 'not-writer' ? 'not-writer' : 'missing', waiting: await countOutbox(level) };
-      if (error.code === 'conflict') return { ...out, stopped: 'conflict', conflicts: error.extra.conflicts as { id: string; label: string }[], waiting: await countOutbox(level) };
+      if (error.code === 'level-missing' || error.code === 'not-writer')
+        return { ...out, stopped: error.code === 'not-writer' ? 'not-writer' : 'missing', waiting: await countOutbox(level) };
+      if (error.code === 'conflict')
+        return { ...out, stopped: 'conflict', conflicts: error.extra.conflicts as { id: string; label: string }[], waiting: await countOutbox(level) };
       if (named && error.status === 422) await setAside(level, named, error.message, out);
       // Smaller messages, down to one edit: then it is known which it is that cannot be taken.
-      else if (batch.length > 1 && (error.status === 413 || error.status === 422 || error.status === 500)) most = { entries: error.status === 413 ? Math.ceil(batch.length / 2) : 1, bytes: BATCH.bytes };
-      else if (batch.length === 1 && (error.status === 413 || error.status === 422 || error.status === 500) && (await failed(batch[0]))) await setAside(level, batch[0], error.status === 500 ? 'the server failed at it again and again' : error.message, out);
+      else if (batch.length > 1 && (error.status === 413 || error.status === 422 || error.status === 500))
+        most = { entries: error.status === 413 ? Math.ceil(batch.length / 2) : 1, bytes: BATCH.bytes };
+      else if (batch.length === 1 && (error.status === 413 || error.status === 422 || error.status === 500) && (await failed(batch[0])))
+        await setAside(level, batch[0], error.status === 500 ? 'the server failed at it again and again' : error.message, out);
       else return { ...out, stopped: 'offline', ...(error.status === 0 ? {} : { why: error.message }), waiting: await countOutbox(level) };
     }
   }
@@ -104,7 +122,12 @@ async function failed({ edit }: OutboxEntry): Promise<boolean> {
 async function setAside(level: string, entry: OutboxEntry, why: string, out: Flushed): Promise<void> {
   const root = entry.root ?? entry.edit.id;
   const after = (await readOutbox(level)).filter((e) => e.seq! > entry.seq! && e.root === root);
-  await removeFromOutbox(level, [entry, ...after].map((e) => e.seq!), undefined, [{ level, edit: entry.edit, why, at: Date.now() }]);
+  await removeFromOutbox(
+    level,
+    [entry, ...after].map((e) => e.seq!),
+    undefined,
+    [{ level, edit: entry.edit, why, at: Date.now() }],
+  );
   out.lost.add(root);
   out.refused = `${entry.edit.label}: ${why}`;
   out.reload = true;

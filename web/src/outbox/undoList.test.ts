@@ -11,28 +11,43 @@ class Disk {
   rows = new Map<number, UndoEntry>();
   done = 0;
   write(step: Omit<Step, 'entry'>): void {
-    for (const n of this.rows.keys()) if ((step.forgetFrom !== undefined && n >= step.forgetFrom) || (step.forgetBelow !== undefined && n <= step.forgetBelow)) this.rows.delete(n);
+    for (const n of this.rows.keys())
+      if ((step.forgetFrom !== undefined && n >= step.forgetFrom) || (step.forgetBelow !== undefined && n <= step.forgetBelow)) this.rows.delete(n);
     for (const u of step.put) this.rows.set(u.n, structuredClone(u));
     this.done = step.done;
   }
-  reload = (): UndoList => new UndoList('l', [...this.rows.values()].sort((a, b) => a.n - b.n), this.done);
+  reload = (): UndoList =>
+    new UndoList(
+      'l',
+      [...this.rows.values()].sort((a, b) => a.n - b.n),
+      this.done,
+    );
 }
 
 describe('the undo list', () => {
   it('read back from the disk at any moment is the list in memory', () => {
-    fc.assert(fc.property(fc.array(fc.constantFrom('record', 'undo', 'redo', 'discard'), { maxLength: 80 }), (ops) => {
-      const list = new UndoList('l');
-      const disk = new Disk();
-      let n = 0;
-      for (const op of ops) {
-        if (op === 'record') { disk.write(list.record(`edit ${n}`, body(n), body(n + 1000))); n++; }
-        else if (op === 'undo' && list.nextUndo) disk.write(list.undone(list.nextUndo.redo));
-        else if (op === 'redo' && list.nextRedo) disk.write(list.redone(list.nextRedo.undo));
-        else if (op === 'discard' && list.nextUndo) disk.write(list.discard(list.nextUndo));
-        const read = disk.reload();
-        expect([read.undoCount, read.redoCount, read.nextUndo?.label, read.nextRedo?.label]).toEqual([list.undoCount, list.redoCount, list.nextUndo?.label, list.nextRedo?.label]);
-      }
-    }));
+    fc.assert(
+      fc.property(fc.array(fc.constantFrom('record', 'undo', 'redo', 'discard'), { maxLength: 80 }), (ops) => {
+        const list = new UndoList('l');
+        const disk = new Disk();
+        let n = 0;
+        for (const op of ops) {
+          if (op === 'record') {
+            disk.write(list.record(`edit ${n}`, body(n), body(n + 1000)));
+            n++;
+          } else if (op === 'undo' && list.nextUndo) disk.write(list.undone(list.nextUndo.redo));
+          else if (op === 'redo' && list.nextRedo) disk.write(list.redone(list.nextRedo.undo));
+          else if (op === 'discard' && list.nextUndo) disk.write(list.discard(list.nextUndo));
+          const read = disk.reload();
+          expect([read.undoCount, read.redoCount, read.nextUndo?.label, read.nextRedo?.label]).toEqual([
+            list.undoCount,
+            list.redoCount,
+            list.nextUndo?.label,
+            list.nextRedo?.label,
+          ]);
+        }
+      }),
+    );
   });
 
   it('forgets what was undone when something new is done', () => {

@@ -9,14 +9,28 @@ export const UNDO_LIMIT = { entries: 1000, bytes: 64 << 20, keep: 200 };
  * that makes it last.
  */
 export class UndoList {
-  constructor(readonly level: string, private entries: UndoEntry[] = [], private doneN = 0) {}
+  constructor(
+    readonly level: string,
+    private entries: UndoEntry[] = [],
+    private doneN = 0,
+  ) {}
 
   /** entries up to this one are done */
-  get doneCount(): number { return this.doneN; }
-  get undoCount(): number { return this.entries.filter((e) => e.n <= this.doneN).length; }
-  get redoCount(): number { return this.entries.filter((e) => e.n > this.doneN).length; }
-  get nextUndo(): UndoEntry | undefined { return this.entries.findLast((e) => e.n <= this.doneN); }
-  get nextRedo(): UndoEntry | undefined { return this.entries.find((e) => e.n > this.doneN); }
+  get doneCount(): number {
+    return this.doneN;
+  }
+  get undoCount(): number {
+    return this.entries.filter((e) => e.n <= this.doneN).length;
+  }
+  get redoCount(): number {
+    return this.entries.filter((e) => e.n > this.doneN).length;
+  }
+  get nextUndo(): UndoEntry | undefined {
+    return this.entries.findLast((e) => e.n <= this.doneN);
+  }
+  get nextRedo(): UndoEntry | undefined {
+    return this.entries.find((e) => e.n > this.doneN);
+  }
 
   /** A new edit: what was undone before it is forgotten. @param root its uuid */
   record(label: string, redo: AnyEditBody, undo: AnyEditBody, root?: string): Omit<Step, 'entry'> {

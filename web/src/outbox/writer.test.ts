@@ -3,13 +3,21 @@ import { HEARTBEAT_MS, LEASE_MS } from '@rammer/core/level/lease';
 import { fakeLocks } from '../testing/fakeServer';
 
 const kept = new Map<string, string>();
-const store = { getItem: (key: string) => kept.get(key) ?? null, setItem: (key: string, value: string) => { kept.set(key, value); } };
+const store = {
+  getItem: (key: string) => kept.get(key) ?? null,
+  setItem: (key: string, value: string) => {
+    kept.set(key, value);
+  },
+};
 vi.stubGlobal('localStorage', store);
 const api = vi.hoisted(() => ({ call: vi.fn(() => Promise.resolve({})), sendLease: vi.fn() }));
 vi.mock('../store/api', () => api);
 const { browserId, Writer } = await import('./writer');
 
-beforeEach(() => { kept.clear(); vi.stubGlobal('localStorage', store); });
+beforeEach(() => {
+  kept.clear();
+  vi.stubGlobal('localStorage', store);
+});
 
 describe('the name of a browser', () => {
   it('is the same for every page it opens, and that of the lease', () => {
@@ -25,19 +33,25 @@ describe('the name of a browser', () => {
     const name = browserId();
     expect(name).toMatch(/^[0-9a-f-]{36}$/);
     expect(kept.get('rammer-browser')).toBe(name);
-    vi.stubGlobal('localStorage', { getItem: () => { throw new Error('not here'); } });
+    vi.stubGlobal('localStorage', {
+      getItem: () => {
+        throw new Error('not here');
+      },
+    });
     expect(browserId()).toMatch(/^[0-9a-f-]{36}$/);
   });
 });
 
 describe('the right to write', () => {
-  const lease = (answer: object | Error) => { api.sendLease.mockImplementation(() => (answer instanceof Error ? Promise.reject(answer) : Promise.resolve(answer))); };
+  const lease = (answer: object | Error) => {
+    api.sendLease.mockImplementation(() => (answer instanceof Error ? Promise.reject(answer) : Promise.resolve(answer)));
+  };
   beforeEach(() => {
     vi.stubGlobal('navigator', { locks: fakeLocks() });
     lease({ held: true, version: 3 });
   });
 
-  it('is one tab\'s at a time; another takes over and the first is told', async () => {
+  it("is one tab's at a time; another takes over and the first is told", async () => {
     const lost = vi.fn();
     const [first, second] = [new Writer('l', lost), new Writer('l', () => {})];
     expect(await first.acquire(false)).toBe(true);
@@ -57,7 +71,7 @@ describe('the right to write', () => {
     expect(await new Writer('l', () => {}).acquire(false)).toBe(true);
   });
 
-  it('is not another browser\'s; where the server is away it is found out later', async () => {
+  it("is not another browser's; where the server is away it is found out later", async () => {
     lease({ held: false, version: 3 });
     expect(await new Writer('a', () => {}).acquire(false)).toBe(false);
     lease(Object.assign(new Error('away'), { away: true }));
@@ -75,5 +89,7 @@ describe('the right to write', () => {
     expect(api.call).toHaveBeenCalledWith('POST', '/api/levels/l/lease', { client: writer.client, release: true }, { keepalive: true });
   });
 
-  it('is renewed often enough to outlive two answers that are lost', () => { expect(LEASE_MS).toBeGreaterThan(3 * HEARTBEAT_MS); });
+  it('is renewed often enough to outlive two answers that are lost', () => {
+    expect(LEASE_MS).toBeGreaterThan(3 * HEARTBEAT_MS);
+  });
 });

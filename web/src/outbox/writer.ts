@@ -32,7 +32,10 @@ export class Writer {
   private closed = false;
 
   /** @param onLost called when another tab or browser took over */
-  constructor(private readonly level: string, private readonly onLost: () => void) {}
+  constructor(
+    private readonly level: string,
+    private readonly onLost: () => void,
+  ) {}
 
   /** @returns whether this tab may write; where the server is away it may, and finds out when it sends */
   async acquire(take: boolean): Promise<boolean> {
@@ -69,13 +72,19 @@ export class Writer {
 
   private lock(steal: boolean): Promise<boolean> {
     return new Promise<boolean>((answer) => {
-      void navigator.locks.request(`rammer-level-${this.level}`, steal ? { steal: true } : { ifAvailable: true }, (lock) => {
-        answer(lock !== null);
-        return lock ? new Promise<void>((release) => { this.releaseLock = release; }) : undefined;
-      }).catch(() => {
-        // Another tab of this browser took over.
-        if (!this.closed) this.onLost();
-      });
+      void navigator.locks
+        .request(`rammer-level-${this.level}`, steal ? { steal: true } : { ifAvailable: true }, (lock) => {
+          answer(lock !== null);
+          return lock
+            ? new Promise<void>((release) => {
+                this.releaseLock = release;
+              })
+            : undefined;
+        })
+        .catch(() => {
+          // Another tab of this browser took over.
+          if (!this.closed) this.onLost();
+        });
     });
   }
 }

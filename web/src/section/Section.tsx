@@ -58,26 +58,45 @@ export function Section({ session, view, width, height }: { session: Session; vi
       built: [...made.built.values()].map((m) => cutLoops(m, line)).filter((loops) => loops.length > 0),
       plants: plantsAlong(made.grown, made.speciesById, made.assets, line, from, to),
       water: made.waters.flatMap((w) => waterAlong(w, line, from, to)),
-      fine: sectionAlong(session.terrain, session.blocks, line, from, to, body.figures.maxSlope), whole: sectionAlong(session.terrain, [], line, -far, far, 90),
+      fine: sectionAlong(session.terrain, session.blocks, line, from, to, body.figures.maxSlope),
+      whole: sectionAlong(session.terrain, [], line, -far, far, 90),
     };
-  // `key` holds all of it; the arrays are made anew each time.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
+    // `key` holds all of it; the arrays are made anew each time.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key]);
 
   const things = { solids: built, segments: pieces };
   // The figure stands on what is there near the point looked at, not inside it.
-  const stood = walking ? undefined : surfaceUnder(fine, things, 0, target[1] + 1) ?? surfaceUnder(fine, things, 0, Infinity);
+  const stood = walking ? undefined : (surfaceUnder(fine, things, 0, target[1] + 1) ?? surfaceUnder(fine, things, 0, Infinity));
   const feet = stood?.height ?? (walking ? target[1] : heightAt(session.terrain, target[0], target[2]));
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const walked = useMemo(() => walkLine(fine, things, feet, body.figures), [fine, built, pieces, feet, body]);
   const { room } = scaleOf({ from, to, width, height, middle: 0 });
   // The profile is kept inside its window: centred on its own middle where it fits, on the figure where not.
-  const middle = (fine.high - fine.low) * px < room * 0.92
-    ? (fine.low + fine.high + body.figures.height * 0.5) / 2
-    : Math.min(Math.max(feet + 1, fine.low + room / px / 2 - 1), fine.high - room / px / 2 + 2);
+  const middle =
+    (fine.high - fine.low) * px < room * 0.92
+      ? (fine.low + fine.high + body.figures.height * 0.5) / 2
+      : Math.min(Math.max(feet + 1, fine.low + room / px / 2 - 1), fine.high - room / px / 2 + 2);
   const across = hover ? (hover.point[0] - target[0]) * -forward[2] + (hover.point[2] - target[2]) * forward[0] : Infinity;
   const near = hover && Math.abs(across) < 4 ? (hover.point[0] - target[0]) * forward[0] + (hover.point[2] - target[2]) * forward[2] : undefined;
-  const picture: SectionPicture = { fine, whole, from, to, width, height, middle, body: body.figures, feet, pieces, built, plants, water, walked, near, loupe: pointer === undefined ? undefined : from + pointer / px };
+  const picture: SectionPicture = {
+    fine,
+    whole,
+    from,
+    to,
+    width,
+    height,
+    middle,
+    body: body.figures,
+    feet,
+    pieces,
+    built,
+    plants,
+    water,
+    walked,
+    near,
+    loupe: pointer === undefined ? undefined : from + pointer / px,
+  };
 
   useEffect(() => {
     const el = canvas.current;
@@ -93,7 +112,16 @@ export function Section({ session, view, width, height }: { session: Session; vi
   });
 
   return (
-    <div className="own-layer relative overflow-hidden" style={{ height, background: 'var(--raised)' }} data-testid="section" data-too-steep={fine.tooSteep.length} data-blocks={fine.blocks.length + built.length} data-plants={plants.length} data-pieces={pieces.length / 4} data-gaps={walked.gaps.map((g) => `${Math.abs(g.to - g.from).toFixed(2)} ${g.verdict}`).join(', ')} data-low={walked.low.map((l) => `${l.clearance.toFixed(2)} ${l.verdict}`).join(', ')}
+    <div
+      className="own-layer relative overflow-hidden"
+      style={{ height, background: 'var(--raised)' }}
+      data-testid="section"
+      data-too-steep={fine.tooSteep.length}
+      data-blocks={fine.blocks.length + built.length}
+      data-plants={plants.length}
+      data-pieces={pieces.length / 4}
+      data-gaps={walked.gaps.map((g) => `${Math.abs(g.to - g.from).toFixed(2)} ${g.verdict}`).join(', ')}
+      data-low={walked.low.map((l) => `${l.clearance.toFixed(2)} ${l.verdict}`).join(', ')}
       onPointerMove={(e) => {
         if (drag.current !== undefined) {
           const by = (e.clientX - drag.current) / px;
@@ -113,11 +141,35 @@ export function Section({ session, view, width, height }: { session: Session; vi
         e.currentTarget.setPointerCapture(e.pointerId);
         drag.current = e.clientX;
       }}
-      onPointerUp={() => { drag.current = undefined; }}
-      onPointerLeave={() => setPointer(undefined)} onDoubleClick={() => setShift(0)}>
-      <canvas ref={canvas} style={{ width, height, display: 'block' }} role="img" aria-label={`Section along ${own ? own.name : 'the view'}, ${to - from} m wide, same scale both ways. ${fine.tooSteep.length} stretches too steep for ${body.name}.`} />
-      <h2 className="absolute left-3 top-1 m-0 text-[13px] font-semibold">Section <span className="label font-normal">{walking ? `${WALK_BEHIND} m behind, ${WALK_AHEAD} m ahead, same scale both ways` : ''}</span></h2>
-      {!walking && <SectionLines session={session} own={own} metres={WINDOW_M} current={() => ({ from: [target[0] + forward[0] * from, target[2] + forward[2] * from], to: [target[0] + forward[0] * to, target[2] + forward[2] * to] })} />}
+      onPointerUp={() => {
+        drag.current = undefined;
+      }}
+      onPointerLeave={() => setPointer(undefined)}
+      onDoubleClick={() => setShift(0)}
+    >
+      <canvas
+        ref={canvas}
+        style={{ width, height, display: 'block' }}
+        role="img"
+        aria-label={
+          `Section along ${own ? own.name : 'the view'}, ${to - from} m wide, ` +
+          `same scale both ways. ${fine.tooSteep.length} stretches too steep for ${body.name}.`
+        }
+      />
+      <h2 className="absolute left-3 top-1 m-0 text-[13px] font-semibold">
+        Section <span className="label font-normal">{walking ? `${WALK_BEHIND} m behind, ${WALK_AHEAD} m ahead, same scale both ways` : ''}</span>
+      </h2>
+      {!walking && (
+        <SectionLines
+          session={session}
+          own={own}
+          metres={WINDOW_M}
+          current={() => ({
+            from: [target[0] + forward[0] * from, target[2] + forward[2] * from],
+            to: [target[0] + forward[0] * to, target[2] + forward[2] * to],
+          })}
+        />
+      )}
     </div>
   );
 }

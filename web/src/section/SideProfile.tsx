@@ -26,7 +26,12 @@ export function SideProfile({ session, view, lift, width, height }: { session: S
   // The scale as it was when the crest was taken: it stays under the pointer.
   const [held, setHeld] = useState<{ low: number; px: number }>();
   const shown = draft ? { ...lift, ...draft } : lift;
-  const { at: [cx, cz], way: [dx, dz], from, to } = crossSection(lift);
+  const {
+    at: [cx, cz],
+    way: [dx, dz],
+    from,
+    to,
+  } = crossSection(lift);
   const half = (to - from) / 2;
   const [s0, s1] = [from - BESIDE, to + BESIDE];
   const count = 241;
@@ -73,28 +78,98 @@ export function SideProfile({ session, view, lift, width, height }: { session: S
   const dim = (s: number, a: number, b: number, text: string, side: number) => (
     <g key={text}>
       <path d={`M${x(s)} ${y(a)}V${y(b)}M${x(s) - 4} ${y(a)}h8M${x(s) - 4} ${y(b)}h8`} stroke="var(--ink)" />
-      <text className="fig" x={x(s) + 6 * side} y={(y(a) + y(b)) / 2 + 4} textAnchor={side > 0 ? 'start' : 'end'} fontSize="13" fontWeight="600" fill="var(--ink)" stroke="var(--raised)" strokeWidth="4" paintOrder="stroke">{text}</text>
+      <text
+        className="fig"
+        x={x(s) + 6 * side}
+        y={(y(a) + y(b)) / 2 + 4}
+        textAnchor={side > 0 ? 'start' : 'end'}
+        fontSize="13"
+        fontWeight="600"
+        fill="var(--ink)"
+        stroke="var(--raised)"
+        strokeWidth="4"
+        paintOrder="stroke"
+      >
+        {text}
+      </text>
     </g>
   );
 
   return (
-    <div className="own-layer relative overflow-hidden" style={{ height, background: 'var(--raised)' }} data-testid="side-profile" data-ground={below ? 'below' : undefined}>
-      <svg width={width} height={height} style={{ touchAction: 'none' }} role="img" aria-label={`Side profile of ${lift.name}: ${lift.cut ? 'cut' : 'heap'} ${shown.height} m ${lift.cut ? 'deep' : 'high'}, its foot ${shown.foot} m wide, beside a ${body.height} m figure`}>
-        <defs><pattern id="landform-earth" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V8" stroke="var(--hair)" /></pattern></defs>
+    <div
+      className="own-layer relative overflow-hidden"
+      style={{ height, background: 'var(--raised)' }}
+      data-testid="side-profile"
+      data-ground={below ? 'below' : undefined}
+    >
+      <svg
+        width={width}
+        height={height}
+        style={{ touchAction: 'none' }}
+        role="img"
+        aria-label={
+          `Side profile of ${lift.name}: ${lift.cut ? 'cut' : 'heap'} ${shown.height} ` +
+          `m ${lift.cut ? 'deep' : 'high'}, its foot ${shown.foot} m wide, beside a ${body.height} m figure`
+        }
+      >
+        <defs>
+          <pattern id="landform-earth" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <path d="M0 0V8" stroke="var(--hair)" />
+          </pattern>
+        </defs>
         <path d={`M${path(now)}V${height}H${x(s0)}z`} fill="url(#landform-earth)" />
         {ground && <path d={`M${path(ground)}`} fill="none" stroke="var(--ink)" strokeDasharray="4 3" />}
         <path d={`M${path(now)}`} fill="none" stroke="var(--ink)" strokeWidth="2" />
-        <g transform={`translate(${x(s0) + 12} ${y(now[4])}) scale(${(body.height * px) / 100})`} fill="var(--oxide)"><path d="M-9 0L-7 -48L-14 -50L-11 -82H11L14 -50L7 -48L9 0H3L0 -44L-3 0z" /><circle cy={-92} r={8} /></g>
+        <g transform={`translate(${x(s0) + 12} ${y(now[4])}) scale(${(body.height * px) / 100})`} fill="var(--oxide)">
+          <path d="M-9 0L-7 -48L-14 -50L-11 -82H11L14 -50L7 -48L9 0H3L0 -44L-3 0z" />
+          <circle cy={-92} r={8} />
+        </g>
         {dim(from + crest, groundAt(from + crest), top, `${(shown.height * share).toFixed(2)} m`, 1)}
-        <path d={`M${x(from)} ${height - FOOT + 2}H${x(from + crest)}M${x(from)} ${height - FOOT - 2}v8M${x(from + crest)} ${height - FOOT - 2}v8`} stroke="var(--ink)" />
-        <text className="fig" x={x(from + crest) + 6} y={height - FOOT + 6} fontSize="13" fontWeight="600" fill="var(--ink)" stroke="var(--raised)" strokeWidth="4" paintOrder="stroke">{`foot ${shown.foot.toFixed(2)} m`}</text>
+        <path
+          d={`M${x(from)} ${height - FOOT + 2}H${x(from + crest)}M${x(from)} ${height - FOOT - 2}v8M${x(from + crest)} ${height - FOOT - 2}v8`}
+          stroke="var(--ink)"
+        />
+        <text
+          className="fig"
+          x={x(from + crest) + 6}
+          y={height - FOOT + 6}
+          fontSize="13"
+          fontWeight="600"
+          fill="var(--ink)"
+          stroke="var(--raised)"
+          strokeWidth="4"
+          paintOrder="stroke"
+        >{`foot ${shown.foot.toFixed(2)} m`}</text>
         {!lift.locked && session.writable && (
-          <circle cx={x(from + crest)} cy={y(top)} r={6.5} fill="var(--raised)" stroke="var(--blue)" strokeWidth="2" style={{ cursor: 'move' }} data-handle="crest"
-            onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); setHeld({ low, px }); }} onPointerMove={move} onPointerUp={end}><title>crest: drag for height and foot</title></circle>
+          <circle
+            cx={x(from + crest)}
+            cy={y(top)}
+            r={6.5}
+            fill="var(--raised)"
+            stroke="var(--blue)"
+            strokeWidth="2"
+            style={{ cursor: 'move' }}
+            data-handle="crest"
+            onPointerDown={(e) => {
+              e.currentTarget.setPointerCapture(e.pointerId);
+              setHeld({ low, px });
+            }}
+            onPointerMove={move}
+            onPointerUp={end}
+          >
+            <title>crest: drag for height and foot</title>
+          </circle>
         )}
       </svg>
-      <h2 className="absolute left-3 top-1 m-0 text-[13px] font-semibold">{lift.name} <span className="label font-normal">{`side profile, ${(to - from).toFixed(1)} m across, ${batter.toFixed(0)}° batter${batter > body.maxSlope ? ', too steep to walk' : ''}`}</span></h2>
-      <p className="fig absolute right-3 top-1 m-0" style={{ borderBottom: volume ? undefined : '1px dashed' }}>{volume ? `cut ${m3(volume.cut)}, fill ${m3(volume.fill)}` : 'cut and fill …'}</p>
+      <h2 className="absolute left-3 top-1 m-0 text-[13px] font-semibold">
+        {lift.name}{' '}
+        <span className="label font-normal">
+          {`side profile, ${(to - from).toFixed(1)} m across, ` + `${batter.toFixed(0)}° batter${batter > body.maxSlope ? ', too steep to walk' : ''}`}
+        </span>
+      </h2>
+      <p className="fig absolute right-3 top-1 m-0" style={{ borderBottom: volume ? undefined : '1px dashed' }}>
+        {volume ? `cut ${m3(volume.cut)}, fill ${m3(volume.fill)}` : 'cut and fill …'}
+      </p>
     </div>
   );
 }

@@ -41,7 +41,18 @@ const FOOT = 14;
 function colours() {
   const style = getComputedStyle(document.documentElement);
   const read = (name: string) => style.getPropertyValue(name).trim();
-  return { paper: read('--raised'), ink: read('--ink'), faint: read('--ink-2'), hair: read('--hair'), edge: read('--edge'), ochre: read('--ochre'), ochreText: read('--ochre-text'), oxide: read('--oxide'), lichen: read('--lichen'), blue: read('--blue') };
+  return {
+    paper: read('--raised'),
+    ink: read('--ink'),
+    faint: read('--ink-2'),
+    hair: read('--hair'),
+    edge: read('--edge'),
+    ochre: read('--ochre'),
+    ochreText: read('--ochre-text'),
+    oxide: read('--oxide'),
+    lichen: read('--lichen'),
+    blue: read('--blue'),
+  };
 }
 let C: ReturnType<typeof colours>;
 const FIGURES = '"Barlow Condensed", sans-serif';
@@ -110,7 +121,14 @@ export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): 
     const left = a > b ? x(t.to) + 10 : undefined;
     ctx.font = `600 12px ${FIGURES}`;
     const at = left ?? x(t.from) - 10 - ctx.measureText(text).width;
-    label(ctx, Math.min(Math.max(at, 4), width - ctx.measureText(text).width - 4), Math.min(Math.max(y((a + b) / 2) + 4, HEADER + 12), height - 24), text, '600 12px', C.ochreText);
+    label(
+      ctx,
+      Math.min(Math.max(at, 4), width - ctx.measureText(text).width - 4),
+      Math.min(Math.max(y((a + b) / 2) + 4, HEADER + 12), height - 24),
+      text,
+      '600 12px',
+      C.ochreText,
+    );
   }
   for (const gap of p.walked.gaps) paintGap(ctx, gap, p.body, x, y);
   for (const low of p.walked.low) paintLow(ctx, low, x, y);
@@ -133,7 +151,14 @@ export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): 
       ctx.fillStyle = C.paper;
       ctx.fill(dot);
       stroke(ctx, dot, C.ink, 1.5);
-      label(ctx, Math.min(x(p.loupe) + 9, width - 160), Math.max(HEADER + 14, y(h) - 8), `${p.loupe.toFixed(1)} m along, height ${h.toFixed(2)} m`, '600 13px', C.ink);
+      label(
+        ctx,
+        Math.min(x(p.loupe) + 9, width - 160),
+        Math.max(HEADER + 14, y(h) - 8),
+        `${p.loupe.toFixed(1)} m along, height ${h.toFixed(2)} m`,
+        '600 13px',
+        C.ink,
+      );
     }
   }
 }
@@ -164,10 +189,21 @@ function paintGap(ctx: CanvasRenderingContext2D, gap: SectionGap, body: BodyFigu
   stroke(ctx, arc(body.run), C.paper, 4);
   stroke(ctx, arc(body.run), colour, 1.75);
   ctx.restore();
-  for (const [s, h] of [[gap.from, gap.height], [gap.to, gap.height + gap.rise]]) stroke(ctx, new Path2D(`M${x(s)} ${y(h) - 5}v10`), C.ink, 1.5);
+  for (const [s, h] of [
+    [gap.from, gap.height],
+    [gap.to, gap.height + gap.rise],
+  ])
+    stroke(ctx, new Path2D(`M${x(s)} ${y(h) - 5}v10`), C.ink, 1.5);
   const text = `${width.toFixed(2)} m gap: ${gap.verdict}${gap.back === gap.verdict ? '' : `, back ${gap.back}`}`;
   ctx.font = `600 12px ${FIGURES}`;
-  label(ctx, (x(gap.from) + x(gap.to)) / 2 - ctx.measureText(text).width / 2, y(Math.max(gap.height, gap.height + gap.rise) + body.jumpApex) - 5, text, '600 12px', colour);
+  label(
+    ctx,
+    (x(gap.from) + x(gap.to)) / 2 - ctx.measureText(text).width / 2,
+    y(Math.max(gap.height, gap.height + gap.rise) + body.jumpApex) - 5,
+    text,
+    '600 12px',
+    colour,
+  );
 }
 
 /** The lowest place of a stretch with little room: a dimension line from floor to ceiling. */

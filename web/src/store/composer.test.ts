@@ -21,20 +21,40 @@ vi.mock('../workers/slabs', () => ({
   composeInSlabs: (source: SlabSource & { noise: Map<string, Float32Array> }) => {
     // What is posted to a worker is a copy of the level as it was.
     const jobs = structuredClone(slabJobs(source, 2));
-    return new Promise((done, failed) => workers.waiting.push(() => (workers.fail ? failed(new Error('out of memory')) : done(joinSlabs(source.grid, source.noise, jobs.map(composeSlab))))));
+    return new Promise((done, failed) =>
+      workers.waiting.push(() => (workers.fail ? failed(new Error('out of memory')) : done(joinSlabs(source.grid, source.noise, jobs.map(composeSlab))))),
+    );
   },
   groundInSlabs: (surfaces: never[], { terrain }: { terrain: Terrain }) => Promise.resolve(makeGround(terrain.grid, surfaces)),
 }));
 
 const tick = () => new Promise((later) => setTimeout(later, 0));
-const answer = async () => { workers.waiting.shift()!(); await tick(); await tick(); };
+const answer = async () => {
+  workers.waiting.shift()!();
+  await tick();
+  await tick();
+};
 
 /** A level with a composer, and what a session would do with them. */
 function open(level: Level) {
-  const made = { shoresMoved: false, floods: { on: () => Promise.resolve([]), follow: vi.fn() }, rebuild: vi.fn(), regrow: vi.fn(), refreshGround: vi.fn(), updateGround: vi.fn((rect: unknown) => rect) };
+  const made = {
+    shoresMoved: false,
+    floods: { on: () => Promise.resolve([]), follow: vi.fn() },
+    rebuild: vi.fn(),
+    regrow: vi.fn(),
+    refreshGround: vi.fn(),
+    updateGround: vi.fn((rect: unknown) => rect),
+  };
   const told: LevelChange[] = [];
   const said: string[] = [];
-  const host = { level, made: made as never, closed: false, say: (text: string) => { said.push(text); } };
+  const host = {
+    level,
+    made: made as never,
+    closed: false,
+    say: (text: string) => {
+      said.push(text);
+    },
+  };
   const composer = new Composer(host, (change) => told.push(change));
   const edit = (body: AnyEditBody) => {
     const applied = applyEdit(host.level, body);
@@ -58,12 +78,31 @@ async function opened(level = testLevel(3, 0.5, { seed: 3, height: 4, scale: 40,
   return all;
 }
 const heap = (more: Record<string, unknown> = {}): Lift => {
-  const parsed = parseObject({ id: 'heap', version: 1, kind: 'lift', lift: 'landform', name: 'heap', order: 10, visible: true, line: [[30, 30], [60, 34], [50, 60]], height: 4, foot: 6, ...more });
+  const parsed = parseObject({
+    id: 'heap',
+    version: 1,
+    kind: 'lift',
+    lift: 'landform',
+    name: 'heap',
+    order: 10,
+    visible: true,
+    line: [
+      [30, 30],
+      [60, 34],
+      [50, 60],
+    ],
+    height: 4,
+    foot: 6,
+    ...more,
+  });
   if (!parsed.ok) throw new Error(parsed.message);
   return parsed.object as Lift;
 };
 
-beforeEach(() => { workers.waiting.length = 0; workers.fail = false; });
+beforeEach(() => {
+  workers.waiting.length = 0;
+  workers.fail = false;
+});
 
 describe('a composer', () => {
   it('has the workers compose a level that is opened, and tells of it once', async () => {
@@ -184,8 +223,14 @@ describe('a composer', () => {
     expect(outside).toBe(0);
     // What is shown there is what the whole would be, to the bit.
     const { objects, tiles } = host.level;
-    const seeded = composeTerrain(makeLevel([...objects.values()].map((o) => (o.id === 'noise' ? ({ ...o, seed: 77 } as Lift) : o)), tiles)).heights;
-    const inWindow = (heights: Float32Array) => heights.filter((_, i) => i % nx >= 70 && i % nx <= 110 && Math.floor(i / nx) >= 70 && Math.floor(i / nx) <= 110);
+    const seeded = composeTerrain(
+      makeLevel(
+        [...objects.values()].map((o) => (o.id === 'noise' ? ({ ...o, seed: 77 } as Lift) : o)),
+        tiles,
+      ),
+    ).heights;
+    const inWindow = (heights: Float32Array) =>
+      heights.filter((_, i) => i % nx >= 70 && i % nx <= 110 && Math.floor(i / nx) >= 70 && Math.floor(i / nx) <= 110);
     expectBits(inWindow(composer.terrain.heights), inWindow(seeded));
     expect(composer.terrain.noise.size).toBe(1);
     composer.previewIn(window);
@@ -207,11 +252,26 @@ describe('a composer', () => {
 
   it('has the ground follow shores that the worker filled, and only tells them while a brush draws', async () => {
     const { composer, made, told, host } = await opened(testLevel(2));
-    host.level.objects.set('strand', { id: 'strand', version: 1, kind: 'groundRule', name: 'strand', order: 5, surface: 'gravel', share: 1, where: [{ by: 'shore', band: [0, 4], soft: 1 }], wins: false, on: true });
+    host.level.objects.set('strand', {
+      id: 'strand',
+      version: 1,
+      kind: 'groundRule',
+      name: 'strand',
+      order: 5,
+      surface: 'gravel',
+      share: 1,
+      where: [{ by: 'shore', band: [0, 4], soft: 1 }],
+      wins: false,
+      on: true,
+    });
     for (const surface of groundDefaults()) if (!host.level.objects.has(surface.id)) host.level.objects.set(surface.id, surface);
     made.shoresMoved = true;
     composer.flooded(true);
-    expect([made.refreshGround.mock.calls.length, made.regrow.mock.calls.length, told.at(-1)]).toEqual([0, 0, { blocks: false, objects: false, waters: true, play: false }]);
+    expect([made.refreshGround.mock.calls.length, made.regrow.mock.calls.length, told.at(-1)]).toEqual([
+      0,
+      0,
+      { blocks: false, objects: false, waters: true, play: false },
+    ]);
     composer.flooded(false);
     expect([made.refreshGround.mock.calls.length, made.regrow.mock.calls.length]).toEqual([1, 1]);
     expect(told.at(-1)).toMatchObject({ waters: true, play: true, ground: { x0: 0, z0: 0, x1: 128, z1: 128 } });

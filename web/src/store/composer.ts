@@ -42,7 +42,10 @@ export class Composer {
   /** hashes of the noise rasters it makes */
   private making = new Set<string>();
 
-  constructor(private readonly host: Host, private readonly tell: (change: LevelChange) => void) {}
+  constructor(
+    private readonly host: Host,
+    private readonly tell: (change: LevelChange) => void,
+  ) {}
 
   /** Cut and fill count from the ground as it is now. */
   markBefore(): void {
@@ -114,7 +117,9 @@ export class Composer {
   }
 
   /** Whether a shore that rules go by lies elsewhere than the ground was composed by. */
-  private shoresMoved(): boolean { return rulesLookAt(surfacesOf(this.host.level).rules, 'waters') && this.host.made.shoresMoved; }
+  private shoresMoved(): boolean {
+    return rulesLookAt(surfacesOf(this.host.level).rules, 'waters') && this.host.made.shoresMoved;
+  }
 
   /** The ground of the whole level is composed again: at once, or by the workers. @returns what is anew at once */
   private everywhere(): Rect | undefined {

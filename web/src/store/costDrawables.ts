@@ -13,11 +13,23 @@ export function costDrawables(session: Session): Drawable[] {
   if (last?.revision === session.revision) return last.list;
   const { terrain, made, level } = session;
   const cells = [...pieceCells(made.pieces, made.assets), ...plantCells(made.grown, made.speciesById, made.assets)];
-  const list = [...terrainDrawables(terrain, made.ground.surfaces, made.ground), ...blockDrawables(blocksByCell(made.blocks), made.built), ...instanceDrawables(cells, made.assets, owners(level)), ...waterDrawables(made.waters), ...hazeDrawables(lightingOf(level))];
+  const list = [
+    ...terrainDrawables(terrain, made.ground.surfaces, made.ground),
+    ...blockDrawables(blocksByCell(made.blocks), made.built),
+    ...instanceDrawables(cells, made.assets, owners(level)),
+    ...waterDrawables(made.waters),
+    ...hazeDrawables(lightingOf(level)),
+  ];
   _last.set(session, { revision: session.revision, list });
   return list;
 }
 
 /** Whether anything of a level is hidden from view. */
 export const hidesAny = ({ made, level }: Session): boolean =>
-  presentOf(level.objects).of('plant').some((p) => p.hidden) || made.blocks.some((b) => b.hidden) || made.pieces.some((p) => p.hidden) || made.species.some((s) => s.hidden) || made.waters.some((w) => w.hidden);
+  presentOf(level.objects)
+    .of('plant')
+    .some((p) => p.hidden) ||
+  made.blocks.some((b) => b.hidden) ||
+  made.pieces.some((p) => p.hidden) ||
+  made.species.some((s) => s.hidden) ||
+  made.waters.some((w) => w.hidden);

@@ -2,10 +2,18 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { CuttingStopped, cutSolids, stopCutting, useCutting } from './cutting';
 
 const worker = vi.hoisted(() => ({ build: vi.fn(), replaced: 0 }));
-vi.mock('../workers/pool', () => ({ blockWorker: () => worker, replaceBlockWorker: () => { worker.replaced++; } }));
+vi.mock('../workers/pool', () => ({
+  blockWorker: () => worker,
+  replaceBlockWorker: () => {
+    worker.replaced++;
+  },
+}));
 vi.mock('comlink', () => ({ proxy: (f: unknown) => f }));
 
-beforeEach(() => { worker.replaced = 0; vi.useFakeTimers(); });
+beforeEach(() => {
+  worker.replaced = 0;
+  vi.useFakeTimers();
+});
 
 describe('cutting solids', () => {
   it('shows how far it is once it takes long, and nothing when it is done', async () => {

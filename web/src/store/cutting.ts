@@ -26,7 +26,9 @@ export const stopCutting = (): void => stop?.();
  */
 export async function cutSolids(blocks: readonly Block[], known: string[]): Promise<{ made: BuiltBlock[]; keys: string[] }> {
   const began = performance.now();
-  const { onProgress, end } = progress((share) => { if (performance.now() - began > SHOWN_AFTER) useCutting.setState({ share }); });
+  const { onProgress, end } = progress((share) => {
+    if (performance.now() - began > SHOWN_AFTER) useCutting.setState({ share });
+  });
   const stopped = new Promise<never>((_, reject) => {
     stop = () => {
       replaceBlockWorker();

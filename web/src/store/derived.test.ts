@@ -12,7 +12,9 @@ vi.mock('../workers/pool', () => ({
   blockWorker: () => ({ build: () => Promise.resolve({ made: [], keys: [] }) }),
   growthWorker: () => ({ grow: () => Promise.resolve([]) }),
   replaceBlockWorker: () => {},
-  earthWorker: () => { throw new Error('a level this small has its waters filled at once'); },
+  earthWorker: () => {
+    throw new Error('a level this small has its waters filled at once');
+  },
 }));
 
 /** A level of bare ground with a rule that lays moss on tops, and what is derived from it. */
@@ -20,14 +22,34 @@ function open(rule: Partial<GroundRule> = {}) {
   const level = testLevel(2);
   const terrain = composeTerrain(level);
   const tell = vi.fn();
-  const derived = new Derived({ level, terrain, stack: liftStack(level) }, tell, () => {}, (text) => { throw new Error(text); });
+  const derived = new Derived(
+    { level, terrain, stack: liftStack(level) },
+    tell,
+    () => {},
+    (text) => {
+      throw new Error(text);
+    },
+  );
   const edit = (body: AnyEditBody) => {
     const applied = applyEdit(level, body);
     if (!applied.ok) throw new Error(applied.message);
     commitChanges(level, applied.changes);
     derived.refreshBlocks();
   };
-  const moss: GroundRule = { id: 'moss-rule', version: 1, kind: 'groundRule', name: 'moss on tops', order: 90, surface: 'moss', share: 1, where: [], wins: false, on: true, lies: 'tops', ...rule };
+  const moss: GroundRule = {
+    id: 'moss-rule',
+    version: 1,
+    kind: 'groundRule',
+    name: 'moss on tops',
+    order: 90,
+    surface: 'moss',
+    share: 1,
+    where: [],
+    wins: false,
+    on: true,
+    lies: 'tops',
+    ...rule,
+  };
   edit({ kind: 'add', objects: [...(groundDefaults() as LevelObject[]).filter((o): o is Surface | GroundRule => !level.objects.has(o.id)), moss] });
   const { surfaces } = surfacesOf(level);
   derived.rebuild(makeGround(terrain.grid, surfaces), []);
@@ -36,7 +58,9 @@ function open(rule: Partial<GroundRule> = {}) {
 }
 const shed = testBlock('box', [6, 3, 6], [20, 0, 20], 0, { id: 'shed' });
 
-beforeEach(() => { vi.useFakeTimers(); });
+beforeEach(() => {
+  vi.useFakeTimers();
+});
 
 describe('rules on tops of an open level', () => {
   it('follow a block that is set, moved and taken away', () => {

@@ -83,28 +83,46 @@ export class Derived {
   private timer?: ReturnType<typeof setTimeout>;
   private sown: Tiles | undefined;
 
-  constructor(private readonly source: { level: Level; terrain: Terrain; stack: readonly Lift[] }, private readonly tell: (change: { blocks?: boolean; pieces?: boolean; plants?: boolean; ground?: Rect }) => void, flooded: (drawn: boolean) => void, private readonly fail: (message: string) => void) {
+  constructor(
+    private readonly source: { level: Level; terrain: Terrain; stack: readonly Lift[] },
+    private readonly tell: (change: { blocks?: boolean; pieces?: boolean; plants?: boolean; ground?: Rect }) => void,
+    flooded: (drawn: boolean) => void,
+    private readonly fail: (message: string) => void,
+  ) {
     this.floods = new Floods(source, flooded, fail);
   }
 
   /** waters on the ground as it is, and those that lie nowhere */
-  get pieces(): readonly Piece[] { return presentPieces(this.source.level); }
-  get meshes(): MeshGrid { return this.scene.grid; }
+  get pieces(): readonly Piece[] {
+    return presentPieces(this.source.level);
+  }
+  get meshes(): MeshGrid {
+    return this.scene.grid;
+  }
 
   private listed: { revision: number; list: PlacedMesh[] } = { revision: -1, list: [] };
 
   /** Pieces and built blocks, as one list; only who needs them all asks for it. */
   get placed(): PlacedMesh[] {
-    if (this.listed.revision !== this.scene.revision) this.listed = { revision: this.scene.revision, list: [...placedPieces(this.pieces, this.assets), ...this.built.values()] };
+    if (this.listed.revision !== this.scene.revision)
+      this.listed = { revision: this.scene.revision, list: [...placedPieces(this.pieces, this.assets), ...this.built.values()] };
     return this.listed.list;
   }
 
-  get waters(): WaterBody[] { return this.floods.bodies; }
-  get dryWaters(): DryWater[] { return this.floods.dry; }
+  get waters(): WaterBody[] {
+    return this.floods.bodies;
+  }
+  get dryWaters(): DryWater[] {
+    return this.floods.dry;
+  }
 
   private closed = false;
 
-  dispose(): void { this.closed = true; clearTimeout(this.timer); this.ticket++; }
+  dispose(): void {
+    this.closed = true;
+    clearTimeout(this.timer);
+    this.ticket++;
+  }
 
   /** Another level, or its ground composed anew as a whole: takes on what was made of it, and makes the rest again. */
   rebuild(ground: GroundRaster, waters: readonly Filled[]): void {
@@ -121,7 +139,9 @@ export class Derived {
 
   /** What the rules on tops were last laid on. */
   private topped: readonly Block[] = [];
-  private get hosts(): Hosts { return { blocks: this.plain, meshes: this.placed }; }
+  private get hosts(): Hosts {
+    return { blocks: this.plain, meshes: this.placed };
+  }
 
   /** Lays the rules that lie on tops where blocks and pieces came, went or moved since. @returns the samples that are anew */
   followTops(): Rect | undefined {
@@ -166,7 +186,9 @@ export class Derived {
     const wanted = new Set(special.map(({ block }) => block.id));
     for (const id of this.built.keys()) if (!wanted.has(id)) this.built.delete(id);
     // A name is not part of a solid: it changes without a build.
-    for (const { block: { id, name } } of special) {
+    for (const {
+      block: { id, name },
+    } of special) {
       const b = this.built.get(id);
       if (b && b.name !== name) this.built.set(id, { ...b, name });
     }
@@ -198,7 +220,8 @@ export class Derived {
         await this.buildOnce(this.blocks);
       } while (this.buildAgain && !this.closed);
     } catch (error) {
-      if (error instanceof CuttingStopped) return this.fail('cutting solids was stopped: they stand as they were. Undo the last change, or change a block to cut them again.');
+      if (error instanceof CuttingStopped)
+        return this.fail('cutting solids was stopped: they stand as they were. Undo the last change, or change a block to cut them again.');
       replaceBlockWorker();
       this.fail(`solids could not be cut: ${(error as Error).message}. Undo the last change and try again.`);
     } finally {
@@ -220,7 +243,11 @@ export class Derived {
     }
     this.previewing = true;
     try {
-      const { made, keys } = await blockWorker().build(blocks, [...this.built.values()].map((b) => b.key), moving);
+      const { made, keys } = await blockWorker().build(
+        blocks,
+        [...this.built.values()].map((b) => b.key),
+        moving,
+      );
       const byKey = new Map([...this.built.values(), ...made].map((b) => [b.key, b]));
       return new Map(keys.map((k) => byKey.get(k)!).map((b) => [b.id, b]));
     } catch {
@@ -240,7 +267,10 @@ export class Derived {
     const names = new Map(blocks.map((b) => [b.id, b.name]));
     // What nothing is left of never stands: its last shape is kept, and said after every change until it is mended.
     const swallowed = made.filter((b) => b.indices.length === 0);
-    for (const b of swallowed) this.fail(`${names.get(b.id)} is cut away whole by ${b.voids.map((v) => names.get(v)).join(', ')}: its last shape is kept; make the void smaller or move it`);
+    for (const b of swallowed)
+      this.fail(
+        `${names.get(b.id)} is cut away whole by ${b.voids.map((v) => names.get(v)).join(', ')}: its last shape is kept; make the void smaller or move it`,
+      );
     if (made.length === swallowed.length && keys.length - swallowed.length === this.built.size) return;
     const byKey = new Map([...old, ...made.filter((b) => b.indices.length > 0).map((b): [string, BuiltBlock] => [b.key, b])]);
     for (const key of keys) {
@@ -280,21 +310,25 @@ export class Derived {
   }
 
   /** Whether a shore or a height of water is another than those the ground was composed by. */
-  get shoresMoved(): boolean { return this.groundWaters !== this.waters && !sameShores(this.groundWaters, this.waters); }
+  get shoresMoved(): boolean {
+    return this.groundWaters !== this.waters && !sameShores(this.groundWaters, this.waters);
+  }
 
   /** Reads the meshes the level names that are not here yet. */
   async loadAssets(): Promise<void> {
     // By hash: what was cast again is another mesh under the same id.
     const wanted = ofKind(this.source.level, 'asset').filter((o) => this.loaded.get(o.id) !== o.hash);
     if (wanted.length === 0) return;
-    await Promise.all(wanted.map(async (object) => {
-      try {
-        this.assets.set(object.id, await assetFile(object.hash));
-        this.loaded.set(object.id, object.hash);
-      } catch (error) {
-        this.fail(`${object.name} cannot be shown: ${(error as Error).message}`);
-      }
-    }));
+    await Promise.all(
+      wanted.map(async (object) => {
+        try {
+          this.assets.set(object.id, await assetFile(object.hash));
+          this.loaded.set(object.id, object.hash);
+        } catch (error) {
+          this.fail(`${object.name} cannot be shown: ${(error as Error).message}`);
+        }
+      }),
+    );
     if (this.closed) return;
     this.assetsRevision++;
     this.mark = undefined;
@@ -324,11 +358,27 @@ export class Derived {
     this.species = speciesOf(level);
     const tiles = this.sown ?? level.tiles;
     const keys = this.sown ? [...new Set([...level.tiles.keys(), ...this.sown.keys()])] : [...level.tiles.keys()];
-    const sown = keys.filter((k) => k.includes('/sown/')).flatMap((k): [string, Int32Array][] => { const t = tiles.get(k); return t ? [[k, t]] : []; });
-    const grown = this.species.length === 0 ? [] : await growthWorker().grow({
-      grid: terrain.grid, heights: terrain.heights, ground: this.ground, blocks: this.plain, placed: this.placed, waters: this.waters, species: this.species,
-      assetHeights: assetHeights(this.assets), plants: [...presentPlants(level)], sown,
-    });
+    const sown = keys
+      .filter((k) => k.includes('/sown/'))
+      .flatMap((k): [string, Int32Array][] => {
+        const t = tiles.get(k);
+        return t ? [[k, t]] : [];
+      });
+    const grown =
+      this.species.length === 0
+        ? []
+        : await growthWorker().grow({
+            grid: terrain.grid,
+            heights: terrain.heights,
+            ground: this.ground,
+            blocks: this.plain,
+            placed: this.placed,
+            waters: this.waters,
+            species: this.species,
+            assetHeights: assetHeights(this.assets),
+            plants: [...presentPlants(level)],
+            sown,
+          });
     if (ticket !== this.ticket) return;
     const hand = grown.reduce((n, g) => n + g.hand.length, 0);
     this.summary = `grown ${grown.reduce((n, g) => n + g.count, 0) - hand}, kept ${hand} by hand`;
@@ -337,13 +387,21 @@ export class Derived {
     this.tell({ plants: true });
   }
 
-  get speciesById(): Map<string, Species> { return new Map(this.species.map((s) => [s.id, s])); }
+  get speciesById(): Map<string, Species> {
+    return new Map(this.species.map((s) => [s.id, s]));
+  }
 
   /** Plain blocks that stay where they are: what the walk area stands on. */
-  get still(): Block[] { return this.plain.filter((b) => !b.stops && !b.background); }
+  get still(): Block[] {
+    return this.plain.filter((b) => !b.stops && !b.background);
+  }
 
   /** Pieces, built blocks and trunks as they stop a body; movers come by themselves. */
   solids(): PlacedMesh[] {
-    return [...pieceColliders(this.pieces, this.assets), ...[...this.built.values()].filter((b) => !this.apart.has(b.id)), ...trunkColliders(this.grown, this.speciesById, this.assets)];
+    return [
+      ...pieceColliders(this.pieces, this.assets),
+      ...[...this.built.values()].filter((b) => !this.apart.has(b.id)),
+      ...trunkColliders(this.grown, this.speciesById, this.assets),
+    ];
   }
 }

@@ -18,7 +18,10 @@ vi.mock('../workers/pool', () => ({
     },
   }),
 }));
-const answer = async () => { worker.waiting.shift()!(); for (let i = 0; i < 4; i++) await new Promise((later) => setTimeout(later, 0)); };
+const answer = async () => {
+  worker.waiting.shift()!();
+  for (let i = 0; i < 4; i++) await new Promise((later) => setTimeout(later, 0));
+};
 
 const water = (id: string, given: Partial<Water>): Water => {
   const parsed = parseObject({ id, version: 1, kind: 'water', name: id, ...given });
@@ -31,10 +34,22 @@ const [west, east] = [bowl(30, 30), bowl(250, 250)];
 /** Ground some 4 m high that falls to the west and the east, in each half a bowl down to 0 with a pool 1 m deep; nothing is filled yet. */
 function open(tiles: number) {
   const terrain = terrainOf((x, z) => (west(x, z) || east(x, z) ? 0 : 4 - Math.abs(x - 144) / 100), tiles);
-  const level = makeLevel([...testObjects(tiles), water('west', { form: 'pool', height: 1, seed: [30, 30] }), water('east', { form: 'pool', height: 1, seed: [250, 250] })]);
+  const level = makeLevel([
+    ...testObjects(tiles),
+    water('west', { form: 'pool', height: 1, seed: [30, 30] }),
+    water('east', { form: 'pool', height: 1, seed: [250, 250] }),
+  ]);
   const told: boolean[] = [];
   const said: string[] = [];
-  const floods = new Floods({ level, terrain, stack: [] }, (drawn) => { told.push(drawn); }, (text) => { said.push(text); });
+  const floods = new Floods(
+    { level, terrain, stack: [] },
+    (drawn) => {
+      told.push(drawn);
+    },
+    (text) => {
+      said.push(text);
+    },
+  );
   const raise = (x: number, z: number, by: number) => {
     const i = z * 2 * terrain.grid.nx + x * 2;
     terrain.heights[i] += by;
@@ -99,7 +114,9 @@ describe('waters of an open level', () => {
     floods.follow();
     await answer();
     const { nx } = terrain.grid;
-    const sink = (x: number) => { terrain.heights[60 * nx + x] = 0; };
+    const sink = (x: number) => {
+      terrain.heights[60 * nx + x] = 0;
+    };
     // A ditch one sample wide from the west pool to 100 m east: the water is about to run along it.
     for (let x = 78; x <= 200; x++) sink(x);
     floods.follow({ x0: 78, z0: 60, x1: 200, z1: 60 });

@@ -10,7 +10,11 @@ import { earthWorker } from '../workers/pool';
 /** Samples of a level whose waters are filled at once, in some tens of milliseconds; those of a larger one go to the worker. */
 const MOST_AT_ONCE = 300_000;
 
-interface Source { level: Level; terrain: Terrain; stack: readonly Lift[] }
+interface Source {
+  level: Level;
+  terrain: Terrain;
+  stack: readonly Lift[];
+}
 
 /**
  * Keeps the waters of an open level filled. What a change of the ground cannot reach stays as it lies; on a
@@ -30,7 +34,11 @@ export class Floods {
   private generation = 0;
 
   /** @param tell called when waters that the worker filled lie; `drawn` while the ground under them is being drawn */
-  constructor(private readonly source: Source, private readonly tell: (drawn: boolean) => void, private readonly fail: (message: string) => void) {}
+  constructor(
+    private readonly source: Source,
+    private readonly tell: (drawn: boolean) => void,
+    private readonly fail: (message: string) => void,
+  ) {}
 
   /** All the waters on a terrain that is not the level's yet. */
   async on(terrain: Terrain, stack: readonly Lift[]): Promise<Filled[]> {

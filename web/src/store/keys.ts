@@ -19,7 +19,11 @@ function read(): Changed {
 export const useKeys = create<{ changed: Changed; printed: Printed; set(code: string, to: string | undefined): void; reset(): void }>((set, get) => {
   const keep = (changed: Changed) => {
     set({ changed });
-    try { localStorage.setItem(STORE, JSON.stringify(changed)); } catch { /* a full disk keeps them for this page only */ }
+    try {
+      localStorage.setItem(STORE, JSON.stringify(changed));
+    } catch {
+      /* a full disk keeps them for this page only */
+    }
   };
   return {
     changed: read(),
@@ -28,15 +32,38 @@ export const useKeys = create<{ changed: Changed; printed: Printed; set(code: st
       const { [code]: _, ...rest } = get().changed;
       keep(to === undefined || to === code ? rest : { ...rest, [code]: to });
     },
-    reset() { keep({}); },
+    reset() {
+      keep({});
+    },
   };
 });
 
-const NAMES: Record<string, string> = { BracketLeft: '[', BracketRight: ']', Minus: '-', Equal: '=', Slash: '/', Backslash: '\\', Semicolon: ';', Quote: "'", Comma: ',', Period: '.', Backquote: '`', PageUp: 'Page Up', PageDown: 'Page Down' };
+const NAMES: Record<string, string> = {
+  BracketLeft: '[',
+  BracketRight: ']',
+  Minus: '-',
+  Equal: '=',
+  Slash: '/',
+  Backslash: '\\',
+  Semicolon: ';',
+  Quote: "'",
+  Comma: ',',
+  Period: '.',
+  Backquote: '`',
+  PageUp: 'Page Up',
+  PageDown: 'Page Down',
+};
 
 /** Not every browser tells the layout, and the types of none know of it. */
-interface Keyboard { getLayoutMap?(): Promise<ReadonlyMap<string, string>> }
-void (globalThis.navigator as (Navigator & { keyboard?: Keyboard }) | undefined)?.keyboard?.getLayoutMap?.().then((map) => useKeys.setState({ printed: Object.fromEntries(map) }), () => { /* a page in a frame may not ask */ });
+interface Keyboard {
+  getLayoutMap?(): Promise<ReadonlyMap<string, string>>;
+}
+void (globalThis.navigator as (Navigator & { keyboard?: Keyboard }) | undefined)?.keyboard?.getLayoutMap?.().then(
+  (map) => useKeys.setState({ printed: Object.fromEntries(map) }),
+  () => {
+    /* a page in a frame may not ask */
+  },
+);
 
 /** Of a layout only what is printed for letters and signs is taken: digits are printed on the row of digits whatever a bare press gives. */
 function printedOn(part: string, printed: Printed): string | undefined {
@@ -46,7 +73,13 @@ function printedOn(part: string, printed: Printed): string | undefined {
 }
 
 /** What is printed on the keys of a chord. With Ctrl a letter is the letter, see `chordOf`. */
-export const keyLabel = (chord: string, printed: Printed = {}): string => chord.split('+').map((part) => (chord.includes('Ctrl+') ? undefined : printedOn(part, printed)) ?? NAMES[part] ?? part.replace(/^(Key|Digit)/, '').replace(/^Numpad/, 'pad ')).join('+');
+export const keyLabel = (chord: string, printed: Printed = {}): string =>
+  chord
+    .split('+')
+    .map(
+      (part) => (chord.includes('Ctrl+') ? undefined : printedOn(part, printed)) ?? NAMES[part] ?? part.replace(/^(Key|Digit)/, '').replace(/^Numpad/, 'pad '),
+    )
+    .join('+');
 
 /**
  * The chord of a key press. Alone a key is its place on the keyboard; with Ctrl a letter is that letter
@@ -73,7 +106,10 @@ export function withKeys<K extends { code: string; label: string; own?: string }
 /** A hint with its key in brackets, as the person has it: `drop (J)`; without where it is off. */
 export const useHint = (): ((text: string, code: string) => string) => {
   const label = useKeyLabel();
-  return (text, code) => { const key = label(code); return key ? `${text} (${key})` : text; };
+  return (text, code) => {
+    const key = label(code);
+    return key ? `${text} (${key})` : text;
+  };
 };
 
 /** The label of one key of the table, as the person has it; nothing where it is off. */

@@ -26,11 +26,17 @@ export function pictureUrl(hash: string): Promise<string> {
 }
 
 /** A picture that is on the server, and the object that is to name it in the level. */
-export interface Kept { asset: AssetObject; width: number; height: number }
+export interface Kept {
+  asset: AssetObject;
+  width: number;
+  height: number;
+}
 
 /** Reads any picture the browser knows and keeps it as PNG on the server. @throws Error in words */
 export async function keepPicture(file: File): Promise<Kept> {
-  const bitmap = await createImageBitmap(file).catch(() => { throw new Error('it is no picture that this browser can read: PNG, JPEG and WebP are'); });
+  const bitmap = await createImageBitmap(file).catch(() => {
+    throw new Error('it is no picture that this browser can read: PNG, JPEG and WebP are');
+  });
   const k = Math.min(1, LONGEST / Math.max(bitmap.width, bitmap.height));
   const canvas = new OffscreenCanvas(Math.max(1, Math.round(bitmap.width * k)), Math.max(1, Math.round(bitmap.height * k)));
   canvas.getContext('2d')!.drawImage(bitmap, 0, 0, canvas.width, canvas.height);
@@ -47,10 +53,28 @@ export async function keepPicture(file: File): Promise<Kept> {
 export async function addReference(session: Session, file: File): Promise<string> {
   const { asset, width, height } = await keepPicture(file);
   const id = newId('reference');
-  const done = session.commit({ kind: 'add', objects: [
-    asset, { id, version: 1, kind: 'reference', name: asset.name, asset: asset.id, size: [width, height], mode: 'overlay', opacity: 0.5, roll: 0, turn: 0, height: 3 },
-  ] }, `add reference ${asset.name}`);
+  const done = session.commit(
+    {
+      kind: 'add',
+      objects: [
+        asset,
+        {
+          id,
+          version: 1,
+          kind: 'reference',
+          name: asset.name,
+          asset: asset.id,
+          size: [width, height],
+          mode: 'overlay',
+          opacity: 0.5,
+          roll: 0,
+          turn: 0,
+          height: 3,
+        },
+      ],
+    },
+    `add reference ${asset.name}`,
+  );
   if (!done) throw new Error(session.message?.text ?? 'it was not kept');
   return id;
 }
-

@@ -9,9 +9,12 @@ import { FakeServer, fakeLocks } from '../testing/fakeServer';
 import type { Session as SessionOf } from './session';
 
 vi.mock('../workers/pool', () => ({
-  blockWorker: () => ({ build: () => Promise.resolve({ made: [], keys: [] }) }), replaceBlockWorker: () => {},
+  blockWorker: () => ({ build: () => Promise.resolve({ made: [], keys: [] }) }),
+  replaceBlockWorker: () => {},
   growthWorker: () => ({ grow: () => Promise.resolve([]) }),
-  earthWorker: () => { throw new Error('a level this small has its waters filled at once'); },
+  earthWorker: () => {
+    throw new Error('a level this small has its waters filled at once');
+  },
 }));
 
 vi.mock('../workers/slabs', async () => {
@@ -33,21 +36,34 @@ beforeEach(async () => {
   vi.stubGlobal('removeEventListener', () => {});
   vi.stubGlobal('navigator', { locks: fakeLocks() });
   const kept = new Map<string, string>();
-  vi.stubGlobal('localStorage', { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => { kept.set(k, v); } });
+  vi.stubGlobal('localStorage', {
+    getItem: (k: string) => kept.get(k) ?? null,
+    setItem: (k: string, v: string) => {
+      kept.set(k, v);
+    },
+  });
   vi.resetModules();
   server = new FakeServer();
   server.install();
   ({ Session } = await import('./session'));
   disk = await import('../outbox/disk');
 });
-afterEach(() => { for (const s of sessions.splice(0)) s.close(); });
+afterEach(() => {
+  for (const s of sessions.splice(0)) s.close();
+});
 
 const open = async () => {
   const s = await Session.open('l');
   sessions.push(s);
   return s;
 };
-const until = (state: () => boolean) => vi.waitFor(() => { if (!state()) throw new Error('not yet'); }, { timeout: 5000, interval: 10 });
+const until = (state: () => boolean) =>
+  vi.waitFor(
+    () => {
+      if (!state()) throw new Error('not yet');
+    },
+    { timeout: 5000, interval: 10 },
+  );
 const saved = (s: SessionOf) => until(() => s.save.kind === 'saved' && s.kept);
 const block = (id: string): AnyEditBody => ({ kind: 'add', objects: [testBlock('box', [1, 1, 1], [0, 0, 0], 0, { id })] });
 const stroke = (by: number): AnyEditBody => {
@@ -124,7 +140,14 @@ describe('a session', () => {
     s.commit(stroke(700), 'bad');
     await until(() => s.aside.length === 1);
     await saved(s);
-    expect([undone, server.log.map((l) => l.edit.label), server.level.tiles.size, s.level.tiles.size, s.undo.undoCount, s.undo.redoCount]).toEqual([true, ['x', 'y', 'undo y', 'undo x'], 0, 0, 0, 2]);
+    expect([undone, server.log.map((l) => l.edit.label), server.level.tiles.size, s.level.tiles.size, s.undo.undoCount, s.undo.redoCount]).toEqual([
+      true,
+      ['x', 'y', 'undo y', 'undo x'],
+      0,
+      0,
+      0,
+      2,
+    ]);
   });
 
   it('what was set aside can be sent again, or given up', async () => {
@@ -212,7 +235,10 @@ describe('a session', () => {
     const s = await open();
     const { MOST_EDIT_BYTES } = await import('../outbox/outbox');
     const delta = 'A'.repeat(60_000);
-    const huge: AnyEditBody = { kind: 'stroke', tiles: Array.from({ length: Math.ceil(MOST_EDIT_BYTES / 60_000) + 1 }, (_, i) => ({ key: `hand/delta/${i % 2},${(i >> 1) % 2}`, delta })) };
+    const huge: AnyEditBody = {
+      kind: 'stroke',
+      tiles: Array.from({ length: Math.ceil(MOST_EDIT_BYTES / 60_000) + 1 }, (_, i) => ({ key: `hand/delta/${i % 2},${(i >> 1) % 2}`, delta })),
+    };
     expect([s.commit(huge, 'huge'), s.undo.undoCount]).toEqual([false, 0]);
   });
 

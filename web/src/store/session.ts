@@ -11,7 +11,19 @@ import type { LevelChange } from './change';
 import { Composer } from './composer';
 import { Derived } from './derived';
 import { flushOutbox, MOST_EDIT_BYTES, type SaveState } from '../outbox/outbox';
-import { countOutbox, readAside, readOutbox, readUndo, removeAside, removeFromOutbox, sizeOfEdit, writeStep, type AsideEntry, type Step, type UndoEntry } from '../outbox/disk';
+import {
+  countOutbox,
+  readAside,
+  readOutbox,
+  readUndo,
+  removeAside,
+  removeFromOutbox,
+  sizeOfEdit,
+  writeStep,
+  type AsideEntry,
+  type Step,
+  type UndoEntry,
+} from '../outbox/disk';
 import { UndoList } from '../outbox/undoList';
 import { Writer } from '../outbox/writer';
 
@@ -59,7 +71,12 @@ export class Session {
     this.undo = new UndoList(id);
     this.writer = new Writer(id, () => this.lose());
     this.composer = new Composer(this, (change) => this.tell(change));
-    this.made = new Derived(this, ({ blocks = false, ...more }) => this.tell({ blocks, objects: false, play: true, ...more }), (drawn) => this.composer.flooded(drawn), (text) => this.say(text, true));
+    this.made = new Derived(
+      this,
+      ({ blocks = false, ...more }) => this.tell({ blocks, objects: false, play: true, ...more }),
+      (drawn) => this.composer.flooded(drawn),
+      (text) => this.say(text, true),
+    );
   }
 
   static async open(id: string): Promise<Session> {
@@ -114,18 +131,34 @@ export class Session {
   }
 
   /** whether every edit is on this browser's disk: from then on no crash can lose it */
-  get kept(): boolean { return this.unwritten === 0; }
+  get kept(): boolean {
+    return this.unwritten === 0;
+  }
 
-  get terrain(): Terrain { return this.composer.terrain; }
-  get stack(): readonly Lift[] { return this.composer.stack; }
-  get composing(): boolean { return this.composer.composing; }
-  get before(): Float32Array | undefined { return this.composer.before; }
+  get terrain(): Terrain {
+    return this.composer.terrain;
+  }
+  get stack(): readonly Lift[] {
+    return this.composer.stack;
+  }
+  get composing(): boolean {
+    return this.composer.composing;
+  }
+  get before(): Float32Array | undefined {
+    return this.composer.before;
+  }
 
   /** blocks whose solid is plain; those with voids and other shapes are among `made.placed` */
-  get blocks(): Block[] { return this.made.plain; }
-  get grid(): BlockGrid { return this.made.grid; }
+  get blocks(): Block[] {
+    return this.made.plain;
+  }
+  get grid(): BlockGrid {
+    return this.made.grid;
+  }
 
-  get name(): string { return settingsOf(this.level).name; }
+  get name(): string {
+    return settingsOf(this.level).name;
+  }
 
   // ---- editing -------------------------------------------------------------------------------
 
@@ -150,15 +183,35 @@ export class Session {
 
   undoLast(): void {
     const entry = this.undo.nextUndo;
-    if (entry) this.replay(entry, entry.undo, `undo ${entry.label}`, (inverse) => this.undo.undone(inverse), () => this.undo.discard(entry));
+    if (entry)
+      this.replay(
+        entry,
+        entry.undo,
+        `undo ${entry.label}`,
+        (inverse) => this.undo.undone(inverse),
+        () => this.undo.discard(entry),
+      );
   }
 
   redoNext(): void {
     const entry = this.undo.nextRedo;
-    if (entry) this.replay(entry, entry.redo, entry.label, (inverse) => this.undo.redone(inverse), () => this.undo.discard(entry));
+    if (entry)
+      this.replay(
+        entry,
+        entry.redo,
+        entry.label,
+        (inverse) => this.undo.redone(inverse),
+        () => this.undo.discard(entry),
+      );
   }
 
-  private replay({ root }: UndoEntry, body: AnyEditBody, label: string, record: (inverse: AnyEditBody) => Omit<Step, 'entry'>, drop: () => Omit<Step, 'entry'>): void {
+  private replay(
+    { root }: UndoEntry,
+    body: AnyEditBody,
+    label: string,
+    record: (inverse: AnyEditBody) => Omit<Step, 'entry'>,
+    drop: () => Omit<Step, 'entry'>,
+  ): void {
     if (!this.guard()) return;
     const applied = applyEdit(this.level, body);
     if (!applied.ok) {
@@ -190,7 +243,13 @@ export class Session {
     const any = (...of: string[]) => of.some((k) => kinds.has(k));
     const blocks = touches(kinds, 'solid');
     // A plant set by hand stops a body; what a species grows is told when it has grown.
-    const change: LevelChange = { blocks, objects: changes.objects.size > 0, kinds, pieces: touches(kinds, 'standing', 'water'), play: any('plant') || touches(kinds, 'solid', 'earth', 'standing', 'water', 'markers') };
+    const change: LevelChange = {
+      blocks,
+      objects: changes.objects.size > 0,
+      kinds,
+      pieces: touches(kinds, 'standing', 'water'),
+      play: any('plant') || touches(kinds, 'solid', 'earth', 'standing', 'water', 'markers'),
+    };
     if (change.blocks) this.made.refreshBlocks();
     const sown = [...changes.tiles.keys()].some((key) => parseTileKey(key)!.channel === 'sown');
     Object.assign(change, this.composer.changed(changes.tiles.keys(), any, resized));
@@ -210,14 +269,20 @@ export class Session {
     this.unwritten++;
     this.commits++;
     if (this.save.kind === 'saved') this.save = { kind: 'saving', waiting: 1 };
-    this.pendingWrites = this.pendingWrites.then(() => writeStep(this.id, step)).then(
-      () => { this.unwritten--; this.kick(); this.tell(); },
-      (error: unknown) => {
-        this.unwritten--;
-        this.save = { kind: 'storage-full' };
-        this.say(`edits can no longer be kept in this browser (${error instanceof Error ? error.name : 'unknown'}): editing stops here`, true);
-      },
-    );
+    this.pendingWrites = this.pendingWrites
+      .then(() => writeStep(this.id, step))
+      .then(
+        () => {
+          this.unwritten--;
+          this.kick();
+          this.tell();
+        },
+        (error: unknown) => {
+          this.unwritten--;
+          this.save = { kind: 'storage-full' };
+          this.say(`edits can no longer be kept in this browser (${error instanceof Error ? error.name : 'unknown'}): editing stops here`, true);
+        },
+      );
     this.tell();
   }
 
@@ -263,7 +328,10 @@ export class Session {
       this.save = this.unwritten > 0 ? { kind: 'saving', waiting: this.unwritten } : { kind: 'saved', at: new Date() };
     }
     this.stale ||= result.reload;
-    if (this.stale && this.unwritten === 0 && (this.save.kind === 'saved' || this.save.kind === 'offline')) await this.reload(false).catch((error: unknown) => { if (!(error as { away?: boolean }).away) throw error; });
+    if (this.stale && this.unwritten === 0 && (this.save.kind === 'saved' || this.save.kind === 'offline'))
+      await this.reload(false).catch((error: unknown) => {
+        if (!(error as { away?: boolean }).away) throw error;
+      });
     this.tell();
   }
 
@@ -273,7 +341,11 @@ export class Session {
     // An undo that was made while its act was on its way comes in with the writes that are under way.
     await this.pendingWrites;
     const late = (await readOutbox(this.id)).filter((e) => e.root !== undefined && roots.has(e.root));
-    if (late.length > 0) await removeFromOutbox(this.id, late.map((e) => e.seq!));
+    if (late.length > 0)
+      await removeFromOutbox(
+        this.id,
+        late.map((e) => e.seq!),
+      );
     await writeStep(this.id, { ...step, done: this.undo.doneCount });
   }
 
@@ -301,7 +373,11 @@ export class Session {
       this.aside = await readAside(this.id);
     }
     const { level, setAside } = await loadLevel(this.id);
-    if (first && setAside.length > 0) this.message = { text: `${setAside.length === 1 ? 'one thing' : `${setAside.length} things`} of this level cannot be read and are left out: ${setAside[0].message}`, bad: true };
+    if (first && setAside.length > 0)
+      this.message = {
+        text: `${setAside.length === 1 ? 'one thing' : `${setAside.length} things`} of this level cannot be read and are left out: ${setAside[0].message}`,
+        bad: true,
+      };
     this.serverVersion = level.version;
     this.stale = false;
     const waiting = await this.addWaiting(level);
@@ -325,7 +401,13 @@ export class Session {
       const commits = this.commits;
       await this.pendingWrites;
       const waiting = await readOutbox(this.id);
-      const known = waiting.length === 0 ? new Map<string, number>() : await knownEdits(this.id, waiting.map((w) => w.edit.id));
+      const known =
+        waiting.length === 0
+          ? new Map<string, number>()
+          : await knownEdits(
+              this.id,
+              waiting.map((w) => w.edit.id),
+            );
       // An edit made meanwhile is not in `waiting`; look again.
       if (commits !== this.commits) continue;
       for (const { edit } of waiting) {
@@ -344,7 +426,10 @@ export class Session {
       if (!keep) {
         // What is given up is no part of the undo list: an undo of it would take away what is not there.
         const mine = await readOutbox(this.id);
-        await removeFromOutbox(this.id, mine.map((e) => e.seq!));
+        await removeFromOutbox(
+          this.id,
+          mine.map((e) => e.seq!),
+        );
         await this.forget(new Set(mine.map((e) => e.root ?? e.edit.id)));
       } else await this.flush(true);
       if (this.save.kind === 'conflict') this.save = { kind: 'saving', waiting: 0 };
@@ -378,7 +463,10 @@ export class Session {
         const version = await this.writer.renew();
         if (version === undefined) this.lose();
         else if ((await countOutbox(this.id)) > 0) this.kick();
-        else await this.alone(async () => { if (!this.closed && version > this.serverVersion && this.save.kind === 'saved') await this.reload(false); });
+        else
+          await this.alone(async () => {
+            if (!this.closed && version > this.serverVersion && this.save.kind === 'saved') await this.reload(false);
+          });
       } else {
         const { version } = await call<{ version: number }>('GET', `/api/levels/${this.id}/version`);
         if (version > this.serverVersion) await this.alone(() => this.reload(true));
@@ -389,8 +477,11 @@ export class Session {
   }
 
   /** The few milliseconds until an edit is on the disk: the browser asks before it leaves the page. */
-  private holdBack = (e: BeforeUnloadEvent): void => { if (!this.kept) e.preventDefault(); };
+  private holdBack = (e: BeforeUnloadEvent): void => {
+    if (!this.kept) e.preventDefault();
+  };
 
-  private leave = (): void => { if (this.writable) this.writer.leave(); };
+  private leave = (): void => {
+    if (this.writable) this.writer.leave();
+  };
 }
-

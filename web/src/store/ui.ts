@@ -24,13 +24,59 @@ export const STAGES = [
 ] as const;
 export type StageId = (typeof STAGES)[number]['id'];
 
-export const TOOLS = ['select', 'measure', 'people', 'section', 'playBounds', ...SHAPES, ...BRUSHES, 'earth-ramp', 'landform', 'route', 'propose', 'pad', 'mask', 'pool', 'paint', 'unpaint', 'smudge', 'replace', 'fill', 'ask-ground', 'piece', 'sow', 'clear', 'plant', 'ask', 'entry', 'objective', 'threat'] as const;
+export const TOOLS = [
+  'select',
+  'measure',
+  'people',
+  'section',
+  'playBounds',
+  ...SHAPES,
+  ...BRUSHES,
+  'earth-ramp',
+  'landform',
+  'route',
+  'propose',
+  'pad',
+  'mask',
+  'pool',
+  'paint',
+  'unpaint',
+  'smudge',
+  'replace',
+  'fill',
+  'ask-ground',
+  'piece',
+  'sow',
+  'clear',
+  'plant',
+  'ask',
+  'entry',
+  'objective',
+  'threat',
+] as const;
 export type ToolId = (typeof TOOLS)[number];
 
 export const SNAPS = [0.25, 0.5, 1, 2, 0] as const;
 export type HandleMode = 'move' | 'turn' | 'size';
 export type ViewMode = 'plan' | 'orbit' | 'stand' | 'walk';
-export const OVERLAYS = ['none', 'slope', 'height', 'curvature', 'islands', 'water depth', 'ground', 'cut and fill', 'runoff', 'repeat', 'texels', 'wireframe', 'blockout', 'walk area', 'threat area', 'both areas'] as const;
+export const OVERLAYS = [
+  'none',
+  'slope',
+  'height',
+  'curvature',
+  'islands',
+  'water depth',
+  'ground',
+  'cut and fill',
+  'runoff',
+  'repeat',
+  'texels',
+  'wireframe',
+  'blockout',
+  'walk area',
+  'threat area',
+  'both areas',
+] as const;
 export type Overlay = (typeof OVERLAYS)[number];
 export const FINDINGS = ['markers', 'snags', 'notes'] as const;
 export type FindingsTab = (typeof FINDINGS)[number];
@@ -163,7 +209,18 @@ interface Ui {
   setGroundBrush(patch: Partial<GroundBrush>): void;
 }
 
-const FIRST_TOOL: Record<StageId, ToolId> = { brief: 'select', block: 'box', earth: 'raise', surface: 'paint', build: 'select', grow: 'plant', cost: 'select', play: 'select', light: 'select', handover: 'select' };
+const FIRST_TOOL: Record<StageId, ToolId> = {
+  brief: 'select',
+  block: 'box',
+  earth: 'raise',
+  surface: 'paint',
+  build: 'select',
+  grow: 'plant',
+  cost: 'select',
+  play: 'select',
+  light: 'select',
+  handover: 'select',
+};
 const isBrush = (tool: ToolId): tool is BrushKind => (BRUSHES as readonly string[]).includes(tool);
 
 export const useUi = create<Ui>((set, get) => ({
@@ -217,11 +274,26 @@ export const useUi = create<Ui>((set, get) => ({
     set({ stage, lastTool: remembered, tool: next, ...(isBrush(next) ? { brush: { ...get().brush, kind: next } } : {}) });
   },
   // A shape to set starts from the typed size, not from what was selected.
-  setTool(tool) { set({ tool, typed: '', ...((SHAPES as readonly string[]).includes(tool) ? { selection: [] } : {}), ...(isBrush(tool) ? { brush: { ...get().brush, kind: tool } } : {}) }); },
-  select(ids) { set({ selection: ids }); },
-  set(patch) { set(patch); },
-  setGroundBrush(patch) { set({ groundBrush: { ...get().groundBrush, ...patch } }); },
-  setBrush(patch) { set({ brush: { ...get().brush, ...patch } }); },
+  setTool(tool) {
+    set({
+      tool,
+      typed: '',
+      ...((SHAPES as readonly string[]).includes(tool) ? { selection: [] } : {}),
+      ...(isBrush(tool) ? { brush: { ...get().brush, kind: tool } } : {}),
+    });
+  },
+  select(ids) {
+    set({ selection: ids });
+  },
+  set(patch) {
+    set(patch);
+  },
+  setGroundBrush(patch) {
+    set({ groundBrush: { ...get().groundBrush, ...patch } });
+  },
+  setBrush(patch) {
+    set({ brush: { ...get().brush, ...patch } });
+  },
 }));
 
 /** Rounds to the snap grid; 0 is off (to a millimetre, so that numbers stay readable). */

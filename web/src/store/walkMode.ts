@@ -17,7 +17,12 @@ export interface WalkMode {
 }
 
 const KEYS: Record<string, [right: number, forward: number]> = {
-  KeyW: [0, 1], KeyS: [0, -1], KeyA: [-1, 0], KeyD: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1],
+  KeyW: [0, 1],
+  KeyS: [0, -1],
+  KeyA: [-1, 0],
+  KeyD: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
 };
 const TURN_KEYS: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1, KeyQ: -1, KeyE: 1 };
 /** At most this much is caught up in one frame, seconds; a slow machine walks slower rather than jumps. */
@@ -64,12 +69,20 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
       let forward = 0;
       for (const code of held) {
         const k = KEYS[code];
-        if (k) { right += k[0]; forward += k[1]; }
+        if (k) {
+          right += k[0];
+          forward += k[1];
+        }
         const t = TURN_KEYS[code];
         if (t) yaw = (yaw + t * 110 * WALK_STEP + 360) % 360;
       }
       const a = (yaw * Math.PI) / 180;
-      walker.step({ x: Math.sin(a) * forward + Math.cos(a) * right, z: -Math.cos(a) * forward + Math.sin(a) * right, run: held.has('ShiftLeft') || held.has('ShiftRight'), jump: held.has('Space') });
+      walker.step({
+        x: Math.sin(a) * forward + Math.cos(a) * right,
+        z: -Math.cos(a) * forward + Math.sin(a) * right,
+        run: held.has('ShiftLeft') || held.has('ShiftRight'),
+        jump: held.has('Space'),
+      });
     }
     if (steps > 0) {
       view.blocks.runTo(walker.time);
@@ -80,7 +93,10 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
   const unsubscribe = session.subscribe((change) => {
     if (!change.rect && !change.blocks && !change.pieces && !change.plants && !change.waters) return;
     const s = session.terrain.grid.spacing;
-    const rect = change.rect && !change.blocks && !change.pieces ? { x0: change.rect.x0 * s, z0: change.rect.z0 * s, x1: change.rect.x1 * s, z1: change.rect.z1 * s } : undefined;
+    const rect =
+      change.rect && !change.blocks && !change.pieces
+        ? { x0: change.rect.x0 * s, z0: change.rect.z0 * s, x1: change.rect.x1 * s, z1: change.rect.z1 * s }
+        : undefined;
     walker.refresh(ground(), session.made.still, rect, session.made.solids());
     if (change.blocks) walker.setMovers(moversOf(session));
   });

@@ -18,12 +18,25 @@ export async function weatherLift(session: Session, lift: Weather): Promise<void
   const { grid } = session.terrain;
   const { heights } = around.below;
   useWeathering.setState({ lift: lift.id, progress: 0 });
-  const stopped = new Promise<undefined>((stop) => { cancel = () => stop(undefined); });
+  const stopped = new Promise<undefined>((stop) => {
+    cancel = () => stop(undefined);
+  });
   try {
-    const made = await Promise.race([weatherWorker().weather(lift, heights, grid, proxy((progress: number) => useWeathering.setState({ progress }))), stopped]);
+    const made = await Promise.race([
+      weatherWorker().weather(
+        lift,
+        heights,
+        grid,
+        proxy((progress: number) => useWeathering.setState({ progress })),
+      ),
+      stopped,
+    ]);
     const now = session.level.object(lift.id);
     const own = new Map([...session.level.tiles].filter(([key]) => key.startsWith(`${lift.id}/`)));
-    const edit = made && now?.kind === 'lift' && now.lift === 'weather' ? await Promise.race([weatherWorker().keep(now, made.made, made.hash, grid, own), stopped]) : undefined;
+    const edit =
+      made && now?.kind === 'lift' && now.lift === 'weather'
+        ? await Promise.race([weatherWorker().keep(now, made.made, made.hash, grid, own), stopped])
+        : undefined;
     if (!made || (now && !edit)) session.say(`weathering of ${lift.name} was cancelled; its last shape is kept`);
     else if (now?.kind !== 'lift' || now.lift !== 'weather') session.say(`${lift.name} is gone: what was weathered is dropped`, true);
     else if (edit) session.commit(edit, `weather ${now.name}`);

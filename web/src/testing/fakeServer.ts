@@ -33,7 +33,9 @@ export class FakeServer {
   }
 
   /** Somebody else's edit. */
-  other(edit: Edit): void { this.apply('somebody-else', edit); }
+  other(edit: Edit): void {
+    this.apply('somebody-else', edit);
+  }
 
   private apply(client: string, edit: Edit): { code: string; message: string } | undefined {
     const applied = applyEdit(this.level, edit);
@@ -46,15 +48,27 @@ export class FakeServer {
   private answer(method: string, path: string, body: any): { status: number; body: unknown } {
     if (path === '/api/health') return { status: 200, body: { ok: true } };
     if (path.endsWith('/lease')) {
-      if (body.release) { if (this.writer === body.client) this.writer = undefined; return { status: 200, body: { held: false } }; }
+      if (body.release) {
+        if (this.writer === body.client) this.writer = undefined;
+        return { status: 200, body: { held: false } };
+      }
       if (this.writer && this.writer !== body.client && !body.take) return { status: 200, body: { held: false, version: this.level.version } };
       this.writer = body.client;
       return { status: 200, body: { held: true, version: this.level.version } };
     }
     if (path.endsWith('/version')) return { status: 200, body: { version: this.level.version } };
-    if (path.endsWith('/edits/known')) return { status: 200, body: { known: Object.fromEntries(this.log.filter((l) => body.ids.includes(l.edit.id)).map((l) => [l.edit.id, l.version])) } };
+    if (path.endsWith('/edits/known'))
+      return { status: 200, body: { known: Object.fromEntries(this.log.filter((l) => body.ids.includes(l.edit.id)).map((l) => [l.edit.id, l.version])) } };
     if (path.endsWith('/edits') && method === 'POST') return this.edits(body);
-    return { status: 200, body: { id: 'l', version: this.level.version, objects: structuredClone([...this.level.objects.values()]), tiles: [...this.level.tiles].map(([key, t]) => ({ key, data: toBase64(packRaster(t)) })) } };
+    return {
+      status: 200,
+      body: {
+        id: 'l',
+        version: this.level.version,
+        objects: structuredClone([...this.level.objects.values()]),
+        tiles: [...this.level.tiles].map(([key, t]) => ({ key, data: toBase64(packRaster(t)) })),
+      },
+    };
   }
 
   private edits({ client, base, edits, force }: { client: string; base: number; edits: unknown[]; force: boolean }): { status: number; body: unknown } {
@@ -73,7 +87,10 @@ export class FakeServer {
     for (const edit of list) {
       const known = this.log.find((l) => l.edit.id === edit.id);
       const refused = known ? undefined : this.apply(client, edit);
-      if (refused) { results.push({ id: edit.id, ...refused }); break; }
+      if (refused) {
+        results.push({ id: edit.id, ...refused });
+        break;
+      }
       results.push({ id: edit.id, version: known?.version ?? this.level.version });
     }
     return { status: 200, body: { version: this.level.version, results, rebased: others.length > 0 } };
@@ -91,10 +108,17 @@ export function fakeLocks() {
       return new Promise((done, stolen) => {
         const mine = { steal: () => stolen(new DOMException('stolen', 'AbortError')) };
         held.set(name, mine);
-        const free = () => { if (held.get(name) === mine) held.delete(name); };
-        Promise.resolve(work({})).then(() => { free(); done(undefined); });
+        const free = () => {
+          if (held.get(name) === mine) held.delete(name);
+        };
+        Promise.resolve(work({})).then(() => {
+          free();
+          done(undefined);
+        });
       });
     },
-    get count() { return held.size; },
+    get count() {
+      return held.size;
+    },
   };
 }

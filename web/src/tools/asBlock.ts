@@ -32,7 +32,19 @@ export function asBlock(session: Session, t: Thing): Block {
   const { min, max } = ownBounds(session, t);
   const size = [0, 1, 2].map((k) => Math.max(SMALLEST, (max[k] - min[k]) * (pose.scale?.[k] ?? 1))) as Vec3;
   const at = placer(pose)((min[0] + max[0]) / 2, min[1], (min[2] + max[2]) / 2);
-  return { id: t.id, version: t.version, kind: 'block', name: t.name, shape: 'box', size, at, turn: t.turn, ...(pose.tilt ? { tilt: pose.tilt } : {}), hidden: t.hidden ?? false, out: t.out ?? false };
+  return {
+    id: t.id,
+    version: t.version,
+    kind: 'block',
+    name: t.name,
+    shape: 'box',
+    size,
+    at,
+    turn: t.turn,
+    ...(pose.tilt ? { tilt: pose.tilt } : {}),
+    hidden: t.hidden ?? false,
+    out: t.out ?? false,
+  };
 }
 
 /** The box around an assembly's master about its pivot, in the master's own axes: what a copy of it fills. */
@@ -49,7 +61,14 @@ export const thingsOfCopy = (session: Session, copy: CopyObject): Standing[] => 
 export function followBlock<T extends Thing>(session: Session, t: T, moved: Block): T {
   if (t.kind === 'block') {
     const { tilt: _, ...own } = t as Block;
-    return { ...own, at: moved.at, size: moved.size, turn: moved.turn, ...(moved.tilt ? { tilt: moved.tilt } : {}), ...(moved.line ? { line: moved.line, tall: moved.tall, wide: moved.wide } : {}) } as unknown as T;
+    return {
+      ...own,
+      at: moved.at,
+      size: moved.size,
+      turn: moved.turn,
+      ...(moved.tilt ? { tilt: moved.tilt } : {}),
+      ...(moved.line ? { line: moved.line, tall: moved.tall, wide: moved.wide } : {}),
+    } as unknown as T;
   }
   const { min, max } = ownBounds(session, t as Exclude<Thing, Block>);
   const was = asBlock(session, t);
@@ -66,9 +85,14 @@ export function poseFields(was: Thing, is: Thing): Record<string, unknown> {
   const before = poseOf(was);
   const { at, turn, tilt, scale } = poseOf(is);
   return {
-    at: at.map(round), turn: round(turn),
+    at: at.map(round),
+    turn: round(turn),
     ...(tilt || before.tilt ? { tilt: tilt ?? null } : {}),
-    ...(is.kind === 'plant' ? { scale: typeof is.scale === 'number' ? fine(is.scale) : is.scale.map(fine) } : scale || before.scale ? { scale: scale?.map(fine) ?? null } : {}),
+    ...(is.kind === 'plant'
+      ? { scale: typeof is.scale === 'number' ? fine(is.scale) : is.scale.map(fine) }
+      : scale || before.scale
+        ? { scale: scale?.map(fine) ?? null }
+        : {}),
   };
 }
 

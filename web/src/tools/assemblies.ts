@@ -14,12 +14,31 @@ export function copyGroup(session: Session, group: string): boolean {
     session.say(`all of ${group} is taken out of the level: put one back to copy it`, true);
     return false;
   }
-  const { min, max } = boundsOf(masters.flatMap((t) => { const box = blockBounds(asBlock(session, t)); return [box.min, box.max]; }));
+  const { min, max } = boundsOf(
+    masters.flatMap((t) => {
+      const box = blockBounds(asBlock(session, t));
+      return [box.min, box.max];
+    }),
+  );
   const known = session.level.objects.of('assembly').find((a) => a.group === group);
-  const assembly: Assembly = known ?? { id: newId('assembly'), version: 1, kind: 'assembly', name: group, group, pivot: [mm((min[0] + max[0]) / 2), mm(min[1]), mm((min[2] + max[2]) / 2)] };
+  const assembly: Assembly = known ?? {
+    id: newId('assembly'),
+    version: 1,
+    kind: 'assembly',
+    name: group,
+    group,
+    pivot: [mm((min[0] + max[0]) / 2), mm(min[1]), mm((min[2] + max[2]) / 2)],
+  };
   const copy: CopyObject = {
-    id: newId('copy'), version: 1, kind: 'copy', name: nextName(session.level, `${group} copy`), assembly: assembly.id,
-    at: [mm(assembly.pivot[0] + max[0] - min[0] + 1), assembly.pivot[1], assembly.pivot[2]], turn: 0, hidden: false, out: false,
+    id: newId('copy'),
+    version: 1,
+    kind: 'copy',
+    name: nextName(session.level, `${group} copy`),
+    assembly: assembly.id,
+    at: [mm(assembly.pivot[0] + max[0] - min[0] + 1), assembly.pivot[1], assembly.pivot[2]],
+    turn: 0,
+    hidden: false,
+    out: false,
   };
   if (!session.commit({ kind: 'add', objects: known ? [copy] : [assembly, copy] }, `copy ${group}`)) return false;
   useUi.getState().select([copy.id]);
@@ -28,12 +47,25 @@ export function copyGroup(session: Session, group: string): boolean {
 
 /** Makes what stands in copies objects of their own, each in a group of its copy's name: they follow their master no more. One edit. */
 export function detachCopies(session: Session, copies: readonly CopyObject[]): boolean {
-  const objects = copies.flatMap((c) => thingsOfCopy(session, c)).map((t): Standing => {
-    const { standsFor: _, from: __, was: ___, ...own } = t as Standing & { standsFor?: unknown; from?: unknown; was?: unknown };
-    return { ...own, id: newId(t.kind), version: 1, name: t.name.slice(0, 120), group: t.group?.slice(0, 120), at: t.at.map(mm) as Standing['at'], turn: mm(t.turn) } as Standing;
-  });
+  const objects = copies
+    .flatMap((c) => thingsOfCopy(session, c))
+    .map((t): Standing => {
+      const { standsFor: _, from: __, was: ___, ...own } = t as Standing & { standsFor?: unknown; from?: unknown; was?: unknown };
+      return {
+        ...own,
+        id: newId(t.kind),
+        version: 1,
+        name: t.name.slice(0, 120),
+        group: t.group?.slice(0, 120),
+        at: t.at.map(mm) as Standing['at'],
+        turn: mm(t.turn),
+      } as Standing;
+    });
   const label = `detach ${copies.length === 1 ? copies[0].name : `${copies.length} copies`}`;
-  const done = session.commit({ kind: 'together', parts: [{ kind: 'remove', ids: copies.map((c) => c.id) }, ...(objects.length > 0 ? [{ kind: 'add' as const, objects }] : [])] }, label);
+  const done = session.commit(
+    { kind: 'together', parts: [{ kind: 'remove', ids: copies.map((c) => c.id) }, ...(objects.length > 0 ? [{ kind: 'add' as const, objects }] : [])] },
+    label,
+  );
   if (done) useUi.getState().select(objects.map((o) => o.id));
   return done;
 }
@@ -47,4 +79,5 @@ export function renameGroup(session: Session, from: string, to: string): boolean
 }
 
 /** Puts things into a group, or out of any. */
-export const groupThings = (session: Session, list: readonly Thing[], group: string | null): boolean => setThings(session, list, () => ({ group }), group === null ? 'ungroup' : 'group');
+export const groupThings = (session: Session, list: readonly Thing[], group: string | null): boolean =>
+  setThings(session, list, () => ({ group }), group === null ? 'ungroup' : 'group');

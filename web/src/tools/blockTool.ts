@@ -46,7 +46,16 @@ export function blockTool(shape: Block['shape'], context: ToolContext): Tool {
     const quarter = turn % 180 !== 0;
     const size: Block['size'] = quarter ? [along[1], Math.max(height, MIN_BLOCK), along[0]] : [along[0], Math.max(height, MIN_BLOCK), along[1]];
     return {
-      id: 'draft', version: 0, kind: 'block', name: 'draft', shape, size, turn: mm(frame.turn + turn), hidden: false, out: false, ...own(size),
+      id: 'draft',
+      version: 0,
+      kind: 'block',
+      name: 'draft',
+      shape,
+      size,
+      turn: mm(frame.turn + turn),
+      hidden: false,
+      out: false,
+      ...own(size),
       at: atLevel((base.min[0] + base.max[0]) / 2, base.y, (base.min[1] + base.max[1]) / 2),
     };
   };
@@ -71,7 +80,11 @@ export function blockTool(shape: Block['shape'], context: ToolContext): Tool {
   /** What the shape and the choice of solid or void add to a block of a size. */
   const own = ([l, h, w]: Block['size']): Partial<Block> => ({
     ...(useUi.getState().blockOp === 'void' ? { op: 'void' as const } : {}),
-    ...(shape === 'stair' ? { steps: Math.max(1, Math.ceil(h / RISER)) } : shape === 'terraces' ? { steps: Math.max(1, Math.min(Math.round(h / TERRACE), Math.floor(l / 0.5))) } : {}),
+    ...(shape === 'stair'
+      ? { steps: Math.max(1, Math.ceil(h / RISER)) }
+      : shape === 'terraces'
+        ? { steps: Math.max(1, Math.min(Math.round(h / TERRACE), Math.floor(l / 0.5))) }
+        : {}),
     // Thin enough for an opening to be left, whatever the size.
     ...(shape === 'arch' || shape === 'ring' ? { wall: Math.min(DEFAULT_WALL, Math.round(Math.min(l, shape === 'arch' ? h : w) * 200) / 1000) } : {}),
   });
@@ -91,7 +104,16 @@ export function blockTool(shape: Block['shape'], context: ToolContext): Tool {
     const size: Block['size'] = [l, h, mm(thick + 2 * THROUGH)];
     const low = point[1] - wall.at[1] < h;
     return {
-      id: 'draft', version: 0, kind: 'block', name: 'draft', shape, size, turn: mm((Math.atan2(normal[0], normal[2]) * 180) / Math.PI), hidden: false, out: false, ...own(size),
+      id: 'draft',
+      version: 0,
+      kind: 'block',
+      name: 'draft',
+      shape,
+      size,
+      turn: mm((Math.atan2(normal[0], normal[2]) * 180) / Math.PI),
+      hidden: false,
+      out: false,
+      ...own(size),
       at: [mm(point[0] - (normal[0] * thick) / 2), mm(low ? wall.at[1] : point[1] - h / 2), mm(point[2] - (normal[2] * thick) / 2)],
     };
   };
@@ -114,7 +136,8 @@ export function blockTool(shape: Block['shape'], context: ToolContext): Tool {
   };
 
   /** The pointer is on an upright face of a block or a piece. */
-  const upright = (e: ToolEvent): boolean => e.pick !== undefined && e.pick.host.kind !== 'terrain' && Math.abs(e.pick.normal[1]) < 0.3 && useUi.getState().workPlane === undefined;
+  const upright = (e: ToolEvent): boolean =>
+    e.pick !== undefined && e.pick.host.kind !== 'terrain' && Math.abs(e.pick.normal[1]) < 0.3 && useUi.getState().workPlane === undefined;
 
   const reset = () => {
     frame = LEVEL;
@@ -190,13 +213,21 @@ export function blockTool(shape: Block['shape'], context: ToolContext): Tool {
           }
           const [l, h, w] = useUi.getState().blockSize;
           const back = upright(e) ? w / 2 : 0;
-          base = { min: [from![0] - l / 2, from![2] - w / 2 + back], max: [from![0] + l / 2, from![2] + w / 2 + back], y: back ? snapTo(from![1], useUi.getState().snap) : from![1], turn: 0 };
+          base = {
+            min: [from![0] - l / 2, from![2] - w / 2 + back],
+            max: [from![0] + l / 2, from![2] + w / 2 + back],
+            y: back ? snapTo(from![1], useUi.getState().snap) : from![1],
+            turn: 0,
+          };
           height = h;
           finish();
           return;
         }
         footprint(e);
-        if (!base || base.max[0] - base.min[0] < MIN_BLOCK || base.max[1] - base.min[1] < MIN_BLOCK) { reset(); return; }
+        if (!base || base.max[0] - base.min[0] < MIN_BLOCK || base.max[1] - base.min[1] < MIN_BLOCK) {
+          reset();
+          return;
+        }
         on = undefined;
         height = useUi.getState().blockSize[1];
         phase = 'height';
@@ -216,8 +247,10 @@ export function blockTool(shape: Block['shape'], context: ToolContext): Tool {
       if (phase !== 'height') return false;
       if (/^[0-9.,]$/.test(key)) typed += key === ',' ? '.' : key;
       else if (key === 'Backspace') typed = typed.slice(0, -1);
-      else if (key === 'Enter') { finish(); return true; }
-      else return false;
+      else if (key === 'Enter') {
+        finish();
+        return true;
+      } else return false;
       const value = Number(typed);
       if (typed && Number.isFinite(value) && value >= MIN_BLOCK) height = value;
       useUi.getState().set({ typed });
@@ -229,7 +262,9 @@ export function blockTool(shape: Block['shape'], context: ToolContext): Tool {
       if (!b || phase === 'idle') return [];
       const [l, h, w] = b.size;
       const label = phase === 'height' ? `${l.toFixed(2)} x ${w.toFixed(2)}, height ${typed || h.toFixed(2)} m` : `${l.toFixed(2)} x ${w.toFixed(2)} m`;
-      return [{ kind: 'label', at: [b.at[0], b.at[1] + (phase === 'height' ? h : 0), b.at[2]], text: phase === 'footprint' && on ? `${label}, to the ${on}` : label }];
+      return [
+        { kind: 'label', at: [b.at[0], b.at[1] + (phase === 'height' ? h : 0), b.at[2]], text: phase === 'footprint' && on ? `${label}, to the ${on}` : label },
+      ];
     },
   };
 }

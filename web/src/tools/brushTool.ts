@@ -82,7 +82,12 @@ export function brushTool({ session, view }: ToolContext): Tool {
       if (!stroke) return;
       const deltas = endStroke(stroke);
       const kind = useUi.getState().brush.kind;
-      const done = deltas.length > 0 && session.commit({ kind: 'stroke', tiles: deltas.map(({ key, delta }) => ({ key, delta: toBase64(packRaster(delta)) })) }, kind === 'level' ? 'level ground' : `${kind} ground`);
+      const done =
+        deltas.length > 0 &&
+        session.commit(
+          { kind: 'stroke', tiles: deltas.map(({ key, delta }) => ({ key, delta: toBase64(packRaster(delta)) })) },
+          kind === 'level' ? 'level ground' : `${kind} ground`,
+        );
       if (done) {
         stroke = undefined;
         last = undefined;
@@ -107,9 +112,17 @@ export function brushTool({ session, view }: ToolContext): Tool {
       }
       if (brush.kind === 'print') {
         const frame = printFrame(over, brush, session.terrain);
-        return [{ kind: 'ring', points: draped, dashed: true }, { kind: 'ring', points: frame, dashed: false }, { kind: 'label', at: frame[0], text: `${(brush.radius * 2).toFixed(1)} m` }];
+        return [
+          { kind: 'ring', points: draped, dashed: true },
+          { kind: 'ring', points: frame, dashed: false },
+          { kind: 'label', at: frame[0], text: `${(brush.radius * 2).toFixed(1)} m` },
+        ];
       }
-      const marks: ToolMark[] = [{ kind: 'ring', points: flat, dashed: true }, { kind: 'ring', points: draped, dashed: false }, { kind: 'label', at: draped[0], text: `${brush.radius.toFixed(1)} m` }];
+      const marks: ToolMark[] = [
+        { kind: 'ring', points: flat, dashed: true },
+        { kind: 'ring', points: draped, dashed: false },
+        { kind: 'label', at: draped[0], text: `${brush.radius.toFixed(1)} m` },
+      ];
       const label = brushOf(brush.kind).label?.(brush);
       if (label) marks.push({ kind: 'label', at: [over[0], over[1], over[2]], text: label });
       return marks;
@@ -129,6 +142,17 @@ function printFrame([x, , z]: Vec3, { radius, turn }: BrushSettings, terrain: Te
   const long = Math.max(width, height) - 1;
   const [w, d] = [(radius * (width - 1)) / long, (radius * (height - 1)) / long];
   const [sin, cos] = sinCosDeg(turn);
-  const corners = [[0, -d * 1.2], [0, -d], [w, -d], [w, d], [-w, d], [-w, -d], [0, -d]];
-  return corners.map(([u, v]) => { const [px, pz] = [x + u * cos - v * sin, z + u * sin + v * cos]; return [px, heightAt(terrain, px, pz) + 0.05, pz]; });
+  const corners = [
+    [0, -d * 1.2],
+    [0, -d],
+    [w, -d],
+    [w, d],
+    [-w, d],
+    [-w, -d],
+    [0, -d],
+  ];
+  return corners.map(([u, v]) => {
+    const [px, pz] = [x + u * cos - v * sin, z + u * sin + v * cos];
+    return [px, heightAt(terrain, px, pz) + 0.05, pz];
+  });
 }

@@ -39,30 +39,50 @@ export function castOf(session: Session, blocks: readonly Block[]): AssetObject 
 export async function castBlocks(session: Session, blocks: readonly Block[], plan: CastPlan): Promise<string> {
   const solids = blocks.filter((b) => b.op !== 'void');
   if (solids.length === 0) throw new Error('voids alone cast nothing: select solids too');
-  const mesh = await blockWorker().joined([...session.made.blocks, ...blocks.filter((b) => b.out)].map((b) => ({ ...b, out: false })), solids.map((b) => b.id));
+  const mesh = await blockWorker().joined(
+    [...session.made.blocks, ...blocks.filter((b) => b.out)].map((b) => ({ ...b, out: false })),
+    solids.map((b) => b.id),
+  );
   if (mesh.indices.length === 0) throw new Error('nothing is left of these blocks to cast: they are cut away whole, or taken out of the level');
   const before = castOf(session, blocks);
   const turn = before?.cast?.turn ?? commonTurn(solids.map((b) => b.turn));
   const pivot = before?.cast?.pivot ?? (pivotOf(mesh, plan.pivot, turn).map(mm) as Vec3);
   const asset = castAsset(mesh, { ...plan, pivot, turn });
-  const { hash } = await call<AssetSummary>('POST', `/api/assets?name=${encodeURIComponent(plan.name)}`, await writeAsset(asset), { type: 'model/gltf-binary', ...LONG });
+  const { hash } = await call<AssetSummary>('POST', `/api/assets?name=${encodeURIComponent(plan.name)}`, await writeAsset(asset), {
+    type: 'model/gltf-binary',
+    ...LONG,
+  });
   const cast = { blocks: blocks.map((b) => b.id), pivot, turn, collider: plan.collider, texel: plan.texel, picture: plan.picture };
   const done = before
     ? session.commit({ kind: 'set', patches: [{ id: before.id, set: { hash, name: plan.name, cast } }] }, `cast ${plan.name} again`)
-    : session.commit({ kind: 'add', objects: [{ id: newId('asset'), version: 1, kind: 'asset', name: plan.name, role: 'piece', hash, cast }] }, `cast ${plan.name}`);
+    : session.commit(
+        { kind: 'add', objects: [{ id: newId('asset'), version: 1, kind: 'asset', name: plan.name, role: 'piece', hash, cast }] },
+        `cast ${plan.name}`,
+      );
   if (!done) throw new Error(session.message?.text ?? 'the cast was not kept');
   const facts = assetFacts(asset);
   const placed = before ? ofKind(session.level, 'piece').filter((p) => p.asset === before.id).length : 0;
-  return `${plan.name}: ${facts.size.map((v) => v.toFixed(2)).join(' x ')} m, ${facts.triangles[0]} triangles${placed > 0 ? `; ${placed} placed from it follow` : ''}`;
+  return (
+    `${plan.name}: ${facts.size.map((v) => v.toFixed(2)).join(' x ')} m, ` +
+    `${facts.triangles[0]} triangles${placed > 0 ? `; ${placed} placed from it follow` : ''}`
+  );
 }
 
 /** What can stand for blocks: assets of the level, then the library's that it does not use yet. */
-export interface Stand { key: string; name: string; hash: string; object?: AssetObject }
+export interface Stand {
+  key: string;
+  name: string;
+  hash: string;
+  object?: AssetObject;
+}
 
 export function stands(session: Session, library: readonly AssetSummary[]): Stand[] {
   const own = ofKind(session.level, 'asset').filter((a) => a.role === 'piece');
   const used = new Set(own.map((a) => a.hash));
-  return [...own.map((object) => ({ key: object.id, name: object.name, hash: object.hash, object })), ...library.filter((a) => a.role === 'piece' && !used.has(a.hash) && !a.tags.includes('cast')).map((a) => ({ key: a.hash, name: a.name, hash: a.hash }))];
+  return [
+    ...own.map((object) => ({ key: object.id, name: object.name, hash: object.hash, object })),
+    ...library.filter((a) => a.role === 'piece' && !used.has(a.hash) && !a.tags.includes('cast')).map((a) => ({ key: a.hash, name: a.name, hash: a.hash })),
+  ];
 }
 
 /**
@@ -77,21 +97,36 @@ export async function swapBlocks(session: Session, blocks: readonly Block[], sta
   if (solids.length === 0) throw new Error('a void stands for nothing: select solids');
   const base = { version: 1, kind: 'piece' as const, asset: object.id, sink: 0, collider: 'asset' as const, hidden: false, out: false };
   let n = Number(/\d+$/.exec(nextName(session.level, asset.name))![0]);
-  const piece = (more: Pick<Piece, 'at' | 'turn' | 'standsFor'> & Partial<Piece>): Piece => ({ ...base, id: newId('piece'), name: `${asset.name} ${n++}`, ...more });
+  const piece = (more: Pick<Piece, 'at' | 'turn' | 'standsFor'> & Partial<Piece>): Piece => ({
+    ...base,
+    id: newId('piece'),
+    name: `${asset.name} ${n++}`,
+    ...more,
+  });
   const pieces = whole
     ? [piece({ at: object.cast!.pivot, turn: object.cast!.turn, standsFor: blocks.map((b) => b.id) })]
     : solids.map((b) => {
-      const place = standFor(b, asset, fit);
-      return piece({ ...place, at: place.at.map(mm) as Vec3, standsFor: [b.id] });
-    });
+        const place = standFor(b, asset, fit);
+        return piece({ ...place, at: place.at.map(mm) as Vec3, standsFor: [b.id] });
+      });
   const out = whole ? blocks : solids;
-  const done = session.commit({ kind: 'together', parts: [
-    { kind: 'add', objects: stand.object ? pieces : [object, ...pieces] },
-    { kind: 'set', patches: out.map((b) => ({ id: b.id, set: { out: true } })) },
-  ] }, `swap ${out.length === 1 ? out[0].name : `${out.length} blocks`} for ${asset.name}`);
+  const done = session.commit(
+    {
+      kind: 'together',
+      parts: [
+        { kind: 'add', objects: stand.object ? pieces : [object, ...pieces] },
+        { kind: 'set', patches: out.map((b) => ({ id: b.id, set: { out: true } })) },
+      ],
+    },
+    `swap ${out.length === 1 ? out[0].name : `${out.length} blocks`} for ${asset.name}`,
+  );
   if (!done) throw new Error(session.message?.text ?? 'the swap was not kept');
   useUi.getState().select(pieces.map((p) => p.id));
-  return whole || fit === 'fitted' ? `${pieces.length} swapped` : solids.length === 1 ? `swapped: ${differenceText(sizeDifference(solids[0], asset))}` : `${pieces.length} swapped`;
+  return whole || fit === 'fitted'
+    ? `${pieces.length} swapped`
+    : solids.length === 1
+      ? `swapped: ${differenceText(sizeDifference(solids[0], asset))}`
+      : `${pieces.length} swapped`;
 }
 
 /** Puts the blocks back that pieces stand for, and takes the pieces away. One edit. */
@@ -99,10 +134,16 @@ export function swapBack(session: Session, pieces: readonly Piece[]): boolean {
   const swapped = pieces.filter((p) => p.standsFor?.some((id) => session.level.object(id)?.kind === 'block'));
   if (swapped.length === 0) return false;
   const blocks = [...new Set(swapped.flatMap((p) => p.standsFor!))].filter((id) => session.level.object(id)?.kind === 'block');
-  const done = session.commit({ kind: 'together', parts: [
-    { kind: 'remove', ids: swapped.map((p) => p.id) },
-    { kind: 'set', patches: blocks.map((id) => ({ id, set: { out: false } })) },
-  ] }, `swap ${swapped.length === 1 ? swapped[0].name : `${swapped.length} pieces`} back`);
+  const done = session.commit(
+    {
+      kind: 'together',
+      parts: [
+        { kind: 'remove', ids: swapped.map((p) => p.id) },
+        { kind: 'set', patches: blocks.map((id) => ({ id, set: { out: false } })) },
+      ],
+    },
+    `swap ${swapped.length === 1 ? swapped[0].name : `${swapped.length} pieces`} back`,
+  );
   if (done) useUi.getState().select(blocks);
   return done;
 }

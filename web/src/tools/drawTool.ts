@@ -67,7 +67,10 @@ export function drawTool(context: ToolContext, drawing: Drawing): Tool {
   };
   return {
     begin(e) {
-      if (!session.writable) { session.say('this level is read only here: take over to edit it', true); return true; }
+      if (!session.writable) {
+        session.say('this level is read only here: take over to edit it', true);
+        return true;
+      }
       next(e);
       if (!to) return false;
       if (line.length >= least && over(line[drawing.closed ? 0 : line.length - 1], e)) finish();
@@ -110,14 +113,22 @@ export function drawTool(context: ToolContext, drawing: Drawing): Tool {
       return true;
     },
     marks(): ToolMark[] {
-      if (middle && to) return [{ kind: 'ring', points: circle(middle, radius), dashed: false }, { kind: 'label', at: to, text: `${radius.toFixed(2)} m round` }];
+      if (middle && to)
+        return [
+          { kind: 'ring', points: circle(middle, radius), dashed: false },
+          { kind: 'label', at: to, text: `${radius.toFixed(2)} m round` },
+        ];
       if (!to) return [];
       if (line.length === 0) return [{ kind: 'label', at: to, text: `${drawing.what} from here${drawing.round ? ': drag for a round one' : ''}` }];
       const last = line[line.length - 1];
       const word = drawing.word?.(line, to);
-      return [{ kind: 'ring', points: drawing.closed ? [...line, to, line[0]] : [...line, to], dashed: true }, { kind: 'label', at: to, text: `${typed || Math.hypot(to[0] - last[0], to[2] - last[2]).toFixed(2)} m${word ? `, ${word}` : ''}` }];
+      return [
+        { kind: 'ring', points: drawing.closed ? [...line, to, line[0]] : [...line, to], dashed: true },
+        { kind: 'label', at: to, text: `${typed || Math.hypot(to[0] - last[0], to[2] - last[2]).toFixed(2)} m${word ? `, ${word}` : ''}` },
+      ];
     },
   };
 }
 
-const circle = (middle: Vec3, radius: number): Vec3[] => Array.from({ length: 49 }, (_, i) => [middle[0] + Math.cos((i / 24) * Math.PI) * radius, middle[1], middle[2] + Math.sin((i / 24) * Math.PI) * radius]);
+const circle = (middle: Vec3, radius: number): Vec3[] =>
+  Array.from({ length: 49 }, (_, i) => [middle[0] + Math.cos((i / 24) * Math.PI) * radius, middle[1], middle[2] + Math.sin((i / 24) * Math.PI) * radius]);

@@ -19,7 +19,11 @@ function feetOf(session: Session, t: Thing): Vec3[] {
   if (!mesh) return [t.at];
   const n = mesh.positions.length / 3;
   const step = Math.max(1, Math.ceil(n / MOST_FEET));
-  return Array.from({ length: Math.ceil(n / step) }, (_, i): Vec3 => [mesh.positions[i * step * 3], mesh.positions[i * step * 3 + 1], mesh.positions[i * step * 3 + 2]]);
+  return Array.from({ length: Math.ceil(n / step) }, (_, i): Vec3 => [
+    mesh.positions[i * step * 3],
+    mesh.positions[i * step * 3 + 1],
+    mesh.positions[i * step * 3 + 2],
+  ]);
 }
 
 /** How far over its own place what a thing may be let into is looked for, metres. */
@@ -31,12 +35,21 @@ export function dropThings(session: Session, list: readonly Thing[] = things(ses
   const isOwn = (id: string) => ids.has(id) || ids.has(ownerOf(id));
   const grid = blockGrid(session.made.plain.filter((b) => !isOwn(b.id)));
   const meshes = meshGrid(session.made.placed.filter((m) => !isOwn(m.id)));
-  return setThings(session, list, (t) => {
-    const up = 0.001 + above(t);
-    const y = Math.max(...feetOf(session, t).map((p) => groundAt(session.terrain, grid, add(p, [0, up, 0]), { meshes }).height - (p[1] - t.at[1])));
-    return { at: [t.at[0], mm(y - (t.kind === 'piece' ? t.sink : 0)), t.at[2]] };
-  }, 'drop');
+  return setThings(
+    session,
+    list,
+    (t) => {
+      const up = 0.001 + above(t);
+      const y = Math.max(...feetOf(session, t).map((p) => groundAt(session.terrain, grid, add(p, [0, up, 0]), { meshes }).height - (p[1] - t.at[1])));
+      return { at: [t.at[0], mm(y - (t.kind === 'piece' ? t.sink : 0)), t.at[2]] };
+    },
+    'drop',
+  );
 }
 
 /** Drops every member of copies onto what is below it: their places of before are the masters' no more. One edit. */
-export const dropMembers = (session: Session, copies: readonly CopyObject[]): boolean => dropThings(session, copies.flatMap((c) => presentOf(session.level.objects).inCopy(c.id)));
+export const dropMembers = (session: Session, copies: readonly CopyObject[]): boolean =>
+  dropThings(
+    session,
+    copies.flatMap((c) => presentOf(session.level.objects).inCopy(c.id)),
+  );

@@ -14,7 +14,9 @@ export function duplicateThings(session: Session): void {
   copyThings(session, list, [by, 0, list.some((t) => t.kind === 'piece') ? 0 : by]);
 }
 
-const moved = (by: Vec3) => (t: Thing): Thing => ({ ...t, at: [mm(t.at[0] + by[0]), mm(t.at[1] + by[1]), mm(t.at[2] + by[2])] });
+const moved =
+  (by: Vec3) =>
+  (t: Thing): Thing => ({ ...t, at: [mm(t.at[0] + by[0]), mm(t.at[1] + by[1]), mm(t.at[2] + by[2])] });
 
 /** Duplicates at a distance from their originals, selected: one edit. */
 export const copyThings = (session: Session, list: readonly Thing[], by: Vec3): boolean => addThings(session, list.map(moved(by)), `duplicate ${many(list)}`);

@@ -16,15 +16,20 @@ import { drawTool } from './drawTool';
 import type { Tool, ToolContext } from './tool';
 
 /** Draws an outline and fills what is in it with the surface at hand. */
-export const fillTool = (context: ToolContext): Tool => drawTool(context, {
-  what: 'outline', closed: true,
-  done(corners) {
-    const line = corners.map(([x, , z]): Point2 => [x, z]);
-    const fault = outlineFault(line);
-    if (fault) { context.session.say(fault, true); return false; }
-    return fillGround(context.session, line);
-  },
-});
+export const fillTool = (context: ToolContext): Tool =>
+  drawTool(context, {
+    what: 'outline',
+    closed: true,
+    done(corners) {
+      const line = corners.map(([x, , z]): Point2 => [x, z]);
+      const fault = outlineFault(line);
+      if (fault) {
+        context.session.say(fault, true);
+        return false;
+      }
+      return fillGround(context.session, line);
+    },
+  });
 
 /**
  * Fills an outline, or the whole level, with the surface at hand; only between two slopes where that is asked for.
@@ -34,32 +39,55 @@ export function fillGround(session: Session, outline?: Point2[]): boolean {
   const { fill, surface } = useUi.getState();
   const { surfaces, own } = surfacesOf(session.level);
   const chosen = surfaces.find((s) => s.id === surface) ?? surfaces[0];
-  if (!own) { session.say('this level has no surfaces of its own yet: add them in stage Surface', true); return false; }
+  if (!own) {
+    session.say('this level has no surfaces of its own yet: add them in stage Surface', true);
+    return false;
+  }
   const { terrain } = session;
   const { grid } = terrain;
   const half = Math.max(fill.soft / 2, 0.001);
   const rect = outline ? rectAround(outline, half, grid) : wholeRect(grid);
-  if (!rect) { session.say('the outline lies outside the level', true); return false; }
+  if (!rect) {
+    session.say('the outline lies outside the level', true);
+    return false;
+  }
   const sides = outline && stretchesOf(outline, true, half);
   const row = new Float64Array(rect.x1 - rect.x0 + 1);
   let rowOf = -1;
   const tan = (deg: number) => tanDeg(Math.min(89.5, Math.max(0, deg)));
-  const band = fill.slope && [fill.slope[0] <= 0 ? -1 : tan(fill.slope[0] - 2), fill.slope[0] <= 0 ? -1 : tan(fill.slope[0] + 2), fill.slope[1] >= 90 ? Infinity : tan(fill.slope[1] - 2), fill.slope[1] >= 90 ? Infinity : tan(fill.slope[1] + 2)] as const;
+  const band =
+    fill.slope &&
+    ([
+      fill.slope[0] <= 0 ? -1 : tan(fill.slope[0] - 2),
+      fill.slope[0] <= 0 ? -1 : tan(fill.slope[0] + 2),
+      fill.slope[1] >= 90 ? Infinity : tan(fill.slope[1] - 2),
+      fill.slope[1] >= 90 ? Infinity : tan(fill.slope[1] + 2),
+    ] as const);
   const stroke = beginStroke('', grid);
-  fillPaint(stroke, session.level.tiles, surfaces.map((s) => s.id), chosen.id, rect, (x, z) => {
-    let share = 1;
-    if (outline) {
-      if (rowOf !== z) outlineRow(outline, sides!, z * grid.spacing, rect.x0, row.length, grid.spacing, row);
-      rowOf = z;
-      share = smoothstep(-half, half, row[x - rect.x0]);
-    }
-    if (band && share > 0) {
-      const [gx, gz] = gradientAtSample(terrain, x, z);
-      share *= inBand(band, Math.sqrt(gx * gx + gz * gz));
-    }
-    return share;
-  });
+  fillPaint(
+    stroke,
+    session.level.tiles,
+    surfaces.map((s) => s.id),
+    chosen.id,
+    rect,
+    (x, z) => {
+      let share = 1;
+      if (outline) {
+        if (rowOf !== z) outlineRow(outline, sides!, z * grid.spacing, rect.x0, row.length, grid.spacing, row);
+        rowOf = z;
+        share = smoothstep(-half, half, row[x - rect.x0]);
+      }
+      if (band && share > 0) {
+        const [gx, gz] = gradientAtSample(terrain, x, z);
+        share *= inBand(band, Math.sqrt(gx * gx + gz * gz));
+      }
+      return share;
+    },
+  );
   const deltas = endStroke(stroke);
-  if (deltas.length === 0) { session.say(`nothing to fill: it is ${chosen.name} already${band ? ', or no ground there has that slope' : ''}`); return true; }
+  if (deltas.length === 0) {
+    session.say(`nothing to fill: it is ${chosen.name} already${band ? ', or no ground there has that slope' : ''}`);
+    return true;
+  }
   return session.commit({ kind: 'stroke', tiles: deltas.map(({ key, delta }) => ({ key, delta: toBase64(packRaster(delta)) })) }, `fill with ${chosen.name}`);
 }

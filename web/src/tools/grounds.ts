@@ -10,7 +10,10 @@ import { newId, nextName } from './names';
 /** Adds a surface at the end of the list and takes it to paint with. */
 export function addSurface(session: Session, texture: TextureName): void {
   const list = ofKind(session.level, 'surface').sort((a, b) => a.order - b.order);
-  if (list.length >= MOST_SURFACES) { session.say(`a level has at most ${MOST_SURFACES} surfaces: delete one first`, true); return; }
+  if (list.length >= MOST_SURFACES) {
+    session.say(`a level has at most ${MOST_SURFACES} surfaces: delete one first`, true);
+    return;
+  }
   const name = list.some((s) => s.name === texture) ? nextName(session.level, texture) : texture;
   const made = surfaceFrom(newId('surface'), name, 0, texture);
   if (session.commit(insertInOrder(list, made, list.length), `add ${name}`)) useUi.getState().set({ surface: made.id });
@@ -18,7 +21,10 @@ export function addSurface(session: Session, texture: TextureName): void {
 
 export function copySurface(session: Session, surface: Surface): void {
   const { surfaces } = surfacesOf(session.level);
-  if (surfaces.length >= MOST_SURFACES) { session.say(`a level has at most ${MOST_SURFACES} surfaces: delete one first`, true); return; }
+  if (surfaces.length >= MOST_SURFACES) {
+    session.say(`a level has at most ${MOST_SURFACES} surfaces: delete one first`, true);
+    return;
+  }
   const made = { ...surface, id: newId('surface'), version: 1, name: nextName(session.level, surface.name.replace(/ \d+$/, '')) };
   if (session.commit(insertInOrder(surfaces, made, surfaces.indexOf(surface) + 1), `duplicate ${surface.name}`)) useUi.getState().set({ surface: made.id });
 }
@@ -27,18 +33,29 @@ export function copySurface(session: Session, surface: Surface): void {
 export function onlyWornBy(level: Level, surface: Surface): string[] {
   const { picture } = surface;
   if (picture === undefined || level.object(picture)?.kind !== 'asset') return [];
-  const others = [...ofKind(level, 'surface').filter((s) => s.id !== surface.id).map((s) => s.picture), ...ofKind(level, 'reference').map((r) => r.asset)];
+  const others = [
+    ...ofKind(level, 'surface')
+      .filter((s) => s.id !== surface.id)
+      .map((s) => s.picture),
+    ...ofKind(level, 'reference').map((r) => r.asset),
+  ];
   return others.includes(picture) ? [] : [picture];
 }
 
 /** Has a surface wear another picture, with as many pixels as that has, or its texture again. @param worn new to the level */
 export function setPicture(session: Session, surface: Surface, worn?: Kept): boolean {
   const before = onlyWornBy(session.level, surface);
-  return session.commit({ kind: 'together', parts: [
-    ...(worn ? [{ kind: 'add' as const, objects: [worn.asset] }] : []),
-    { kind: 'set', patches: [{ id: surface.id, set: worn ? { picture: worn.asset.id, pixels: pixelsOf(worn) } : { picture: null } }] },
-    ...(before.length > 0 ? [{ kind: 'remove' as const, ids: before }] : []),
-  ] }, `picture of ${surface.name}`);
+  return session.commit(
+    {
+      kind: 'together',
+      parts: [
+        ...(worn ? [{ kind: 'add' as const, objects: [worn.asset] }] : []),
+        { kind: 'set', patches: [{ id: surface.id, set: worn ? { picture: worn.asset.id, pixels: pixelsOf(worn) } : { picture: null } }] },
+        ...(before.length > 0 ? [{ kind: 'remove' as const, ids: before }] : []),
+      ],
+    },
+    `picture of ${surface.name}`,
+  );
 }
 
 /** The most pixels a side that a picture is good for. */
@@ -64,18 +81,35 @@ export function placeSurface(session: Session, surface: Surface, to: number): vo
 /** Adds a rule over all others. */
 export function addRule(session: Session, surface: Surface): void {
   const rules = groundRulesOf(session.level);
-  const made: GroundRule = { id: newId('rule'), version: 1, kind: 'groundRule', name: nextName(session.level, surface.name), order: 0, surface: surface.id, share: 1, where: [{ by: 'slope', band: [35, 90], soft: 8 }], wins: false, on: true };
+  const made: GroundRule = {
+    id: newId('rule'),
+    version: 1,
+    kind: 'groundRule',
+    name: nextName(session.level, surface.name),
+    order: 0,
+    surface: surface.id,
+    share: 1,
+    where: [{ by: 'slope', band: [35, 90], soft: 8 }],
+    wins: false,
+    on: true,
+  };
   if (session.commit(insertInOrder(rules, made, rules.length), `add the rule ${made.name}`)) useUi.getState().set({ groundRule: made.id });
 }
 
 export function copyRule(session: Session, rule: GroundRule): void {
   const rules = groundRulesOf(session.level);
   const made = { ...rule, id: newId('rule'), version: 1, name: nextName(session.level, rule.name.replace(/ \d+$/, '')) };
-  if (session.commit(insertInOrder(rules, made, rules.findIndex((r) => r.id === rule.id) + 1), `duplicate ${rule.name}`)) useUi.getState().set({ groundRule: made.id });
+  if (session.commit(insertInOrder(rules, made, rules.findIndex((r) => r.id === rule.id) + 1), `duplicate ${rule.name}`))
+    useUi.getState().set({ groundRule: made.id });
 }
 
 /** @param set fields; `null` takes an optional one away: what is undefined would be lost on its way to the server */
-export const setRule = (session: Session, rule: GroundRule, set: { [F in keyof GroundRule]?: Exclude<GroundRule[F], undefined> | null }, label: string): boolean => session.commit({ kind: 'set', patches: [{ id: rule.id, set }] }, label);
+export const setRule = (
+  session: Session,
+  rule: GroundRule,
+  set: { [F in keyof GroundRule]?: Exclude<GroundRule[F], undefined> | null },
+  label: string,
+): boolean => session.commit({ kind: 'set', patches: [{ id: rule.id, set }] }, label);
 
 /** Has a rule lay another surface. One that is named after the old one is named after the new one. */
 export function laySurface(session: Session, rule: GroundRule, surface: string): void {

@@ -25,7 +25,10 @@ export async function openHeightFile(file: File, stop?: AbortSignal): Promise<He
     const wrong = heightFileFault(name, file.size, new Uint8Array(await file.slice(0, 33).arrayBuffer()));
     if (wrong) return { name, bytes: none, read: wrong };
     if (isRaw(name)) return { name, bytes: new Uint8Array(await file.arrayBuffer()) };
-    const stopped = new Promise<undefined>((end) => { if (stop?.aborted) end(undefined); else stop?.addEventListener('abort', () => end(undefined)); });
+    const stopped = new Promise<undefined>((end) => {
+      if (stop?.aborted) end(undefined);
+      else stop?.addEventListener('abort', () => end(undefined));
+    });
     worker = new Worker(new URL('../workers/heights.worker.ts', import.meta.url), { type: 'module', name: 'heights' });
     const read = await Promise.race([wrap<HeightsWorker>(worker).read(file), stopped]);
     return read && { name, bytes: none, read };

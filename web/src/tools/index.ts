@@ -29,13 +29,28 @@ const each = <K extends string>(ids: readonly K[], make: (id: K, context: ToolCo
 
 /** Every tool: one entry, one file. */
 const TOOLS: Record<ToolId, Make> = {
-  select: selectTool, measure: measureTool, people: peopleTool, section: sectionTool, playBounds: playBoundsTool,
+  select: selectTool,
+  measure: measureTool,
+  people: peopleTool,
+  section: sectionTool,
+  playBounds: playBoundsTool,
   ...each(['box', 'ramp', 'wedge', 'stair', 'cylinder', 'cone', 'arch', 'terraces', 'ring'], blockTool),
   ...each(['wall', 'slab', 'tunnel'], lineTool),
   ...each(BRUSHES, (_, context) => brushTool(context)),
-  'earth-ramp': rampTool, landform: landformTool, route: routeTool, propose: proposeTool, pad: padTool, mask: maskTool, pool: poolTool,
-  ...each(['paint', 'unpaint', 'smudge', 'replace'], paintTool), fill: fillTool, 'ask-ground': whyGroundTool,
-  piece: pieceTool, ...each(['sow', 'clear'], sowTool), plant: plantTool, ask: askTool,
+  'earth-ramp': rampTool,
+  landform: landformTool,
+  route: routeTool,
+  propose: proposeTool,
+  pad: padTool,
+  mask: maskTool,
+  pool: poolTool,
+  ...each(['paint', 'unpaint', 'smudge', 'replace'], paintTool),
+  fill: fillTool,
+  'ask-ground': whyGroundTool,
+  piece: pieceTool,
+  ...each(['sow', 'clear'], sowTool),
+  plant: plantTool,
+  ask: askTool,
   ...each(['entry', 'objective', 'threat'], markerTool),
 };
 

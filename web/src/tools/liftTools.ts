@@ -13,8 +13,20 @@ export function landformTool(context: ToolContext): Tool {
   const { session } = context;
   const add = (line: Point2[], radius?: number): boolean => {
     const fault = line.length > 2 ? outlineFault(line) : undefined;
-    if (fault) { session.say(`${fault}, or take it back with Backspace`, true); return false; }
-    if (addLift(session, { lift: 'landform', line, ...useUi.getState().landform, ...(radius === undefined ? { radius: 10 } : { radius, foot: Math.min(useUi.getState().landform.foot, radius) }), seed: 1 })) useUi.getState().setTool('select');
+    if (fault) {
+      session.say(`${fault}, or take it back with Backspace`, true);
+      return false;
+    }
+    if (
+      addLift(session, {
+        lift: 'landform',
+        line,
+        ...useUi.getState().landform,
+        ...(radius === undefined ? { radius: 10 } : { radius, foot: Math.min(useUi.getState().landform.foot, radius) }),
+        seed: 1,
+      })
+    )
+      useUi.getState().setTool('select');
     return true;
   };
   return drawTool(context, { what: 'landform', closed: true, done: (corners) => add(plan(corners)), round: ([x, , z], radius) => add([[x, z]], radius) });
@@ -24,11 +36,15 @@ export function landformTool(context: ToolContext): Tool {
 export function padTool(context: ToolContext): Tool {
   const { session } = context;
   return drawTool(context, {
-    what: 'pad', closed: true,
+    what: 'pad',
+    closed: true,
     done(corners) {
       const outline = plan(corners);
       const fault = outlineFault(outline);
-      if (fault) { session.say(`${fault}, or take it back with Backspace`, true); return false; }
+      if (fault) {
+        session.say(`${fault}, or take it back with Backspace`, true);
+        return false;
+      }
       if (addLift(session, { lift: 'pad', outline, height: meanGround(session, outline), ...useUi.getState().pad })) useUi.getState().setTool('select');
       return true;
     },
@@ -39,7 +55,8 @@ export function padTool(context: ToolContext): Tool {
 export function routeTool(context: ToolContext): Tool {
   const { session } = context;
   return drawTool(context, {
-    what: 'route', closed: false,
+    what: 'route',
+    closed: false,
     done(line) {
       if (addLift(session, { lift: 'route', line, ...useUi.getState().route })) useUi.getState().setTool('select');
       return true;

@@ -61,7 +61,10 @@ export function mergeLift(session: Session, lift: Lift): void {
 
 /** A pad under what is selected; it follows when that moves. */
 export function padUnderSelection(session: Session): void {
-  const things = useUi.getState().selection.map((id) => session.level.object(id)).filter((o) => (o?.kind === 'block' && o.op !== 'void') || o?.kind === 'piece');
+  const things = useUi
+    .getState()
+    .selection.map((id) => session.level.object(id))
+    .filter((o) => (o?.kind === 'block' && o.op !== 'void') || o?.kind === 'piece');
   const follows: NonNullable<Pad['follows']> = things.flatMap((o) => {
     if (o!.kind === 'block') return [{ id: o!.id }];
     const asset = o!.kind === 'piece' ? session.made.assets.get(o!.asset) : undefined;
@@ -75,7 +78,13 @@ export function padUnderSelection(session: Session): void {
   if (addLift(session, { lift: 'pad', outline, height, ...useUi.getState().pad, follows })) useUi.getState().setTool('select');
 }
 
-const footOf = ({ min, max }: ReturnType<typeof assetBounds>): Point2[] => [[mm(min[0]), mm(min[2])], [mm(max[0]), mm(min[2])], [mm(max[0]), mm(max[2])], [mm(min[0]), mm(max[2])]];
+const footOf = ({ min, max }: ReturnType<typeof assetBounds>): Point2[] => [
+  [mm(min[0]), mm(min[2])],
+  [mm(max[0]), mm(min[2])],
+  [mm(max[0]), mm(max[2])],
+  [mm(min[0]), mm(max[2])],
+];
 
 /** Mean height of the ground at some places, to a centimetre. */
-export const meanGround = (session: Session, places: readonly Point2[]): number => Math.round((places.reduce((sum, [x, z]) => sum + heightAt(session.terrain, x, z), 0) / places.length) * 100) / 100;
+export const meanGround = (session: Session, places: readonly Point2[]): number =>
+  Math.round((places.reduce((sum, [x, z]) => sum + heightAt(session.terrain, x, z), 0) / places.length) * 100) / 100;

@@ -44,8 +44,20 @@ export function lineTool(shape: DrawnShape, context: ToolContext): Tool {
     const { drawn, grade } = useUi.getState();
     const { tall, wide } = drawn[shape];
     const own: Block = {
-      id: 'draft', version: 0, kind: 'block', name: 'draft', shape, size: [1, 1, 1], at: [0, 0, 0], turn: 0, hidden: false, out: false, tall, ...(shape === 'slab' ? {} : { wide }),
-      ...(nextOp(useUi.getState()) === 'void' ? { op: 'void' } : {}), ...(closed && shape === 'wall' ? { closed: true } : {}),
+      id: 'draft',
+      version: 0,
+      kind: 'block',
+      name: 'draft',
+      shape,
+      size: [1, 1, 1],
+      at: [0, 0, 0],
+      turn: 0,
+      hidden: false,
+      out: false,
+      tall,
+      ...(shape === 'slab' ? {} : { wide }),
+      ...(nextOp(useUi.getState()) === 'void' ? { op: 'void' } : {}),
+      ...(closed && shape === 'wall' ? { closed: true } : {}),
       line: shape === 'tunnel' ? graded(corners, grade / 100) : corners,
     };
     const fault = lineFault(own);
@@ -78,7 +90,7 @@ export function lineTool(shape: DrawnShape, context: ToolContext): Tool {
     } else to = [snapTo(p[0], snap), p[1], snapTo(p[2], snap)];
     let [dx, dz] = [to[0] - last[0], to[2] - last[2]];
     if (e.shift) {
-      const a = (Math.round(((Math.atan2(dz, dx) * 180) / Math.PI) / STEP_DEG) * STEP_DEG * Math.PI) / 180;
+      const a = (Math.round((Math.atan2(dz, dx) * 180) / Math.PI / STEP_DEG) * STEP_DEG * Math.PI) / 180;
       const l = snapTo(Math.hypot(p[0] - last[0], p[2] - last[2]), snap);
       [dx, dz] = [Math.cos(a) * l, Math.sin(a) * l];
     }
@@ -160,7 +172,10 @@ export function lineTool(shape: DrawnShape, context: ToolContext): Tool {
       const corners = closing ? [...line, line[0]] : [...line, to];
       const { fault } = corners.length > (shape === 'slab' ? 3 : 2) ? blockOf(closing ? line : corners, closing) : {};
       const text = closing ? 'closes' : length === 0 ? 'ends here' : `${typed || length.toFixed(2)} m${on ? `, ${on}` : ''}`;
-      return [{ kind: 'ring', points: shape === 'slab' && !closing ? [...corners, line[0]] : corners, dashed: false }, { kind: 'label', at: to, text: fault ? `${text}: ${fault}` : text }];
+      return [
+        { kind: 'ring', points: shape === 'slab' && !closing ? [...corners, line[0]] : corners, dashed: false },
+        { kind: 'label', at: to, text: fault ? `${text}: ${fault}` : text },
+      ];
     },
   };
 }

@@ -9,19 +9,22 @@ import type { Tool, ToolContext } from './tool';
 const SOFT = 2;
 
 /** Draws the outline inside which the chosen lift counts. */
-export const maskTool = (context: ToolContext): Tool => drawTool(context, {
-  what: 'mask', closed: true,
-  done(corners) {
-    const { session } = context;
-    const ui = useUi.getState();
-    const lift = chosenLift(session, ui.lift);
-    const line = corners.map(([x, , z]): Point2 => [x, z]);
-    const fault = outlineFault(line);
-    if (!lift || fault) {
-      session.say(lift ? `${fault}; Backspace takes a corner back` : 'choose a lift first', true);
-      return false;
-    }
-    if (setLift(session, lift, { mask: { ...lift.mask, outline: { line, soft: lift.mask?.outline?.soft ?? SOFT } } }, `draw the mask of ${lift.name}`)) ui.setTool('select');
-    return true;
-  },
-});
+export const maskTool = (context: ToolContext): Tool =>
+  drawTool(context, {
+    what: 'mask',
+    closed: true,
+    done(corners) {
+      const { session } = context;
+      const ui = useUi.getState();
+      const lift = chosenLift(session, ui.lift);
+      const line = corners.map(([x, , z]): Point2 => [x, z]);
+      const fault = outlineFault(line);
+      if (!lift || fault) {
+        session.say(lift ? `${fault}; Backspace takes a corner back` : 'choose a lift first', true);
+        return false;
+      }
+      if (setLift(session, lift, { mask: { ...lift.mask, outline: { line, soft: lift.mask?.outline?.soft ?? SOFT } } }, `draw the mask of ${lift.name}`))
+        ui.setTool('select');
+      return true;
+    },
+  });

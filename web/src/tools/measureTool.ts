@@ -10,8 +10,11 @@ export function measureTool({ session, view }: ToolContext): Tool {
   let from: Vec3 | undefined;
   let to: Vec3 | undefined;
 
-  const place = (e: ToolEvent): Vec3 | undefined => (e.shift ? e.pick?.point : (e.pick && nearCorner({ session, view }, e.pick.point)?.at) ?? e.pick?.point)?.map(mm) as Vec3 | undefined;
-  const reset = () => { from = to = undefined; };
+  const place = (e: ToolEvent): Vec3 | undefined =>
+    (e.shift ? e.pick?.point : ((e.pick && nearCorner({ session, view }, e.pick.point)?.at) ?? e.pick?.point))?.map(mm) as Vec3 | undefined;
+  const reset = () => {
+    from = to = undefined;
+  };
 
   return {
     begin(e) {
@@ -22,18 +25,26 @@ export function measureTool({ session, view }: ToolContext): Tool {
         return true;
       }
       if (at.every((v, k) => v === from![k])) return true;
-      session.commit({ kind: 'add', objects: [{ id: newId('measure'), version: 1, kind: 'measure', name: nextName(session.level, 'measure'), from, to: at }] }, `measure ${measureText(from, at)}`);
+      session.commit(
+        { kind: 'add', objects: [{ id: newId('measure'), version: 1, kind: 'measure', name: nextName(session.level, 'measure'), from, to: at }] },
+        `measure ${measureText(from, at)}`,
+      );
       reset();
       return true;
     },
     move() {},
     end() {},
     cancel: reset,
-    cursor(e) { to = place(e); },
+    cursor(e) {
+      to = place(e);
+    },
     marks(): ToolMark[] {
       if (!to) return [];
       if (!from) return [{ kind: 'label', at: to, text: 'measure from here' }];
-      return [{ kind: 'ring', points: [from, to], dashed: false }, { kind: 'label', at: to, text: measureText(from, to) }];
+      return [
+        { kind: 'ring', points: [from, to], dashed: false },
+        { kind: 'label', at: to, text: measureText(from, to) },
+      ];
     },
   };
 }

@@ -46,7 +46,10 @@ export function overridesOf(session: Session, made: readonly { thing: Standing; 
       const wanted = { ...thing, ...set } as Record<string, unknown>;
       for (const f of ['tilt', 'scale']) if (wanted[f] === null) delete wanted[f];
       for (const f of ['move', 'turn', 'tilt', 'scale'] as const) delete next[f];
-      Object.assign(next, overrideFor(withInner(session, thing.id, of.master), { pose: poseOf(of.around), pivot: of.assembly.pivot }, wanted as unknown as Standing));
+      Object.assign(
+        next,
+        overrideFor(withInner(session, thing.id, of.master), { pose: poseOf(of.around), pivot: of.assembly.pivot }, wanted as unknown as Standing),
+      );
     }
     for (const f of ['hidden', 'out'] as const) {
       if (!(f in set)) continue;
@@ -72,11 +75,14 @@ export function overridesOf(session: Session, made: readonly { thing: Standing; 
 function withInner(session: Session, id: string, master: Standing): Standing {
   const ids = id.split(MARK);
   // The innermost first; that of the owner itself is what is being made.
-  const inner = ids.slice(1, -1).reverse().flatMap((around, i) => {
-    const copy = session.level.object(around);
-    const member = ids.slice(ids.length - 1 - i).join(MARK);
-    return copy?.kind === 'copy' ? copy.overrides?.filter((o) => o.member === member) ?? [] : [];
-  });
+  const inner = ids
+    .slice(1, -1)
+    .reverse()
+    .flatMap((around, i) => {
+      const copy = session.level.object(around);
+      const member = ids.slice(ids.length - 1 - i).join(MARK);
+      return copy?.kind === 'copy' ? (copy.overrides?.filter((o) => o.member === member) ?? []) : [];
+    });
   return withOverrides(master, inner);
 }
 
@@ -86,7 +92,10 @@ export function putBack(session: Session, copies: readonly CopyObject[], member?
     const left = member === undefined ? [] : (c.overrides ?? []).filter((o) => o.member !== member);
     return left.length === (c.overrides ?? []).length ? [] : [{ id: c.id, set: { overrides: left.length > 0 ? left : null } }];
   });
-  return patches.length > 0 && session.commit({ kind: 'set', patches }, member === undefined ? `as the master: ${copies.map((c) => c.name).join(', ')}` : 'as the master');
+  return (
+    patches.length > 0 &&
+    session.commit({ kind: 'set', patches }, member === undefined ? `as the master: ${copies.map((c) => c.name).join(', ')}` : 'as the master')
+  );
 }
 
 /** Patches without what copies override on members that go, besides those given. */
@@ -104,4 +113,3 @@ export function withoutOverrides(session: Session, gone: ReadonlySet<string>, pa
   }
   return out;
 }
-

@@ -37,19 +37,45 @@ export function paintTool(which: PaintKind, context: ToolContext): Tool {
       if (found) useUi.getState().set(which === 'replace' ? { replaced: found.id } : { surface: found.id });
     },
     dab(stroke, [x, z], e) {
-      const { groundBrush: { radius, hardness, strength }, replaced } = useUi.getState();
+      const {
+        groundBrush: { radius, hardness, strength },
+        replaced,
+      } = useUi.getState();
       const { ground } = session.made;
       const brush = { radius, hardness, strength };
       if (which === 'smudge') return smudgeDab(stroke, session.level.tiles, ground, brush, load, onTop(e), x, z);
-      if (which === 'replace') return replaceDab(stroke, session.level.tiles, ground, { ...brush, surface: useUi.getState().surface, from: replaced! }, onTop(e), x, z);
-      return paintDab(stroke, session.level.tiles, ground.surfaces.map((s) => s.id), { ...brush, surface: target(e) }, onTop(e), x, z);
+      if (which === 'replace')
+        return replaceDab(stroke, session.level.tiles, ground, { ...brush, surface: useUi.getState().surface, from: replaced! }, onTop(e), x, z);
+      return paintDab(
+        stroke,
+        session.level.tiles,
+        ground.surfaces.map((s) => s.id),
+        { ...brush, surface: target(e) },
+        onTop(e),
+        x,
+        z,
+      );
     },
     preview(stroke, rect) {
       view.groundPreview(session.made.updateGround(rect, stroke ? withStroke(stroke, session.level.tiles) : session.level.tiles));
       session.made.regrow(undefined, 200);
     },
-    label: (e) => (which === 'smudge' ? 'smudge ground' : which === 'replace' ? `${name(useUi.getState().replaced)} becomes ${name(useUi.getState().surface)}` : erases(e) ? 'erase paint' : `paint ${name(useUi.getState().surface)}`),
-    word: () => (which === 'smudge' ? 'drags ground along' : which === 'replace' ? `${name(useUi.getState().replaced) || '?'} becomes ${name(useUi.getState().surface)}` : which === 'unpaint' ? 'to the rules' : name(useUi.getState().surface)),
+    label: (e) =>
+      which === 'smudge'
+        ? 'smudge ground'
+        : which === 'replace'
+          ? `${name(useUi.getState().replaced)} becomes ${name(useUi.getState().surface)}`
+          : erases(e)
+            ? 'erase paint'
+            : `paint ${name(useUi.getState().surface)}`,
+    word: () =>
+      which === 'smudge'
+        ? 'drags ground along'
+        : which === 'replace'
+          ? `${name(useUi.getState().replaced) || '?'} becomes ${name(useUi.getState().surface)}`
+          : which === 'unpaint'
+            ? 'to the rules'
+            : name(useUi.getState().surface),
   });
 }
 
@@ -62,6 +88,9 @@ export function whyGroundTool({ session }: ToolContext): Tool {
       useUi.getState().set({ whyGround: whyGround(session.made.ground, session.made.groundSource(), x, z, e.pick.host.kind !== 'terrain') });
       return true;
     },
-    move() {}, end() {}, cancel() {}, cursor() {},
+    move() {},
+    end() {},
+    cancel() {},
+    cursor() {},
   };
 }

@@ -16,13 +16,23 @@ export function peopleTool(context: ToolContext): Tool {
       if (!place) return false;
       const at = place.at.map(mm) as Vec3;
       const name = nextName(session.level, 'people');
-      if (session.commit({ kind: 'add', objects: [{ id: newId('people'), version: 1, kind: 'people', name, at, turn: (((turn() + 180) % 360) + 360) % 360 - 180 }] }, `set ${name}`)) useUi.getState().setTool('select');
+      if (
+        session.commit(
+          { kind: 'add', objects: [{ id: newId('people'), version: 1, kind: 'people', name, at, turn: ((((turn() + 180) % 360) + 360) % 360) - 180 }] },
+          `set ${name}`,
+        )
+      )
+        useUi.getState().setTool('select');
       return true;
     },
     move() {},
     end() {},
-    cancel() { over = undefined; },
-    cursor(e) { over = placeAt(context, e)?.at; },
+    cancel() {
+      over = undefined;
+    },
+    cursor(e) {
+      over = placeAt(context, e)?.at;
+    },
     marks: (): ToolMark[] => (over ? [{ kind: 'label', at: over, text: 'people from here' }] : []),
   };
 }

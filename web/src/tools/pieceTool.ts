@@ -10,7 +10,11 @@ import { mm } from './things';
 import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
 
 /** The asset object of a hash, and whether the level has it yet. */
-export function assetObjectFor(context: Pick<ToolContext, 'session'>, hash: string, asset: Pick<Asset, 'name' | 'role'>): { object: AssetObject; there: boolean } {
+export function assetObjectFor(
+  context: Pick<ToolContext, 'session'>,
+  hash: string,
+  asset: Pick<Asset, 'name' | 'role'>,
+): { object: AssetObject; there: boolean } {
   const there = ofKind(context.session.level, 'asset').find((a) => a.hash === hash);
   return { object: there ?? { id: newId('asset'), version: 1, kind: 'asset', name: asset.name, role: asset.role, hash }, there: there !== undefined };
 }
@@ -43,10 +47,16 @@ export function pieceTool(context: ToolContext): Tool {
     last = e;
     if (useUi.getState().kitAsset !== hash) {
       // The mesh is on its way; the ghost comes with it.
-      void load().then((read) => { if (read && last === e) place(e); });
+      void load().then((read) => {
+        if (read && last === e) place(e);
+      });
       return;
     }
-    if (!e.pick || !asset) { at = undefined; view.aids.setAssetGhost(); return; }
+    if (!e.pick || !asset) {
+      at = undefined;
+      view.aids.setAssetGhost();
+      return;
+    }
     const { pieceTurn, pieceSink } = useUi.getState();
     const p = e.pick.point;
     const [x, z] = e.shift ? [mm(p[0]), mm(p[2])] : snapPiece(asset.tags, pieceTurn, p[0], p[2]);
@@ -59,7 +69,19 @@ export function pieceTool(context: ToolContext): Tool {
     if (!asset || !at || !hash) return;
     const { object, there } = assetObjectFor(context, hash, asset);
     const { pieceTurn, pieceSink } = useUi.getState();
-    const piece: Piece = { id: newId('piece'), version: 1, kind: 'piece', name: nextName(session.level, asset.name), asset: object.id, at, turn: pieceTurn, sink: pieceSink, collider: 'asset', hidden: false, out: false };
+    const piece: Piece = {
+      id: newId('piece'),
+      version: 1,
+      kind: 'piece',
+      name: nextName(session.level, asset.name),
+      asset: object.id,
+      at,
+      turn: pieceTurn,
+      sink: pieceSink,
+      collider: 'asset',
+      hidden: false,
+      out: false,
+    };
     if (session.commit({ kind: 'add', objects: there ? [piece] : [object, piece] }, `set ${piece.name}`)) useUi.getState().select([piece.id]);
   };
 
@@ -67,15 +89,30 @@ export function pieceTool(context: ToolContext): Tool {
     begin(e) {
       place(e);
       if (!e.pick) return false;
-      if (!useUi.getState().kitAsset) { session.say('pick a piece in the library first', true); return true; }
-      if (!session.writable) { session.say('this level is read only here: take over to edit it', true); return true; }
+      if (!useUi.getState().kitAsset) {
+        session.say('pick a piece in the library first', true);
+        return true;
+      }
+      if (!session.writable) {
+        session.say('this level is read only here: take over to edit it', true);
+        return true;
+      }
       if (asset && hash === useUi.getState().kitAsset) put();
-      else void load().then((read) => { if (read) { place(e); put(); } });
+      else
+        void load().then((read) => {
+          if (read) {
+            place(e);
+            put();
+          }
+        });
       return true;
     },
     move() {},
     end() {},
-    cancel() { at = undefined; view.aids.setAssetGhost(); },
+    cancel() {
+      at = undefined;
+      view.aids.setAssetGhost();
+    },
     cursor: place,
     key(key) {
       const by = key.toLowerCase() === 'q' ? 90 : key.toLowerCase() === 'e' ? -90 : 0;
@@ -87,7 +124,15 @@ export function pieceTool(context: ToolContext): Tool {
     },
     marks(): ToolMark[] {
       // Over the piece, where it hides nothing of it.
-      return at && asset ? [{ kind: 'label', at: [at[0], at[1] + assetBounds(asset).max[1], at[2]], text: `${asset.name}, ${at[0].toFixed(1)} ${at[2].toFixed(1)}, ${useUi.getState().pieceTurn}°` }] : [];
+      return at && asset
+        ? [
+            {
+              kind: 'label',
+              at: [at[0], at[1] + assetBounds(asset).max[1], at[2]],
+              text: `${asset.name}, ${at[0].toFixed(1)} ${at[2].toFixed(1)}, ${useUi.getState().pieceTurn}°`,
+            },
+          ]
+        : [];
     },
   };
 }

@@ -3,7 +3,10 @@ import { presentOf } from '@rammer/core/level/present';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 
-export interface Patch { id: string; set: Record<string, unknown> }
+export interface Patch {
+  id: string;
+  set: Record<string, unknown>;
+}
 
 const mm = (v: number): number => Math.round(v * 1000) / 1000;
 
@@ -17,11 +20,14 @@ export function withPivots(session: Session, patches: Patch[]): Patch[] {
   if (to.size === 0) return patches;
   const groups = new Set([...to.keys()].flatMap((id) => (objects.get(id) as Standing | undefined)?.group ?? []));
   if (groups.size === 0) return patches;
-  return [...patches, ...objects.of('assembly').flatMap((a): Patch[] => {
-    if (!groups.has(a.group)) return [];
-    const ways = [...presentOf(objects).membersOf(a.group)].map((m) => to.get(m.id)?.map((v, k) => mm(v - m.at[k])));
-    const [first] = ways;
-    if (!first || !ways.every((w) => w && w.every((v, k) => Math.abs(v - first[k]) < 0.0015))) return [];
-    return [{ id: a.id, set: { pivot: a.pivot.map((v, k) => mm(v + first[k])) } }];
-  })];
+  return [
+    ...patches,
+    ...objects.of('assembly').flatMap((a): Patch[] => {
+      if (!groups.has(a.group)) return [];
+      const ways = [...presentOf(objects).membersOf(a.group)].map((m) => to.get(m.id)?.map((v, k) => mm(v - m.at[k])));
+      const [first] = ways;
+      if (!first || !ways.every((w) => w && w.every((v, k) => Math.abs(v - first[k]) < 0.0015))) return [];
+      return [{ id: a.id, set: { pivot: a.pivot.map((v, k) => mm(v + first[k])) } }];
+    }),
+  ];
 }

@@ -14,7 +14,10 @@ export interface Place {
   on?: Snapped['on'];
 }
 
-/** Where the pointer places something: the work plane where one is set, a corner or edge of a block near it, else the grid on what is under it. Shift takes the place itself. */
+/**
+ * Where the pointer places something: the work plane where one is set, a corner or edge of a block near it, else the grid on what
+ * is under it. Shift takes the place itself.
+ */
 export function placeAt({ session, view }: ToolContext, e: ToolEvent): Place | undefined {
   const { snap, workPlane } = useUi.getState();
   if (workPlane !== undefined) {
@@ -31,6 +34,11 @@ export function placeAt({ session, view }: ToolContext, e: ToolEvent): Place | u
 
 /** A corner or edge of a solid near a point, as near as the pointer tells. */
 export function nearCorner({ session, view }: ToolContext, point: Vec3): Place | undefined {
-  const found = snapPoint(point, session.made.blocks.filter((b) => b.op !== 'void' && !b.hidden), session.made.built, SNAP_PX / view.pixelsPerMetre(point));
+  const found = snapPoint(
+    point,
+    session.made.blocks.filter((b) => b.op !== 'void' && !b.hidden),
+    session.made.built,
+    SNAP_PX / view.pixelsPerMetre(point),
+  );
   return found && { at: found.at, on: found.on };
 }

@@ -31,7 +31,23 @@ export function plantTool({ session, view }: ToolContext): Tool {
     const species = made.speciesById.get(hit.plants.species)!;
     const o = hit.index * PLANT_STRIDE;
     const [x, y, z, turn, tall] = hit.plants.place.subarray(o, o + PLANT_STRIDE);
-    return { generated: true, plant: { id: newId('plant'), version: 1, kind: 'plant', name: nextName(session.level, species.name), species: species.id, at: [mm(x), mm(y), mm(z)], turn: mm(((turn + 180) % 360) - 180), scale: mm(tall), was: [mm(x), mm(z)], radius: holeRadius(species), gone: false }, name };
+    return {
+      generated: true,
+      plant: {
+        id: newId('plant'),
+        version: 1,
+        kind: 'plant',
+        name: nextName(session.level, species.name),
+        species: species.id,
+        at: [mm(x), mm(y), mm(z)],
+        turn: mm(((turn + 180) % 360) - 180),
+        scale: mm(tall),
+        was: [mm(x), mm(z)],
+        radius: holeRadius(species),
+        gone: false,
+      },
+      name,
+    };
   };
   const speciesAsset = (id: string) => session.made.assets.get(session.made.speciesById.get(id)?.asset ?? '');
 
@@ -47,12 +63,28 @@ export function plantTool({ session, view }: ToolContext): Tool {
       if (!e.pick) return false;
       const list = speciesOf(session.level);
       const species = list.find((s) => s.id === useUi.getState().species) ?? list[0];
-      if (!species) { session.say('add a species first: pick a plant in the library', true); return true; }
-      if (!session.writable) { session.say('this level is read only here: take over to edit it', true); return true; }
+      if (!species) {
+        session.say('add a species first: pick a plant in the library', true);
+        return true;
+      }
+      if (!session.writable) {
+        session.say('this level is read only here: take over to edit it', true);
+        return true;
+      }
       const asset = speciesAsset(species.id);
       const tall = asset ? assetBounds(asset).max[1] : 1;
       const scale = mm((species.height[0] + species.height[1]) / 2 / tall);
-      const plant: PlantObject = { id: newId('plant'), version: 1, kind: 'plant', name: nextName(session.level, species.name), species: species.id, at: e.pick.point.map(mm) as Vec3, turn: Math.floor(Math.random() * 360) - 180, scale, gone: false };
+      const plant: PlantObject = {
+        id: newId('plant'),
+        version: 1,
+        kind: 'plant',
+        name: nextName(session.level, species.name),
+        species: species.id,
+        at: e.pick.point.map(mm) as Vec3,
+        turn: Math.floor(Math.random() * 360) - 180,
+        scale,
+        gone: false,
+      };
       if (session.commit({ kind: 'add', objects: [plant] }, `plant ${plant.name}`)) useUi.getState().set({ selection: [plant.id], plant: undefined });
       return true;
     },
@@ -71,14 +103,23 @@ export function plantTool({ session, view }: ToolContext): Tool {
       const { plant, generated, name } = done;
       if (!done.moved) {
         // Picked: a generated one by its name, one set by hand as any thing.
-        useUi.getState().set(generated ? { selection: [], plant: { species: plant.species, name: name!, at: plant.at } } : { selection: [plant.id], plant: undefined });
-        void growthWorker().why(plant.species, plant.at[0], plant.at[2]).then((why) => useUi.getState().set({ why: why && { ...why, species: plant.species } }));
+        useUi
+          .getState()
+          .set(generated ? { selection: [], plant: { species: plant.species, name: name!, at: plant.at } } : { selection: [plant.id], plant: undefined });
+        void growthWorker()
+          .why(plant.species, plant.at[0], plant.at[2])
+          .then((why) => useUi.getState().set({ why: why && { ...why, species: plant.species } }));
         return;
       }
-      const ok = generated ? session.commit({ kind: 'add', objects: [{ ...plant, at: at! }] }, `move ${plant.name}`) : setThings(session, [plant], () => ({ at: at! }), 'move');
+      const ok = generated
+        ? session.commit({ kind: 'add', objects: [{ ...plant, at: at! }] }, `move ${plant.name}`)
+        : setThings(session, [plant], () => ({ at: at! }), 'move');
       if (ok) useUi.getState().set({ selection: [plant.id], plant: undefined });
     },
-    cancel() { grab = undefined; view.aids.setAssetGhost(); },
+    cancel() {
+      grab = undefined;
+      view.aids.setAssetGhost();
+    },
     cursor() {},
     key(key) {
       const picked = useUi.getState().plant;
@@ -86,7 +127,26 @@ export function plantTool({ session, view }: ToolContext): Tool {
       const species = session.made.speciesById.get(picked.species);
       if (!species) return false;
       const { name } = species;
-      const done = session.commit({ kind: 'add', objects: [{ id: newId('plant'), version: 1, kind: 'plant', name: nextName(session.level, name), species: picked.species, at: picked.at, turn: 0, scale: 1, radius: holeRadius(species), gone: true }] }, `remove a ${name}`);
+      const done = session.commit(
+        {
+          kind: 'add',
+          objects: [
+            {
+              id: newId('plant'),
+              version: 1,
+              kind: 'plant',
+              name: nextName(session.level, name),
+              species: picked.species,
+              at: picked.at,
+              turn: 0,
+              scale: 1,
+              radius: holeRadius(species),
+              gone: true,
+            },
+          ],
+        },
+        `remove a ${name}`,
+      );
       if (done) useUi.getState().set({ plant: undefined });
       return true;
     },
@@ -100,7 +160,10 @@ export function plantTool({ session, view }: ToolContext): Tool {
         const [x, y, z, , , wide] = plants.place.subarray(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE);
         const r = Math.max(0.3, wide * 0.5);
         const points = Array.from({ length: 25 }, (_, k): Vec3 => [x + Math.cos((k / 12) * Math.PI) * r, y + 0.05, z + Math.sin((k / 12) * Math.PI) * r]);
-        return [{ kind: 'ring', points, dashed: false }, { kind: 'label', at: [x, y, z], text: 'generated: drag sets it by hand' }];
+        return [
+          { kind: 'ring', points, dashed: false },
+          { kind: 'label', at: [x, y, z], text: 'generated: drag sets it by hand' },
+        ];
       }
       return [];
     },
@@ -114,10 +177,18 @@ export function askTool({ session }: ToolContext): Tool {
       if (!e.pick) return false;
       const list = speciesOf(session.level);
       const species = list.find((s) => s.id === useUi.getState().species) ?? list[0];
-      if (!species) { session.say('there is no species to ask about yet', true); return true; }
-      void growthWorker().why(species.id, e.pick.point[0], e.pick.point[2]).then((why) => useUi.getState().set({ why: why && { ...why, species: species.id } }));
+      if (!species) {
+        session.say('there is no species to ask about yet', true);
+        return true;
+      }
+      void growthWorker()
+        .why(species.id, e.pick.point[0], e.pick.point[2])
+        .then((why) => useUi.getState().set({ why: why && { ...why, species: species.id } }));
       return true;
     },
-    move() {}, end() {}, cancel() {}, cursor() {},
+    move() {},
+    end() {},
+    cancel() {},
+    cursor() {},
   };
 }

@@ -10,10 +10,23 @@ export function poolTool({ session }: ToolContext): Tool {
   return {
     begin(e) {
       if (!e.pick) return false;
-      if (!session.writable) { session.say('this level is read only here: take over to edit it', true); return true; }
+      if (!session.writable) {
+        session.say('this level is read only here: take over to edit it', true);
+        return true;
+      }
       const [x, y, z] = e.pick.point;
       const id = newId('water');
-      const water = { id, version: 1, kind: 'water' as const, form: 'pool' as const, name: nextName(session.level, 'pool'), seed: [mm(x), mm(z)] as [number, number], height: mm(y + useUi.getState().poolDepth), hidden: false, out: false };
+      const water = {
+        id,
+        version: 1,
+        kind: 'water' as const,
+        form: 'pool' as const,
+        name: nextName(session.level, 'pool'),
+        seed: [mm(x), mm(z)] as [number, number],
+        height: mm(y + useUi.getState().poolDepth),
+        hidden: false,
+        out: false,
+      };
       if (session.commit({ kind: 'add', objects: [water] }, `fill ${water.name}`)) {
         useUi.getState().set({ water: id, lift: undefined });
         useUi.getState().setTool('select');
@@ -23,7 +36,19 @@ export function poolTool({ session }: ToolContext): Tool {
     move() {},
     end() {},
     cancel() {},
-    cursor(e) { over = e.pick?.point; },
-    marks(): ToolMark[] { return over ? [{ kind: 'label', at: over, text: `pool from here, ${useUi.getState().poolDepth.toFixed(2)} m deep: ${(over[1] + useUi.getState().poolDepth).toFixed(2)} m` }] : []; },
+    cursor(e) {
+      over = e.pick?.point;
+    },
+    marks(): ToolMark[] {
+      return over
+        ? [
+            {
+              kind: 'label',
+              at: over,
+              text: `pool from here, ${useUi.getState().poolDepth.toFixed(2)} m deep: ${(over[1] + useUi.getState().poolDepth).toFixed(2)} m`,
+            },
+          ]
+        : [];
+    },
   };
 }

@@ -18,7 +18,12 @@ export function proposeTool({ session }: ToolContext): Tool {
     session.say('looking for a way');
     try {
       const { terrain, made, level } = session;
-      const found = await earthWorker().propose({ grid: terrain.grid, heights: terrain.heights, noise: new Map(), barred: barred(terrain, made.waters, playerBody(level).figures.wade).barred }, [a[0], a[2]], [b[0], b[2]], { grade: route.grade, seed: proposalSeed });
+      const found = await earthWorker().propose(
+        { grid: terrain.grid, heights: terrain.heights, noise: new Map(), barred: barred(terrain, made.waters, playerBody(level).figures.wade).barred },
+        [a[0], a[2]],
+        [b[0], b[2]],
+        { grade: route.grade, seed: proposalSeed },
+      );
       if (!found.ok) session.say(found.message, true);
       else if (addLift(session, { lift: 'route', line: found.line.map((p) => p.map(mm) as Vec3), ...route })) useUi.getState().setTool('select');
     } catch (error) {
@@ -29,7 +34,10 @@ export function proposeTool({ session }: ToolContext): Tool {
   return {
     begin(e) {
       if (!e.pick) return false;
-      if (!session.writable) { session.say('this level is read only here: take over to edit it', true); return true; }
+      if (!session.writable) {
+        session.say('this level is read only here: take over to edit it', true);
+        return true;
+      }
       if (looking) return true;
       if (!from) from = e.pick.point;
       else {
@@ -40,13 +48,20 @@ export function proposeTool({ session }: ToolContext): Tool {
     },
     move() {},
     end() {},
-    cancel() { from = undefined; },
-    cursor(e) { over = e.pick?.point; },
+    cancel() {
+      from = undefined;
+    },
+    cursor(e) {
+      over = e.pick?.point;
+    },
     marks(): ToolMark[] {
       if (!over) return [];
       if (!from) return [{ kind: 'label', at: over, text: 'a route from here' }];
       const rise = over[1] - from[1];
-      return [{ kind: 'ring', points: [from, over], dashed: true }, { kind: 'label', at: over, text: `to here, ${rise >= 0 ? 'up' : 'down'} ${Math.abs(rise).toFixed(1)} m at ${useUi.getState().route.grade} %` }];
+      return [
+        { kind: 'ring', points: [from, over], dashed: true },
+        { kind: 'label', at: over, text: `to here, ${rise >= 0 ? 'up' : 'down'} ${Math.abs(rise).toFixed(1)} m at ${useUi.getState().route.grade} %` },
+      ];
     },
   };
 }

@@ -16,7 +16,9 @@ export function rampTool({ session }: ToolContext): Tool {
       from = to = e.pick.point;
       return true;
     },
-    move(e) { to = e.pick?.point ?? to; },
+    move(e) {
+      to = e.pick?.point ?? to;
+    },
     end() {
       const [a, b] = [from, to];
       from = undefined;
@@ -26,8 +28,12 @@ export function rampTool({ session }: ToolContext): Tool {
       if (!rampStroke(buffer, session.level.tiles, a, b, useUi.getState().brush)) session.say('drag from where the ramp begins to where it ends', true);
       else session.commit({ kind: 'stroke', tiles: endStroke(buffer).map(({ key, delta }) => ({ key, delta: toBase64(packRaster(delta)) })) }, 'ramp ground');
     },
-    cancel() { from = undefined; },
-    cursor(e) { to = e.pick?.point; },
+    cancel() {
+      from = undefined;
+    },
+    cursor(e) {
+      to = e.pick?.point;
+    },
     marks(): ToolMark[] {
       if (!to) return [];
       const { radius } = useUi.getState().brush;
@@ -39,8 +45,15 @@ export function rampTool({ session }: ToolContext): Tool {
       const side = (p: Vec3, k: number): Vec3 => [p[0] + sx * k, p[1], p[2] + sz * k];
       const rise = to[1] - from[1];
       return [
-        { kind: 'ring', points: [side(from, 1), side(to, 1), side(to, -1), side(from, -1), side(from, 1)], dashed: true }, { kind: 'ring', points: [from, to], dashed: false },
-        { kind: 'label', at: to, text: `${l.toFixed(1)} m, ${rise >= 0 ? 'up' : 'down'} ${Math.abs(rise).toFixed(2)} m, ${((Math.atan2(Math.abs(rise), l) * 180) / Math.PI).toFixed(0)}°` },
+        { kind: 'ring', points: [side(from, 1), side(to, 1), side(to, -1), side(from, -1), side(from, 1)], dashed: true },
+        { kind: 'ring', points: [from, to], dashed: false },
+        {
+          kind: 'label',
+          at: to,
+          text:
+            `${l.toFixed(1)} m, ${rise >= 0 ? 'up' : 'down'} ${Math.abs(rise).toFixed(2)} ` +
+            `m, ${((Math.atan2(Math.abs(rise), l) * 180) / Math.PI).toFixed(0)}°`,
+        },
       ];
     },
   };

@@ -12,7 +12,15 @@ export function handLiftAt(session: Session, chosen: string | undefined): HandLi
 /** The hand lift that strokes go into now. Says why where there is none, or where it is kept from hands. */
 export function sculptedLift(session: Session): HandLift | undefined {
   const lift = handLiftAt(session, useUi.getState().lift);
-  const fault = !session.writable ? 'this level is read only here: take over to edit it' : !lift ? 'there is no hand lift: add one to sculpt' : lift.locked ? `${lift.name} is locked: unlock it to sculpt` : !lift.visible ? 'the hand lift is hidden: show it to sculpt' : undefined;
+  const fault = !session.writable
+    ? 'this level is read only here: take over to edit it'
+    : !lift
+      ? 'there is no hand lift: add one to sculpt'
+      : lift.locked
+        ? `${lift.name} is locked: unlock it to sculpt`
+        : !lift.visible
+          ? 'the hand lift is hidden: show it to sculpt'
+          : undefined;
   if (!fault) return lift;
   session.say(fault, true);
   return undefined;

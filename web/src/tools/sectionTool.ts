@@ -24,7 +24,12 @@ export function sectionTool(context: ToolContext): Tool {
       }
       const id = newId('section');
       const ends = { from: [mm(from[0]), mm(from[2])] as [number, number], to: [mm(at[0]), mm(at[2])] as [number, number] };
-      if (session.commit({ kind: 'add', objects: [{ id, version: 1, kind: 'section', name: nextName(session.level, 'section'), ...ends }] }, 'draw a section line')) {
+      if (
+        session.commit(
+          { kind: 'add', objects: [{ id, version: 1, kind: 'section', name: nextName(session.level, 'section'), ...ends }] },
+          'draw a section line',
+        )
+      ) {
         useUi.getState().set({ sectionLine: id });
         useUi.getState().setTool('select');
       }
@@ -33,12 +38,19 @@ export function sectionTool(context: ToolContext): Tool {
     },
     move() {},
     end() {},
-    cancel() { from = to = undefined; },
-    cursor(e) { to = placeAt(context, e)?.at; },
+    cancel() {
+      from = to = undefined;
+    },
+    cursor(e) {
+      to = placeAt(context, e)?.at;
+    },
     marks(): ToolMark[] {
       if (!to) return [];
       if (!from) return [{ kind: 'label', at: to, text: 'section from here' }];
-      return [{ kind: 'ring', points: [from, to], dashed: true }, { kind: 'label', at: to, text: `${Math.hypot(to[0] - from[0], to[2] - from[2]).toFixed(2)} m` }];
+      return [
+        { kind: 'ring', points: [from, to], dashed: true },
+        { kind: 'label', at: to, text: `${Math.hypot(to[0] - from[0], to[2] - from[2]).toFixed(2)} m` },
+      ];
     },
   };
 }

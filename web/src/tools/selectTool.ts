@@ -33,7 +33,12 @@ export function selectTool({ session, view }: ToolContext): Tool {
     const blocks = moved(free).filter((t): t is Block => t.kind === 'block');
     if (blocks.length === 0 || blocks.length > MOST_SNAPPED) return undefined;
     const own = new Set(except);
-    const on = snapMove(blocks, session.made.blocks.filter((b) => !own.has(b.id) && !b.hidden), session.made.built, SNAP_PX / perMetre);
+    const on = snapMove(
+      blocks,
+      session.made.blocks.filter((b) => !own.has(b.id) && !b.hidden),
+      session.made.built,
+      SNAP_PX / perMetre,
+    );
     return on && [free[0] + on[0], 0, free[2] + on[1]];
   };
 
@@ -104,7 +109,15 @@ export function selectTool({ session, view }: ToolContext): Tool {
     cursor() {},
     marks(): ToolMark[] {
       if (!grab?.moving) return [];
-      return [{ kind: 'label', at: [grab.at[0] + shift[0], grab.at[1], grab.at[2] + shift[2]], text: `${grab.copy ? 'duplicate ' : ''}${shift[0] >= 0 ? '+' : ''}${shift[0].toFixed(2)}, ${shift[2] >= 0 ? '+' : ''}${shift[2].toFixed(2)} m${grab.met ? ', to a block' : ''}` }];
+      return [
+        {
+          kind: 'label',
+          at: [grab.at[0] + shift[0], grab.at[1], grab.at[2] + shift[2]],
+          text:
+            `${grab.copy ? 'duplicate ' : ''}${shift[0] >= 0 ? '+' : ''}${shift[0].toFixed(2)}, ` +
+            `${shift[2] >= 0 ? '+' : ''}${shift[2].toFixed(2)} m${grab.met ? ', to a block' : ''}`,
+        },
+      ];
     },
   };
 }

@@ -17,9 +17,18 @@ export function sowTool(which: 'sow' | 'clear', context: ToolContext): Tool {
     refuse: () => (chosen().length === 0 ? 'add a species first: pick a plant in the library' : undefined),
     dab(stroke, [x, z], e) {
       const { radius, hardness, strength } = useUi.getState().groundBrush;
-      return sowDab(stroke, session.level.tiles, chosen().map((s) => s.id), { radius, hardness, strength, target: goal(e) }, x, z);
+      return sowDab(
+        stroke,
+        session.level.tiles,
+        chosen().map((s) => s.id),
+        { radius, hardness, strength, target: goal(e) },
+        x,
+        z,
+      );
     },
-    preview(stroke) { session.made.regrow(stroke ? withStroke(stroke, session.level.tiles) : undefined, stroke ? 60 : 0); },
+    preview(stroke) {
+      session.made.regrow(stroke ? withStroke(stroke, session.level.tiles) : undefined, stroke ? 60 : 0);
+    },
     label: (e) => {
       const list = chosen();
       const name = list.length === 1 ? list[0].name : 'all species';

@@ -46,9 +46,15 @@ export function strokeTool({ session }: ToolContext, kind: StrokeKind): Tool {
   return {
     begin(e) {
       if (!e.pick) return false;
-      if (e.alt && kind.take) { kind.take(e); return true; }
+      if (e.alt && kind.take) {
+        kind.take(e);
+        return true;
+      }
       const no = !session.writable ? 'this level is read only here: take over to edit it' : kind.refuse(e);
-      if (no) { session.say(no, true); return true; }
+      if (no) {
+        session.say(no, true);
+        return true;
+      }
       stroke = beginStroke('', session.terrain.grid);
       event = e;
       last = [e.pick.point[0], e.pick.point[2]];
@@ -69,7 +75,8 @@ export function strokeTool({ session }: ToolContext, kind: StrokeKind): Tool {
       const rect = touched;
       const label = kind.label(event);
       stop();
-      const done = deltas.length > 0 && session.commit({ kind: 'stroke', tiles: deltas.map(({ key, delta }) => ({ key, delta: toBase64(packRaster(delta)) })) }, label);
+      const done =
+        deltas.length > 0 && session.commit({ kind: 'stroke', tiles: deltas.map(({ key, delta }) => ({ key, delta: toBase64(packRaster(delta)) })) }, label);
       if (!done && rect) kind.preview(undefined, rect);
     },
     cancel() {
@@ -78,7 +85,9 @@ export function strokeTool({ session }: ToolContext, kind: StrokeKind): Tool {
       stop();
       if (drawing && rect) kind.preview(undefined, rect);
     },
-    cursor(e) { over = e.pick?.point; },
+    cursor(e) {
+      over = e.pick?.point;
+    },
     marks(): ToolMark[] {
       if (!over) return [];
       const { radius } = useUi.getState().groundBrush;
@@ -92,13 +101,18 @@ export function strokeTool({ session }: ToolContext, kind: StrokeKind): Tool {
         flat.push([x, over[1], z]);
       }
       const word = kind.word?.();
-      return [{ kind: 'ring', points: flat, dashed: true }, { kind: 'ring', points: draped, dashed: false }, { kind: 'label', at: draped[0], text: `${radius.toFixed(1)} m${word ? `, ${word}` : ''}` }];
+      return [
+        { kind: 'ring', points: flat, dashed: true },
+        { kind: 'ring', points: draped, dashed: false },
+        { kind: 'label', at: draped[0], text: `${radius.toFixed(1)} m${word ? `, ${word}` : ''}` },
+      ];
     },
   };
 }
 
 /** The tiles as the stroke has them, over the level's own. */
-export const withStroke = (stroke: StrokeBuffer, tiles: ReadonlyMap<string, Int32Array>): ReadonlyMap<string, Int32Array> => ({
-  get: (key: string) => stroke.work.get(key) ?? tiles.get(key),
-  keys: () => new Set([...tiles.keys(), ...stroke.work.keys()]).values(),
-}) as ReadonlyMap<string, Int32Array>;
+export const withStroke = (stroke: StrokeBuffer, tiles: ReadonlyMap<string, Int32Array>): ReadonlyMap<string, Int32Array> =>
+  ({
+    get: (key: string) => stroke.work.get(key) ?? tiles.get(key),
+    keys: () => new Set([...tiles.keys(), ...stroke.work.keys()]).values(),
+  }) as ReadonlyMap<string, Int32Array>;

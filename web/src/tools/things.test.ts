@@ -16,11 +16,24 @@ import { keepThings, pasteThings } from './duplicateThings';
 import { putBack } from './overrides';
 import { hideThings, lockThings, moveThings, removeThings, setThings, takeOutThings, thing, things } from './things';
 
-vi.hoisted(() => { (globalThis as { localStorage?: unknown }).localStorage = { getItem: () => null, setItem: () => {} }; });
+vi.hoisted(() => {
+  (globalThis as { localStorage?: unknown }).localStorage = { getItem: () => null, setItem: () => {} };
+});
 
 const block = (id: string, more: Partial<Block> = {}): Block => ({ ...testBlock('box', [2, 1, 1], [20, 0, 20]), id, name: id, group: 'shed', ...more });
 const shed: Assembly = { id: 'shed', version: 1, kind: 'assembly', name: 'shed', group: 'shed', pivot: [20, 0, 20] };
-const copy = (id: string, more: Partial<CopyObject> = {}): CopyObject => ({ id, version: 1, kind: 'copy', name: id, assembly: 'shed', at: [40, 0, 40], turn: 90, hidden: false, out: false, ...more });
+const copy = (id: string, more: Partial<CopyObject> = {}): CopyObject => ({
+  id,
+  version: 1,
+  kind: 'copy',
+  name: id,
+  assembly: 'shed',
+  at: [40, 0, 40],
+  turn: 90,
+  hidden: false,
+  out: false,
+  ...more,
+});
 
 let said: string[];
 let undo: AnyEditBody[];
@@ -31,25 +44,37 @@ function sessionOf(...objects: (Standing | Assembly)[]): Session {
   said = [];
   undo = [];
   return {
-    level, terrain: composeTerrain(level), writable: true, say: (text: string) => { said.push(text); },
-    get made() { return { assets: new Map(), placed: [], plain: presentBlocks(level) }; },
+    level,
+    terrain: composeTerrain(level),
+    writable: true,
+    say: (text: string) => {
+      said.push(text);
+    },
+    get made() {
+      return { assets: new Map(), placed: [], plain: presentBlocks(level) };
+    },
     commit(body: AnyEditBody) {
       const applied = applyEdit(level, body);
-      if (!applied.ok) { said.push(applied.message); return false; }
+      if (!applied.ok) {
+        said.push(applied.message);
+        return false;
+      }
       commitChanges(level, applied.changes);
       undo.push(applied.inverse);
       return true;
     },
   } as unknown as Session;
 }
-const back = (session: Session) => { (session as unknown as { commit(b: AnyEditBody): boolean }).commit(undo.pop()!); };
+const back = (session: Session) => {
+  (session as unknown as { commit(b: AnyEditBody): boolean }).commit(undo.pop()!);
+};
 const copyIn = (session: Session) => session.level.object('c1') as CopyObject;
 const select = (...ids: string[]) => useUi.getState().select(ids);
 
 beforeEach(() => select());
 
 describe('what stands in a copy', () => {
-  it('is set there alone, laid on its master, and refused where it is the master\'s', () => {
+  it("is set there alone, laid on its master, and refused where it is the master's", () => {
     const session = sessionOf(block('b', { at: [21, 0, 20] }), shed, copy('c1'), copy('c2', { at: [60, 0, 40] }));
     const member = thing(session, 'c1~b') as Block;
     expect(member.at.map((v) => Math.round(v * 1e6) / 1e6)).toEqual([40, 0, 39]);
@@ -67,7 +92,13 @@ describe('what stands in a copy', () => {
   });
 
   it('of a copy in a copy is overridden at the outermost, over what the inner has', () => {
-    const session = sessionOf(block('b'), shed, copy('in', { group: 'yard', at: [20, 0, 30], turn: 0, overrides: [{ member: 'b', move: [0, 1, 0] }] }), { ...shed, id: 'yard', name: 'yard', group: 'yard' }, copy('c1', { assembly: 'yard', turn: 0 }));
+    const session = sessionOf(
+      block('b'),
+      shed,
+      copy('in', { group: 'yard', at: [20, 0, 30], turn: 0, overrides: [{ member: 'b', move: [0, 1, 0] }] }),
+      { ...shed, id: 'yard', name: 'yard', group: 'yard' },
+      copy('c1', { assembly: 'yard', turn: 0 }),
+    );
     expect(thing(session, 'c1~in~b')!.at).toEqual([40, 1, 50]);
     moveThings(session, ['c1~in~b'], [3, 0, 0]);
     expect(thing(session, 'c1~in~b')!.at).toEqual([43, 1, 50]);
@@ -79,12 +110,19 @@ describe('what stands in a copy', () => {
     const session = sessionOf(block('b'), block('d'), shed, copy('c1', { overrides: [{ member: 'd', move: [0, 1, 0] }] }));
     select('c1~b');
     removeThings(session);
-    expect(presentOf(session.level.objects).inCopy('c1').map((t) => t.id)).toEqual(['c1~d']);
+    expect(
+      presentOf(session.level.objects)
+        .inCopy('c1')
+        .map((t) => t.id),
+    ).toEqual(['c1~d']);
     select('d');
     removeThings(session);
     expect(copyIn(session).overrides).toEqual([{ member: 'b', out: true }]);
     back(session);
-    expect(copyIn(session).overrides).toEqual([{ member: 'd', move: [0, 1, 0] }, { member: 'b', out: true }]);
+    expect(copyIn(session).overrides).toEqual([
+      { member: 'd', move: [0, 1, 0] },
+      { member: 'b', out: true },
+    ]);
     takeOutThings(session, []);
     expect(undo).toHaveLength(2);
   });
@@ -92,13 +130,20 @@ describe('what stands in a copy', () => {
   it('is dropped member by member, hidden, and detached as it stands', () => {
     const session = sessionOf(block('b', { at: [20, 3, 20] }), block('d', { at: [23, 5, 20] }), shed, copy('c1', { at: [40, 2, 40] }));
     dropMembers(session, [copyIn(session)]);
-    expect(presentOf(session.level.objects).inCopy('c1').map((t) => Math.abs(t.at[1]) < 1e-9)).toEqual([true, true]);
+    expect(
+      presentOf(session.level.objects)
+        .inCopy('c1')
+        .map((t) => Math.abs(t.at[1]) < 1e-9),
+    ).toEqual([true, true]);
     expect((session.level.object('b') as Block).at[1]).toBe(3);
     hideThings(session, things(session, ['c1~d']));
     expect(thing(session, 'c1~d')!.hidden).toBe(true);
     detachCopies(session, [copyIn(session)]);
     const made = [...session.level.objects.values()].filter((o): o is Block => o.kind === 'block' && o.group === 'c1');
-    expect(made.map((b) => [b.name, b.at[1], b.hidden])).toEqual([['c1: b', 0, false], ['c1: d', 0, true]]);
+    expect(made.map((b) => [b.name, b.at[1], b.hidden])).toEqual([
+      ['c1: b', 0, false],
+      ['c1: d', 0, true],
+    ]);
     expect(session.level.object('c1')).toBeUndefined();
   });
 });
@@ -109,18 +154,38 @@ describe('groups of anything', () => {
     groupThings(session, things(session, ['b', 'm']), 'corner');
     expect(copyGroup(session, 'corner')).toBe(true);
     const [c] = session.level.objects.of('copy');
-    expect(presentOf(session.level.objects).inCopy(c.id).map((t) => t.kind).sort()).toEqual(['block', 'marker']);
-    const before = presentOf(session.level.objects).inCopy(c.id).map((t) => t.at);
+    expect(
+      presentOf(session.level.objects)
+        .inCopy(c.id)
+        .map((t) => t.kind)
+        .sort(),
+    ).toEqual(['block', 'marker']);
+    const before = presentOf(session.level.objects)
+      .inCopy(c.id)
+      .map((t) => t.at);
     moveThings(session, ['b', 'm'], [5, 0, 0]);
-    expect(presentOf(session.level.objects).inCopy(c.id).map((t) => t.at)).toEqual(before);
+    expect(
+      presentOf(session.level.objects)
+        .inCopy(c.id)
+        .map((t) => t.at),
+    ).toEqual(before);
     moveThings(session, ['m'], [0, 0, 1]);
-    expect(presentOf(session.level.objects).inCopy(c.id).map((t) => t.at)).not.toEqual(before);
+    expect(
+      presentOf(session.level.objects)
+        .inCopy(c.id)
+        .map((t) => t.at),
+    ).not.toEqual(before);
     renameGroup(session, 'corner', 'nook');
     expect(presentOf(session.level.objects).inCopy(c.id)).toHaveLength(2);
   });
 
   it('are locked whatever is in them', () => {
-    const session = sessionOf(block('b'), { id: 'm', version: 1, kind: 'marker', name: 'm', marker: 'threat', at: [22, 0, 20], turn: 0, group: 'shed' }, shed, copy('c1'));
+    const session = sessionOf(
+      block('b'),
+      { id: 'm', version: 1, kind: 'marker', name: 'm', marker: 'threat', at: [22, 0, 20], turn: 0, group: 'shed' },
+      shed,
+      copy('c1'),
+    );
     lockThings(session, things(session, ['m', 'c1']), true);
     moveThings(session, ['m', 'b'], [1, 0, 0]);
     expect(session.level.object('m')).toMatchObject({ at: [22, 0, 20], locked: true });
@@ -159,7 +224,10 @@ describe('what is arranged', () => {
   it('stands in a row, on an arc, mirrored, flush and spread, whatever it is', () => {
     const session = sessionOf(block('b', { group: undefined }), shed, copy('c1', { turn: 0 }), block('m', { at: [19, 0, 20] }));
     arrayThings(session, things(session, ['c1']), { kind: 'row', count: 3, step: [0, 0, 5] });
-    expect(things(session)).toMatchObject([{ kind: 'copy', at: [40, 0, 45] }, { kind: 'copy', at: [40, 0, 50] }]);
+    expect(things(session)).toMatchObject([
+      { kind: 'copy', at: [40, 0, 45] },
+      { kind: 'copy', at: [40, 0, 50] },
+    ]);
     // A half turn about x = 20, z = 20 for what stands a metre west of it.
     arrayThings(session, things(session, ['b']), { kind: 'arc', count: 2, x: 19, z: 20, sweep: 180 });
     expect(things(session)[0].at).toEqual([18, 0, 20]);
@@ -180,9 +248,15 @@ describe('what is pasted', () => {
     select('b', 'd');
     keepThings(session);
     pasteThings(session, [10, 1, 10], false);
-    expect(things(session).map((t) => t.at)).toEqual([[8, 1, 10], [12, 3, 10]]);
+    expect(things(session).map((t) => t.at)).toEqual([
+      [8, 1, 10],
+      [12, 3, 10],
+    ]);
     pasteThings(session, [10, 1, 10], true);
-    expect(things(session).map((t) => t.at)).toEqual([[8, 0, 10], [12, 0, 10]]);
+    expect(things(session).map((t) => t.at)).toEqual([
+      [8, 0, 10],
+      [12, 0, 10],
+    ]);
     pasteThings(session, undefined, false);
     expect(said.at(-1)).toContain('point at where');
     select('c1~b');

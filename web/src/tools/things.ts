@@ -75,7 +75,10 @@ export function removeThings(session: Session): void {
   const kept = list.filter((t) => !isMade(t.id) && t.kind === 'plant' && ((t as PlantObject).from !== undefined || (t as PlantObject).was !== undefined));
   const made = list.filter((t) => isMade(t.id));
   const ids = list.filter((t) => !isMade(t.id) && !kept.includes(t)).map((t) => t.id);
-  const out = overridesOf(session, made.map((thing) => ({ thing, set: { out: true } })));
+  const out = overridesOf(
+    session,
+    made.map((thing) => ({ thing, set: { out: true } })),
+  );
   const patches = [...kept.map((t) => ({ id: t.id, set: { gone: true } })), ...(typeof out === 'string' ? [] : out)];
   const stripped = withoutOverrides(session, new Set(ids), patches);
   const parts = [...(ids.length > 0 ? [{ kind: 'remove' as const, ids }] : []), ...(stripped.length > 0 ? [{ kind: 'set' as const, patches: stripped }] : [])];
@@ -93,7 +96,8 @@ export const takeOutThings = (session: Session, list: readonly Thing[] = things(
 };
 
 /** A lock keeps from being picked, moved, changed and deleted. */
-export const lockThings = (session: Session, list: readonly Thing[], locked: boolean): boolean => setThings(session, list, () => ({ locked: locked || null }), locked ? 'lock' : 'unlock');
+export const lockThings = (session: Session, list: readonly Thing[], locked: boolean): boolean =>
+  setThings(session, list, () => ({ locked: locked || null }), locked ? 'lock' : 'unlock');
 
 /** One name for all, numbered in their order. */
 export const renameThings = (session: Session, list: readonly Thing[], name: string): boolean => {

@@ -33,6 +33,4 @@ export interface Tool {
   marks?(): ToolMark[];
 }
 
-export type ToolMark =
-  | { kind: 'ring'; points: Vec3[]; dashed: boolean }
-  | { kind: 'label'; at: Vec3; text: string };
+export type ToolMark = { kind: 'ring'; points: Vec3[]; dashed: boolean } | { kind: 'label'; at: Vec3; text: string };

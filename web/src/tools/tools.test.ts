@@ -17,7 +17,9 @@ import { makeTool } from './index';
 import type { Tool, ToolContext, ToolEvent } from './tool';
 
 // Before anything is imported: the sheet's look is remembered in the browser.
-vi.hoisted(() => { (globalThis as { localStorage?: unknown }).localStorage = { getItem: () => null, setItem: () => {} }; });
+vi.hoisted(() => {
+  (globalThis as { localStorage?: unknown }).localStorage = { getItem: () => null, setItem: () => {} };
+});
 
 /** A level with its terrain, as a tool meets them; ten pixels a metre, seen from above. */
 class Bench {
@@ -32,24 +34,43 @@ class Bench {
     this.level = level;
     this.terrain = composeTerrain(level);
     const session = {
-      level, terrain: this.terrain, writable: true, get stack() { return liftStack(level); },
+      level,
+      terrain: this.terrain,
+      writable: true,
+      get stack() {
+        return liftStack(level);
+      },
       made: { blocks: [], built: new Map(), placed: [] },
-      say: (text: string) => { this.said.push(text); },
+      say: (text: string) => {
+        this.said.push(text);
+      },
       commit: (body: AnyEditBody, label: string) => {
         const applied = applyEdit(level, body);
-        if (!applied.ok) { this.said.push(applied.message); return false; }
+        if (!applied.ok) {
+          this.said.push(applied.message);
+          return false;
+        }
         commitChanges(level, applied.changes);
         this.edits.push({ body, label });
         composeRect(this.terrain, liftStack(level), level.tiles, { x0: 0, z0: 0, x1: this.terrain.grid.nx - 1, z1: this.terrain.grid.nz - 1 });
         return true;
       },
     };
-    const view = { terrainPreview: () => { this.previews++; }, project: (p: Vec3) => ({ x: p[0] * 10, y: p[2] * 10 }), pixelsPerMetre: () => 10, request: () => {} };
+    const view = {
+      terrainPreview: () => {
+        this.previews++;
+      },
+      project: (p: Vec3) => ({ x: p[0] * 10, y: p[2] * 10 }),
+      pixelsPerMetre: () => 10,
+      request: () => {},
+    };
     this.context = { session, view } as never;
   }
 
   /** Another tab took the level over. */
-  lose(): void { (this.context.session as { writable: boolean }).writable = false; }
+  lose(): void {
+    (this.context.session as { writable: boolean }).writable = false;
+  }
 
   tool(id: ToolId): Tool {
     useUi.getState().setTool(id);
@@ -57,7 +78,15 @@ class Bench {
   }
 
   at(x: number, z: number, more: Partial<ToolEvent> = {}): ToolEvent {
-    return { x: x * 10, y: z * 10, shift: false, alt: false, ctrl: false, pick: { point: [x, heightAt(this.terrain, x, z), z], normal: [0, 1, 0], host: { kind: 'terrain' } } as never, ...more };
+    return {
+      x: x * 10,
+      y: z * 10,
+      shift: false,
+      alt: false,
+      ctrl: false,
+      pick: { point: [x, heightAt(this.terrain, x, z), z], normal: [0, 1, 0], host: { kind: 'terrain' } } as never,
+      ...more,
+    };
   }
 
   click(tool: Tool, x: number, z: number, more: Partial<ToolEvent> = {}): void {
@@ -138,7 +167,11 @@ describe('the brush as a tool', () => {
     const tool = b.tool('print');
     useUi.setState({ print: 'own', ownPrint: { name: 'plate', picture: { width: 2, height: 2, values: new Float32Array(4).fill(1) } } });
     brush({ kind: 'print', radius: 4, tall: 2, hardness: 0.9 });
-    b.drag(tool, [[20, 20], [30, 20], [40, 20]]);
+    b.drag(tool, [
+      [20, 20],
+      [30, 20],
+      [40, 20],
+    ]);
     expect([height(b, 20, 20), height(b, 30, 20), height(b, 40, 20)]).toEqual([2, 0, 0]);
     b.drag(tool, [[40, 40]], { shift: true });
     expect(height(b, 40, 40)).toBe(-2);
@@ -161,7 +194,11 @@ describe('the brush as a tool', () => {
     tool.begin(b.at(20, 20));
     b.lose();
     tool.begin(b.at(20, 20));
-    expect(b.said).toEqual([`${hand.name} is locked: unlock it to sculpt`, 'the hand lift is hidden: show it to sculpt', 'this level is read only here: take over to edit it']);
+    expect(b.said).toEqual([
+      `${hand.name} is locked: unlock it to sculpt`,
+      'the hand lift is hidden: show it to sculpt',
+      'this level is read only here: take over to edit it',
+    ]);
     expect(b.edits).toEqual([]);
   });
 
@@ -176,7 +213,12 @@ describe('the brush as a tool', () => {
 });
 
 describe('drawing by corners', () => {
-  const square: [number, number][] = [[10, 10], [30, 10], [30, 30], [10, 30]];
+  const square: [number, number][] = [
+    [10, 10],
+    [30, 10],
+    [30, 30],
+    [10, 30],
+  ];
 
   it('an outline closes on its first corner, or by Enter; corners lie on the grid, by Shift where they are', () => {
     const b = new Bench();
@@ -188,7 +230,11 @@ describe('drawing by corners', () => {
     const again = b.tool('playBounds');
     for (const [x, z] of square.slice(0, 3)) b.click(again, x + 0.2, z, { shift: true });
     again.key!('Enter');
-    expect(ofKind(b.level, 'playBounds')[0].outline).toEqual([[10.2, 10], [30.2, 10], [30.2, 30]]);
+    expect(ofKind(b.level, 'playBounds')[0].outline).toEqual([
+      [10.2, 10],
+      [30.2, 10],
+      [30.2, 30],
+    ]);
     expect(b.edits.map((e) => e.label)).toEqual(['draw the play bounds', 'draw the play bounds anew']);
   });
 
@@ -208,13 +254,24 @@ describe('drawing by corners', () => {
     b.click(tool, 25, 30);
     b.click(tool, 10, 30);
     tool.key!('Enter');
-    expect(ofKind(b.level, 'playBounds')[0].outline).toEqual([[10, 10], [25, 10], [25, 30], [10, 30]]);
+    expect(ofKind(b.level, 'playBounds')[0].outline).toEqual([
+      [10, 10],
+      [25, 10],
+      [25, 30],
+      [10, 30],
+    ]);
   });
 
   it('what crosses itself, is too short or is no length is told, and kept to be mended', () => {
     const b = new Bench();
     const tool = b.tool('playBounds');
-    for (const [x, z] of [[10, 10], [30, 30], [30, 10], [10, 30]]) b.click(tool, x, z);
+    for (const [x, z] of [
+      [10, 10],
+      [30, 30],
+      [30, 10],
+      [10, 30],
+    ])
+      b.click(tool, x, z);
     tool.key!('Enter');
     expect(b.said[0]).toMatch(/the play bounds cross themselves: the side from corner 1 meets the side from corner 3/);
     tool.key!('Backspace');
@@ -234,7 +291,11 @@ describe('drawing by corners', () => {
     const b = new Bench(testLevel(2, 0.5, { seed: 4, height: 3, scale: 20, octaves: 2 }));
     const noise = b.level.object('noise') as Lift;
     b.level.objects.set('noise', { ...noise, mask: { slope: { band: [0, 30], soft: 5 } } } as Lift);
-    const draw = () => { const tool = b.tool('mask'); for (const [x, z] of square) b.click(tool, x, z); tool.key!('Enter'); };
+    const draw = () => {
+      const tool = b.tool('mask');
+      for (const [x, z] of square) b.click(tool, x, z);
+      tool.key!('Enter');
+    };
     draw();
     expect(b.said).toEqual(['choose a lift first']);
     useUi.setState({ lift: 'noise' });
@@ -294,7 +355,10 @@ describe('a surface with a picture of its own', () => {
     setPicture(session, surface('turf'));
     // Its copy still wears it.
     expect([surface('turf').picture, assets()]).toEqual([undefined, ['bark']]);
-    removeSurface(session, ofKind(level, 'surface').find((s) => s.picture === 'bark')!);
+    removeSurface(
+      session,
+      ofKind(level, 'surface').find((s) => s.picture === 'bark')!,
+    );
     expect(assets()).toEqual([]);
     // A picture whose asset is gone is none.
     expect(weaveOf({ ...surface('turf'), picture: 'bark' }, level)).toEqual({ texture: 'turf' });
@@ -302,7 +366,12 @@ describe('a surface with a picture of its own', () => {
 
   it('two keys are the same where the bytes are, and a picture has one of its own', () => {
     const hollows = { texture: 'mud' as const, level: 0.4, soft: 0.1 };
-    const keys = [{ texture: 'turf' as const }, { texture: 'turf' as const, hollows }, { texture: 'turf' as const, picture: 'ab' }, { texture: 'turf' as const, picture: 'ab', hollows }].map(weaveKey);
+    const keys = [
+      { texture: 'turf' as const },
+      { texture: 'turf' as const, hollows },
+      { texture: 'turf' as const, picture: 'ab' },
+      { texture: 'turf' as const, picture: 'ab', hollows },
+    ].map(weaveKey);
     expect(new Set(keys).size).toBe(4);
     expect(weaveKey({ texture: 'slate', picture: 'ab' })).toBe(weaveKey({ texture: 'turf', picture: 'ab' }));
     const own = new Uint8Array(8 * 8 * 4).fill(200);
@@ -316,12 +385,19 @@ describe('a rule that lays another surface', () => {
     const b = new Bench();
     const { session } = b.context;
     session.commit({ kind: 'add', objects: groundDefaults().filter((o) => !b.level.objects.has(o.id)) as LevelObject[] }, 'defaults');
-    addRule(session, ofKind(b.level, 'surface').find((s) => s.id === 'moss')!);
+    addRule(
+      session,
+      ofKind(b.level, 'surface').find((s) => s.id === 'moss')!,
+    );
     const rule = () => ofKind(b.level, 'groundRule').find((r) => r.id !== 'slope-rule')!;
     expect(rule().name).toBe('moss 1');
     laySurface(session, rule(), 'gravel');
     expect([rule().name, rule().surface]).toEqual(['gravel 1', 'gravel']);
-    laySurface(session, ofKind(b.level, 'groundRule').find((r) => r.id === 'slope-rule')!, 'moss');
+    laySurface(
+      session,
+      ofKind(b.level, 'groundRule').find((r) => r.id === 'slope-rule')!,
+      'moss',
+    );
     expect(ofKind(b.level, 'groundRule').find((r) => r.id === 'slope-rule')).toMatchObject({ name: 'steep ground', surface: 'moss' });
   });
 });
@@ -332,8 +408,14 @@ describe('a stroke that is refused', () => {
     const before = b.terrain.heights.slice();
     const raise = b.tool('raise');
     brush({ kind: 'raise', radius: 5, strength: 1 });
-    b.context.session.commit = () => { b.said.push('refused'); return false; };
-    b.drag(raise, [[20, 20], [24, 20]]);
+    b.context.session.commit = () => {
+      b.said.push('refused');
+      return false;
+    };
+    b.drag(raise, [
+      [20, 20],
+      [24, 20],
+    ]);
     expect([b.said, b.edits]).toEqual([['refused'], []]);
     expect(b.previews).toBeGreaterThan(1);
     expectBits(b.terrain.heights, before);

@@ -25,7 +25,9 @@ export function Library({ session, view, role, chosen, onPick }: Props) {
   // What was cast is of its own level, and only as it was cast last.
   // Anything that stands can be grown as well: what comes as a plant first.
   const fits = (a: AssetSummary) => a.role === role || (role === 'plant' && a.role === 'piece');
-  const list = (data ?? []).filter((a) => fits(a) && (!a.tags.includes('cast') || used.has(a.hash))).sort((a, b) => Number(b.role === role) - Number(a.role === role));
+  const list = (data ?? [])
+    .filter((a) => fits(a) && (!a.tags.includes('cast') || used.has(a.hash)))
+    .sort((a, b) => Number(b.role === role) - Number(a.role === role));
   const [sure, setSure] = useState(false);
   const picked = list.find((a) => a.hash === chosen);
   const remove = async (asset: AssetSummary) => {
@@ -40,7 +42,10 @@ export function Library({ session, view, role, chosen, onPick }: Props) {
   const add = async (picked: File) => {
     setAdding(true);
     try {
-      const asset = await call<AssetSummary>('POST', `/api/assets?name=${encodeURIComponent(picked.name.replace(/\.glb$/i, ''))}`, await picked.arrayBuffer(), { type: 'model/gltf-binary', ...LONG });
+      const asset = await call<AssetSummary>('POST', `/api/assets?name=${encodeURIComponent(picked.name.replace(/\.glb$/i, ''))}`, await picked.arrayBuffer(), {
+        type: 'model/gltf-binary',
+        ...LONG,
+      });
       session.say(`${asset.name} added: ${asset.size.map((v) => v.toFixed(2)).join(' x ')} m, ${asset.triangles[0]} triangles`);
       await client.invalidateQueries({ queryKey: ['assets'] });
     } catch (e) {
@@ -51,16 +56,57 @@ export function Library({ session, view, role, chosen, onPick }: Props) {
   };
   return (
     <section aria-label={role === 'piece' ? 'library of pieces' : 'library of plants'} className="border-t" style={{ borderColor: 'var(--hair)' }}>
-      {error && <p role="alert" className="m-0 px-3 py-2" style={{ color: 'var(--oxide)' }}>The library cannot be read: {(error as Error).message}</p>}
+      {error && (
+        <p role="alert" className="m-0 px-3 py-2" style={{ color: 'var(--oxide)' }}>
+          The library cannot be read: {(error as Error).message}
+        </p>
+      )}
       <div className="flex gap-0 overflow-x-auto">
-        {list.length > 0 && <div className="flex" role="listbox" aria-label={role === 'piece' ? 'pieces' : 'plants'} aria-orientation="horizontal">{list.map((a) => <Card key={a.hash} asset={a} view={view} on={a.hash === chosen} onPick={() => onPick(a)} />)}</div>}
+        {list.length > 0 && (
+          <div className="flex" role="listbox" aria-label={role === 'piece' ? 'pieces' : 'plants'} aria-orientation="horizontal">
+            {list.map((a) => (
+              <Card key={a.hash} asset={a} view={view} on={a.hash === chosen} onPick={() => onPick(a)} />
+            ))}
+          </div>
+        )}
         <div className="flex h-[116px] w-[64px] shrink-0 flex-col">
-        <button className="flex-1 border-r text-center" style={{ borderColor: 'var(--hair)', background: 'var(--raised)' }} disabled={adding} onClick={() => file.current?.click()} title="add a .glb file in metres, Y up">{adding ? 'loading' : 'add a GLB'}</button>
-        {picked && !used.has(picked.hash) && <button className="border-r border-t py-1 text-center leading-4" style={{ borderColor: 'var(--hair)', background: 'var(--raised)', color: sure ? 'var(--oxide)' : undefined }} title="from the library, where no level uses it; it cannot be undone" onBlur={() => setSure(false)}
-          onClick={() => { if (sure) void remove(picked); setSure(!sure); }}>{sure ? 'really delete' : `delete ${picked.name}`}</button>}
+          <button
+            className="flex-1 border-r text-center"
+            style={{ borderColor: 'var(--hair)', background: 'var(--raised)' }}
+            disabled={adding}
+            onClick={() => file.current?.click()}
+            title="add a .glb file in metres, Y up"
+          >
+            {adding ? 'loading' : 'add a GLB'}
+          </button>
+          {picked && !used.has(picked.hash) && (
+            <button
+              className="border-r border-t py-1 text-center leading-4"
+              style={{ borderColor: 'var(--hair)', background: 'var(--raised)', color: sure ? 'var(--oxide)' : undefined }}
+              title="from the library, where no level uses it; it cannot be undone"
+              onBlur={() => setSure(false)}
+              onClick={() => {
+                if (sure) void remove(picked);
+                setSure(!sure);
+              }}
+            >
+              {sure ? 'really delete' : `delete ${picked.name}`}
+            </button>
+          )}
         </div>
       </div>
-      <input ref={file} type="file" accept=".glb,model/gltf-binary" className="hidden" aria-label="GLB file" onChange={(e) => { const f = e.target.files?.[0]; e.target.value = ''; if (f) void add(f); }} />
+      <input
+        ref={file}
+        type="file"
+        accept=".glb,model/gltf-binary"
+        className="hidden"
+        aria-label="GLB file"
+        onChange={(e) => {
+          const f = e.target.files?.[0];
+          e.target.value = '';
+          if (f) void add(f);
+        }}
+      />
     </section>
   );
 }
@@ -69,17 +115,39 @@ function Card({ asset, view, on, onPick }: { asset: AssetSummary; view?: LevelVi
   const [picture, setPicture] = useState<string>();
   useEffect(() => {
     let gone = false;
-    void assetFile(asset.hash).then((mesh) => { if (!gone && view) setPicture(view.assetPicture(mesh)); }, () => {});
-    return () => { gone = true; };
+    void assetFile(asset.hash).then(
+      (mesh) => {
+        if (!gone && view) setPicture(view.assetPicture(mesh));
+      },
+      () => {},
+    );
+    return () => {
+      gone = true;
+    };
   }, [asset.hash, view]);
   const [w, h, d] = asset.size;
   return (
-    <button role="option" aria-selected={on} onClick={onPick} className="flex h-[116px] w-[90px] shrink-0 flex-col border-r text-left" style={{ borderColor: 'var(--hair)', background: on ? 'var(--ink)' : 'var(--raised)', color: on ? 'var(--raised)' : undefined }}
-      title={`${asset.name}: ${w.toFixed(2)} x ${h.toFixed(2)} x ${d.toFixed(2)} m, ${asset.triangles.join(' / ')} triangles, ${asset.materials.length} material${asset.materials.length === 1 ? '' : 's'}, collider ${asset.collider}`}>
-      <span className="block h-[72px] w-full" style={{ background: 'var(--plot)' }}>{picture && <img src={picture} alt="" className="h-[72px] w-full object-contain" />}</span>
+    <button
+      role="option"
+      aria-selected={on}
+      onClick={onPick}
+      className="flex h-[116px] w-[90px] shrink-0 flex-col border-r text-left"
+      style={{ borderColor: 'var(--hair)', background: on ? 'var(--ink)' : 'var(--raised)', color: on ? 'var(--raised)' : undefined }}
+      title={
+        `${asset.name}: ${w.toFixed(2)} x ${h.toFixed(2)} x ${d.toFixed(2)} m, ${asset.triangles.join(' / ')} ` +
+        `triangles, ${asset.materials.length} material${asset.materials.length === 1 ? '' : 's'}, collider ${asset.collider}`
+      }
+    >
+      <span className="block h-[72px] w-full" style={{ background: 'var(--plot)' }}>
+        {picture && <img src={picture} alt="" className="h-[72px] w-full object-contain" />}
+      </span>
       <span className="truncate px-1.5 text-[13px] leading-4">{asset.name}</span>
-      <span className="fig truncate px-1.5 text-[12px] leading-[13px]" style={{ color: on ? 'var(--hair)' : 'var(--ink-2)' }}>{w.toFixed(1)} x {h.toFixed(1)} x {d.toFixed(1)} m</span>
-      <span className="fig truncate px-1.5 text-[12px] leading-[13px]" style={{ color: on ? 'var(--hair)' : 'var(--ink-2)' }}>{asset.triangles[0]} tri, {asset.materials.length} mat</span>
+      <span className="fig truncate px-1.5 text-[12px] leading-[13px]" style={{ color: on ? 'var(--hair)' : 'var(--ink-2)' }}>
+        {w.toFixed(1)} x {h.toFixed(1)} x {d.toFixed(1)} m
+      </span>
+      <span className="fig truncate px-1.5 text-[12px] leading-[13px]" style={{ color: on ? 'var(--hair)' : 'var(--ink-2)' }}>
+        {asset.triangles[0]} tri, {asset.materials.length} mat
+      </span>
     </button>
   );
 }

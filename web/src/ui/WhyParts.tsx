@@ -8,7 +8,9 @@ export function WhyParts({ parts }: { parts: readonly WhyPart[] }) {
         <div key={i} className="contents">
           <dt className="label">{p.what}</dt>
           <dd className="m-0 leading-4">{p.value}</dd>
-          <dd className="fig m-0 text-right">{p.factor === undefined ? '' : p.what === 'wanted' ? `x ${p.factor.toFixed(2)}` : `${(p.factor * 100).toFixed(0)} %`}</dd>
+          <dd className="fig m-0 text-right">
+            {p.factor === undefined ? '' : p.what === 'wanted' ? `x ${p.factor.toFixed(2)}` : `${(p.factor * 100).toFixed(0)} %`}
+          </dd>
         </div>
       ))}
     </dl>

@@ -1,4 +1,8 @@
-export const slug = (name: string): string => name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'level';
+export const slug = (name: string): string =>
+  name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '') || 'level';
 
 /** Hands a file to the browser. */
 export function download(bytes: BlobPart, type: string, file: string): void {

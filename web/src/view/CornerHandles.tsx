@@ -25,24 +25,43 @@ interface Props {
 }
 
 /** Corners of a line or outline: dragged; the small marks between them become corners; Alt and a click takes one out. */
-export function CornerHandles({ view, corners, loop, what, at, place, preview, commit, refuse, fixed = false, name = (i) => `corner ${i + 1}`, hint = fixed ? 'drag it' : 'drag it, Alt and a click takes it out' }: Props) {
+export function CornerHandles({
+  view,
+  corners,
+  loop,
+  what,
+  at,
+  place,
+  preview,
+  commit,
+  refuse,
+  fixed = false,
+  name = (i) => `corner ${i + 1}`,
+  hint = fixed ? 'drag it' : 'drag it, Alt and a click takes it out',
+}: Props) {
   const drag = useRef<{ index: number; from: Vec3[]; line: Vec3[]; added: boolean; moved: boolean }>(undefined);
   const middles = corners.flatMap((p, i) => {
     if (fixed || corners.length < 2 || (i === corners.length - 1 && !loop)) return [];
     const q = corners[(i + 1) % corners.length];
     return [{ after: i, p: [0, 1, 2].map((k) => (p[k] + q[k]) / 2) as Vec3 }];
   });
-  const start = (index: number, from: Vec3[], added = false) => (e: PointerEvent<SVGElement>) => {
-    e.stopPropagation();
-    if (e.altKey && !added && !fixed) {
-      const least = loop ? 3 : 2;
-      if (corners.length <= least) refuse(`a ${what} keeps at least ${least} corners`);
-      else commit(corners.filter((_, i) => i !== index), 'take a corner out of');
-      return;
-    }
-    e.currentTarget.setPointerCapture(e.pointerId);
-    drag.current = { index, from, line: from, added, moved: false };
-  };
+  const start =
+    (index: number, from: Vec3[], added = false) =>
+    (e: PointerEvent<SVGElement>) => {
+      e.stopPropagation();
+      if (e.altKey && !added && !fixed) {
+        const least = loop ? 3 : 2;
+        if (corners.length <= least) refuse(`a ${what} keeps at least ${least} corners`);
+        else
+          commit(
+            corners.filter((_, i) => i !== index),
+            'take a corner out of',
+          );
+        return;
+      }
+      e.currentTarget.setPointerCapture(e.pointerId);
+      drag.current = { index, from, line: from, added, moved: false };
+    };
   const move = (e: PointerEvent<SVGElement>) => {
     e.stopPropagation();
     const d = drag.current;
@@ -66,11 +85,50 @@ export function CornerHandles({ view, corners, loop, what, at, place, preview, c
       {middles.map(({ after, p }) => {
         const s = view.project(p);
         const from = [...corners.slice(0, after + 1), p, ...corners.slice(after + 1)];
-        return s && <circle key={`m${after}`} cx={s.x} cy={s.y} r={5} fill="var(--raised)" stroke="var(--blue)" strokeWidth={1.5} style={{ pointerEvents: 'auto', cursor: 'copy' }} data-handle={`new corner after ${after + 1}`} onPointerDown={start(after + 1, from, true)} onPointerMove={move} onPointerUp={end}><title>drag: a new corner here</title></circle>;
+        return (
+          s && (
+            <circle
+              key={`m${after}`}
+              cx={s.x}
+              cy={s.y}
+              r={5}
+              fill="var(--raised)"
+              stroke="var(--blue)"
+              strokeWidth={1.5}
+              style={{ pointerEvents: 'auto', cursor: 'copy' }}
+              data-handle={`new corner after ${after + 1}`}
+              onPointerDown={start(after + 1, from, true)}
+              onPointerMove={move}
+              onPointerUp={end}
+            >
+              <title>drag: a new corner here</title>
+            </circle>
+          )
+        );
       })}
       {corners.map((p, i) => {
         const s = view.project(p);
-        return s && <rect key={i} x={s.x - 7} y={s.y - 7} width={14} height={14} fill="var(--raised)" stroke="var(--blue)" strokeWidth={2} style={{ pointerEvents: 'auto', cursor: 'grab' }} data-handle={name(i)} onPointerDown={start(i, [...corners])} onPointerMove={move} onPointerUp={end}><title>{`${name(i)}: ${hint}`}</title></rect>;
+        return (
+          s && (
+            <rect
+              key={i}
+              x={s.x - 7}
+              y={s.y - 7}
+              width={14}
+              height={14}
+              fill="var(--raised)"
+              stroke="var(--blue)"
+              strokeWidth={2}
+              style={{ pointerEvents: 'auto', cursor: 'grab' }}
+              data-handle={name(i)}
+              onPointerDown={start(i, [...corners])}
+              onPointerMove={move}
+              onPointerUp={end}
+            >
+              <title>{`${name(i)}: ${hint}`}</title>
+            </rect>
+          )
+        );
       })}
     </g>
   );

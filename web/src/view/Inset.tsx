@@ -30,7 +30,12 @@ export function Inset({ session, view }: { session: Session; view: LevelView }) 
   if (!pose) return null;
   return (
     <figure className="absolute bottom-3 right-3 m-0 border" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }} data-testid="inset">
-      <figcaption className="flex items-center gap-2 px-2 py-0.5"><span className="truncate">{name}</span><button className="ml-auto underline" onPointerDown={(e) => e.stopPropagation()} onClick={() => useUi.getState().set({ inset: undefined })}>unpin</button></figcaption>
+      <figcaption className="flex items-center gap-2 px-2 py-0.5">
+        <span className="truncate">{name}</span>
+        <button className="ml-auto underline" onPointerDown={(e) => e.stopPropagation()} onClick={() => useUi.getState().set({ inset: undefined })}>
+          unpin
+        </button>
+      </figcaption>
       <canvas ref={canvas} width={WIDTH} height={HEIGHT} className="block" role="img" aria-label={`the level from ${name}`} />
     </figure>
   );

@@ -1,5 +1,24 @@
-import { Group, Scene, Vector2, type IUniform, type OrthographicCamera, type PerspectiveCamera, type ShaderMaterial, type Vector3, type WebGLRenderer } from 'three';
-import { batchList, hazeDrawables, tally, terrainDrawables, updateTerrainDrawables, updateTerrainGround, type Batch, type Drawable } from '@rammer/core/cost/batches';
+import {
+  Group,
+  Scene,
+  Vector2,
+  type IUniform,
+  type OrthographicCamera,
+  type PerspectiveCamera,
+  type ShaderMaterial,
+  type Vector3,
+  type WebGLRenderer,
+} from 'three';
+import {
+  batchList,
+  hazeDrawables,
+  tally,
+  terrainDrawables,
+  updateTerrainDrawables,
+  updateTerrainGround,
+  type Batch,
+  type Drawable,
+} from '@rammer/core/cost/batches';
 import { waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
 import type { Asset } from '@rammer/core/kit/asset';
@@ -92,7 +111,10 @@ export class LevelView {
   private readonly frameListeners = new Set<() => void>();
   private readonly unsubscribe: () => void;
 
-  constructor(private readonly renderer: WebGLRenderer, readonly session: Session) {
+  constructor(
+    private readonly renderer: WebGLRenderer,
+    readonly session: Session,
+  ) {
     this.look = new Look(session.terrain.grid);
     this.shared = this.look.uniforms;
     this.shared.uLimit.value = playerBody(session.level).figures.maxSlope;
@@ -116,14 +138,24 @@ export class LevelView {
     this.refreshInstances();
     this.refreshWater();
     this.camera = this.cameraAt(this.pose, 1);
-    this.governor = new Governor(renderer.getContext() as WebGL2RenderingContext, (q) => this.draw(q), () => { for (const l of this.frameListeners) l(); });
-    this.sunlight = new Sunlight(session, () => this.lightingShown ?? lightingOf(this.session.level), (light, grid) => {
-      this.terrainView.setLight(wholeRect(grid), light.ground);
-      this.look.setPlaceLight(light.tops, grid);
-      this.look.setCover(light.cover);
-      this.aids.setLight({ grid, ...light });
-      this.request();
-    });
+    this.governor = new Governor(
+      renderer.getContext() as WebGL2RenderingContext,
+      (q) => this.draw(q),
+      () => {
+        for (const l of this.frameListeners) l();
+      },
+    );
+    this.sunlight = new Sunlight(
+      session,
+      () => this.lightingShown ?? lightingOf(this.session.level),
+      (light, grid) => {
+        this.terrainView.setLight(wholeRect(grid), light.ground);
+        this.look.setPlaceLight(light.tops, grid);
+        this.look.setCover(light.cover);
+        this.aids.setLight({ grid, ...light });
+        this.request();
+      },
+    );
     this.unsubscribe = session.subscribe((change) => this.levelChanged(change));
     this.sunlight.schedule();
   }
@@ -148,7 +180,9 @@ export class LevelView {
 
   /** counts what may have changed the picture: an inset is drawn again when it differs */
   changes = 0;
-  get atRest(): boolean { return this.governor.atRest; }
+  get atRest(): boolean {
+    return this.governor.atRest;
+  }
   request(): void {
     this.changes++;
     this.governor.request();
@@ -172,11 +206,19 @@ export class LevelView {
     this.request();
   }
 
-  private cameraAt(pose: Pose, aspect: number): Camera { return cameraOf(pose, aspect, playerBody(this.session.level).figures.eye); }
+  private cameraAt(pose: Pose, aspect: number): Camera {
+    return cameraOf(pose, aspect, playerBody(this.session.level).figures.eye);
+  }
 
-  project(p: Vec3): Projected | undefined { return project(this.camera, this.width, this.height, p); }
-  pixelsPerMetre(p: Vec3): number { return pixelsPerMetre(this.camera, this.height, p); }
-  ray(x: number, y: number): { origin: Vec3; direction: Vec3 } { return rayAt(this.camera, this.width, this.height, x, y); }
+  project(p: Vec3): Projected | undefined {
+    return project(this.camera, this.width, this.height, p);
+  }
+  pixelsPerMetre(p: Vec3): number {
+    return pixelsPerMetre(this.camera, this.height, p);
+  }
+  ray(x: number, y: number): { origin: Vec3; direction: Vec3 } {
+    return rayAt(this.camera, this.width, this.height, x, y);
+  }
 
   /** First ground under a pixel; hidden blocks do not count. */
   pick(x: number, y: number, except?: ReadonlySet<string>): Pick | undefined {
@@ -210,7 +252,9 @@ export class LevelView {
     this.request();
   }
 
-  private refreshLighting(): void { this.look.setLighting(this.lightingShown ?? lightingOf(this.session.level)); }
+  private refreshLighting(): void {
+    this.look.setLighting(this.lightingShown ?? lightingOf(this.session.level));
+  }
 
   /** Shows a lighting that is not the level's, to try or to compare; `undefined` ends it. */
   showLighting(lighting?: Lighting): void {
@@ -230,12 +274,15 @@ export class LevelView {
     this.terrainView.refreshPalettes();
     this.refreshTops();
     // Until its texture is made a surface wears another one's.
-    if (missing) void earthWorker().textures(missing).then((data) => {
-      this.look.setTextures(missing, data);
-      this.refreshSurfaces();
-      this.contact.changed(true);
-      this.request();
-    });
+    if (missing)
+      void earthWorker()
+        .textures(missing)
+        .then((data) => {
+          this.look.setTextures(missing, data);
+          this.refreshSurfaces();
+          this.contact.changed(true);
+          this.request();
+        });
   }
 
   private refreshTops(): void {
@@ -297,12 +344,16 @@ export class LevelView {
   }
 
   /** Everything the view draws, what is left out excepted. */
-  drawables(): Drawable[] { return this.counted([...this.terrainParts, ...this.blocks.parts, ...this.instanceParts, ...this.waterParts]); }
+  drawables(): Drawable[] {
+    return this.counted([...this.terrainParts, ...this.blocks.parts, ...this.instanceParts, ...this.waterParts]);
+  }
 
   /** Everything the level costs: what is hidden from view is only not seen here. What is left out is left out here too. */
   costs(): Drawable[] {
     // Haze is drawn with all else here, and is a pass of its own in the game.
-    return hidesAny(this.session) ? this.counted(costDrawables(this.session)) : [...this.drawables(), ...this.counted(hazeDrawables(lightingOf(this.session.level)))];
+    return hidesAny(this.session)
+      ? this.counted(costDrawables(this.session))
+      : [...this.drawables(), ...this.counted(hazeDrawables(lightingOf(this.session.level)))];
   }
 
   private counted(all: Drawable[]): Drawable[] {
@@ -310,7 +361,10 @@ export class LevelView {
   }
 
   private terrainChanged(rect: Rect): void {
-    const { terrain, made: { ground } } = this.session;
+    const {
+      terrain,
+      made: { ground },
+    } = this.session;
     this.terrainView.update(terrain, ground, rect);
     if (this.terrainParts.length === terrain.grid.tilesX * terrain.grid.tilesZ && this.partsGrid === terrain.grid) {
       updateTerrainDrawables(this.terrainParts, terrain, rect);
@@ -333,9 +387,14 @@ export class LevelView {
   }
 
   /** A picture of an asset beside the player's figure, for the library. */
-  assetPicture(asset: Asset): string { return assetPicture(this.renderer, this.shared, asset, playerBody(this.session.level).figures); }
+  assetPicture(asset: Asset): string {
+    return assetPicture(this.renderer, this.shared, asset, playerBody(this.session.level).figures);
+  }
 
-  setWorkLight(on: boolean): void { this.shared.uWork.value = on ? 1 : 0; this.request(); }
+  setWorkLight(on: boolean): void {
+    this.shared.uWork.value = on ? 1 : 0;
+    this.request();
+  }
   /** Lays an overlay on the ground; one that is none of the ground's takes it away. */
   setOverlay(overlay: string): void {
     this.overlays.set(overlay);
@@ -348,7 +407,12 @@ export class LevelView {
     this.shared.uPicture.value = texture;
     this.shared.uStep.value = shown?.step ?? 1;
     this.shared.uSpacing.value = this.session.terrain.grid.spacing;
-    this.terrainView.overlays = [...(this.overlay === 'slope' ? ['TOO_STEEP'] : []), ...(shown ? ['PICTURED'] : []), ...(shown?.step ? ['CONTOURS'] : []), ...(this.overlay === 'wireframe' ? ['WIRES'] : [])];
+    this.terrainView.overlays = [
+      ...(this.overlay === 'slope' ? ['TOO_STEEP'] : []),
+      ...(shown ? ['PICTURED'] : []),
+      ...(shown?.step ? ['CONTOURS'] : []),
+      ...(this.overlay === 'wireframe' ? ['WIRES'] : []),
+    ];
     this.request();
   }
 
@@ -370,7 +434,13 @@ export class LevelView {
   }
 
   /** Level as the batch list says, and the backdrop where nothing stands; the renderer's counts are those of the level alone. */
-  private paint(batches: readonly Batch[], camera: Camera, ratio: number, height: number, quick = false): { eye: PerspectiveCamera | OrthographicCamera; counted: Drawn['counted'] } {
+  private paint(
+    batches: readonly Batch[],
+    camera: Camera,
+    ratio: number,
+    height: number,
+    quick = false,
+  ): { eye: PerspectiveCamera | OrthographicCamera; counted: Drawn['counted'] } {
     const { renderer } = this;
     this.terrainView.show(new Map(batches.filter((b) => b.course === 'terrain').map((b) => [b.key, b.lod])), camera.eye, quick);
     this.blocks.show(new Set(batches.filter((b) => b.course === 'blocks').map((b) => b.key)));

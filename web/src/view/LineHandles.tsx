@@ -12,14 +12,25 @@ import { CornerHandles } from './CornerHandles';
 import type { LevelView } from './LevelView';
 import { rayPlane } from './project';
 
-interface Props { session: Session; view: LevelView; block: Block; at(e: PointerEvent): [number, number]; preview(next?: Map<string, Block>): void }
+interface Props {
+  session: Session;
+  view: LevelView;
+  block: Block;
+  at(e: PointerEvent): [number, number];
+  preview(next?: Map<string, Block>): void;
+}
 
 /** Corners of a drawn block, dragged in plan. */
 export function LineHandles({ session, view, block, at, preview }: Props) {
   const ownLine = (line: readonly Vec3[]) => line.map((p) => levelToBlock(block, p));
   return (
     <CornerHandles
-      view={view} corners={levelLine(block)} loop={block.closed || block.shape === 'slab'} what={block.shape} at={at} refuse={(why) => session.say(why, true)}
+      view={view}
+      corners={levelLine(block)}
+      loop={block.closed || block.shape === 'slab'}
+      what={block.shape}
+      at={at}
+      refuse={(why) => session.say(why, true)}
       place={(x, y, from, free) => {
         const p = rayPlane(view.ray(x, y), from, [0, 1, 0]);
         if (!p) return undefined;
@@ -29,7 +40,10 @@ export function LineHandles({ session, view, block, at, preview }: Props) {
         return near ? [near.at[0], p[1], near.at[2]] : [snapTo(p[0], snap), p[1], snapTo(p[2], snap)];
       }}
       preview={(line) => {
-        if (!line) { preview(undefined); return; }
+        if (!line) {
+          preview(undefined);
+          return;
+        }
         const next = { ...block, line: ownLine(line) };
         if (!lineFault(next)) preview(new Map([[block.id, { ...next, ...relined(next, next.line) }]]));
       }}

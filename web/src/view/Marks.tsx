@@ -25,7 +25,10 @@ export function Marks({ session, view, tool }: { session: Session; view: LevelVi
     let pen = 'M';
     for (const p of points) {
       const s = view.project(p);
-      if (!s) { pen = 'M'; continue; }
+      if (!s) {
+        pen = 'M';
+        continue;
+      }
       out += `${pen}${s.x.toFixed(1)} ${s.y.toFixed(1)}`;
       pen = 'L';
     }
@@ -40,26 +43,36 @@ export function Marks({ session, view, tool }: { session: Session; view: LevelVi
         {showWay && reach.path.length > 1 && (
           <g fill="none" strokeLinejoin="round" opacity={stale ? 0.55 : 1}>
             <path d={line(reach.path.map(([x, y, z]) => [x, y + 0.15, z]))} stroke="var(--raised)" strokeWidth={6} />
-            <path d={line(reach.path.map(([x, y, z]) => [x, y + 0.15, z]))} stroke={reach.reached ? 'var(--ink)' : 'var(--oxide)'} strokeWidth={2.5} strokeDasharray={stale ? '3 5' : '9 4'} />
+            <path
+              d={line(reach.path.map(([x, y, z]) => [x, y + 0.15, z]))}
+              stroke={reach.reached ? 'var(--ink)' : 'var(--oxide)'}
+              strokeWidth={2.5}
+              strokeDasharray={stale ? '3 5' : '9 4'}
+            />
           </g>
         )}
         {showWay && reach.stop?.at && <StopMark at={view.project([reach.stop.at[0], reach.stop.at[1] + 0.9, reach.stop.at[2]])} />}
-        {spread(presentMarkers(session.level).flatMap((m) => {
-          if (m.hidden) return [];
-          const foot = view.project(m.at);
-          const top = view.project([m.at[0], m.at[1] + 3, m.at[2]]);
-          // Threats are told by their figure; their flag and name belong to stage Play.
-          if (!foot || !top || (m.marker === 'threat' && stage !== 'play')) return [];
-          return [{ m, foot, top, text: stage === 'play' && m.name !== m.marker ? `${m.marker}: ${m.name}` : m.marker }];
-        })).map(({ m, foot, top, text, drop }) => {
+        {spread(
+          presentMarkers(session.level).flatMap((m) => {
+            if (m.hidden) return [];
+            const foot = view.project(m.at);
+            const top = view.project([m.at[0], m.at[1] + 3, m.at[2]]);
+            // Threats are told by their figure; their flag and name belong to stage Play.
+            if (!foot || !top || (m.marker === 'threat' && stage !== 'play')) return [];
+            return [{ m, foot, top, text: stage === 'play' && m.name !== m.marker ? `${m.marker}: ${m.name}` : m.marker }];
+          }),
+        ).map(({ m, foot, top, text, drop }) => {
           return (
             <g key={m.id}>
               <path d={`M${foot.x} ${foot.y}L${top.x} ${top.y}`} stroke="var(--raised)" strokeWidth={5} />
               <path d={`M${foot.x} ${foot.y}L${top.x} ${top.y}`} stroke="var(--ink)" strokeWidth={2} />
-              {m.marker === 'entry'
-                ? <path d={`M${top.x} ${top.y}l15 6l-15 6z`} fill="var(--raised)" stroke="var(--ink)" strokeWidth={1.5} />
-                : m.marker === 'threat' ? <path d={`M${top.x} ${top.y}l15 0l-7.5 12z`} fill="var(--ochre)" stroke="var(--ink)" strokeWidth={1.5} />
-                : <path d={`M${top.x} ${top.y}h16l-4 6l4 6h-16z`} fill="var(--ink)" stroke="var(--raised)" strokeWidth={1.5} />}
+              {m.marker === 'entry' ? (
+                <path d={`M${top.x} ${top.y}l15 6l-15 6z`} fill="var(--raised)" stroke="var(--ink)" strokeWidth={1.5} />
+              ) : m.marker === 'threat' ? (
+                <path d={`M${top.x} ${top.y}l15 0l-7.5 12z`} fill="var(--ochre)" stroke="var(--ink)" strokeWidth={1.5} />
+              ) : (
+                <path d={`M${top.x} ${top.y}h16l-4 6l4 6h-16z`} fill="var(--ink)" stroke="var(--raised)" strokeWidth={1.5} />
+              )}
               <Label x={top.x + 20} y={top.y + 10 + drop} text={text} anchor="start" />
             </g>
           );
@@ -84,8 +97,21 @@ export function Marks({ session, view, tool }: { session: Session; view: LevelVi
         {mode === 'plan' && <ScaleBar view={view} />}
       </svg>
       <output
-        className="hidden" data-testid="drawn" data-list-draws={drawn?.listed.draws} data-list-triangles={drawn?.listed.triangles} data-drawn-draws={drawn?.counted.draws} data-drawn-triangles={drawn?.counted.triangles}
-        data-frame-ms={last?.whole.toFixed(1)} data-own-ms={last?.own.toFixed(2)} data-frames={view.governor.count} data-recent={times.slice(-60).map((t) => `${t.whole.toFixed(0)}/${t.own.toFixed(1)}`).join(' ')} data-ratio={drawn?.ratio} data-pose={poseToText(view.pose)}
+        className="hidden"
+        data-testid="drawn"
+        data-list-draws={drawn?.listed.draws}
+        data-list-triangles={drawn?.listed.triangles}
+        data-drawn-draws={drawn?.counted.draws}
+        data-drawn-triangles={drawn?.counted.triangles}
+        data-frame-ms={last?.whole.toFixed(1)}
+        data-own-ms={last?.own.toFixed(2)}
+        data-frames={view.governor.count}
+        data-recent={times
+          .slice(-60)
+          .map((t) => `${t.whole.toFixed(0)}/${t.own.toFixed(1)}`)
+          .join(' ')}
+        data-ratio={drawn?.ratio}
+        data-pose={poseToText(view.pose)}
       />
     </>
   );
@@ -115,7 +141,21 @@ function StopMark({ at }: { at?: { x: number; y: number } }) {
 
 export function Label({ x, y, text, anchor = 'middle' }: { x: number; y: number; text: string; anchor?: 'start' | 'middle' }) {
   return (
-    <text className="fig" x={x} y={y} textAnchor={anchor} fontSize={13} fontWeight={600} paintOrder="stroke" stroke="var(--raised)" strokeWidth={4} strokeLinejoin="round" fill="var(--ink)">{text}</text>
+    <text
+      className="fig"
+      x={x}
+      y={y}
+      textAnchor={anchor}
+      fontSize={13}
+      fontWeight={600}
+      paintOrder="stroke"
+      stroke="var(--raised)"
+      strokeWidth={4}
+      strokeLinejoin="round"
+      fill="var(--ink)"
+    >
+      {text}
+    </text>
   );
 }
 
@@ -132,7 +172,9 @@ function North({ view }: { view: LevelView }) {
   return (
     <g transform={`translate(${view.width - 32} 34) rotate(${-yaw})`}>
       <path d="M0 -17L7 9L0 4L-7 9z" fill="var(--ink)" stroke="var(--raised)" strokeWidth={2} paintOrder="stroke" />
-      <text fill="var(--ink)" y={-20} textAnchor="middle" className="fig" fontSize={12} paintOrder="stroke" stroke="var(--raised)" strokeWidth={3}>N</text>
+      <text fill="var(--ink)" y={-20} textAnchor="middle" className="fig" fontSize={12} paintOrder="stroke" stroke="var(--raised)" strokeWidth={3}>
+        N
+      </text>
     </g>
   );
 }
@@ -146,7 +188,9 @@ function ScaleBar({ view }: { view: LevelView }) {
     <g>
       <rect x={14} y={y - 22} width={w + 20} height={34} fill="var(--raised)" opacity={0.88} />
       <path d={`M24 ${y - 5}v10M24 ${y}h${w}M${24 + w / 2} ${y - 3}v6M${24 + w} ${y - 5}v10`} stroke="var(--ink)" strokeWidth={1.5} fill="none" />
-      <text fill="var(--ink)" className="fig" x={24 + w} y={y - 8} textAnchor="end" fontSize={13}>{metres} m</text>
+      <text fill="var(--ink)" className="fig" x={24 + w} y={y - 8} textAnchor="end" fontSize={13}>
+        {metres} m
+      </text>
     </g>
   );
 }

@@ -26,13 +26,33 @@ export function Measures({ session, view }: { session: Session; view: LevelView 
           const l = Math.hypot(b.x - a.x, b.y - a.y) || 1;
           const [nx, ny] = [(-(b.y - a.y) / l) * 6, ((b.x - a.x) / l) * 6];
           const d = `M${a.x} ${a.y}L${b.x} ${b.y}M${a.x - nx} ${a.y - ny}L${a.x + nx} ${a.y + ny}M${b.x - nx} ${b.y - ny}L${b.x + nx} ${b.y + ny}`;
-          return <g key={measure.id}><path d={d} stroke="var(--raised)" strokeWidth={4.5} /><path d={d} stroke="var(--ink)" strokeWidth={1.75} /></g>;
+          return (
+            <g key={measure.id}>
+              <path d={d} stroke="var(--raised)" strokeWidth={4.5} />
+              <path d={d} stroke="var(--ink)" strokeWidth={1.75} />
+            </g>
+          );
         })}
       </svg>
       {seen.map(({ measure, middle }) => (
-        <div key={measure.id} className="pointer-events-auto absolute flex items-center border pl-1" style={{ left: middle.x, top: middle.y, transform: 'translate(-50%, -50%)', background: 'var(--raised)', borderColor: 'var(--ink)' }} onPointerDown={(e) => e.stopPropagation()} onPointerMove={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
+        <div
+          key={measure.id}
+          className="pointer-events-auto absolute flex items-center border pl-1"
+          style={{ left: middle.x, top: middle.y, transform: 'translate(-50%, -50%)', background: 'var(--raised)', borderColor: 'var(--ink)' }}
+          onPointerDown={(e) => e.stopPropagation()}
+          onPointerMove={(e) => e.stopPropagation()}
+          onPointerUp={(e) => e.stopPropagation()}
+        >
           <span className="fig whitespace-nowrap text-[13px] leading-5">{measureText(measure.from, measure.to)}</span>
-          {session.writable && <button className="icon-btn" aria-label={`take ${measure.name} away`} onClick={() => session.commit({ kind: 'remove', ids: [measure.id] }, `take ${measure.name} away`)}><X size={12} /></button>}
+          {session.writable && (
+            <button
+              className="icon-btn"
+              aria-label={`take ${measure.name} away`}
+              onClick={() => session.commit({ kind: 'remove', ids: [measure.id] }, `take ${measure.name} away`)}
+            >
+              <X size={12} />
+            </button>
+          )}
         </div>
       ))}
     </div>

@@ -15,7 +15,11 @@ const WANTS = ['easy', 'tight', 'impossible'] as const;
 /** Declares a gap between two blocks, changes what it is declared, or takes the declaration away where it is the same again. */
 function declare(session: Session, from: string, to: string, want: Gap['want']): void {
   const known = ofKind(session.level, 'gap').find((g) => (g.from === from && g.to === to) || (g.from === to && g.to === from));
-  if (!known) session.commit({ kind: 'add', objects: [{ id: newId('gap'), version: 1, kind: 'gap', name: nextName(session.level, 'gap'), from, to, want }] }, `declare the gap ${want}`);
+  if (!known)
+    session.commit(
+      { kind: 'add', objects: [{ id: newId('gap'), version: 1, kind: 'gap', name: nextName(session.level, 'gap'), from, to, want }] },
+      `declare the gap ${want}`,
+    );
   else if (known.want === want) session.commit({ kind: 'remove', ids: [known.id] }, `declare ${known.name} no more`);
   else session.commit({ kind: 'set', patches: [{ id: known.id, set: { want } }] }, `declare ${known.name} ${want}`);
 }
@@ -36,7 +40,15 @@ export function Metrics({ session, view, block }: { session: Session; view: Leve
     const { verdict, text } = gapText(body.figures, range, around, new Set([g.from, g.to]));
     // Up and down are not alike: a gap is judged the way it was declared.
     const [word, other] = g.from === block.id ? ['to', b!] : ['from', a!];
-    return [{ to: other.id, text: `gap ${word} ${other.name} ${text}`, want: g.want as Gap['want'] | undefined, good: verdict === g.want, verdict: verdict === g.want ? ('good' as const) : ('bad' as const) }];
+    return [
+      {
+        to: other.id,
+        text: `gap ${word} ${other.name} ${text}`,
+        want: g.want as Gap['want'] | undefined,
+        good: verdict === g.want,
+        verdict: verdict === g.want ? ('good' as const) : ('bad' as const),
+      },
+    ];
   });
   if (near && !gaps.some((g) => g.to === near.to)) gaps.push({ to: near.to, text: near.text, want: undefined, good: true, verdict: near.verdict as 'good' });
   const at = view.project(add(block.at, [0, block.size[1], 0]));
@@ -46,17 +58,45 @@ export function Metrics({ session, view, block }: { session: Session; view: Leve
   const middle = view.project(add(block.at, [0, block.size[1] / 2, 0]));
   const left = Math.min(Math.max(at.x, 130), view.width - 130);
   const top = Math.min(Math.max(Math.min(at.y - 20, (middle?.y ?? at.y) - 88), 28 + lines * 20), view.height - 12);
-  const line = (text: string, verdict: keyof typeof MARK) => <span key={text} className="fig whitespace-nowrap text-[13px] leading-[18px]" data-verdict={verdict} style={{ color: MARK[verdict] }}>{verdict === 'good' ? '' : verdict === 'bad' ? '\u2715 ' : '\u25b2 '}{text}</span>;
+  const line = (text: string, verdict: keyof typeof MARK) => (
+    <span key={text} className="fig whitespace-nowrap text-[13px] leading-[18px]" data-verdict={verdict} style={{ color: MARK[verdict] }}>
+      {verdict === 'good' ? '' : verdict === 'bad' ? '\u2715 ' : '\u25b2 '}
+      {text}
+    </span>
+  );
   return (
-    <div className="absolute grid border px-1.5 py-0.5" style={{ left, top, transform: 'translate(-50%, -100%)', background: 'var(--raised)', borderColor: 'var(--edge)' }} data-testid="metrics" role="note" aria-label={`for ${body.name}`}>
+    <div
+      className="absolute grid border px-1.5 py-0.5"
+      style={{ left, top, transform: 'translate(-50%, -100%)', background: 'var(--raised)', borderColor: 'var(--edge)' }}
+      data-testid="metrics"
+      role="note"
+      aria-label={`for ${body.name}`}
+    >
       {own.map((f) => line(f.text, f.verdict))}
       {gaps.map((g) => (
         <span key={g.to} className="grid">
           {line(g.text, g.verdict)}
           {session.writable && !isMade(g.to) && !isMade(block.id) && (
-            <span className="pointer-events-auto flex items-center gap-1 pb-0.5" role="group" aria-label="the gap is meant to be" onPointerDown={(e) => e.stopPropagation()} onPointerMove={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
+            <span
+              className="pointer-events-auto flex items-center gap-1 pb-0.5"
+              role="group"
+              aria-label="the gap is meant to be"
+              onPointerDown={(e) => e.stopPropagation()}
+              onPointerMove={(e) => e.stopPropagation()}
+              onPointerUp={(e) => e.stopPropagation()}
+            >
               <span className="label text-[12px]">meant</span>
-              {WANTS.map((w) => <button key={w} className="act fig" style={{ padding: '0 5px', minHeight: 20, fontSize: 12 }} aria-pressed={g.want === w} onClick={() => declare(session, block.id, g.to, w)}>{w}</button>)}
+              {WANTS.map((w) => (
+                <button
+                  key={w}
+                  className="act fig"
+                  style={{ padding: '0 5px', minHeight: 20, fontSize: 12 }}
+                  aria-pressed={g.want === w}
+                  onClick={() => declare(session, block.id, g.to, w)}
+                >
+                  {w}
+                </button>
+              ))}
             </span>
           )}
         </span>

@@ -46,25 +46,58 @@ export function Motion({ session, view }: { session: Session; view: LevelView })
               // Wagons side by side end side by side: one time is read, two over each other are not.
               const free = p && i > 0 && !written.some((w) => Math.abs(w.x - p.x) < 3 * APART && Math.abs(w.y - p.y) < APART / 2);
               if (free) written.push(p);
-              return p && (
-                <g key={i}>
-                  {chosen && outline && <><path d={outline} stroke="var(--raised)" strokeWidth={3} opacity={0.6} /><path d={outline} stroke="var(--ink)" strokeWidth={1} strokeDasharray="4 4" /></>}
-                  <circle cx={p.x} cy={p.y} r={4} fill="var(--raised)" stroke="var(--ink)" strokeWidth={1.5} />
-                  {free && <text x={p.x + 12} y={p.y + 4} className="fig" fontSize={13} fill="var(--ink)" stroke="var(--raised)" strokeWidth={3} paintOrder="stroke">{`${at.toFixed(1)} s of ${moverPeriod(stops).toFixed(1)}`}</text>}
-                </g>
+              return (
+                p && (
+                  <g key={i}>
+                    {chosen && outline && (
+                      <>
+                        <path d={outline} stroke="var(--raised)" strokeWidth={3} opacity={0.6} />
+                        <path d={outline} stroke="var(--ink)" strokeWidth={1} strokeDasharray="4 4" />
+                      </>
+                    )}
+                    <circle cx={p.x} cy={p.y} r={4} fill="var(--raised)" stroke="var(--ink)" strokeWidth={1.5} />
+                    {free && (
+                      <text
+                        x={p.x + 12}
+                        y={p.y + 4}
+                        className="fig"
+                        fontSize={13}
+                        fill="var(--ink)"
+                        stroke="var(--raised)"
+                        strokeWidth={3}
+                        paintOrder="stroke"
+                      >{`${at.toFixed(1)} s of ${moverPeriod(stops).toFixed(1)}`}</text>
+                    )}
+                  </g>
+                )
               );
             })}
           </g>
         );
       })}
-      {movers.filter((b) => selection.length === 1 && selection[0] === b.id && !b.locked).map((block) => (
-        <StopHandles key={block.id} session={session} view={view} block={block} stops={dragged?.id === block.id ? dragged.stops : block.stops!} preview={(stops) => setDragged(stops && { id: block.id, stops })} />
-      ))}
+      {movers
+        .filter((b) => selection.length === 1 && selection[0] === b.id && !b.locked)
+        .map((block) => (
+          <StopHandles
+            key={block.id}
+            session={session}
+            view={view}
+            block={block}
+            stops={dragged?.id === block.id ? dragged.stops : block.stops!}
+            preview={(stops) => setDragged(stops && { id: block.id, stops })}
+          />
+        ))}
     </svg>
   );
 }
 
-interface StopProps { session: Session; view: LevelView; block: Block; stops: readonly Stop[]; preview(stops?: Stop[]): void }
+interface StopProps {
+  session: Session;
+  view: LevelView;
+  block: Block;
+  stops: readonly Stop[];
+  preview(stops?: Stop[]): void;
+}
 
 /** The stops of a mover but the first, which is where it stands: dragged level by the grid, with Shift up and down. @param stops as they are shown */
 function StopHandles({ session, view, block, stops: [first, ...others], preview }: StopProps) {
@@ -76,7 +109,15 @@ function StopHandles({ session, view, block, stops: [first, ...others], preview 
   };
   return (
     <CornerHandles
-      view={view} corners={others.map((s) => add(home, s.by))} loop={false} what="mover" at={at} fixed name={(i) => `stop ${i + 2}`} hint="drag it, with Shift up and down" refuse={(why) => session.say(why, true)}
+      view={view}
+      corners={others.map((s) => add(home, s.by))}
+      loop={false}
+      what="mover"
+      at={at}
+      fixed
+      name={(i) => `stop ${i + 2}`}
+      hint="drag it, with Shift up and down"
+      refuse={(why) => session.say(why, true)}
       place={(x, y, from, upright) => {
         const { snap } = useUi.getState();
         if (upright) {

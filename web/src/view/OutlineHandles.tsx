@@ -31,11 +31,19 @@ export function OutlineHandles({ session, view, frame, outline, what, dash, colo
   const d = drapedPath(view, session.terrain, dragged ?? outline, true);
   return (
     <g fill="none">
-      <path d={d} stroke="var(--raised)" strokeWidth={5} /><path d={d} stroke={colour} strokeWidth={2} strokeDasharray={dash} />
+      <path d={d} stroke="var(--raised)" strokeWidth={5} />
+      <path d={d} stroke={colour} strokeWidth={2} strokeDasharray={dash} />
       {open && (
         <CornerHandles
-          view={view} corners={(dragged ?? outline).map(([x, z]): Vec3 => [x, heightAt(session.terrain, x, z) + 0.1, z])} loop what={what} refuse={(why) => session.say(why, true)}
-          at={(e: PointerEvent) => { const box = frame.current!.getBoundingClientRect(); return [e.clientX - box.left, e.clientY - box.top]; }}
+          view={view}
+          corners={(dragged ?? outline).map(([x, z]): Vec3 => [x, heightAt(session.terrain, x, z) + 0.1, z])}
+          loop
+          what={what}
+          refuse={(why) => session.say(why, true)}
+          at={(e: PointerEvent) => {
+            const box = frame.current!.getBoundingClientRect();
+            return [e.clientX - box.left, e.clientY - box.top];
+          }}
           place={(x, y, from, free) => {
             const p = rayPlane(view.ray(x, y), from, [0, 1, 0]);
             const { snap } = useUi.getState();
@@ -44,7 +52,12 @@ export function OutlineHandles({ session, view, frame, outline, what, dash, colo
           preview={(line) => setDragged(line && plan(line))}
           commit={(line, verb) => {
             const found = crossing(plan(line));
-            if (found) session.say(`${what}: the outline would cross itself: the side from corner ${found[0] + 1} meets the side from corner ${found[1] + 1}; its last shape is kept`, true);
+            if (found)
+              session.say(
+                `${what}: the outline would cross itself: the side from corner ` +
+                  `${found[0] + 1} meets the side from corner ${found[1] + 1}; its last shape is kept`,
+                true,
+              );
             else commit(plan(line), verb);
           }}
         />

@@ -12,18 +12,66 @@ export function OverlayLegend({ session, view }: { session: Session; view: Level
   const labels: { x: number; y: number; text: string }[] = [];
   for (let i = 0; i < shown.labels.length; i += 3) {
     const p = view.project([shown.labels[i], shown.labels[i + 1] + 0.2, shown.labels[i + 2]]);
-    if (p && p.x > 10 && p.y > 10 && p.x < view.width - 10 && p.y < view.height - 40 && !labels.some((l) => Math.abs(l.x - p.x) < 46 && Math.abs(l.y - p.y) < 16)) labels.push({ x: p.x, y: p.y, text: shown.labels[i + 1].toFixed((shown.step ?? 1) < 1 ? 2 : 0) });
+    if (
+      p &&
+      p.x > 10 &&
+      p.y > 10 &&
+      p.x < view.width - 10 &&
+      p.y < view.height - 40 &&
+      !labels.some((l) => Math.abs(l.x - p.x) < 46 && Math.abs(l.y - p.y) < 16)
+    )
+      labels.push({ x: p.x, y: p.y, text: shown.labels[i + 1].toFixed((shown.step ?? 1) < 1 ? 2 : 0) });
   }
   return (
     <>
       <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
-        {labels.map((l, i) => <text key={i} x={l.x} y={l.y + 4} textAnchor="middle" className="fig" fontSize={12} fontWeight={600} fill="var(--ink)" stroke="var(--raised)" strokeWidth={3.5} paintOrder="stroke">{l.text}</text>)}
-      </svg>
-      <div className="absolute bottom-3 right-3 grid gap-1 border px-2 py-1" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }} role="note" aria-label={`overlay: ${overlay}`} data-testid="overlay" onPointerDown={(e) => e.stopPropagation()} onPointerMove={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
-        {shown.keys.map((k) => (
-          <span key={k.text} className="flex items-center gap-2"><svg width="18" height="14" className="shrink-0" aria-hidden><rect x="0.5" y="0.5" width="17" height="13" fill={k.hatched ? 'var(--raised)' : k.colour} stroke="var(--ink)" />{k.hatched && <path d="M-2 10L8 0M3 14L14 3M10 16L20 6" stroke={k.colour} strokeWidth="3" />}</svg>{k.text}</span>
+        {labels.map((l, i) => (
+          <text
+            key={i}
+            x={l.x}
+            y={l.y + 4}
+            textAnchor="middle"
+            className="fig"
+            fontSize={12}
+            fontWeight={600}
+            fill="var(--ink)"
+            stroke="var(--raised)"
+            strokeWidth={3.5}
+            paintOrder="stroke"
+          >
+            {l.text}
+          </text>
         ))}
-        {overlay === 'cut and fill' && <button className="act" style={{ padding: '1px 7px', minHeight: 24 }} title="compare with the ground as it is now" onClick={() => session.composer.markBefore()}>from now on</button>}
+      </svg>
+      <div
+        className="absolute bottom-3 right-3 grid gap-1 border px-2 py-1"
+        style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}
+        role="note"
+        aria-label={`overlay: ${overlay}`}
+        data-testid="overlay"
+        onPointerDown={(e) => e.stopPropagation()}
+        onPointerMove={(e) => e.stopPropagation()}
+        onPointerUp={(e) => e.stopPropagation()}
+      >
+        {shown.keys.map((k) => (
+          <span key={k.text} className="flex items-center gap-2">
+            <svg width="18" height="14" className="shrink-0" aria-hidden>
+              <rect x="0.5" y="0.5" width="17" height="13" fill={k.hatched ? 'var(--raised)' : k.colour} stroke="var(--ink)" />
+              {k.hatched && <path d="M-2 10L8 0M3 14L14 3M10 16L20 6" stroke={k.colour} strokeWidth="3" />}
+            </svg>
+            {k.text}
+          </span>
+        ))}
+        {overlay === 'cut and fill' && (
+          <button
+            className="act"
+            style={{ padding: '1px 7px', minHeight: 24 }}
+            title="compare with the ground as it is now"
+            onClick={() => session.composer.markBefore()}
+          >
+            from now on
+          </button>
+        )}
       </div>
     </>
   );

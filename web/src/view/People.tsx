@@ -25,7 +25,10 @@ export function People({ session, view }: { session: Session; view: LevelView })
   useSession(session);
   if (useUi((s) => s.stage) !== 'block') return null;
   const bodies = ofKind(session.level, 'body');
-  const rows = presentOf(session.level.objects).of('people').filter((row) => !row.hidden).map((row) => ({ row, body: bodies.find((b) => b.id === row.body) ?? playerBody(session.level) }));
+  const rows = presentOf(session.level.objects)
+    .of('people')
+    .filter((row) => !row.hidden)
+    .map((row) => ({ row, body: bodies.find((b) => b.id === row.body) ?? playerBody(session.level) }));
   return (
     <div className="pointer-events-none absolute inset-0" data-testid="figures">
       {rows.map(({ row, body }) => {
@@ -39,16 +42,54 @@ export function People({ session, view }: { session: Session; view: LevelView })
               const low = view.project(feet);
               if (!top || !low || low.y - top.y < 24) return null;
               return (
-                <span key={s.name} className="fig absolute whitespace-nowrap text-center text-[12px] leading-[13px]" style={{ left: top.x, top: top.y - 4, transform: 'translate(-50%, -100%)', color: 'var(--ink)', textShadow: '0 0 3px var(--raised), 0 0 3px var(--raised), 0 0 3px var(--raised)' }}>
-                  {s.name}<br />{s.top.toFixed(2)}
-                  <svg className="absolute" style={{ left: '50%', top: '100%', marginLeft: -9 }} width="18" height="4" aria-hidden><path d="M0 2H18" stroke="var(--raised)" strokeWidth="4" /><path d="M0 2H18" stroke="var(--ink)" strokeWidth="1.5" /></svg>
+                <span
+                  key={s.name}
+                  className="fig absolute whitespace-nowrap text-center text-[12px] leading-[13px]"
+                  style={{
+                    left: top.x,
+                    top: top.y - 4,
+                    transform: 'translate(-50%, -100%)',
+                    color: 'var(--ink)',
+                    textShadow: '0 0 3px var(--raised), 0 0 3px var(--raised), 0 0 3px var(--raised)',
+                  }}
+                >
+                  {s.name}
+                  <br />
+                  {s.top.toFixed(2)}
+                  <svg className="absolute" style={{ left: '50%', top: '100%', marginLeft: -9 }} width="18" height="4" aria-hidden>
+                    <path d="M0 2H18" stroke="var(--raised)" strokeWidth="4" />
+                    <path d="M0 2H18" stroke="var(--ink)" strokeWidth="1.5" />
+                  </svg>
                 </span>
               );
             })}
             {foot && session.writable && (
-              <span className="pointer-events-auto absolute flex items-center border" style={{ left: foot.x, top: foot.y + 4, background: 'var(--raised)', borderColor: 'var(--edge)' }} onPointerDown={(e) => e.stopPropagation()} onPointerMove={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
-                <button className="border-0 bg-transparent px-1 text-[12px] leading-4" title="another body" onClick={() => session.commit({ kind: 'set', patches: [{ id: row.id, set: { body: bodies[(bodies.indexOf(body) + 1) % bodies.length].id } }] }, `body of ${row.name}`)}>{body.name}</button>
-                <button className="icon-btn h-5 w-5" aria-label={`take ${row.name} away`} onClick={() => session.commit({ kind: 'remove', ids: [row.id] }, `take ${row.name} away`)}><X size={11} /></button>
+              <span
+                className="pointer-events-auto absolute flex items-center border"
+                style={{ left: foot.x, top: foot.y + 4, background: 'var(--raised)', borderColor: 'var(--edge)' }}
+                onPointerDown={(e) => e.stopPropagation()}
+                onPointerMove={(e) => e.stopPropagation()}
+                onPointerUp={(e) => e.stopPropagation()}
+              >
+                <button
+                  className="border-0 bg-transparent px-1 text-[12px] leading-4"
+                  title="another body"
+                  onClick={() =>
+                    session.commit(
+                      { kind: 'set', patches: [{ id: row.id, set: { body: bodies[(bodies.indexOf(body) + 1) % bodies.length].id } }] },
+                      `body of ${row.name}`,
+                    )
+                  }
+                >
+                  {body.name}
+                </button>
+                <button
+                  className="icon-btn h-5 w-5"
+                  aria-label={`take ${row.name} away`}
+                  onClick={() => session.commit({ kind: 'remove', ids: [row.id] }, `take ${row.name} away`)}
+                >
+                  <X size={11} />
+                </button>
               </span>
             )}
           </div>

@@ -13,7 +13,14 @@ import type { LevelView } from './LevelView';
 /** Neighbours farther than this are no matter, metres. */
 const FAR = 30;
 
-interface Measure { key: 'over' | 'beside'; name: string; value: number; from: Vec3; to: Vec3; set(value: number): void }
+interface Measure {
+  key: 'over' | 'beside';
+  name: string;
+  value: number;
+  from: Vec3;
+  to: Vec3;
+  set(value: number): void;
+}
 
 /** How far the first selected block is over its host and from the nearest block beside it: dimension lines that can be typed on. */
 export function Relations({ session, view, block, still }: { session: Session; view: LevelView; block: Block; still: boolean }) {
@@ -24,9 +31,29 @@ export function Relations({ session, view, block, still }: { session: Session; v
     const grid = blockGrid(session.blocks.filter((b) => b.id !== block.id));
     const meshes = meshGrid(session.made.placed.filter((m) => m.id !== block.id));
     const over = overHost(block, (p) => groundAt(session.terrain, grid, [p[0], p[1] + 0.001, p[2]], { meshes }).height);
-    if (over > 0.005) measures.push({ key: 'over', name: 'height over its host', value: over, from: block.at, to: [block.at[0], block.at[1] - over, block.at[2]], set: (v) => moveThings(session, [block.id], [0, v - over, 0]) });
-    const beside = nearestNeighbour(block, session.made.blocks.filter((b) => !b.hidden), FAR);
-    if (beside) measures.push({ key: 'beside', name: `distance to ${beside.to.name}`, value: beside.distance, from: beside.from, to: beside.at, set: (v) => moveThings(session, [block.id], scale(normalize(sub(beside.from, beside.at)), v - beside.distance)) });
+    if (over > 0.005)
+      measures.push({
+        key: 'over',
+        name: 'height over its host',
+        value: over,
+        from: block.at,
+        to: [block.at[0], block.at[1] - over, block.at[2]],
+        set: (v) => moveThings(session, [block.id], [0, v - over, 0]),
+      });
+    const beside = nearestNeighbour(
+      block,
+      session.made.blocks.filter((b) => !b.hidden),
+      FAR,
+    );
+    if (beside)
+      measures.push({
+        key: 'beside',
+        name: `distance to ${beside.to.name}`,
+        value: beside.distance,
+        from: beside.from,
+        to: beside.at,
+        set: (v) => moveThings(session, [block.id], scale(normalize(sub(beside.from, beside.at)), v - beside.distance)),
+      });
   }
   return (
     <>
@@ -37,17 +64,54 @@ export function Relations({ session, view, block, still }: { session: Session; v
           const l = Math.hypot(b.x - a.x, b.y - a.y) || 1;
           const [nx, ny] = [(-(b.y - a.y) / l) * 5, ((b.x - a.x) / l) * 5];
           const d = `M${a.x} ${a.y}L${b.x} ${b.y}M${a.x - nx} ${a.y - ny}L${a.x + nx} ${a.y + ny}M${b.x - nx} ${b.y - ny}L${b.x + nx} ${b.y + ny}`;
-          return <g key={key} fill="none"><path d={d} stroke="var(--raised)" strokeWidth={4} /><path d={d} stroke="var(--blue)" strokeWidth={1.5} strokeDasharray="6 3" /></g>;
+          return (
+            <g key={key} fill="none">
+              <path d={d} stroke="var(--raised)" strokeWidth={4} />
+              <path d={d} stroke="var(--blue)" strokeWidth={1.5} strokeDasharray="6 3" />
+            </g>
+          );
         })}
       </svg>
       {measures.map(({ key, name, value, from, to, set }) => {
         const middle = view.project([0, 1, 2].map((k) => (from[k] + to[k]) / 2) as Vec3);
         if (!middle || middle.x < 30 || middle.y < 14 || middle.x > view.width - 30 || middle.y > view.height - 14) return null;
         return (
-          <div key={key} className="pointer-events-auto absolute" style={{ left: middle.x, top: middle.y, transform: 'translate(-50%, -50%)' }} onPointerDown={(e) => e.stopPropagation()} onPointerMove={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
-            {typing === key
-              ? <NumberField label={name} hideLabel autoFocus value={value} unit="m" min={0} max={4096} digits={3} className="" onLeave={() => setTyping(undefined)} onCommit={(v) => { setTyping(undefined); set(v); }} />
-              : <button className="fig border border-dashed px-1 leading-5" style={{ background: 'var(--field)', borderColor: 'var(--blue)', color: 'var(--blue)', fontWeight: 600, fontSize: 13 }} aria-label={`${name} ${value.toFixed(2)} m: type another`} title={`${name}: click and type`} onClick={() => setTyping(key)}>{value.toFixed(2)}</button>}
+          <div
+            key={key}
+            className="pointer-events-auto absolute"
+            style={{ left: middle.x, top: middle.y, transform: 'translate(-50%, -50%)' }}
+            onPointerDown={(e) => e.stopPropagation()}
+            onPointerMove={(e) => e.stopPropagation()}
+            onPointerUp={(e) => e.stopPropagation()}
+          >
+            {typing === key ? (
+              <NumberField
+                label={name}
+                hideLabel
+                autoFocus
+                value={value}
+                unit="m"
+                min={0}
+                max={4096}
+                digits={3}
+                className=""
+                onLeave={() => setTyping(undefined)}
+                onCommit={(v) => {
+                  setTyping(undefined);
+                  set(v);
+                }}
+              />
+            ) : (
+              <button
+                className="fig border border-dashed px-1 leading-5"
+                style={{ background: 'var(--field)', borderColor: 'var(--blue)', color: 'var(--blue)', fontWeight: 600, fontSize: 13 }}
+                aria-label={`${name} ${value.toFixed(2)} m: type another`}
+                title={`${name}: click and type`}
+                onClick={() => setTyping(key)}
+              >
+                {value.toFixed(2)}
+              </button>
+            )}
           </div>
         );
       })}

@@ -42,7 +42,10 @@ export function Selection({ session, view }: { session: Session; view: LevelView
 
   const preview = (next?: Map<string, Block>) => {
     setDraft(next);
-    const moved = chosen.flatMap((t) => { const b = next?.get(t.id); return b ? [followBlock(session, t, b)] : []; });
+    const moved = chosen.flatMap((t) => {
+      const b = next?.get(t.id);
+      return b ? [followBlock(session, t, b)] : [];
+    });
     const all = moved.flatMap((t) => (t.kind === 'copy' ? thingsOfCopy(session, t) : [t]));
     const blocksMoved = all.filter((t) => t.kind === 'block');
     const piecesMoved = all.filter((t) => t.kind === 'piece');
@@ -66,19 +69,55 @@ export function Selection({ session, view }: { session: Session; view: LevelView
         ))}
       </svg>
       {dims.map((d) => (
-        <div key={d.field} className={isBlock ? 'pointer-events-auto absolute' : 'absolute'} style={{ left: d.label[0], top: d.label[1], transform: 'translate(-50%, -50%)' }} onPointerDown={(e) => e.stopPropagation()} onPointerMove={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
+        <div
+          key={d.field}
+          className={isBlock ? 'pointer-events-auto absolute' : 'absolute'}
+          style={{ left: d.label[0], top: d.label[1], transform: 'translate(-50%, -50%)' }}
+          onPointerDown={(e) => e.stopPropagation()}
+          onPointerMove={(e) => e.stopPropagation()}
+          onPointerUp={(e) => e.stopPropagation()}
+        >
           {typing === d.field && isBlock ? (
-            <NumberField label={d.name} hideLabel autoFocus value={d.value} unit="m" min={MIN_BLOCK} max={4096} digits={3} className="" onLeave={() => setTyping(undefined)}
-              onCommit={(v) => { setTyping(undefined); setSize(session, first, d.field, v); }} />
+            <NumberField
+              label={d.name}
+              hideLabel
+              autoFocus
+              value={d.value}
+              unit="m"
+              min={MIN_BLOCK}
+              max={4096}
+              digits={3}
+              className=""
+              onLeave={() => setTyping(undefined)}
+              onCommit={(v) => {
+                setTyping(undefined);
+                setSize(session, first, d.field, v);
+              }}
+            />
           ) : (
-            <button className="fig border px-1 leading-5" style={{ background: 'var(--field)', borderColor: BLUE, color: BLUE, fontWeight: 600, fontSize: 13 }} aria-label={isBlock ? `${d.name} ${d.value.toFixed(2)} m: type another` : `${d.name} ${d.value.toFixed(2)} m`} title={isBlock ? `${d.name}: click and type` : `${d.name}: a piece keeps its real size`} disabled={!isBlock} onClick={() => setTyping(d.field)}>
+            <button
+              className="fig border px-1 leading-5"
+              style={{ background: 'var(--field)', borderColor: BLUE, color: BLUE, fontWeight: 600, fontSize: 13 }}
+              aria-label={isBlock ? `${d.name} ${d.value.toFixed(2)} m: type another` : `${d.name} ${d.value.toFixed(2)} m`}
+              title={isBlock ? `${d.name}: click and type` : `${d.name}: a piece keeps its real size`}
+              disabled={!isBlock}
+              onClick={() => setTyping(d.field)}
+            >
               {d.value.toFixed(2)}
             </button>
           )}
         </div>
       ))}
       {isBlock && <Relations session={session} view={view} block={first} still={draft === undefined} />}
-      {tool === 'select' && session.writable && !isLocked(session, chosen[0]) && <Handles session={session} view={view} blocks={blocks} mode={handle === 'size' && (chosen[0].kind === 'marker' || chosen[0].kind === 'people') ? 'move' : handle} preview={preview} />}
+      {tool === 'select' && session.writable && !isLocked(session, chosen[0]) && (
+        <Handles
+          session={session}
+          view={view}
+          blocks={blocks}
+          mode={handle === 'size' && (chosen[0].kind === 'marker' || chosen[0].kind === 'people') ? 'move' : handle}
+          preview={preview}
+        />
+      )}
       {isBlock && <Metrics session={session} view={view} block={first} />}
     </div>
   );
@@ -104,7 +143,13 @@ function Bracket({ view, blocks }: { view: LevelView; blocks: readonly Block[] }
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
   for (const b of blocks) {
     const r = Math.hypot(b.size[0], b.size[2]) / 2;
-    for (const [dx, dy, dz] of [[-r, 0, 0], [r, 0, 0], [0, 0, -r], [0, 0, r], [0, b.size[1], 0]]) {
+    for (const [dx, dy, dz] of [
+      [-r, 0, 0],
+      [r, 0, 0],
+      [0, 0, -r],
+      [0, 0, r],
+      [0, b.size[1], 0],
+    ]) {
       const p = view.project([b.at[0] + dx, b.at[1] + dy, b.at[2] + dz]);
       if (!p) continue;
       x0 = Math.min(x0, p.x);
@@ -120,12 +165,20 @@ function Bracket({ view, blocks }: { view: LevelView; blocks: readonly Block[] }
     <g fill="none">
       <path d={d} stroke={PAPER} strokeWidth={5} />
       <path d={d} stroke={BLUE} strokeWidth={2.5} />
-      <text x={l + 24} y={t + 5} className="fig" fontSize={14} fontWeight={600} fill={BLUE} stroke={PAPER} strokeWidth={4} paintOrder="stroke">{blocks.length} selected</text>
+      <text x={l + 24} y={t + 5} className="fig" fontSize={14} fontWeight={600} fill={BLUE} stroke={PAPER} strokeWidth={4} paintOrder="stroke">
+        {blocks.length} selected
+      </text>
     </g>
   );
 }
 
-interface HandleProps { session: Session; view: LevelView; blocks: Block[]; mode: 'move' | 'turn' | 'size'; preview(next?: Map<string, Block>): void }
+interface HandleProps {
+  session: Session;
+  view: LevelView;
+  blocks: Block[];
+  mode: 'move' | 'turn' | 'size';
+  preview(next?: Map<string, Block>): void;
+}
 
 /** Handles of the first selected block: dimension lines out of its faces to move and to size, a ring to turn. Letters name the axes. */
 function Handles({ session, view, blocks, mode, preview }: HandleProps) {
@@ -134,7 +187,11 @@ function Handles({ session, view, blocks, mode, preview }: HandleProps) {
   const centre = blockToLevel(first, 0, first.size[1] / 2, 0);
   const reach = 70 / view.pixelsPerMetre(centre);
   const own = (x: number, y: number, z: number): Vec3 => normalize(sub(blockToLevel(first, x, y, z), first.at));
-  const axes: { key: string; axis: Vec3; label: string }[] = [{ key: 'x', axis: [1, 0, 0], label: 'X' }, { key: 'y', axis: [0, 1, 0], label: 'Y' }, { key: 'z', axis: [0, 0, 1], label: 'Z' }];
+  const axes: { key: string; axis: Vec3; label: string }[] = [
+    { key: 'x', axis: [1, 0, 0], label: 'X' },
+    { key: 'y', axis: [0, 1, 0], label: 'Y' },
+    { key: 'z', axis: [0, 0, 1], label: 'Z' },
+  ];
 
   const drive = (measure: (e: PointerEvent) => number | undefined, apply: (from: Block, by: number) => Block, verb: string) => ({
     onPointerDown: (e: PointerEvent<SVGElement>) => {
@@ -161,10 +218,21 @@ function Handles({ session, view, blocks, mode, preview }: HandleProps) {
       if (!done?.changed) return;
       const before = new Map(done.from.map((b) => [b.id, b]));
       const list = [...done.changed.values()].filter((b) => JSON.stringify(b) !== JSON.stringify(before.get(b.id)));
-      setThings(session, things(session, list.map((b) => b.id)), (t) => {
-        const n = followBlock(session, t, done.changed!.get(t.id)!);
-        return { ...poseFields(t, n), ...(n.kind !== 'block' ? {} : isDrawn(n.shape) ? { size: n.size, line: n.line, tall: n.tall, wide: n.wide } : { size: n.size.map(mm) as Vec3 }) };
-      }, verb);
+      setThings(
+        session,
+        things(
+          session,
+          list.map((b) => b.id),
+        ),
+        (t) => {
+          const n = followBlock(session, t, done.changed!.get(t.id)!);
+          return {
+            ...poseFields(t, n),
+            ...(n.kind !== 'block' ? {} : isDrawn(n.shape) ? { size: n.size, line: n.line, tall: n.tall, wide: n.wide } : { size: n.size.map(mm) as Vec3 }),
+          };
+        },
+        verb,
+      );
     },
   });
 
@@ -178,43 +246,91 @@ function Handles({ session, view, blocks, mode, preview }: HandleProps) {
 
   return (
     <svg className="absolute inset-0 h-full w-full" style={{ pointerEvents: 'none' }} data-testid="handles">
-      {mode === 'move' && axes.map(({ key, axis, label }) => {
-        const origin = add(centre, scale(axis, boxReach(first, axis)));
-        return (
-          <Arm key={key} view={view} from={origin} to={add(origin, scale(axis, reach * 0.6))} label={label} name={`move along ${label}`}
-            {...drive((e) => rayAlongAxis(view.ray(...at(e)), origin, axis), (b, by) => {
-              const s = snapTo(by, snap);
-              return { ...b, at: [b.at[0] + axis[0] * s, b.at[1] + axis[1] * s, b.at[2] + axis[2] * s] };
-            }, 'move')} />
-        );
-      })}
+      {mode === 'move' &&
+        axes.map(({ key, axis, label }) => {
+          const origin = add(centre, scale(axis, boxReach(first, axis)));
+          return (
+            <Arm
+              key={key}
+              view={view}
+              from={origin}
+              to={add(origin, scale(axis, reach * 0.6))}
+              label={label}
+              name={`move along ${label}`}
+              {...drive(
+                (e) => rayAlongAxis(view.ray(...at(e)), origin, axis),
+                (b, by) => {
+                  const s = snapTo(by, snap);
+                  return { ...b, at: [b.at[0] + axis[0] * s, b.at[1] + axis[1] * s, b.at[2] + axis[2] * s] };
+                },
+                'move',
+              )}
+            />
+          );
+        })}
       {mode === 'size' && line && <LineHandles session={session} view={view} block={first} at={at} preview={preview} />}
-      {mode === 'size' && ([['x', 0, 1], ['x', 0, -1], ['y', 1, 1], ['z', 2, 1], ['z', 2, -1]] as const).filter(([letter]) => letter === 'y' || !line).map(([letter, index, sign]) => {
-        const local: Vec3 = [0, first.size[1] / 2, 0];
-        local[index] = index === 1 ? first.size[1] : (sign * first.size[index]) / 2;
-        const axis = own(index === 0 ? sign : 0, index === 1 ? 1 : 0, index === 2 ? sign : 0);
-        const from = blockToLevel(first, ...local);
-        return (
-          <Arm key={`${letter}${sign}`} view={view} from={from} to={add(from, scale(axis, reach * 0.45))} label={letter.toUpperCase()} straight name={`size along ${letter.toUpperCase()}${sign < 0 ? ', other side' : ''}`}
-            {...drive((e) => rayAlongAxis(view.ray(...at(e)), from, axis), (b, by) => {
-              const size: Block['size'] = [...b.size];
-              size[index] = Math.max(MIN_BLOCK, snapTo(b.size[index] + by, snap) || MIN_BLOCK);
-              const grown = size[index] - b.size[index];
-              return resizedTo({ ...b, at: index === 1 ? b.at : add(b.at, scale(axis, grown / 2)) }, size);
-            }, 'size')} />
-        );
-      })}
-      {mode === 'turn' && turnRings(first, upright).map(({ letter, axis, from }) => (
-        <TurnRing key={letter} view={view} block={first} radius={reach} letter={letter} axis={axis} from={from}
-          {...drive((e) => {
-            const p = rayPlane(view.ray(...at(e)), first.at, axis);
-            return p && angleAbout(axis, from, sub(p, first.at));
-          }, (b, by) => {
-            const step = snap > 0 ? 15 : 1;
-            const { tilt: _, ...own } = b;
-            return { ...own, ...rotatedAbout(b, axis, Math.round(by / step) * step) };
-          }, letter === 'Y' ? 'turn' : 'tilt')} />
-      ))}
+      {mode === 'size' &&
+        (
+          [
+            ['x', 0, 1],
+            ['x', 0, -1],
+            ['y', 1, 1],
+            ['z', 2, 1],
+            ['z', 2, -1],
+          ] as const
+        )
+          .filter(([letter]) => letter === 'y' || !line)
+          .map(([letter, index, sign]) => {
+            const local: Vec3 = [0, first.size[1] / 2, 0];
+            local[index] = index === 1 ? first.size[1] : (sign * first.size[index]) / 2;
+            const axis = own(index === 0 ? sign : 0, index === 1 ? 1 : 0, index === 2 ? sign : 0);
+            const from = blockToLevel(first, ...local);
+            return (
+              <Arm
+                key={`${letter}${sign}`}
+                view={view}
+                from={from}
+                to={add(from, scale(axis, reach * 0.45))}
+                label={letter.toUpperCase()}
+                straight
+                name={`size along ${letter.toUpperCase()}${sign < 0 ? ', other side' : ''}`}
+                {...drive(
+                  (e) => rayAlongAxis(view.ray(...at(e)), from, axis),
+                  (b, by) => {
+                    const size: Block['size'] = [...b.size];
+                    size[index] = Math.max(MIN_BLOCK, snapTo(b.size[index] + by, snap) || MIN_BLOCK);
+                    const grown = size[index] - b.size[index];
+                    return resizedTo({ ...b, at: index === 1 ? b.at : add(b.at, scale(axis, grown / 2)) }, size);
+                  },
+                  'size',
+                )}
+              />
+            );
+          })}
+      {mode === 'turn' &&
+        turnRings(first, upright).map(({ letter, axis, from }) => (
+          <TurnRing
+            key={letter}
+            view={view}
+            block={first}
+            radius={reach}
+            letter={letter}
+            axis={axis}
+            from={from}
+            {...drive(
+              (e) => {
+                const p = rayPlane(view.ray(...at(e)), first.at, axis);
+                return p && angleAbout(axis, from, sub(p, first.at));
+              },
+              (b, by) => {
+                const step = snap > 0 ? 15 : 1;
+                const { tilt: _, ...own } = b;
+                return { ...own, ...rotatedAbout(b, axis, Math.round(by / step) * step) };
+              },
+              letter === 'Y' ? 'turn' : 'tilt',
+            )}
+          />
+        ))}
     </svg>
   );
 }
@@ -228,11 +344,24 @@ function Tick({ x, y, along, straight }: { x: number; y: number; along: [number,
   // Across the line, or across and forward at once.
   const [tx, ty] = straight ? [-uy * 10, ux * 10] : [(ux - uy) * 7.5, (uy + ux) * 7.5];
   const d = `M${x - tx} ${y - ty}L${x + tx} ${y + ty}`;
-  return <><path d={d} stroke={PAPER} strokeWidth={7.5} /><path d={d} stroke={BLUE} strokeWidth={3.5} /></>;
+  return (
+    <>
+      <path d={d} stroke={PAPER} strokeWidth={7.5} />
+      <path d={d} stroke={BLUE} strokeWidth={3.5} />
+    </>
+  );
 }
 
 /** A handle drawn as a dimension line: out of the thing, ended by a tick, its letter beyond. `straight` ends it as a face that is pushed. */
-function Arm({ view, from, to, label, name, straight, ...drag }: { view: LevelView; from: Vec3; to: Vec3; label: string; name: string; straight?: boolean } & DragProps) {
+function Arm({
+  view,
+  from,
+  to,
+  label,
+  name,
+  straight,
+  ...drag
+}: { view: LevelView; from: Vec3; to: Vec3; label: string; name: string; straight?: boolean } & DragProps) {
   const a = view.project(from);
   const b = view.project(to);
   if (!a || !b || Math.hypot(b.x - a.x, b.y - a.y) < 6) return null;
@@ -245,19 +374,38 @@ function Arm({ view, from, to, label, name, straight, ...drag }: { view: LevelVi
       <path d={`M${a.x} ${a.y}L${b.x} ${b.y}`} stroke={BLUE} strokeWidth={1.75} />
       <Tick x={b.x} y={b.y} along={along} straight={straight} />
       <circle cx={b.x} cy={b.y} r={15} fill="transparent" />
-      <text x={b.x + (along[0] / l) * 17} y={b.y + (along[1] / l) * 17 + 4.5} textAnchor="middle" className="fig" fontSize={14} fontWeight={600} fill={BLUE} stroke={PAPER} strokeWidth={4} paintOrder="stroke">{label}</text>
+      <text
+        x={b.x + (along[0] / l) * 17}
+        y={b.y + (along[1] / l) * 17 + 4.5}
+        textAnchor="middle"
+        className="fig"
+        fontSize={14}
+        fontWeight={600}
+        fill={BLUE}
+        stroke={PAPER}
+        strokeWidth={4}
+        paintOrder="stroke"
+      >
+        {label}
+      </text>
     </g>
   );
 }
 
 /** How far along an axis of the level the box of a thing reaches from its middle, metres. */
 function boxReach(block: Block, axis: Vec3): number {
-  const [x, y, z] = poseAxes(block).map((own, k) => { const share = Math.abs(dot(axis, own)); return share < 1e-6 ? Infinity : block.size[k] / 2 / share; });
+  const [x, y, z] = poseAxes(block).map((own, k) => {
+    const share = Math.abs(dot(axis, own));
+    return share < 1e-6 ? Infinity : block.size[k] / 2 / share;
+  });
   return Math.min(x, y, z);
 }
 
 /** Markers and people only turn. */
-const onlyTurns = (session: Session, id: string): boolean => { const [t] = things(session, [id]); return t?.kind === 'marker' || t?.kind === 'people'; };
+const onlyTurns = (session: Session, id: string): boolean => {
+  const [t] = things(session, [id]);
+  return t?.kind === 'marker' || t?.kind === 'people';
+};
 
 /** The axes a thing is turned about: upright in the level, and its own length and width. */
 function turnRings(block: Block, upright: boolean): { letter: 'X' | 'Y' | 'Z'; axis: Vec3; from: Vec3 }[] {
@@ -272,13 +420,27 @@ function turnRings(block: Block, upright: boolean): { letter: 'X' | 'Y' | 'Z'; a
 /** Degrees about an axis from one direction to another. */
 const angleAbout = (axis: Vec3, from: Vec3, to: Vec3): number => (Math.atan2(dot(cross(axis, from), to), dot(from, to)) * 180) / Math.PI;
 
-function TurnRing({ view, block, radius, letter, axis, from, ...drag }: { view: LevelView; block: Block; radius: number; letter: 'X' | 'Y' | 'Z'; axis: Vec3; from: Vec3 } & DragProps) {
+function TurnRing({
+  view,
+  block,
+  radius,
+  letter,
+  axis,
+  from,
+  ...drag
+}: { view: LevelView; block: Block; radius: number; letter: 'X' | 'Y' | 'Z'; axis: Vec3; from: Vec3 } & DragProps) {
   const corners = blockSolid(block).corners;
-  const about = (c: Vec3) => { const to = sub(c, block.at); return Math.hypot(...sub(to, scale(axis, dot(axis, to)))); };
+  const about = (c: Vec3) => {
+    const to = sub(c, block.at);
+    return Math.hypot(...sub(to, scale(axis, dot(axis, to))));
+  };
   // Those that tilt keep their size on the screen: about a long wall they would fill it.
   const r = letter === 'Y' ? Math.max(radius, ...corners.map((c) => about(c) * 1.1)) : radius * 1.1;
   const side = cross(axis, from);
-  const point = (deg: number): Vec3 => { const a = (deg * Math.PI) / 180; return add(block.at, add(scale(from, Math.cos(a) * r), scale(side, Math.sin(a) * r))); };
+  const point = (deg: number): Vec3 => {
+    const a = (deg * Math.PI) / 180;
+    return add(block.at, add(scale(from, Math.cos(a) * r), scale(side, Math.sin(a) * r)));
+  };
   let d = '';
   for (let i = 0; i <= 48; i++) {
     const p = view.project(point((i / 48) * 360));
@@ -299,7 +461,17 @@ function TurnRing({ view, block, radius, letter, axis, from, ...drag }: { view: 
         <g style={{ pointerEvents: 'auto' }}>
           <Tick x={g.x} y={g.y} along={[beside.x - g.x, beside.y - g.y]} straight />
           <circle cx={g.x} cy={g.y} r={15} fill="transparent" />
-          <text x={g.x + 14} y={g.y + 5} className="fig" fontSize={14} fontWeight={600} fill={BLUE} stroke={PAPER} strokeWidth={4} paintOrder="stroke">{`${letter} ${degrees.toFixed(0)}°`}</text>
+          <text
+            x={g.x + 14}
+            y={g.y + 5}
+            className="fig"
+            fontSize={14}
+            fontWeight={600}
+            fill={BLUE}
+            stroke={PAPER}
+            strokeWidth={4}
+            paintOrder="stroke"
+          >{`${letter} ${degrees.toFixed(0)}°`}</text>
         </g>
       )}
     </g>

@@ -45,7 +45,9 @@ function Bridge({ session, onReady }: { session: Session; onReady(view: LevelVie
       made.dispose();
     };
   }, [gl, session, onReady]);
-  useEffect(() => { view.current?.resize(size.width, size.height); }, [size.width, size.height, gl, session]);
+  useEffect(() => {
+    view.current?.resize(size.width, size.height);
+  }, [size.width, size.height, gl, session]);
   return null;
 }
 
@@ -75,7 +77,10 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
     if (!el || !view) return;
     const wheel = (e: WheelEvent) => {
       e.preventDefault();
-      if (drag.current?.kind === 'look') { flySpeed.value = Math.min(80, Math.max(1, flySpeed.value * (e.deltaY < 0 ? 1.25 : 0.8))); return; }
+      if (drag.current?.kind === 'look') {
+        flySpeed.value = Math.min(80, Math.max(1, flySpeed.value * (e.deltaY < 0 ? 1.25 : 0.8)));
+        return;
+      }
       if (walk) return;
       const box = el.getBoundingClientRect();
       view.setPose(zoomBy(view.pose, 1.0015 ** e.deltaY, view.pick(e.clientX - box.left, e.clientY - box.top)?.point));
@@ -88,12 +93,30 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
     const box = frame.current!.getBoundingClientRect();
     const x = e.clientX - box.left;
     const y = e.clientY - box.top;
-    return { x, y, pick: view!.pick(x, y), shift: e.shiftKey, alt: e.altKey, ctrl: e.ctrlKey || e.metaKey, ...(e.pointerType === 'pen' && e.pressure > 0 ? { pressure: e.pressure } : {}) };
+    return {
+      x,
+      y,
+      pick: view!.pick(x, y),
+      shift: e.shiftKey,
+      alt: e.altKey,
+      ctrl: e.ctrlKey || e.metaKey,
+      ...(e.pointerType === 'pen' && e.pressure > 0 ? { pressure: e.pressure } : {}),
+    };
   };
 
   const hover = (te: ToolEvent) => {
     const p = te.pick;
-    usePointer.setState({ hover: p ? { point: p.point, slope: p.slope, ground: p.ground, host: p.host.kind === 'terrain' ? 'terrain' : p.host.name, plants: densityAt(session.made.grown, p.point[0], p.point[2]) } : undefined });
+    usePointer.setState({
+      hover: p
+        ? {
+            point: p.point,
+            slope: p.slope,
+            ground: p.ground,
+            host: p.host.kind === 'terrain' ? 'terrain' : p.host.name,
+            plants: densityAt(session.made.grown, p.point[0], p.point[2]),
+          }
+        : undefined,
+    });
     view!.aids.setStaff(p && useUi.getState().mode === 'orbit' ? p.point : undefined);
   };
 
@@ -167,14 +190,40 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
 
   return (
     <div
-      ref={frame} className="relative h-full w-full overflow-hidden" data-testid="view" data-mode={mode}
+      ref={frame}
+      className="relative h-full w-full overflow-hidden"
+      data-testid="view"
+      data-mode={mode}
       style={{ cursor: toolId === 'select' ? 'default' : 'crosshair', touchAction: 'none' }}
-      onPointerDown={down} onPointerMove={move} onPointerUp={up} onContextMenu={(e) => e.preventDefault()}
-      onPointerCancel={() => { tool.current?.cancel(); drag.current = undefined; fingers.current.clear(); }}
-      onPointerLeave={() => { if (!drag.current) { usePointer.setState({ hover: undefined }); view?.aids.setStaff(undefined); } }}
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={up}
+      onContextMenu={(e) => e.preventDefault()}
+      onPointerCancel={() => {
+        tool.current?.cancel();
+        drag.current = undefined;
+        fingers.current.clear();
+      }}
+      onPointerLeave={() => {
+        if (!drag.current) {
+          usePointer.setState({ hover: undefined });
+          view?.aids.setStaff(undefined);
+        }
+      }}
     >
-      <Canvas frameloop="never" flat gl={{ antialias: false, alpha: false, powerPreference: 'high-performance', stencil: false }} tabIndex={-1} style={{ position: 'absolute', inset: 0 }} resize={{ debounce: 0 }}
-        onCreated={({ gl }) => { gl.domElement.tabIndex = 0; gl.domElement.setAttribute('aria-label', 'the level; arrow keys turn the view, plus and minus move nearer and farther'); gl.domElement.setAttribute('role', 'application'); }}>
+      <Canvas
+        frameloop="never"
+        flat
+        gl={{ antialias: false, alpha: false, powerPreference: 'high-performance', stencil: false }}
+        tabIndex={-1}
+        style={{ position: 'absolute', inset: 0 }}
+        resize={{ debounce: 0 }}
+        onCreated={({ gl }) => {
+          gl.domElement.tabIndex = 0;
+          gl.domElement.setAttribute('aria-label', 'the level; arrow keys turn the view, plus and minus move nearer and farther');
+          gl.domElement.setAttribute('role', 'application');
+        }}
+      >
         <Bridge session={session} onReady={onReady} />
       </Canvas>
       {view && <ReferencePictures session={session} view={view} />}
@@ -209,7 +258,8 @@ function useFly(view: LevelView | undefined, drag: RefObject<Drag>, mode: string
       last = now;
       const axis = (plus: string, minus: string) => (held.has(plus) ? 1 : 0) - (held.has(minus) ? 1 : 0);
       const s = flySpeed.value * dt;
-      if (drag.current?.kind === 'look' && held.size > 0) view.setPose(flyBy(view.pose, axis('KeyD', 'KeyA') * s, axis('KeyE', 'KeyQ') * s, axis('KeyW', 'KeyS') * s));
+      if (drag.current?.kind === 'look' && held.size > 0)
+        view.setPose(flyBy(view.pose, axis('KeyD', 'KeyA') * s, axis('KeyE', 'KeyQ') * s, axis('KeyW', 'KeyS') * s));
       raf = held.size > 0 ? requestAnimationFrame(tick) : 0;
     };
     const onDown = (e: KeyboardEvent) => {

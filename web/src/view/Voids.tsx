@@ -25,12 +25,17 @@ export function Voids({ session, view }: { session: Session; view: LevelView }) 
             <path d={d} stroke="var(--raised)" strokeWidth={3} opacity={0.6} />
             <path d={d} stroke="var(--ink)" strokeWidth={1.2} strokeDasharray="5 3" />
             {tool === 'select' && (
-              <path d={d} stroke="transparent" strokeWidth={10} style={{ pointerEvents: 'stroke', cursor: 'pointer' }}
+              <path
+                d={d}
+                stroke="transparent"
+                strokeWidth={10}
+                style={{ pointerEvents: 'stroke', cursor: 'pointer' }}
                 onPointerDown={(e) => {
                   e.stopPropagation();
                   const ui = useUi.getState();
                   ui.select(e.shiftKey ? [...ui.selection, v.id] : [v.id]);
-                }} />
+                }}
+              />
             )}
           </g>
         );

@@ -25,15 +25,35 @@ export function WaterMarks({ session, view }: { session: Session; view: LevelVie
   // Where it runs over next, and where it leaves the level in the end.
   const ahead = (body.spills ?? []).filter((s) => s.height >= body.height);
   const spills = ahead.filter((_, i) => i === 0 || i === ahead.length - 1);
-  const label = (x: number, y: number, text: string, colour: string) => <text x={x + 10} y={y - 8} className="fig" fontSize={13} fontWeight={600} fill={colour} stroke="var(--raised)" strokeWidth={4} paintOrder="stroke">{text}</text>;
+  const label = (x: number, y: number, text: string, colour: string) => (
+    <text x={x + 10} y={y - 8} className="fig" fontSize={13} fontWeight={600} fill={colour} stroke="var(--raised)" strokeWidth={4} paintOrder="stroke">
+      {text}
+    </text>
+  );
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full" data-testid="water-marks" aria-hidden>
-      <g fill="none"><path d={d} stroke="var(--raised)" strokeWidth={5} /><path d={d} stroke="var(--blue)" strokeWidth={2} /></g>
-      {leak && <g><path d={`M${leak.x} ${leak.y - 7}l7 12h-14z`} fill="var(--oxide)" stroke="var(--raised)" strokeWidth={1.5} />{label(leak.x, leak.y, body.levels ? 'runs over its banks' : 'runs out of the level', 'var(--oxide)')}</g>}
+      <g fill="none">
+        <path d={d} stroke="var(--raised)" strokeWidth={5} />
+        <path d={d} stroke="var(--blue)" strokeWidth={2} />
+      </g>
+      {leak && (
+        <g>
+          <path d={`M${leak.x} ${leak.y - 7}l7 12h-14z`} fill="var(--oxide)" stroke="var(--raised)" strokeWidth={1.5} />
+          {label(leak.x, leak.y, body.levels ? 'runs over its banks' : 'runs out of the level', 'var(--oxide)')}
+        </g>
+      )}
       {spills.map((s) => {
         const p = at(s.at);
         const d = p && `M${p.x - 7} ${p.y}h14M${p.x} ${p.y - 7}v14`;
-        return p && <g key={s.height}><path d={d} stroke="var(--raised)" strokeWidth={5} /><path d={d} stroke="var(--ink)" strokeWidth={2} />{label(p.x, p.y, `runs ${s.into === 'edge' ? 'out of the level' : 'over'} at ${s.height.toFixed(2)} m`, 'var(--ink)')}</g>;
+        return (
+          p && (
+            <g key={s.height}>
+              <path d={d} stroke="var(--raised)" strokeWidth={5} />
+              <path d={d} stroke="var(--ink)" strokeWidth={2} />
+              {label(p.x, p.y, `runs ${s.into === 'edge' ? 'out of the level' : 'over'} at ${s.height.toFixed(2)} m`, 'var(--ink)')}
+            </g>
+          )
+        );
       })}
     </svg>
   );

@@ -1,4 +1,17 @@
-import { DoubleSide, Matrix4, Mesh, MeshBasicMaterial, PlaneGeometry, Scene, SRGBColorSpace, TextureLoader, type BufferGeometry, type IUniform, type Points, type ShaderMaterial } from 'three';
+import {
+  DoubleSide,
+  Matrix4,
+  Mesh,
+  MeshBasicMaterial,
+  PlaneGeometry,
+  Scene,
+  SRGBColorSpace,
+  TextureLoader,
+  type BufferGeometry,
+  type IUniform,
+  type Points,
+  type ShaderMaterial,
+} from 'three';
 import { poseMatrix } from '@rammer/core/cost/instances';
 import { placer, rotationOf, type Pose } from '@rammer/core/num/pose';
 import type { Asset } from '@rammer/core/kit/asset';
@@ -15,7 +28,16 @@ import { ghostMesh, instanceMaterial } from './instanceView';
 const BOARD = new PlaneGeometry(1, 1);
 
 /** A reference picture standing in the level: the middle of its foot, degrees about Y, metres. */
-export interface Board { id: string; hash: string; at: Vec3; turn: number; tilt?: Pose['tilt']; width: number; height: number; opacity: number }
+export interface Board {
+  id: string;
+  hash: string;
+  at: Vec3;
+  turn: number;
+  tilt?: Pose['tilt'];
+  width: number;
+  height: number;
+  opacity: number;
+}
 
 /** What is drawn over the level and is not part of it: figures, the staff at the pointer, ghosts of tools, the walk area's dots. Not counted. */
 export class Aids {
@@ -32,7 +54,10 @@ export class Aids {
   private readonly boards = new Map<string, Mesh<BufferGeometry, MeshBasicMaterial>>();
   private boardsMade = '[]';
 
-  constructor(private readonly shared: Record<string, IUniform>, private readonly request: () => void) {
+  constructor(
+    private readonly shared: Record<string, IUniform>,
+    private readonly request: () => void,
+  ) {
     this.scene.add(this.staff);
     this.staff.visible = false;
   }
@@ -131,12 +156,17 @@ export class Aids {
         this.boards.set(b.id, mesh);
         this.scene.add(mesh);
         const { material } = mesh;
-        void pictureUrl(b.hash).then((url) => new TextureLoader().loadAsync(url)).then((map) => {
-          map.colorSpace = SRGBColorSpace;
-          material.map = map;
-          material.needsUpdate = true;
-          this.request();
-        }, () => {});
+        void pictureUrl(b.hash)
+          .then((url) => new TextureLoader().loadAsync(url))
+          .then(
+            (map) => {
+              map.colorSpace = SRGBColorSpace;
+              material.map = map;
+              material.needsUpdate = true;
+              this.request();
+            },
+            () => {},
+          );
       }
       mesh.position.set(...placer(b)(0, b.height / 2, 0));
       mesh.quaternion.set(...rotationOf(b));

@@ -10,8 +10,17 @@ export class Backdrop {
 
   constructor(shared: Record<string, IUniform>) {
     this.sky = new ShaderMaterial({
-      glslVersion: GLSL3, vertexShader: SKY_VERTEX, fragmentShader: SKY_FRAGMENT, depthWrite: false,
-      uniforms: { ...shared, uForward: { value: new Vector3() }, uRight: { value: new Vector3() }, uUp: { value: new Vector3() }, uTan: { value: new Vector2() } },
+      glslVersion: GLSL3,
+      vertexShader: SKY_VERTEX,
+      fragmentShader: SKY_FRAGMENT,
+      depthWrite: false,
+      uniforms: {
+        ...shared,
+        uForward: { value: new Vector3() },
+        uRight: { value: new Vector3() },
+        uUp: { value: new Vector3() },
+        uTan: { value: new Vector2() },
+      },
     });
     const dome = new Mesh(new PlaneGeometry(2, 2), this.sky);
     dome.frustumCulled = false;

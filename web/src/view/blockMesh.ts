@@ -51,7 +51,12 @@ export function blockGeometry(blocks: readonly Block[], built: ReadonlyMap<strin
   return geometry;
 }
 
-interface Lists { position: number[]; normal: number[]; face: number[]; course: number[] }
+interface Lists {
+  position: number[];
+  normal: number[];
+  face: number[];
+  course: number[];
+}
 
 function addMesh({ positions: p, indices }: Mesh, base: number, out: Lists, cutBy?: Uint16Array): void {
   const corner = (i: number): Vec3 => [p[indices[i] * 3], p[indices[i] * 3 + 1], p[indices[i] * 3 + 2]];

@@ -7,14 +7,22 @@ import { paintTops } from './look';
 import { BLOCK_FRAGMENT, BLOCK_VERTEX } from './shaders/block';
 
 export const blockMaterial = (shared: Record<string, IUniform>, colour: string): ShaderMaterial =>
-  new ShaderMaterial({ glslVersion: GLSL3, vertexShader: BLOCK_VERTEX, fragmentShader: BLOCK_FRAGMENT, uniforms: { ...shared, uColour: { value: new Color(colour) } } });
+  new ShaderMaterial({
+    glslVersion: GLSL3,
+    vertexShader: BLOCK_VERTEX,
+    fragmentShader: BLOCK_FRAGMENT,
+    uniforms: { ...shared, uColour: { value: new Color(colour) } },
+  });
 
 /** Blocks as one mesh a cell; only cells whose blocks changed are made again. */
 export class BlockView {
   private cells = new Map<string, { mesh: Mesh<BufferGeometry, ShaderMaterial>; made: string }>();
   private readonly material: ShaderMaterial;
 
-  constructor(private readonly group: Group, shared: Record<string, IUniform>) {
+  constructor(
+    private readonly group: Group,
+    shared: Record<string, IUniform>,
+  ) {
     this.material = blockMaterial(shared, '#b9b09c');
   }
 
@@ -52,7 +60,9 @@ export class BlockView {
     this.material.needsUpdate = true;
   }
 
-  setPainted(pictures: number): void { paintTops(this.material, pictures); }
+  setPainted(pictures: number): void {
+    paintTops(this.material, pictures);
+  }
 
   show(wanted: ReadonlySet<string>): void {
     for (const [cell, { mesh }] of this.cells) mesh.visible = wanted.has(`blocks/${cell}`);

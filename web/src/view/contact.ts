@@ -9,7 +9,11 @@ export class Contact {
   private timer?: ReturnType<typeof setTimeout>;
   private stale = true;
 
-  constructor(private readonly session: Session, private readonly look: Look, private readonly request: () => void) {}
+  constructor(
+    private readonly session: Session,
+    private readonly look: Look,
+    private readonly request: () => void,
+  ) {}
 
   /** @param ground whether the ground looks other than it did, not just what stands in it */
   changed(ground: boolean): void {
@@ -24,5 +28,7 @@ export class Contact {
     }, CONTACT_MS);
   }
 
-  dispose(): void { clearTimeout(this.timer); }
+  dispose(): void {
+    clearTimeout(this.timer);
+  }
 }

@@ -31,7 +31,12 @@ export function layoutDimensions(block: Block, project: (p: Vec3) => Point | und
   const cx = corners.reduce((s, c) => s + c!.x, 0) / 8;
   const cy = corners.reduce((s, c) => s + c!.y, 0) / 8;
   const candidates: { field: Dimension['field']; name: string; value: number; edges: [Point, Point][] }[] = [
-    { field: 'height', name: 'height', value: h, edges: (block.shape === 'ramp' ? [1] : [-1, 1]).flatMap((x) => [-1, 1].map((z): [Point, Point] => [at(x, 0, z)!, at(x, 1, z)!])) },
+    {
+      field: 'height',
+      name: 'height',
+      value: h,
+      edges: (block.shape === 'ramp' ? [1] : [-1, 1]).flatMap((x) => [-1, 1].map((z): [Point, Point] => [at(x, 0, z)!, at(x, 1, z)!])),
+    },
     { field: 'length', name: 'length', value: l, edges: [-1, 1].map((z): [Point, Point] => [at(-1, 0, z)!, at(1, 0, z)!]) },
     { field: 'width', name: 'width', value: w, edges: [-1, 1].map((x): [Point, Point] => [at(x, 0, -1)!, at(x, 0, 1)!]) },
   ];
@@ -63,7 +68,10 @@ export function layoutDimensions(block: Block, project: (p: Vec3) => Point | und
       const ly = a.y + (b.y - a.y) * t + n.y * (OUT + Math.abs(n.y) * LABEL.h * 0.5);
       const inside = lx > LABEL.w / 2 && ly > LABEL.h / 2 && lx < width - LABEL.w / 2 && ly < height - LABEL.h / 2;
       const free = out.every((o) => Math.abs(o.label[0] - lx) > LABEL.w + 4 || Math.abs(o.label[1] - ly) > LABEL.h + 4);
-      if (inside && free) { label = [lx, ly]; break; }
+      if (inside && free) {
+        label = [lx, ly];
+        break;
+      }
     }
     if (label) out.push({ field, name, value, path, label });
   }

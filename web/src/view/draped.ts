@@ -19,7 +19,10 @@ export function drapedPath(view: LevelView, terrain: Terrain, points: readonly P
     for (let k = i === 0 ? 0 : 1; k <= n; k++) {
       const [x, z] = [a[0] + ((b[0] - a[0]) * k) / n, a[1] + ((b[1] - a[1]) * k) / n];
       const p = view.project([x, heightAt(terrain, x, z) + 0.1, z]);
-      if (!p) { pen = 'M'; continue; }
+      if (!p) {
+        pen = 'M';
+        continue;
+      }
       d += `${pen}${p.x.toFixed(1)} ${p.y.toFixed(1)}`;
       pen = 'L';
     }

@@ -13,7 +13,7 @@ export function figureMesh(body: BodyFigures): Mesh<BufferGeometry, MeshBasicMat
     const normal = g.getAttribute('normal');
     for (let i = 0; i < n; i++) {
       const l = shade * (0.72 + 0.28 * normal.getY(i) + 0.1 * normal.getX(i));
-      colour.set([0.70 * l, 0.25 * l, 0.165 * l], i * 3);
+      colour.set([0.7 * l, 0.25 * l, 0.165 * l], i * 3);
     }
     g.setAttribute('color', new BufferAttribute(colour, 3));
     g.deleteAttribute('uv');
@@ -22,7 +22,13 @@ export function figureMesh(body: BodyFigures): Mesh<BufferGeometry, MeshBasicMat
   const w = Math.min(r, h * 0.16);
   if (body.crouched === undefined) {
     put(new BoxGeometry(w * 1.1, h * 0.42, h * 1.05), 0, h * 0.62, 0, 1);
-    for (const [x, z] of [[-1, -1], [1, -1], [-1, 1], [1, 1]]) put(new CylinderGeometry(w * 0.2, w * 0.16, h * 0.45, 5), x * w * 0.4, h * 0.225, z * h * 0.42, 0.9);
+    for (const [x, z] of [
+      [-1, -1],
+      [1, -1],
+      [-1, 1],
+      [1, 1],
+    ])
+      put(new CylinderGeometry(w * 0.2, w * 0.16, h * 0.45, 5), x * w * 0.4, h * 0.225, z * h * 0.42, 0.9);
     put(new SphereGeometry(w * 0.6, 6, 5), 0, h * 0.86, -h * 0.62, 1.1);
   } else {
     put(new CylinderGeometry(w * 0.72, w * 0.5, h * 0.34, 7), 0, h * 0.66, 0, 1);

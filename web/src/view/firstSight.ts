@@ -9,7 +9,8 @@ const BODIES_AWAY = 9;
 
 /** The middle of a level in which nothing stands yet, metres: there its figure stands, with the staff beside it. */
 export function bareMiddle(session: Session): Vec3 | undefined {
-  for (const o of session.level.objects.values()) if (o.kind === 'block' || o.kind === 'piece' || o.kind === 'copy' || o.kind === 'plant' || o.kind === 'marker') return undefined;
+  for (const o of session.level.objects.values())
+    if (o.kind === 'block' || o.kind === 'piece' || o.kind === 'copy' || o.kind === 'plant' || o.kind === 'marker') return undefined;
   const { grid } = session.terrain;
   const [x, z] = [grid.width / 2, grid.depth / 2];
   return [x, heightAt(session.terrain, x, z), z];

@@ -45,15 +45,25 @@ export class Governor {
   readonly times: FrameTime[] = [];
   count = 0;
 
-  constructor(private readonly gl: WebGL2RenderingContext, private readonly draw: (quality: Quality) => void, private readonly onFrame: (time: FrameTime) => void) {}
+  constructor(
+    private readonly gl: WebGL2RenderingContext,
+    private readonly draw: (quality: Quality) => void,
+    private readonly onFrame: (time: FrameTime) => void,
+  ) {}
 
   /** how long the last frame took, ms */
-  get lastMs(): number { return this.times[this.times.length - 1]?.whole ?? 0; }
+  get lastMs(): number {
+    return this.times[this.times.length - 1]?.whole ?? 0;
+  }
 
   /** whether the frame being drawn, or drawn last, is the better one at rest */
-  get atRest(): boolean { return this.resting; }
+  get atRest(): boolean {
+    return this.resting;
+  }
 
-  get quality(): Quality { return this.resting ? (this.rung < 4 ? LADDER[0] : REST_OF_SLOW) : LADDER[this.rung]; }
+  get quality(): Quality {
+    return this.resting ? (this.rung < 4 ? LADDER[0] : REST_OF_SLOW) : LADDER[this.rung];
+  }
 
   /** Asks for a frame; while one is in flight the wish is kept. */
   request(): void {

@@ -6,7 +6,8 @@ const SIDE = 128;
 /** A tiling picture of soft value noise in four channels, made here: the grain of turf and slate. */
 export function grainTexture(): DataTexture {
   const data = new Uint8Array(SIDE * SIDE * 4);
-  const lattice = (seed: number, period: number, x: number, y: number) => hashInts(seed, ((x % period) + period) % period, ((y % period) + period) % period) / 4294967295;
+  const lattice = (seed: number, period: number, x: number, y: number) =>
+    hashInts(seed, ((x % period) + period) % period, ((y % period) + period) % period) / 4294967295;
   for (let c = 0; c < 4; c++) {
     for (let y = 0; y < SIDE; y++) {
       for (let x = 0; x < SIDE; x++) {

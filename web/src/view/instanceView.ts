@@ -1,4 +1,18 @@
-import { BufferAttribute, BufferGeometry, Color, DoubleSide, FrontSide, GLSL3, InstancedBufferAttribute, InstancedMesh, Matrix4, Mesh, ShaderMaterial, type Group, type IUniform } from 'three';
+import {
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  DoubleSide,
+  FrontSide,
+  GLSL3,
+  InstancedBufferAttribute,
+  InstancedMesh,
+  Matrix4,
+  Mesh,
+  ShaderMaterial,
+  type Group,
+  type IUniform,
+} from 'three';
 import type { InstanceCell } from '@rammer/core/cost/instances';
 import type { Asset, Primitive } from '@rammer/core/kit/asset';
 import type { Assets } from '@rammer/core/kit/placement';
@@ -20,7 +34,11 @@ type Kind = 'piece' | 'plant' | 'billboard';
 export const instanceMaterial = (shared: Record<string, IUniform>, kind: Kind, twoSided: boolean, merged = false): ShaderMaterial =>
   new ShaderMaterial({
     // Apart by defines and not by a uniform: a software renderer walks both sides of a branch.
-    defines: { ...(merged ? { MERGED: '' } : {}), ...(kind === 'piece' ? { STONE: '' } : {}) }, glslVersion: GLSL3, vertexShader: INSTANCE_VERTEX, fragmentShader: INSTANCE_FRAGMENT, side: twoSided ? DoubleSide : FrontSide,
+    defines: { ...(merged ? { MERGED: '' } : {}), ...(kind === 'piece' ? { STONE: '' } : {}) },
+    glslVersion: GLSL3,
+    vertexShader: INSTANCE_VERTEX,
+    fragmentShader: INSTANCE_FRAGMENT,
+    side: twoSided ? DoubleSide : FrontSide,
     uniforms: { ...shared, uBillboard: { value: kind === 'billboard' ? 1 : 0 } },
   });
 
@@ -49,8 +67,16 @@ export class InstanceView {
   private assets: Assets = new Map();
 
   /** @param apart draws every instance by itself: a baseline to measure against */
-  constructor(private readonly group: Group, shared: Record<string, IUniform>, private readonly apart = false) {
-    const all = (merged: boolean): Record<Kind, ShaderMaterial> => ({ piece: instanceMaterial(shared, 'piece', true, merged), plant: instanceMaterial(shared, 'plant', false, merged), billboard: instanceMaterial(shared, 'billboard', true, merged) });
+  constructor(
+    private readonly group: Group,
+    shared: Record<string, IUniform>,
+    private readonly apart = false,
+  ) {
+    const all = (merged: boolean): Record<Kind, ShaderMaterial> => ({
+      piece: instanceMaterial(shared, 'piece', true, merged),
+      plant: instanceMaterial(shared, 'plant', false, merged),
+      billboard: instanceMaterial(shared, 'billboard', true, merged),
+    });
     this.materials = all(false);
     this.merged = all(true);
   }
@@ -116,7 +142,9 @@ export class InstanceView {
       this.group.add(mesh);
       return mesh;
     };
-    return this.geometry(asset)[lod].flatMap((geometry) => (this.apart ? Array.from({ length: count }, (_, i) => draw(geometry, i, 1)) : [draw(geometry, 0, count)]));
+    return this.geometry(asset)[lod].flatMap((geometry) =>
+      this.apart ? Array.from({ length: count }, (_, i) => draw(geometry, i, 1)) : [draw(geometry, 0, count)],
+    );
   }
 
   setPainted(pictures: number): void {
@@ -128,7 +156,9 @@ export class InstanceView {
     for (const [key, view] of this.cells) {
       const lod = wanted.get(key);
       if (lod !== undefined) view.lods[lod] ??= this.make(view, lod);
-      view.lods.forEach((meshes, i) => { for (const m of meshes ?? []) m.visible = i === lod; });
+      view.lods.forEach((meshes, i) => {
+        for (const m of meshes ?? []) m.visible = i === lod;
+      });
     }
   }
 
@@ -185,7 +215,14 @@ function mergedGeometry(p: Primitive, matrices: Float32Array, tints: Float32Arra
     for (let i = 0; i < p.indices.length; i++) index[c * p.indices.length + i] = p.indices[i] + c * n;
   }
   const geometry = new BufferGeometry();
-  for (const [name, data, size] of [['position', position, 3], ['normal', normal, 3], ['colour', colour, 4], ['foot', foot, 3], ['tintOf', tint, 3]] as const) geometry.setAttribute(name, new BufferAttribute(data, size));
+  for (const [name, data, size] of [
+    ['position', position, 3],
+    ['normal', normal, 3],
+    ['colour', colour, 4],
+    ['foot', foot, 3],
+    ['tintOf', tint, 3],
+  ] as const)
+    geometry.setAttribute(name, new BufferAttribute(data, size));
   geometry.setIndex(new BufferAttribute(index, 1));
   return geometry;
 }

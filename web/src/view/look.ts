@@ -1,4 +1,19 @@
-import { DataArrayTexture, DataTexture, DataUtils, HalfFloatType, LinearFilter, LinearMipmapNearestFilter, RedFormat, RepeatWrapping, RGBAFormat, Vector2, Vector3, type IUniform, type ShaderMaterial, type Texture } from 'three';
+import {
+  DataArrayTexture,
+  DataTexture,
+  DataUtils,
+  HalfFloatType,
+  LinearFilter,
+  LinearMipmapNearestFilter,
+  RedFormat,
+  RepeatWrapping,
+  RGBAFormat,
+  Vector2,
+  Vector3,
+  type IUniform,
+  type ShaderMaterial,
+  type Texture,
+} from 'three';
 import type { Level } from '@rammer/core/level/level';
 import { LAYINGS, type Lighting, type Surface } from '@rammer/core/level/objects';
 import type { Terrain } from '@rammer/core/earth/compose';
@@ -37,11 +52,35 @@ export class Look {
     this.spacing = grid.spacing;
     const plain = (value: number, channels: 2 | 4) => levelTexture(new Uint8Array(channels).fill(value), 1, 1, channels);
     this.uniforms = {
-      uSun: { value: new Vector3() }, uEye: { value: new Vector3() }, uView: { value: new Vector3() }, uWork: { value: 0 }, uLimit: { value: 45 }, uPicture: { value: null }, uStep: { value: 1 }, uSpacing: { value: 0.5 }, uBlur: { value: 0 },
-      uSunlight: { value: new Vector3() }, uDay: { value: 1 }, uFill: { value: new Vector3() }, uBounce: { value: new Vector3() }, uHaze: { value: new Vector3() }, uZenith: { value: new Vector3() }, uThick: { value: 0 }, uGrade: { value: new Vector3(1, 1, 1) },
-      uGrain: { value: this.grain }, uSurfaces: { value: flatSurfaces() }, ...paletteUniforms(),
-      uPlaceLight: { value: plain(255, 2) }, uTops: { value: sharesTexture(new Uint8Array(4), 1, 1, 1) }, uLevelSize: { value: new Vector2(grid.width, grid.depth) },
-      uGroundHeight: { value: halfTexture(new Uint16Array(1), 1, 1, RedFormat) }, uCover: { value: halfTexture(new Uint16Array(4), 1, 1, RGBAFormat) }, uCoverLow: { value: -1e4 }, uCoverFrom: { value: 1 }, uGroundColour: { value: plain(0, 4) }, uGroundLow: { value: -1e4 },
+      uSun: { value: new Vector3() },
+      uEye: { value: new Vector3() },
+      uView: { value: new Vector3() },
+      uWork: { value: 0 },
+      uLimit: { value: 45 },
+      uPicture: { value: null },
+      uStep: { value: 1 },
+      uSpacing: { value: 0.5 },
+      uBlur: { value: 0 },
+      uSunlight: { value: new Vector3() },
+      uDay: { value: 1 },
+      uFill: { value: new Vector3() },
+      uBounce: { value: new Vector3() },
+      uHaze: { value: new Vector3() },
+      uZenith: { value: new Vector3() },
+      uThick: { value: 0 },
+      uGrade: { value: new Vector3(1, 1, 1) },
+      uGrain: { value: this.grain },
+      uSurfaces: { value: flatSurfaces() },
+      ...paletteUniforms(),
+      uPlaceLight: { value: plain(255, 2) },
+      uTops: { value: sharesTexture(new Uint8Array(4), 1, 1, 1) },
+      uLevelSize: { value: new Vector2(grid.width, grid.depth) },
+      uGroundHeight: { value: halfTexture(new Uint16Array(1), 1, 1, RedFormat) },
+      uCover: { value: halfTexture(new Uint16Array(4), 1, 1, RGBAFormat) },
+      uCoverLow: { value: -1e4 },
+      uCoverFrom: { value: 1 },
+      uGroundColour: { value: plain(0, 4) },
+      uGroundLow: { value: -1e4 },
     };
   }
 
@@ -84,7 +123,9 @@ export class Look {
   }
 
   /** Where the texture of a surface lies in the array; until it is made it wears the first. */
-  private layerOf(s: Surface): number { return this.layers.get(this.keys.get(s.id) ?? '') ?? 0; }
+  private layerOf(s: Surface): number {
+    return this.layers.get(this.keys.get(s.id) ?? '') ?? 0;
+  }
 
   /** Fills the uniforms of a palette: which texture, how large, tinted how and laid how each channel of a picture of shares is. */
   setPalette(uniforms: Record<string, IUniform>, palette: readonly number[], count: number): void {
@@ -169,7 +210,9 @@ export class Look {
   }
 
   /** Sun and open sky over the whole level, two bytes a sample. */
-  setPlaceLight(light: Uint8Array, grid: Grid): void { this.swap('uPlaceLight', levelTexture(light, grid.nx, grid.nz, 2)); }
+  setPlaceLight(light: Uint8Array, grid: Grid): void {
+    this.swap('uPlaceLight', levelTexture(light, grid.nx, grid.nz, 2));
+  }
 
   /** Textures of surfaces, one after the other, as `setSurfaces` asked for them. */
   setTextures(weaves: readonly Weave[], data: Uint8Array): void {
@@ -207,7 +250,12 @@ export function paintTops(material: ShaderMaterial, pictures: number): void {
 }
 
 /** Uniforms of a palette of surfaces, four to a picture of shares; see `Look.setPalette`. */
-export const paletteUniforms = (): Record<string, IUniform> => ({ uLayer: { value: [0, 0, 0, 0] }, uTileSide: { value: [1, 1, 1, 1] }, uTints: { value: [0, 1, 2, 3].map(() => new Vector3(1, 1, 1)) }, uLaying: { value: [0, 0, 0, 0] } });
+export const paletteUniforms = (): Record<string, IUniform> => ({
+  uLayer: { value: [0, 0, 0, 0] },
+  uTileSide: { value: [1, 1, 1, 1] },
+  uTints: { value: [0, 1, 2, 3].map(() => new Vector3(1, 1, 1)) },
+  uLaying: { value: [0, 0, 0, 0] },
+});
 
 /** Pictures of shares as `sharePictures` lays them out. */
 export function sharesTexture(data: Uint8Array, nx: number, nz: number, count: number): DataArrayTexture {

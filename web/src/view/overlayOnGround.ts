@@ -18,7 +18,10 @@ export class OverlayOnGround {
   private running = false;
   private again = false;
 
-  constructor(private readonly session: Session, private readonly changed: () => void) {}
+  constructor(
+    private readonly session: Session,
+    private readonly changed: () => void,
+  ) {}
 
   /** @param kind an overlay; anything that is no picture takes the picture away */
   set(kind: string): void {
@@ -33,7 +36,10 @@ export class OverlayOnGround {
   /** The level changed, or is being worked. */
   refresh(): void {
     if (!this.kind) return;
-    if (this.running) { this.again = true; return; }
+    if (this.running) {
+      this.again = true;
+      return;
+    }
     clearTimeout(this.timer);
     this.timer = setTimeout(() => void this.run(), APART_MS);
   }
@@ -46,7 +52,16 @@ export class OverlayOnGround {
     const { wade, maxSlope, eye } = playerBody(level).figures;
     const entry = marker(level, 'entry')?.at;
     try {
-      const result = await earthWorker().overlay(kind, { terrain: { grid: terrain.grid, heights: terrain.heights, noise: new Map() }, ground: made.ground, waters: made.waters, before: session.before, wade, maxSlope, eye, home: entry && [entry[0], entry[2]] });
+      const result = await earthWorker().overlay(kind, {
+        terrain: { grid: terrain.grid, heights: terrain.heights, noise: new Map() },
+        ground: made.ground,
+        waters: made.waters,
+        before: session.before,
+        wade,
+        maxSlope,
+        eye,
+        home: entry && [entry[0], entry[2]],
+      });
       if (kind === this.kind) this.show(kind, result, terrain.grid.nx, terrain.grid.nz);
     } catch (error) {
       session.say(`the overlay could not be made: ${(error as Error).message}`, true);

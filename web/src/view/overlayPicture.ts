@@ -17,7 +17,11 @@ export interface OverlayResult {
 /** Works out an overlay. */
 export function overlayPicture(kind: Pictured, input: OverlayInput): OverlayResult {
   const picture = new Uint8Array(input.terrain.heights.length * 4);
-  const { keys, labels = new Float32Array(0), step } = pictureOf(kind)!.draw(input, (i, c, how) => {
+  const {
+    keys,
+    labels = new Float32Array(0),
+    step,
+  } = pictureOf(kind)!.draw(input, (i, c, how) => {
     picture[i * 4] = c[0];
     picture[i * 4 + 1] = c[1];
     picture[i * 4 + 2] = c[2];

@@ -3,7 +3,11 @@ import { add, dot, normalize, scale, sub, type Vec3 } from '@rammer/core/num/vec
 import { tanDeg } from '@rammer/core/num/trig';
 
 /** Level to screen: pixels from the top left, and the distance in front of the camera. */
-export interface Projected { x: number; y: number; depth: number }
+export interface Projected {
+  x: number;
+  y: number;
+  depth: number;
+}
 
 export function project(camera: Camera, width: number, height: number, p: Vec3): Projected | undefined {
   const d = sub(p, camera.eye);

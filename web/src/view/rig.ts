@@ -11,7 +11,11 @@ const wrap = (yaw: number): number => ((yaw % 360) + 360) % 360;
 export function orbitBy(pose: Pose, dx: number, dy: number): Pose {
   if (pose.view === 'plan') return pose;
   const limits = pose.view === 'orbit' ? [-89, 20] : [-85, 85];
-  return { ...pose, yaw: wrap(pose.yaw + dx * TURN * (pose.view === 'orbit' ? 1 : 0.7)), pitch: clamp(pose.pitch - dy * TURN * (pose.view === 'orbit' ? 1 : 0.7), limits[0], limits[1]) };
+  return {
+    ...pose,
+    yaw: wrap(pose.yaw + dx * TURN * (pose.view === 'orbit' ? 1 : 0.7)),
+    pitch: clamp(pose.pitch - dy * TURN * (pose.view === 'orbit' ? 1 : 0.7), limits[0], limits[1]),
+  };
 }
 
 /** Turns the head in place: the eye stays, the target swings. */
@@ -54,16 +58,37 @@ export function changeView(pose: Pose, view: Pose['view'], terrain: Terrain, vie
     return { view, target, yaw: pose.view === 'plan' ? 0 : pose.yaw, pitch: 0, distance: pose.distance };
   }
   if (view === 'plan') return { view, target, yaw: 0, pitch: -90, distance: pose.view === 'orbit' ? pose.distance : 60 };
-  return { view, target, yaw: pose.yaw, pitch: pose.view === 'plan' || pose.pitch > -5 ? -28 : pose.pitch, distance: pose.view === 'stand' ? 40 : pose.distance };
+  return {
+    view,
+    target,
+    yaw: pose.yaw,
+    pitch: pose.view === 'plan' || pose.pitch > -5 ? -28 : pose.pitch,
+    distance: pose.view === 'stand' ? 40 : pose.distance,
+  };
 }
 
 /** A pose as URL text and back: view, target, yaw, pitch, distance, and the lens where it has one of its own. */
-export const poseToText = (p: Pose): string => [p.view, ...p.target.map((v) => v.toFixed(2)), p.yaw.toFixed(1), p.pitch.toFixed(1), p.distance.toFixed(2), ...(p.fov === undefined ? [] : [p.fov.toFixed(2)])].join('_');
+export const poseToText = (p: Pose): string =>
+  [
+    p.view,
+    ...p.target.map((v) => v.toFixed(2)),
+    p.yaw.toFixed(1),
+    p.pitch.toFixed(1),
+    p.distance.toFixed(2),
+    ...(p.fov === undefined ? [] : [p.fov.toFixed(2)]),
+  ].join('_');
 
 export function poseFromText(text: string | null): Pose | undefined {
   if (!text) return undefined;
   const [view, ...rest] = text.split('_');
   const n = rest.map(Number);
   if (!['plan', 'orbit', 'stand'].includes(view) || n.length < 6 || n.length > 7 || n.some((v) => !Number.isFinite(v)) || n[5] <= 0) return undefined;
-  return { view: view as Pose['view'], target: [n[0], n[1], n[2]], yaw: n[3], pitch: clamp(n[4], -90, 90), distance: clamp(n[5], 0.5, 20000), ...(n.length > 6 ? { fov: clamp(n[6], 5, 140) } : {}) };
+  return {
+    view: view as Pose['view'],
+    target: [n[0], n[1], n[2]],
+    yaw: n[3],
+    pitch: clamp(n[4], -90, 90),
+    distance: clamp(n[5], 0.5, 20000),
+    ...(n.length > 6 ? { fov: clamp(n[6], 5, 140) } : {}),
+  };
 }

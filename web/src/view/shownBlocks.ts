@@ -18,7 +18,12 @@ export class ShownBlocks {
   private alone?: ReadonlySet<string>;
   private time?: number;
 
-  constructor(group: Group, shared: Record<string, IUniform>, private readonly made: Derived, private readonly request: () => void) {
+  constructor(
+    group: Group,
+    shared: Record<string, IUniform>,
+    private readonly made: Derived,
+    private readonly request: () => void,
+  ) {
     this.view = new BlockView(group, shared);
   }
 
@@ -74,7 +79,9 @@ export class ShownBlocks {
   }
 
   /** Whether a block may be seen and picked among those that are shown alone. */
-  among(id: string): boolean { return this.alone === undefined || this.alone.has(id); }
+  among(id: string): boolean {
+    return this.alone === undefined || this.alone.has(id);
+  }
 
   /** Marks every block as still blockout. */
   markStill(on: boolean): void {
@@ -82,9 +89,15 @@ export class ShownBlocks {
     this.request();
   }
 
-  setPainted(pictures: number): void { this.view.setPainted(pictures); }
-  show(wanted: ReadonlySet<string>): void { this.view.show(wanted); }
-  dispose(): void { this.view.dispose(); }
+  setPainted(pictures: number): void {
+    this.view.setPainted(pictures);
+  }
+  show(wanted: ReadonlySet<string>): void {
+    this.view.show(wanted);
+  }
+  dispose(): void {
+    this.view.dispose();
+  }
 }
 
 /** Blocks and their meshes with the movers among them where they are at a time. */

@@ -36,7 +36,9 @@ export class ShownPieces {
   }
 
   /** What was given last, as the batch list sees it. */
-  drawables(names: Parameters<PieceCells['drawables']>[1]): readonly Drawable[] { return this.pieces.drawables(this.session().made.assets, names); }
+  drawables(names: Parameters<PieceCells['drawables']>[1]): readonly Drawable[] {
+    return this.pieces.drawables(this.session().made.assets, names);
+  }
 }
 
 /** Plants by cells, made anew only when they grew anew, or their species or meshes are others. */
@@ -46,15 +48,26 @@ export class ShownPlants {
 
   constructor(private readonly session: () => Session) {}
 
-  drawables(names: Parameters<PieceCells['drawables']>[1]): Drawable[] { return instanceDrawables(this.made, this.session().made.assets, names); }
+  drawables(names: Parameters<PieceCells['drawables']>[1]): Drawable[] {
+    return instanceDrawables(this.made, this.session().made.assets, names);
+  }
 
   cells(): readonly InstanceCell[] {
     const { made, level } = this.session();
     const { grown, species, assetsRevision: assets } = made;
-    const ids = presentOf(level.objects).of('plant').filter((p) => p.hidden).map((p) => p.id);
+    const ids = presentOf(level.objects)
+      .of('plant')
+      .filter((p) => p.hidden)
+      .map((p) => p.id);
     const hidden = ids.join();
     const of = this.of;
-    const same = of && of.hidden === hidden && of.grown === grown && of.assets === assets && of.species.length === species.length && species.every((s, i) => s === of.species[i]);
+    const same =
+      of &&
+      of.hidden === hidden &&
+      of.grown === grown &&
+      of.assets === assets &&
+      of.species.length === species.length &&
+      species.every((s, i) => s === of.species[i]);
     if (!same) {
       this.of = { grown, species, assets, hidden };
       this.made = plantCells(grown, made.speciesById, made.assets, 'seen', new Set(ids));

@@ -16,7 +16,11 @@ export class Sunlight {
   private ticket = 0;
 
   /** @param shine takes the light of the whole level, as the worker gives it */
-  constructor(private readonly session: Session, private readonly lighting: () => Lighting, private readonly shine: (light: Light, grid: Grid) => void) {}
+  constructor(
+    private readonly session: Session,
+    private readonly lighting: () => Lighting,
+    private readonly shine: (light: Light, grid: Grid) => void,
+  ) {}
 
   schedule(): void {
     clearTimeout(this.timer);
@@ -24,11 +28,22 @@ export class Sunlight {
   }
 
   private async run(): Promise<void> {
-    const { terrain: { grid, heights }, made, blocks } = this.session;
+    const {
+      terrain: { grid, heights },
+      made,
+      blocks,
+    } = this.session;
     const ticket = ++this.ticket;
     // Ridges behind the level throw no shadow into it.
     const unlit = new Set([...made.pieces, ...made.blocks].filter((p) => p.hidden || (p.kind === 'block' && p.background)).map((p) => p.id));
-    const light = await earthWorker().sunlit(grid, heights, blocks.filter((b) => !b.hidden && !b.background), made.placed.filter((m) => !unlit.has(m.id)), crowns(made.grown, made.speciesById, made.assets), this.lighting().sun);
+    const light = await earthWorker().sunlit(
+      grid,
+      heights,
+      blocks.filter((b) => !b.hidden && !b.background),
+      made.placed.filter((m) => !unlit.has(m.id)),
+      crowns(made.grown, made.speciesById, made.assets),
+      this.lighting().sun,
+    );
     const now: Terrain = this.session.terrain;
     if (ticket === this.ticket && now.grid.nx === grid.nx && now.grid.nz === grid.nz) this.shine(light, grid);
   }

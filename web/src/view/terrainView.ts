@@ -1,4 +1,17 @@
-import { BufferAttribute, BufferGeometry, DataTexture, GLSL3, LinearFilter, Mesh, RGBAFormat, ShaderMaterial, Vector2, type DataArrayTexture, type Group, type IUniform } from 'three';
+import {
+  BufferAttribute,
+  BufferGeometry,
+  DataTexture,
+  GLSL3,
+  LinearFilter,
+  Mesh,
+  RGBAFormat,
+  ShaderMaterial,
+  Vector2,
+  type DataArrayTexture,
+  type Group,
+  type IUniform,
+} from 'three';
 import type { Rect, Terrain } from '@rammer/core/earth/compose';
 import { TERRAIN_LOD_STRIDES, terrainIndices, terrainPositions, terrainVertexCount, tileNormals } from '@rammer/core/earth/mesh';
 import type { Vec3 } from '@rammer/core/num/vec';
@@ -36,7 +49,12 @@ export class TerrainView {
   /** defines of what is shown on the ground besides it: TOO_STEEP what is too steep, PICTURED a picture, CONTOURS, WIRES */
   overlays: readonly string[] = [];
 
-  constructor(private readonly group: Group, private terrain: Terrain, private ground: GroundRaster, private readonly look: Look) {
+  constructor(
+    private readonly group: Group,
+    private terrain: Terrain,
+    private ground: GroundRaster,
+    private readonly look: Look,
+  ) {
     this.build();
   }
 
@@ -53,7 +71,14 @@ export class TerrainView {
         const light = new DataTexture(data, TILE_SIDE, TILE_SIDE, RGBAFormat);
         light.magFilter = light.minFilter = LinearFilter;
         const shares: SharePictures = { palette: [], count: 0, data: new Uint8Array(0) };
-        const uniforms = { ...this.look.uniforms, ...paletteUniforms(), uTile: { value: light }, uShares: { value: null as DataArrayTexture | null }, uOrigin: { value: new Vector2(tx * side, tz * side) }, uSide: { value: side } };
+        const uniforms = {
+          ...this.look.uniforms,
+          ...paletteUniforms(),
+          uTile: { value: light },
+          uShares: { value: null as DataArrayTexture | null },
+          uOrigin: { value: new Vector2(tx * side, tz * side) },
+          uSide: { value: side },
+        };
         const mesh = new Mesh<BufferGeometry, ShaderMaterial>();
         mesh.frustumCulled = false;
         mesh.visible = false;
@@ -137,7 +162,11 @@ export class TerrainView {
     const defines = { PICTURES: tile.shares.count, ...(quick ? { QUICK: '' } : {}), ...Object.fromEntries(this.overlays.map((r) => [r, ''])) };
     const key = JSON.stringify(defines);
     let found = tile.materials.get(key);
-    if (!found) tile.materials.set(key, (found = new ShaderMaterial({ defines, glslVersion: GLSL3, vertexShader: TERRAIN_VERTEX, fragmentShader: TERRAIN_FRAGMENT, uniforms: tile.uniforms })));
+    if (!found)
+      tile.materials.set(
+        key,
+        (found = new ShaderMaterial({ defines, glslVersion: GLSL3, vertexShader: TERRAIN_VERTEX, fragmentShader: TERRAIN_FRAGMENT, uniforms: tile.uniforms })),
+      );
     return found;
   }
 

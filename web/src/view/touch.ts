@@ -11,7 +11,9 @@ export class Fingers {
   private readonly down = new Map<number, Point>();
   private first?: { id: number; at: Point; time: number; alone: boolean };
 
-  get any(): boolean { return this.down.size > 0; }
+  get any(): boolean {
+    return this.down.size > 0;
+  }
 
   press(id: number, at: Point, time: number): void {
     this.down.set(id, at);
@@ -26,7 +28,8 @@ export class Fingers {
     const others = [...this.down].filter(([other]) => other !== id).map(([, p]) => p);
     this.down.set(id, to);
     const [dx, dy] = [to[0] - from[0], to[1] - from[1]];
-    if (others.length === 0) return pose.view === 'plan' ? panBy(pose, dx, dy, metresPerPixel) : pose.view === 'stand' ? lookBy(pose, dx, dy) : orbitBy(pose, dx, dy);
+    if (others.length === 0)
+      return pose.view === 'plan' ? panBy(pose, dx, dy, metresPerPixel) : pose.view === 'stand' ? lookBy(pose, dx, dy) : orbitBy(pose, dx, dy);
     const [other] = others;
     const before = Math.hypot(from[0] - other[0], from[1] - other[1]);
     const after = Math.hypot(to[0] - other[0], to[1] - other[1]);

@@ -1,4 +1,17 @@
-import { BufferAttribute, BufferGeometry, Color, DataTexture, GLSL3, LinearFilter, Mesh, NearestFilter, RGFormat, ShaderMaterial, type Group, type IUniform } from 'three';
+import {
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  DataTexture,
+  GLSL3,
+  LinearFilter,
+  Mesh,
+  NearestFilter,
+  RGFormat,
+  ShaderMaterial,
+  type Group,
+  type IUniform,
+} from 'three';
 import type { Terrain } from '@rammer/core/earth/compose';
 import type { WaterBody } from '@rammer/core/earth/water';
 import { WATER_FRAGMENT, WATER_VERTEX } from './shaders/water';
@@ -9,7 +22,10 @@ export class WaterView {
   private readonly shared: Record<string, IUniform>;
   private readonly bedUniforms = { uBed: { value: new DataTexture(new Uint8Array(2), 1, 1, RGFormat) }, uBedLow: { value: 0 }, uBedHigh: { value: 1 } };
 
-  constructor(private readonly group: Group, shared: Record<string, IUniform>) {
+  constructor(
+    private readonly group: Group,
+    shared: Record<string, IUniform>,
+  ) {
     this.shared = shared;
   }
 
@@ -27,7 +43,15 @@ export class WaterView {
       geometry.setIndex(new BufferAttribute(w.mesh.indices, 1));
       const { colour, clarity, foam, waves } = w.look;
       const own = { uDeep: { value: new Color(colour) }, uClarity: { value: clarity }, uFoam: { value: foam }, uWaves: { value: waves } };
-      const mesh = new Mesh(geometry, new ShaderMaterial({ glslVersion: GLSL3, vertexShader: WATER_VERTEX, fragmentShader: WATER_FRAGMENT, uniforms: { ...this.shared, ...this.bedUniforms, ...own } }));
+      const mesh = new Mesh(
+        geometry,
+        new ShaderMaterial({
+          glslVersion: GLSL3,
+          vertexShader: WATER_VERTEX,
+          fragmentShader: WATER_FRAGMENT,
+          uniforms: { ...this.shared, ...this.bedUniforms, ...own },
+        }),
+      );
       mesh.frustumCulled = false;
       this.meshes.set(`water/${w.id}`, mesh);
       this.group.add(mesh);

@@ -16,9 +16,27 @@ const UNITS: { id: WallUnit; name: string; unit: string }[] = [
   { id: 'memory', name: 'memory', unit: 'MB' },
 ];
 
-const COLOUR: Record<Course, string> = { base: '#49524f', terrain: '#6f6a5a', blocks: '#857d69', kit: '#85603f', plants: '#5f6b36', water: '#3f6f7c', haze: '#7b8079', shadows: '#565e6a' };
+const COLOUR: Record<Course, string> = {
+  base: '#49524f',
+  terrain: '#6f6a5a',
+  blocks: '#857d69',
+  kit: '#85603f',
+  plants: '#5f6b36',
+  water: '#3f6f7c',
+  haze: '#7b8079',
+  shadows: '#565e6a',
+};
 /** A pattern each, so that a course is known without its colour. */
-const PATTERN: Record<Course, string> = { base: '', terrain: 'M0 3H8', blocks: 'M0 2h5M0 6h3', kit: 'M0 0H8M4 0V4M0 4H8M0 4V8', plants: 'M1 6L3 2L5 6', water: 'M0 4C2 2 2 6 4 4S6 2 8 4', haze: 'M0 2h2M4 6h2', shadows: 'M0 8L8 0' };
+const PATTERN: Record<Course, string> = {
+  base: '',
+  terrain: 'M0 3H8',
+  blocks: 'M0 2h5M0 6h3',
+  kit: 'M0 0H8M4 0V4M0 4H8M0 4V8',
+  plants: 'M1 6L3 2L5 6',
+  water: 'M0 4C2 2 2 6 4 4S6 2 8 4',
+  haze: 'M0 2h2M4 6h2',
+  shadows: 'M0 8L8 0',
+};
 
 /**
  * The budget wall: what is spent, as courses of rammed earth under the budget line. Counts are those of
@@ -56,20 +74,42 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
   const part = pointed && (sums.bySpender.get(pointed.key)?.sum ?? sums.byCourse[pointed.course]);
   const stack = stackOf(bands, px, room);
   // Courses too thin for a label of their own are named above the stack, the greatest of them.
-  const narrowBands = stack.filter((s) => s.h <= LABEL_PX).map((s) => s.band).reverse();
+  const narrowBands = stack
+    .filter((s) => s.h <= LABEL_PX)
+    .map((s) => s.band)
+    .reverse();
   const named = new Set([...narrowBands].sort((a, b) => b.value - a.value).slice(0, 4));
   const thin = narrowBands.filter((b) => named.has(b));
   const ghost = before ? Math.min(room, before.tops[unit] * px) : undefined;
-  const toggle = (course: Course) => open((old) => { const next = new Set(old); if (!next.delete(course)) next.add(course); return next; });
+  const toggle = (course: Course) =>
+    open((old) => {
+      const next = new Set(old);
+      if (!next.delete(course)) next.add(course);
+      return next;
+    });
 
   if (narrow) {
     return (
       <aside aria-label="budget" className="own-layer h-full py-2" style={{ background: 'var(--raised)' }} data-testid="wall" data-total={total}>
-        <div className="fig text-center text-[17px] font-semibold" style={{ color: over ? 'var(--oxide)' : undefined }}>{over ? '▲' : ''}{show(total, unit)}</div>
+        <div className="fig text-center text-[17px] font-semibold" style={{ color: over ? 'var(--oxide)' : undefined }}>
+          {over ? '▲' : ''}
+          {show(total, unit)}
+        </div>
         <div className="label text-center text-[12px] leading-4">{unit === 'frame' ? 'ms est.' : chosen.unit || unit}</div>
         <svg width={56} height={room + 20} role="img" aria-label={bands.map((c) => `${c.name} ${show(c.value, unit)}`).join(', ')}>
-          <defs>{(Object.keys(COLOUR) as Course[]).map((c) => <pattern key={c} id={`course-${c}`} width="8" height="8" patternUnits="userSpaceOnUse"><rect width="8" height="8" fill={COLOUR[c]} /><path d={PATTERN[c]} stroke="#fff" strokeOpacity="0.18" fill="none" /></pattern>)}</defs>
-          {stack.map(({ band: c, y, h }) => <rect key={c.key} x={10} y={y} width={36} height={Math.max(h - 1, 0.5)} fill={`url(#course-${c.course})`}><title>{`${c.name}: ${show(c.value, unit)}`}</title></rect>)}
+          <defs>
+            {(Object.keys(COLOUR) as Course[]).map((c) => (
+              <pattern key={c} id={`course-${c}`} width="8" height="8" patternUnits="userSpaceOnUse">
+                <rect width="8" height="8" fill={COLOUR[c]} />
+                <path d={PATTERN[c]} stroke="#fff" strokeOpacity="0.18" fill="none" />
+              </pattern>
+            ))}
+          </defs>
+          {stack.map(({ band: c, y, h }) => (
+            <rect key={c.key} x={10} y={y} width={36} height={Math.max(h - 1, 0.5)} fill={`url(#course-${c.course})`}>
+              <title>{`${c.name}: ${show(c.value, unit)}`}</title>
+            </rect>
+          ))}
           {unit === 'frame' && <path d={`M4 ${room + 8 - budget * px}H52`} stroke="var(--ink)" strokeWidth={3} />}
           <path d={`M6 ${room + 8}H50`} stroke="var(--ink)" strokeWidth={2} />
         </svg>
@@ -77,54 +117,173 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
     );
   }
   return (
-    <aside aria-label="budget" className="own-layer flex h-full flex-col px-2 py-2" style={{ background: 'var(--raised)' }} data-testid="wall" data-total={total}>
-      <label className="sr-only" htmlFor="device">target device</label>
-      <select id="device" className="select-plain fig -ml-1 bg-transparent text-[14px] font-semibold" value={settingsOf(session.level).device} disabled={!session.writable}
-        onChange={(e) => session.commit({ kind: 'set', patches: [{ id: 'settings', set: { device: e.target.value } }] }, `target ${DEVICES[e.target.value as keyof typeof DEVICES].name}`)}>
-        {Object.entries(DEVICES).map(([id, d]) => <option key={id} value={id}>{d.name}</option>)}
+    <aside
+      aria-label="budget"
+      className="own-layer flex h-full flex-col px-2 py-2"
+      style={{ background: 'var(--raised)' }}
+      data-testid="wall"
+      data-total={total}
+    >
+      <label className="sr-only" htmlFor="device">
+        target device
+      </label>
+      <select
+        id="device"
+        className="select-plain fig -ml-1 bg-transparent text-[14px] font-semibold"
+        value={settingsOf(session.level).device}
+        disabled={!session.writable}
+        onChange={(e) =>
+          session.commit(
+            { kind: 'set', patches: [{ id: 'settings', set: { device: e.target.value } }] },
+            `target ${DEVICES[e.target.value as keyof typeof DEVICES].name}`,
+          )
+        }
+      >
+        {Object.entries(DEVICES).map(([id, d]) => (
+          <option key={id} value={id}>
+            {d.name}
+          </option>
+        ))}
       </select>
-      <label className="sr-only" htmlFor="wall-unit">what the budget shows</label>
+      <label className="sr-only" htmlFor="wall-unit">
+        what the budget shows
+      </label>
       <select id="wall-unit" className="-ml-1 bg-transparent" value={unit} onChange={(e) => useUi.getState().set({ wallUnit: e.target.value as WallUnit })}>
-        {UNITS.map((u) => <option key={u.id} value={u.id}>{u.name}</option>)}
+        {UNITS.map((u) => (
+          <option key={u.id} value={u.id}>
+            {u.name}
+          </option>
+        ))}
       </select>
-      <label className="sr-only" htmlFor="wall-scope">where it is measured</label>
-      <select id="wall-scope" className="label -ml-1 bg-transparent" value={scope} onChange={(e) => useUi.getState().set({ costScope: e.target.value as CostScope })}>
-        {COST_SCOPES.map((s) => <option key={s}>{s}</option>)}
+      <label className="sr-only" htmlFor="wall-scope">
+        where it is measured
+      </label>
+      <select
+        id="wall-scope"
+        className="label -ml-1 bg-transparent"
+        value={scope}
+        onChange={(e) => useUi.getState().set({ costScope: e.target.value as CostScope })}
+      >
+        {COST_SCOPES.map((s) => (
+          <option key={s}>{s}</option>
+        ))}
       </select>
-      <div className="fig pl-1 text-[24px] font-semibold leading-7" style={{ color: over ? 'var(--oxide)' : undefined }}>{show(total, unit)}<span className="text-[14px] font-medium"> {unit === 'frame' ? `of ${budget.toFixed(1)} ms` : unit === 'memory' ? `of ${Math.round(line! / 1e6)} MB` : chosen.unit}</span></div>
-      <div className="label h-[18px] whitespace-nowrap pl-1">{unit === 'frame' && <>{over ? '▲ over, ' : ''}{frame.governs}-bound, <a href="/docs/numbers.md" target="_blank" rel="noreferrer" className="underline" title="the coefficients it is estimated by">estimate</a></>}</div>
-      <div className="h-[18px] truncate pl-1" title={spend.place?.name}>{spend.place && <span className="label">{spend.place.name}</span>}{without.size > 0 && <button className="underline" onClick={() => useUi.getState().set({ without: new Set() })}>{without.size} taken out</button>}</div>
+      <div className="fig pl-1 text-[24px] font-semibold leading-7" style={{ color: over ? 'var(--oxide)' : undefined }}>
+        {show(total, unit)}
+        <span className="text-[14px] font-medium">
+          {' '}
+          {unit === 'frame' ? `of ${budget.toFixed(1)} ms` : unit === 'memory' ? `of ${Math.round(line! / 1e6)} MB` : chosen.unit}
+        </span>
+      </div>
+      <div className="label h-[18px] whitespace-nowrap pl-1">
+        {unit === 'frame' && (
+          <>
+            {over ? '▲ over, ' : ''}
+            {frame.governs}-bound,{' '}
+            <a href="/docs/numbers.md" target="_blank" rel="noreferrer" className="underline" title="the coefficients it is estimated by">
+              estimate
+            </a>
+          </>
+        )}
+      </div>
+      <div className="h-[18px] truncate pl-1" title={spend.place?.name}>
+        {spend.place && <span className="label">{spend.place.name}</span>}
+        {without.size > 0 && (
+          <button className="underline" onClick={() => useUi.getState().set({ without: new Set() })}>
+            {without.size} taken out
+          </button>
+        )}
+      </div>
       <svg width={130} height={room + 20} className="mt-1" role="img" aria-label={bands.map((c) => `${c.name} ${show(c.value, unit)}`).join(', ')}>
-        <defs>{(Object.keys(COLOUR) as Course[]).map((c) => <pattern key={c} id={`course-${c}`} width="8" height="8" patternUnits="userSpaceOnUse"><rect width="8" height="8" fill={COLOUR[c]} /><path d={PATTERN[c]} stroke="#fff" strokeOpacity="0.18" fill="none" /></pattern>)}</defs>
+        <defs>
+          {(Object.keys(COLOUR) as Course[]).map((c) => (
+            <pattern key={c} id={`course-${c}`} width="8" height="8" patternUnits="userSpaceOnUse">
+              <rect width="8" height="8" fill={COLOUR[c]} />
+              <path d={PATTERN[c]} stroke="#fff" strokeOpacity="0.18" fill="none" />
+            </pattern>
+          ))}
+        </defs>
         {stack.map(({ band: c, y, h }) => (
-          <g key={c.key} data-course={c.key} style={{ cursor: 'pointer' }} onPointerEnter={() => point(c)} onPointerLeave={() => point(undefined)} onClick={() => toggle(c.course)}>
-            <rect x={14} y={y} width={102} height={Math.max(h - 1, 0.5)} fill={`url(#course-${c.course})`}><title>{`${c.name}: ${show(c.value, unit)}${c.course === 'shadows' ? ', the target device\'s shadow pass' : ''}`}</title></rect>
-            {h > LABEL_PX && <text x={20} y={y + h / 2 + 4} fontSize={13} fill="#fff" fontWeight={500}>{c.name === 'others' ? `${rest} more` : c.name.length > 11 ? `${c.name.slice(0, 10)}…` : c.name}</text>}
-            {h > LABEL_PX && <text className="fig" x={111} y={y + h / 2 + 5} fontSize={14} textAnchor="end" fill="#fff">{show(c.value, unit)}</text>}
+          <g
+            key={c.key}
+            data-course={c.key}
+            style={{ cursor: 'pointer' }}
+            onPointerEnter={() => point(c)}
+            onPointerLeave={() => point(undefined)}
+            onClick={() => toggle(c.course)}
+          >
+            <rect x={14} y={y} width={102} height={Math.max(h - 1, 0.5)} fill={`url(#course-${c.course})`}>
+              <title>{`${c.name}: ${show(c.value, unit)}${c.course === 'shadows' ? ", the target device's shadow pass" : ''}`}</title>
+            </rect>
+            {h > LABEL_PX && (
+              <text x={20} y={y + h / 2 + 4} fontSize={13} fill="#fff" fontWeight={500}>
+                {c.name === 'others' ? `${rest} more` : c.name.length > 11 ? `${c.name.slice(0, 10)}…` : c.name}
+              </text>
+            )}
+            {h > LABEL_PX && (
+              <text className="fig" x={111} y={y + h / 2 + 5} fontSize={14} textAnchor="end" fill="#fff">
+                {show(c.value, unit)}
+              </text>
+            )}
           </g>
         ))}
         {broken && <path d={`M10 17L40 11L70 17L100 11L120 15`} fill="none" stroke="var(--raised)" strokeWidth={5} />}
         {broken && <path d={`M10 17L40 11L70 17L100 11L120 15`} fill="none" stroke="var(--oxide)" strokeWidth={2} />}
         {thin.map((t, i, list) => (
-          <text key={t.key} className="fig" x={14} y={topOf(stack, room) - 5 - (list.length - 1 - i) * 14} fontSize={12} fill="var(--ink-2)">{`${t.name} ${show(t.value, unit)}`}</text>
+          <text
+            key={t.key}
+            className="fig"
+            x={14}
+            y={topOf(stack, room) - 5 - (list.length - 1 - i) * 14}
+            fontSize={12}
+            fill="var(--ink-2)"
+          >{`${t.name} ${show(t.value, unit)}`}</text>
         ))}
-        {ghost !== undefined && <path d={`M12 ${room + 8}V${room + 8 - ghost}H118V${room + 8}`} fill="none" stroke="var(--ink)" strokeDasharray="3 3"><title>{`before: ${show(before!.tops[unit], unit)}`}</title></path>}
+        {ghost !== undefined && (
+          <path d={`M12 ${room + 8}V${room + 8 - ghost}H118V${room + 8}`} fill="none" stroke="var(--ink)" strokeDasharray="3 3">
+            <title>{`before: ${show(before!.tops[unit], unit)}`}</title>
+          </path>
+        )}
         <path d={`M8 ${room + 8}H122`} stroke="var(--ink)" strokeWidth={2} />
         {line !== undefined && end !== undefined && (
           <g>
             <path d={`M4 ${room + 8 - line * px}H126`} stroke="var(--raised)" strokeWidth={6} />
             <path d={`M4 ${room + 8 - line * px}H126`} stroke="var(--ink)" strokeWidth={3} />
-            <text fill="var(--ink)" className="fig" x={126} y={room + 2 - line * px} textAnchor="end" fontSize={12} stroke="var(--raised)" strokeWidth={3} paintOrder="stroke">{unit === 'frame' ? `budget ${budget.toFixed(1)}` : `budget ${Math.round(line / 1e6)}`}</text>
+            <text
+              fill="var(--ink)"
+              className="fig"
+              x={126}
+              y={room + 2 - line * px}
+              textAnchor="end"
+              fontSize={12}
+              stroke="var(--raised)"
+              strokeWidth={3}
+              paintOrder="stroke"
+            >
+              {unit === 'frame' ? `budget ${budget.toFixed(1)}` : `budget ${Math.round(line / 1e6)}`}
+            </text>
             <path d={`M4 ${room + 8 - end * px}h8`} stroke="var(--ink)" />
-            <text className="fig" x={16} y={room + 12 - end * px} fontSize={12} fill="var(--ink-2)">{unit === 'frame' ? `target ${device.target}` : `has ${Math.round(end / 1e6)}`}</text>
+            <text className="fig" x={16} y={room + 12 - end * px} fontSize={12} fill="var(--ink-2)">
+              {unit === 'frame' ? `target ${device.target}` : `has ${Math.round(end / 1e6)}`}
+            </text>
           </g>
         )}
       </svg>
-      <div className="fig h-[34px] overflow-hidden pl-1 text-[13px] leading-[17px]" aria-live="polite">{part && pointed!.course !== 'base' ? `${pointed!.name} off saves ${savesWithout(device, sums.all, part).toFixed(2)} ms` : before ? `before ${show(before.tops[unit], unit)}` : ''}</div>
+      <div className="fig h-[34px] overflow-hidden pl-1 text-[13px] leading-[17px]" aria-live="polite">
+        {part && pointed!.course !== 'base'
+          ? `${pointed!.name} off saves ${savesWithout(device, sums.all, part).toFixed(2)} ms`
+          : before
+            ? `before ${show(before.tops[unit], unit)}`
+            : ''}
+      </div>
       <ul className="label mt-auto space-y-0 pl-1 leading-4" aria-label="all counts of this view">
         <li className="fig text-[13px]">{show(sums.all.triangles - (shadows?.triangles ?? 0), 'triangles')} triangles</li>
         <li className="fig text-[13px]">{sums.all.draws - (shadows?.draws ?? 0)} draw calls</li>
-        {shadows && <li className="fig whitespace-nowrap text-[13px]" title="drawn again by the target device for its shadows">+ {show(shadows.triangles, 'triangles')} in shadows</li>}
+        {shadows && (
+          <li className="fig whitespace-nowrap text-[13px]" title="drawn again by the target device for its shadows">
+            + {show(shadows.triangles, 'triangles')} in shadows
+          </li>
+        )}
         <li className="fig text-[13px]">{show(sums.all.bytes, 'memory')} MB</li>
       </ul>
     </aside>

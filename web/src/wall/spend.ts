@@ -15,7 +15,10 @@ export interface Spend {
   place?: { name: string; pose: Pose };
 }
 
-/** What a scope spends on a device. The view's own batches count for "this view", so that the wall and the picture never differ; where something is hidden from view, all that would be drawn. */
+/**
+ * What a scope spends on a device. The view's own batches count for "this view", so that the wall and the picture never differ;
+ * where something is hidden from view, all that would be drawn.
+ */
 export function spendOf(scope: CostScope, view: LevelView, level: Level, device: Device, spacing: number): Spend {
   const drawables = view.costs();
   const hides = drawables.length > 0 && hidesAny(view.session);
@@ -30,7 +33,13 @@ export function spendOf(scope: CostScope, view: LevelView, level: Level, device:
   // The view draws haze with all else: it is no batch of its own there.
   const seen = hides ? undefined : view.drawn?.batches;
   const haze = drawables.filter((d) => d.course === 'haze');
-  return thisView(seen ? [...seen, ...batchList(haze, view.camera, spacing, 1)] : batchList(drawables, view.camera, spacing, 1), drawables, view, device, spacing);
+  return thisView(
+    seen ? [...seen, ...batchList(haze, view.camera, spacing, 1)] : batchList(drawables, view.camera, spacing, 1),
+    drawables,
+    view,
+    device,
+    spacing,
+  );
 }
 
 function thisView(batches: readonly Batch[], drawables: readonly Drawable[], view: LevelView, device: Device, spacing: number): Spend {

@@ -4,7 +4,13 @@ import type { Grid } from '@rammer/core/level/tiles';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { makeWalkArea, type Band, type Standing } from '@rammer/core/play/walkArea';
 
-export interface BandInput { body: BodyFigures; grid: Grid; on: Standing; entry?: Vec3; which: number[] }
+export interface BandInput {
+  body: BodyFigures;
+  grid: Grid;
+  on: Standing;
+  entry?: Vec3;
+  which: number[];
+}
 
 /** Told of progress no more often than this, ms. */
 const TELL_MS = 100;

@@ -9,7 +9,9 @@ let builder: Promise<BlockBuilder> | undefined;
 
 function kernel(): Promise<BlockBuilder> {
   builder ??= loadSolidKernel(wasm).then((loaded) => new BlockBuilder(loaded));
-  builder.catch(() => { builder = undefined; });
+  builder.catch(() => {
+    builder = undefined;
+  });
   return builder;
 }
 
@@ -20,8 +22,23 @@ const api = {
    * @param known keys of the built blocks the caller has: those come back without their meshes
    * @param onBuilt told the share done after each solid
    */
-  async build(blocks: readonly Block[], known: string[], moving: string[] = [], onBuilt?: (share: number) => void): Promise<{ made: BuiltBlock[]; keys: string[] }> {
-    const all = (await kernel()).build(blocks, { moving: new Set(moving), ...(onBuilt ? { onBuilt: (share) => { onBuilt(share); return true; } } : {}) })!;
+  async build(
+    blocks: readonly Block[],
+    known: string[],
+    moving: string[] = [],
+    onBuilt?: (share: number) => void,
+  ): Promise<{ made: BuiltBlock[]; keys: string[] }> {
+    const all = (await kernel()).build(blocks, {
+      moving: new Set(moving),
+      ...(onBuilt
+        ? {
+            onBuilt: (share) => {
+              onBuilt(share);
+              return true;
+            },
+          }
+        : {}),
+    })!;
     const have = new Set(known);
     return { made: all.filter((b) => !have.has(b.key)), keys: all.map((b) => b.key) };
   },

@@ -18,11 +18,21 @@ import type { OverlayInput } from '../view/overlays/paint';
 const woven = new Map<string, Uint8Array>();
 
 /** Towards what lights the level: the sun, by night the moon. */
-const lightDirection = (sun: { azimuth: number; elevation: number }) => { const { azimuth, elevation } = daylight(sun); return sunDirection(azimuth, elevation); };
+const lightDirection = (sun: { azimuth: number; elevation: number }) => {
+  const { azimuth, elevation } = daylight(sun);
+  return sunDirection(azimuth, elevation);
+};
 
 const api = {
   /** Sunlight and open sky of a level, two bytes a sample, on its tops and on the ground under them; and what is roofed over. */
-  sunlit(grid: Grid, heights: Float32Array, blocks: Block[], pieces: PlacedMesh[], crowns: Float32Array, sun: { azimuth: number; elevation: number }): { tops: Uint8Array; ground: Uint8Array; cover: Cover } {
+  sunlit(
+    grid: Grid,
+    heights: Float32Array,
+    blocks: Block[],
+    pieces: PlacedMesh[],
+    crowns: Float32Array,
+    sun: { azimuth: number; elevation: number },
+  ): { tops: Uint8Array; ground: Uint8Array; cover: Cover } {
     const terrain = { grid, heights, noise: new Map() };
     // Crowns throw shadows and are no roofs.
     const solid = occluderHeights(terrain, blocks, pieces);
@@ -37,7 +47,9 @@ const api = {
     return waters.map((w) => fill(terrain, w, routes));
   },
   /** Points of a route between two places. */
-  propose(terrain: Terrain, from: [number, number], to: [number, number], settings: ProposalSettings) { return proposeRoute(terrain, from, to, settings); },
+  propose(terrain: Terrain, from: [number, number], to: [number, number], settings: ProposalSettings) {
+    return proposeRoute(terrain, from, to, settings);
+  },
   /** What an overlay lays on the ground. */
   overlay(kind: Pictured, input: OverlayInput): OverlayResult {
     const result = overlayPicture(kind, input);
@@ -47,13 +59,15 @@ const api = {
   async textures(weaves: Weave[]): Promise<Uint8Array> {
     const size = TEXTURE_SIDE * TEXTURE_SIDE * 4;
     const out = new Uint8Array(size * weaves.length);
-    await Promise.all(weaves.map(async (w, i) => {
-      const key = weaveKey(w);
-      const picture = woven.has(key) || w.picture === undefined ? undefined : await pictureLayer(w.picture, TEXTURE_SIDE).catch(() => undefined);
-      const made = woven.get(key) ?? weave(w, TEXTURE_SIDE, picture);
-      if (w.picture === undefined || picture) woven.set(key, made);
-      out.set(made, i * size);
-    }));
+    await Promise.all(
+      weaves.map(async (w, i) => {
+        const key = weaveKey(w);
+        const picture = woven.has(key) || w.picture === undefined ? undefined : await pictureLayer(w.picture, TEXTURE_SIDE).catch(() => undefined);
+        const made = woven.get(key) ?? weave(w, TEXTURE_SIDE, picture);
+        if (w.picture === undefined || picture) woven.set(key, made);
+        out.set(made, i * size);
+      }),
+    );
     return transfer(out, [out.buffer]);
   },
 };

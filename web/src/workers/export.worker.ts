@@ -20,7 +20,11 @@ const api = {
     const parts: Blob[] = [];
     let open: BlobPart[] = [];
     let bytes = 0;
-    const close = () => { parts.push(new Blob(open)); open = []; bytes = 0; };
+    const close = () => {
+      parts.push(new Blob(open));
+      open = [];
+      bytes = 0;
+    };
     for (const chunk of chunks()) {
       open.push(chunk as BlobPart);
       if ((bytes += chunk.length) > BLOB_PIECE) close();
@@ -32,12 +36,24 @@ const api = {
     const made = await terrainLodsToGlb({ grid, heights, noise: new Map() });
     return transfer(made, [made.glb.buffer as ArrayBuffer]);
   },
-  raw(grid: Grid, heights: Float32Array) { return heightsRaw({ grid, heights, noise: new Map() }); },
-  contours(grid: Grid, heights: Float32Array, step: number) { return contoursSvg({ grid, heights }, step); },
-  ground(ground: GroundRaster) { return groundIndexPng(ground); },
-  heights(grid: Grid, heights: Float32Array) { return heightsPng({ grid, heights, noise: new Map() }); },
-  weights(ground: GroundRaster) { return weightsPng(ground); },
-  obj(blocks: Block[], built: PlacedMesh[], groups: ReadonlyMap<string, string>): string { return blocksToObj(blocks, built, groups); },
+  raw(grid: Grid, heights: Float32Array) {
+    return heightsRaw({ grid, heights, noise: new Map() });
+  },
+  contours(grid: Grid, heights: Float32Array, step: number) {
+    return contoursSvg({ grid, heights }, step);
+  },
+  ground(ground: GroundRaster) {
+    return groundIndexPng(ground);
+  },
+  heights(grid: Grid, heights: Float32Array) {
+    return heightsPng({ grid, heights, noise: new Map() });
+  },
+  weights(ground: GroundRaster) {
+    return weightsPng(ground);
+  },
+  obj(blocks: Block[], built: PlacedMesh[], groups: ReadonlyMap<string, string>): string {
+    return blocksToObj(blocks, built, groups);
+  },
 };
 
 export type ExportWorker = typeof api;

@@ -8,7 +8,13 @@ import type { Block } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 
 /** What plants grow from, as it crosses to the worker: lists instead of grids. */
-export type SownInput = Omit<GrowthInput, 'terrain' | 'blocks' | 'meshes' | 'tiles'> & { grid: Grid; heights: Float32Array; blocks: Block[]; placed: PlacedMesh[]; sown: [string, Int32Array][] };
+export type SownInput = Omit<GrowthInput, 'terrain' | 'blocks' | 'meshes' | 'tiles'> & {
+  grid: Grid;
+  heights: Float32Array;
+  blocks: Block[];
+  placed: PlacedMesh[];
+  sown: [string, Int32Array][];
+};
 
 let input: GrowthInput | undefined;
 let grown: Plants[] = [];

@@ -39,7 +39,11 @@ it('the oldest go, one that is too large is not kept, and a browser that keeps n
 
 it('a browser without a database bakes as ever', async () => {
   vi.resetModules();
-  vi.stubGlobal('indexedDB', { open() { throw new Error('no room'); } });
+  vi.stubGlobal('indexedDB', {
+    open() {
+      throw new Error('no room');
+    },
+  });
   const fresh = await import('./keptAreas');
   await fresh.keepArea('yard', 'b', baked().keep()!);
   expect(await fresh.keptArea('yard', 'b')).toBeUndefined();

@@ -7,18 +7,34 @@ const MOST_BYTES = 80 << 20;
 const MOST_AREAS = 4;
 
 /** `made`: which build of Rammer found it. Another may find otherwise. */
-interface Row { key: string; made: string; at: number; area: WalkAreaKept }
-interface Schema { areas: { key: string; value: Row; indexes: { at: number } } }
+interface Row {
+  key: string;
+  made: string;
+  at: number;
+  area: WalkAreaKept;
+}
+interface Schema {
+  areas: { key: string; value: Row; indexes: { at: number } };
+}
 
 let opened: Promise<IDBPDatabase<Schema>> | undefined;
 
 function disk(): Promise<IDBPDatabase<Schema>> {
   opened ??= openDB<Schema>('rammer-walk', 1, {
-    upgrade(db) { db.createObjectStore('areas', { keyPath: 'key' }).createIndex('at', 'at'); },
-    blocking() { void opened?.then((db) => db.close()); opened = undefined; },
-    terminated() { opened = undefined; },
+    upgrade(db) {
+      db.createObjectStore('areas', { keyPath: 'key' }).createIndex('at', 'at');
+    },
+    blocking() {
+      void opened?.then((db) => db.close());
+      opened = undefined;
+    },
+    terminated() {
+      opened = undefined;
+    },
   });
-  opened.catch(() => { opened = undefined; });
+  opened.catch(() => {
+    opened = undefined;
+  });
   return opened;
 }
 
@@ -41,5 +57,7 @@ export async function keepArea(key: string, made: string, area: WalkAreaKept): P
     await db.put('areas', { key, made, at: Date.now(), area });
     const oldestFirst = await db.getAllKeysFromIndex('areas', 'at');
     for (const old of oldestFirst.slice(0, -MOST_AREAS)) await db.delete('areas', old);
-  } catch { /* no room: it is only kept to be quick */ }
+  } catch {
+    /* no room: it is only kept to be quick */
+  }
 }

@@ -8,7 +8,11 @@ export async function pictureLayer(hash: string, side: number): Promise<Uint8Arr
   const { pictureOf } = await import('@rammer/core/io/referenceGlb');
   const png = await pictureOf(new Uint8Array(await answer.arrayBuffer()));
   if (!png.ok) throw new Error(png.message);
-  const bitmap = await createImageBitmap(new Blob([png.value as BlobPart], { type: 'image/png' }), { resizeWidth: side, resizeHeight: side, resizeQuality: 'high' });
+  const bitmap = await createImageBitmap(new Blob([png.value as BlobPart], { type: 'image/png' }), {
+    resizeWidth: side,
+    resizeHeight: side,
+    resizeQuality: 'high',
+  });
   const context = new OffscreenCanvas(side, side).getContext('2d')!;
   context.drawImage(bitmap, 0, 0);
   bitmap.close();

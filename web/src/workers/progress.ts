@@ -6,5 +6,12 @@ import { proxy } from 'comlink';
  */
 export function progress(tell: (share: number) => void): { onProgress: (share: number) => void; end(): void } {
   let ended = false;
-  return { onProgress: proxy((share: number) => { if (!ended) tell(share); }), end: () => { ended = true; } };
+  return {
+    onProgress: proxy((share: number) => {
+      if (!ended) tell(share);
+    }),
+    end: () => {
+      ended = true;
+    },
+  };
 }

@@ -9,7 +9,12 @@ import { testLevel } from '../../../core/src/testing/levels';
 /** Workers that compose in this thread, a moment later; which one did what, and how many are left. */
 const pool = vi.hoisted(() => {
   const state = { started: 0, ended: 0, jobs: [] as { worker: number; z0: number }[], failAt: -1, busy: 0, most: 0 };
-  class FakeWorker { id = state.started++; terminate() { state.ended++; } }
+  class FakeWorker {
+    id = state.started++;
+    terminate() {
+      state.ended++;
+    }
+  }
   (globalThis as { Worker?: unknown }).Worker = FakeWorker;
   Object.defineProperty(globalThis, 'navigator', { value: { hardwareConcurrency: 2 }, configurable: true });
   return state;

@@ -12,7 +12,10 @@ const COUNT = Math.min(4, Math.max(1, navigator.hardwareConcurrency));
 /** Slabs of more samples than this are halved, so that no worker holds too much at once. */
 const MOST_SAMPLES = 4_000_000;
 
-interface Hand { worker: Worker; remote: Remote<SlabWorker> }
+interface Hand {
+  worker: Worker;
+  remote: Remote<SlabWorker>;
+}
 let hands: Hand[] = [];
 
 /** Gives jobs to the workers one by one as they come free; results in the order of the jobs. A failure ends all workers: the next call starts others. */
@@ -25,12 +28,14 @@ async function share<Job, Result>(jobs: readonly Job[], run: (remote: Remote<Sla
   const results: Result[] = [];
   let next = 0;
   try {
-    await Promise.all(mine.map(async ({ remote }) => {
-      while (next < jobs.length) {
-        const at = next++;
-        results[at] = await run(remote, jobs[at]);
-      }
-    }));
+    await Promise.all(
+      mine.map(async ({ remote }) => {
+        while (next < jobs.length) {
+          const at = next++;
+          results[at] = await run(remote, jobs[at]);
+        }
+      }),
+    );
   } catch (error) {
     if (hands === mine) {
       for (const { worker } of mine) worker.terminate();
@@ -46,7 +51,14 @@ const slabCount = ({ nx, nz }: Grid): number => Math.max(COUNT, Math.ceil((nx * 
 /** Composes a whole level. @param source as it is now: what changes later is not seen. Noise that had to be made joins its `noise`. */
 export async function composeInSlabs(source: SlabSource & { noise: Map<string, Float32Array> }): Promise<Terrain> {
   const jobs = slabJobs(source, slabCount(source.grid));
-  const slabs = await share(jobs, (remote, job) => remote.heights(transfer(job, job.noise.map(([, rows]) => rows.data.buffer))));
+  const slabs = await share(jobs, (remote, job) =>
+    remote.heights(
+      transfer(
+        job,
+        job.noise.map(([, rows]) => rows.data.buffer),
+      ),
+    ),
+  );
   return joinSlabs(source.grid, source.noise, slabs);
 }
 

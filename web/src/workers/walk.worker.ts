@@ -62,15 +62,25 @@ function holdKeeping(key: string): boolean {
 function keepLater(key: string, area: WalkArea): void {
   if (MADE === undefined) return;
   holdKeeping(key);
-  keeping.set(key, setTimeout(() => {
-    keeping.delete(key);
-    const found = area.keep();
-    if (found) void keepArea(key, MADE, found);
-  }, KEEP_AFTER));
+  keeping.set(
+    key,
+    setTimeout(() => {
+      keeping.delete(key);
+      const found = area.keep();
+      if (found) void keepArea(key, MADE, found);
+    }, KEEP_AFTER),
+  );
 }
 
 /** Bakes tiles here, giving way between slices. @returns how many, or `undefined` where it is no longer wanted */
-async function bakeHere(area: WalkArea, on: Standing, entry: Vec3 | undefined, only: ReadonlySet<number> | undefined, onProgress: (done: number) => void, gone: () => boolean): Promise<number | undefined> {
+async function bakeHere(
+  area: WalkArea,
+  on: Standing,
+  entry: Vec3 | undefined,
+  only: ReadonlySet<number> | undefined,
+  onProgress: (done: number) => void,
+  gone: () => boolean,
+): Promise<number | undefined> {
   const work = area.bake(on, entry, only);
   for (let until = performance.now() + SLICE; ;) {
     const { done, value } = work.next();
@@ -84,20 +94,35 @@ async function bakeHere(area: WalkArea, on: Standing, entry: Vec3 | undefined, o
 }
 
 /** Bakes a wide area in bands, one of them here and the others in workers beside this one; what they find is joined here. */
-async function bakeTogether(area: WalkArea, on: Standing, entry: Vec3 | undefined, onProgress: (done: number) => void, gone: () => boolean): Promise<number | undefined> {
+async function bakeTogether(
+  area: WalkArea,
+  on: Standing,
+  entry: Vec3 | undefined,
+  onProgress: (done: number) => void,
+  gone: () => boolean,
+): Promise<number | undefined> {
   const changed = area.changed(on);
   const bands = changed.length < TOGETHER_FROM ? [changed] : splitBands(changed, area.cut.across, Math.min(MOST_BANDS, navigator.hardwareConcurrency || 1));
   if (bands.length < 2) return bakeHere(area, on, entry, undefined, onProgress, gone);
   const shares = bands.map(() => 0);
-  const tell = (i: number) => (share: number) => { shares[i] = share; onProgress(shares.reduce((sum, s, k) => sum + s * bands[k].length, 0) / changed.length); };
+  const tell = (i: number) => (share: number) => {
+    shares[i] = share;
+    onProgress(shares.reduce((sum, s, k) => sum + s * bands[k].length, 0) / changed.length);
+  };
   const helpers = bands.slice(1).map(() => new Worker(new URL('./band.worker.ts', import.meta.url), { type: 'module', name: 'band' }));
   // Where it is no longer wanted, or a helper cannot start or runs out of memory, nobody waits; what is missing is baked here.
   let give: () => void = () => {};
-  const ended = new Promise<undefined>((done) => { give = () => done(undefined); });
-  const watch = setInterval(() => { if (gone()) give(); }, SLICE);
+  const ended = new Promise<undefined>((done) => {
+    give = () => done(undefined);
+  });
+  const watch = setInterval(() => {
+    if (gone()) give();
+  }, SLICE);
   for (const h of helpers) h.onerror = give;
   try {
-    const found = Promise.all(helpers.map((h, i) => wrap<BandWorker>(h).bake({ body: area.body, grid: area.cut.grid, on, entry, which: bands[i + 1] }, proxy(tell(i + 1))))).catch(() => undefined);
+    const found = Promise.all(
+      helpers.map((h, i) => wrap<BandWorker>(h).bake({ body: area.body, grid: area.cut.grid, on, entry, which: bands[i + 1] }, proxy(tell(i + 1)))),
+    ).catch(() => undefined);
     if ((await bakeHere(area, on, entry, new Set(bands[0]), tell(0), gone)) === undefined) return undefined;
     const others = await Promise.race([found, ended]);
     if (gone()) return undefined;
@@ -131,10 +156,14 @@ const api = {
     if (baked > 0 || unkept) keepLater(key, area);
     const reach = findReach(area, input.entry, input.objective);
     const dots = walkDots(area, input.entry);
-    const snags = input.checks ? findSnags({ ...input.checks, terrain, blocks: input.blocks, walls: input.solids, grid: blockGrid(input.blocks), body: input.body, reach, dots }) : [];
+    const snags = input.checks
+      ? findSnags({ ...input.checks, terrain, blocks: input.blocks, walls: input.solids, grid: blockGrid(input.blocks), body: input.body, reach, dots })
+      : [];
     return transfer({ kind: 'done' as const, reach, snags, dots, baked }, [dots.buffer]);
   },
-  cancel(): void { cancelled = running; },
+  cancel(): void {
+    cancelled = running;
+  },
 };
 
 export type WalkWorker = typeof api;

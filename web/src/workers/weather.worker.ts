@@ -7,7 +7,10 @@ import type { Grid } from '@rammer/core/level/tiles';
 const api = {
   /** Weathers the ground below a lift; it is cancelled by ending the worker. */
   weather(lift: Weather, below: Float32Array, grid: Grid, onProgress: (done: number) => void): { made: Weathered; hash: string } {
-    const made = weather(lift, below, grid, (done) => { onProgress(done); return true; })!;
+    const made = weather(lift, below, grid, (done) => {
+      onProgress(done);
+      return true;
+    })!;
     return transfer({ made, hash: weatherHash(lift, below, grid) }, [made.moved.buffer, made.scour.buffer, made.settle.buffer, made.runoff.buffer]);
   },
 

@@ -42,17 +42,22 @@ export const shareOf = (brush: BrushSettings, f: number): number => Math.min(1, 
  * lerp(below + delta, held, w), the height changes by d whatever w is, and raised ground stays raised
  * by as much when anything below changes.
  */
-export const relative = (metres: (look: Look, f: number, brush: BrushSettings) => number): Change => ({ delta, held, weight, at }, look, f, brush) => {
-  const d = Math.round(metres(look, f, brush) * FIXED_ONE);
-  delta[at] += d;
-  if (weight[at] > 0) held[at] += d;
-};
+export const relative =
+  (metres: (look: Look, f: number, brush: BrushSettings) => number): Change =>
+  ({ delta, held, weight, at }, look, f, brush) => {
+    const d = Math.round(metres(look, f, brush) * FIXED_ONE);
+    delta[at] += d;
+    if (weight[at] > 0) held[at] += d;
+  };
 
 /**
  * Holding brushes: with share s, w' = w + (1 - w) s and held' = ((1 - s) w held + s target) / w', which
  * makes the new height lerp(old height, target, s) and keeps it when anything below changes.
  */
-export const holds = (target: (look: Look, brush: BrushSettings) => number): Change => (spot, look, f, brush) => hold(spot, Math.round(target(look, brush) * FIXED_ONE), shareOf(brush, f));
+export const holds =
+  (target: (look: Look, brush: BrushSettings) => number): Change =>
+  (spot, look, f, brush) =>
+    hold(spot, Math.round(target(look, brush) * FIXED_ONE), shareOf(brush, f));
 
 /** Holds one sample at a height, 1/1024 m, by a share of the way. */
 export function hold({ held, weight, at }: Spot, target: number, share: number): void {

@@ -9,7 +9,15 @@ import { routePass } from './route';
 import { surveyPass } from './survey';
 import { weatherPass } from './weather';
 
-const MAKERS: { readonly [K in Lift['lift']]: PassMaker<LiftOf<K>> } = { noise: noisePass, survey: surveyPass, landform: landformPass, weather: weatherPass, route: routePass, pad: padPass, hand: handPass };
+const MAKERS: { readonly [K in Lift['lift']]: PassMaker<LiftOf<K>> } = {
+  noise: noisePass,
+  survey: surveyPass,
+  landform: landformPass,
+  weather: weatherPass,
+  route: routePass,
+  pad: padPass,
+  hand: handPass,
+};
 
 /** Kinds made of their own numbers and the grid alone: each is made ready once, as long as the lift is the same object. */
 const GEOMETRIC: readonly Lift['lift'][] = ['landform', 'route', 'pad'];

@@ -45,7 +45,8 @@ export function crossSection({ line, radius }: Pick<Landform, 'line' | 'radius'>
   const met: number[] = [];
   for (let i = 0, j = line.length - 1; i < line.length; j = i++) {
     const [a, b] = [line[j], line[i]];
-    if (a[across] > at[across] !== b[across] > at[across]) met.push(a[along] + ((b[along] - a[along]) * (at[across] - a[across])) / (b[across] - a[across]) - at[along]);
+    if (a[across] > at[across] !== b[across] > at[across])
+      met.push(a[along] + ((b[along] - a[along]) * (at[across] - a[across])) / (b[across] - a[across]) - at[along]);
   }
   met.sort((a, b) => a - b);
   let [from, to] = [met[0], met[1]];
@@ -66,9 +67,10 @@ export const landformPass: PassMaker<Landform> = (lift, { grid }) => {
   const sign = lift.cut ? -1 : 1;
   const row = new Float64Array(grid.nx);
   return {
-    blend: 'add', rect,
+    blend: 'add',
+    rect,
     write(window, part, out, blend) {
-      const base = blend === 'add' ? 0 : lift.base ?? 0;
+      const base = blend === 'add' ? 0 : (lift.base ?? 0);
       const count = part.x1 - part.x0 + 1;
       for (let z = part.z0; z <= part.z1; z++) {
         const pz = z * grid.spacing;

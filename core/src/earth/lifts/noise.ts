@@ -6,7 +6,22 @@ import type { PassMaker } from './pass';
 
 /** What a noise lift's raster depends on; two equal hashes give equal rasters. */
 export function noiseLiftHash(lift: NoiseLift, grid: Pick<Grid, 'nx' | 'nz' | 'spacing' | 'ox' | 'oz'>): string {
-  return hashText(JSON.stringify(['noise', lift.seed, lift.height, lift.scale, lift.octaves, lift.style ?? 'fractal', lift.warp ?? 0, grid.nx, grid.nz, grid.spacing, grid.ox, grid.oz]));
+  return hashText(
+    JSON.stringify([
+      'noise',
+      lift.seed,
+      lift.height,
+      lift.scale,
+      lift.octaves,
+      lift.style ?? 'fractal',
+      lift.warp ?? 0,
+      grid.nx,
+      grid.nz,
+      grid.spacing,
+      grid.ox,
+      grid.oz,
+    ]),
+  );
 }
 
 /** Largest forms of the field that pushes places about, against those of the noise itself. */

@@ -15,7 +15,8 @@ export const padPass: PassMaker<Pad> = (lift, { grid }) => {
   const rise = tanDeg(lift.batter);
   const row = new Float64Array(grid.nx);
   return {
-    blend: 'replace', rect,
+    blend: 'replace',
+    rect,
     write(window, part, out) {
       const count = part.x1 - part.x0 + 1;
       for (let z = part.z0; z <= part.z1; z++) {

@@ -38,7 +38,8 @@ export function routeCover(lift: Route, grid: Grid): RouteCover | undefined {
   const stretches = stretchesOf(plan, false, edge);
   const near = noNear();
   const cover: RouteCover = {
-    ground: lift.ground, rect,
+    ground: lift.ground,
+    rect,
     share(x, z) {
       const { id, distance } = nearestStretch(stretches, x, z, near);
       return id < 0 ? 0 : 1 - smoothstep(half, edge, distance);
@@ -67,7 +68,8 @@ export const routePass: PassMaker<Route> = (lift, { grid }) => {
   const { sunk = 0 } = lift;
   const near = noNear();
   return {
-    blend: 'replace', rect,
+    blend: 'replace',
+    rect,
     write(window, part, out) {
       for (let z = part.z0; z <= part.z1; z++) {
         let i = (z - window.z0) * window.w + part.x0 - window.x0;

@@ -35,7 +35,10 @@ function linesAt(h: Float32Array, nx: number, nz: number, spacing: number, heigh
   /** for each cut edge the one or two edges its cuts lead to */
   const next = new Map<number, number[]>();
   const join = (a: number, b: number) => {
-    for (const [p, q] of [[a, b], [b, a]]) {
+    for (const [p, q] of [
+      [a, b],
+      [b, a],
+    ]) {
       const list = next.get(p);
       if (list) list.push(q);
       else next.set(p, [q]);
@@ -49,7 +52,10 @@ function linesAt(h: Float32Array, nx: number, nz: number, spacing: number, heigh
       const [a, b, c, d] = [above(nw), above(ne), above(sw), above(se)];
       if (a === b && b === c && c === d) continue;
       const [north, west, south, east, across] = [edgeKey(nw, 0), edgeKey(nw, 1), edgeKey(sw, 0), edgeKey(ne, 1), edgeKey(nw, 2)];
-      const cut = (...edges: (number | false)[]) => { const both = edges.filter((e): e is number => e !== false); if (both.length === 2) join(both[0], both[1]); };
+      const cut = (...edges: (number | false)[]) => {
+        const both = edges.filter((e): e is number => e !== false);
+        if (both.length === 2) join(both[0], both[1]);
+      };
       cut(a !== c && west, c !== d && south, a !== d && across);
       cut(a !== b && north, b !== d && east, a !== d && across);
     }

@@ -66,7 +66,9 @@ export function islands({ grid, heights, barred }: Terrain, maxSlope: number, ho
   const kept = counts.map((count, i) => ({ id: i + 1, area: count * spacing * spacing })).filter(({ id, area }) => area >= LEAST_M2 || id === own);
   kept.sort((a, b) => Number(b.id === own) - Number(a.id === own) || b.area - a.area || a.id - b.id);
   const rank = new Int32Array(counts.length + 1);
-  kept.forEach(({ id }, i) => { rank[id] = Math.min(MOST, i + 1); });
+  kept.forEach(({ id }, i) => {
+    rank[id] = Math.min(MOST, i + 1);
+  });
   const of = new Uint16Array(n);
   for (let i = 0; i < n; i++) if (group[i] > 0) of[i] = rank[group[i]];
   return { of, areas: kept.map((k) => k.area) };

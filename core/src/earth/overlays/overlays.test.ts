@@ -13,7 +13,12 @@ const cone = terrainOf((x, z) => 10 - Math.sqrt((x - 32) ** 2 + (z - 32) ** 2) /
 describe('contours', () => {
   it('of a cone are circles: one closed line a height, its length 2 pi r', () => {
     const lines = contours(cone, 2).filter((c) => c.height >= 2 && c.height < 10);
-    expect(lines.map((c) => [c.height, c.closed])).toEqual([[2, true], [4, true], [6, true], [8, true]]);
+    expect(lines.map((c) => [c.height, c.closed])).toEqual([
+      [2, true],
+      [4, true],
+      [6, true],
+      [8, true],
+    ]);
     for (const c of lines) expect(Math.abs(c.length - 2 * Math.PI * (10 - c.height) * 3) / c.length).toBeLessThan(0.01);
   });
 
@@ -69,7 +74,11 @@ describe('runoff', () => {
     for (let z = 0; z < nz; z++) {
       for (let x = 0; x < nx; x++) {
         let low = true;
-        for (let dz = -1; dz <= 1; dz++) for (let dx = -1; dx <= 1; dx++) { const [u, v] = [x + dx, z + dz]; if (u >= 0 && v >= 0 && u < nx && v < nz && h.heights[v * nx + u] < h.heights[z * nx + x]) low = false; }
+        for (let dz = -1; dz <= 1; dz++)
+          for (let dx = -1; dx <= 1; dx++) {
+            const [u, v] = [x + dx, z + dz];
+            if (u >= 0 && v >= 0 && u < nx && v < nz && h.heights[v * nx + u] < h.heights[z * nx + x]) low = false;
+          }
         if (low) kept += r[z * nx + x];
       }
     }
@@ -79,11 +88,12 @@ describe('runoff', () => {
 
 describe('islands', () => {
   /** Two knolls 2 m high in the north-west and south-east over ground at -3 m, a causeway between them where `bridge` is higher. */
-  const knolls = (bridge: number) => terrainOf((x, z) => {
-    const knoll = (cx: number, cz: number) => 2 - Math.max(0, Math.hypot(x - cx, z - cz) - 8) * 0.5;
-    const way = Math.abs(x - z) < 3 && x > 14 && x < 50 ? bridge : -3;
-    return Math.max(knoll(16, 16), knoll(48, 48), way, -3);
-  });
+  const knolls = (bridge: number) =>
+    terrainOf((x, z) => {
+      const knoll = (cx: number, cz: number) => 2 - Math.max(0, Math.hypot(x - cx, z - cz) - 8) * 0.5;
+      const way = Math.abs(x - z) < 3 && x > 14 && x < 50 ? bridge : -3;
+      return Math.max(knoll(16, 16), knoll(48, 48), way, -3);
+    });
   const sea = (bridge: number) => {
     const t = knolls(bridge);
     const body = waterBody(t, { id: 's', version: 1, kind: 'water', form: 'sea', name: 'sea', height: 0, hidden: false, out: false });
@@ -104,17 +114,25 @@ describe('islands', () => {
   it('a terrace behind a face too steep to walk is an island of its own', () => {
     const step = terrainOf((x) => (x < 32 ? 0 : 4));
     expect(islands(step, 45).areas).toHaveLength(2);
-    expect(islands(terrainOf((x) => Math.min(4, Math.max(0, (x - 30) * 0.9))), 45).areas).toHaveLength(1);
+    expect(
+      islands(
+        terrainOf((x) => Math.min(4, Math.max(0, (x - 30) * 0.9))),
+        45,
+      ).areas,
+    ).toHaveLength(1);
   });
 
   it('cover all ground that can be stood on, and the areas say how much', () => {
-    fc.assert(fc.property(fc.integer({ min: 1, max: 300 }), (seed) => {
-      const t = terrainOf((x, z) => Math.sin(x * 0.5 + seed) * 3 + Math.cos(z * 0.4 * (1 + (seed % 3))) * 3);
-      const found = islands(t, 40);
-      const counts = new Map<number, number>();
-      for (const v of found.of) if (v > 0) counts.set(v, (counts.get(v) ?? 0) + 0.25);
-      expect(found.areas).toEqual(found.areas.map((_, i) => counts.get(i + 1)));
-      expect([...found.areas].sort((a, b) => b - a)).toEqual(found.areas);
-    }), { numRuns: 20 });
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 300 }), (seed) => {
+        const t = terrainOf((x, z) => Math.sin(x * 0.5 + seed) * 3 + Math.cos(z * 0.4 * (1 + (seed % 3))) * 3);
+        const found = islands(t, 40);
+        const counts = new Map<number, number>();
+        for (const v of found.of) if (v > 0) counts.set(v, (counts.get(v) ?? 0) + 0.25);
+        expect(found.areas).toEqual(found.areas.map((_, i) => counts.get(i + 1)));
+        expect([...found.areas].sort((a, b) => b - a)).toEqual(found.areas);
+      }),
+      { numRuns: 20 },
+    );
   });
 });

@@ -18,7 +18,16 @@ export interface HydraulicSettings {
   radius: number;
 }
 
-export const HYDRAULIC_DEFAULTS: Readonly<HydraulicSettings> = Object.freeze({ droplets: 60_000, seed: 1, inertia: 0.06, capacity: 4, scour: 0.3, settle: 0.3, dries: 0.02, radius: 1.5 });
+export const HYDRAULIC_DEFAULTS: Readonly<HydraulicSettings> = Object.freeze({
+  droplets: 60_000,
+  seed: 1,
+  inertia: 0.06,
+  capacity: 4,
+  scour: 0.3,
+  settle: 0.3,
+  dries: 0.02,
+  radius: 1.5,
+});
 
 /** Steps after which a drop is lost whatever it carries; what it carries stays where it is. */
 const LIFETIME = 80;
@@ -44,7 +53,14 @@ export interface WeatherMarks {
  * @param onDrops called every thousand drops with the share done; false stops
  * @returns whether it went to the end
  */
-export function hydraulic(heights: Float64Array, { nx, nz, spacing }: Pick<Grid, 'nx' | 'nz' | 'spacing'>, settings: HydraulicSettings, share: Float32Array, marks: WeatherMarks, onDrops?: (done: number) => boolean): boolean {
+export function hydraulic(
+  heights: Float64Array,
+  { nx, nz, spacing }: Pick<Grid, 'nx' | 'nz' | 'spacing'>,
+  settings: HydraulicSettings,
+  share: Float32Array,
+  marks: WeatherMarks,
+  onDrops?: (done: number) => boolean,
+): boolean {
   const starts: number[] = [];
   for (let z = 1; z < nz - 1; z++) for (let x = 1; x < nx - 1; x++) if (share[z * nx + x] > 0) starts.push(z * nx + x);
   if (starts.length === 0) return true;
@@ -151,7 +167,17 @@ function brushOf(radius: number): { dx: Int32Array; dz: Int32Array; k: Float64Ar
 }
 
 /** @returns what was taken, metres over one sample; less than asked at the rim and where the area fades */
-function scour(heights: Float64Array, marks: Float32Array, share: Float32Array, nx: number, nz: number, ix: number, iz: number, brush: ReturnType<typeof brushOf>, metres: number): number {
+function scour(
+  heights: Float64Array,
+  marks: Float32Array,
+  share: Float32Array,
+  nx: number,
+  nz: number,
+  ix: number,
+  iz: number,
+  brush: ReturnType<typeof brushOf>,
+  metres: number,
+): number {
   let taken = 0;
   for (let n = 0; n < brush.k.length; n++) {
     const x = ix + brush.dx[n];

@@ -30,7 +30,13 @@ const SLIDES = 0.5;
  * @param onRound called after each round with the share done; false stops
  * @returns whether it went to the end
  */
-export function thermal(heights: Float64Array, { nx, nz, spacing }: Pick<Grid, 'nx' | 'nz' | 'spacing'>, settings: ThermalSettings, share: Float32Array, onRound?: (done: number) => boolean): boolean {
+export function thermal(
+  heights: Float64Array,
+  { nx, nz, spacing }: Pick<Grid, 'nx' | 'nz' | 'spacing'>,
+  settings: ThermalSettings,
+  share: Float32Array,
+  onRound?: (done: number) => boolean,
+): boolean {
   const rise = tanDeg(settings.talus) * spacing * EVEN;
   const allowed = [rise * Math.SQRT2, rise, rise * Math.SQRT2, rise, rise, rise * Math.SQRT2, rise, rise * Math.SQRT2];
   const step = [-nx - 1, -nx, -nx + 1, -1, 1, nx - 1, nx, nx + 1];

@@ -14,7 +14,11 @@ import { expectBits } from '../../testing/bits';
 
 const marksFor = (n: number): WeatherMarks => ({ scour: new Float32Array(n), settle: new Float32Array(n), runoff: new Float32Array(n) });
 const everywhere = (n: number) => new Float32Array(n).fill(1);
-const sum = (a: ArrayLike<number>) => { let s = 0; for (let i = 0; i < a.length; i++) s += a[i]; return s; };
+const sum = (a: ArrayLike<number>) => {
+  let s = 0;
+  for (let i = 0; i < a.length; i++) s += a[i];
+  return s;
+};
 const grid = terrainOf(() => 0).grid;
 const n = grid.nx * grid.nz;
 const from = (height: (x: number, z: number) => number) => Float64Array.from(terrainOf(height).heights);
@@ -28,7 +32,11 @@ describe('thermal weathering', () => {
       expect(thermal(heights, grid, { talus, rounds: 2500 }, everywhere(n))).toBe(true);
       expect(Math.abs(sum(heights) / before - 1)).toBeLessThan(1e-9);
       let steepest = 0;
-      for (let z = 1; z < grid.nz - 1; z++) for (let x = 1; x < grid.nx - 1; x++) { const i = z * grid.nx + x; steepest = Math.max(steepest, Math.hypot(heights[i + 1] - heights[i - 1], heights[i + grid.nx] - heights[i - grid.nx])); }
+      for (let z = 1; z < grid.nz - 1; z++)
+        for (let x = 1; x < grid.nx - 1; x++) {
+          const i = z * grid.nx + x;
+          steepest = Math.max(steepest, Math.hypot(heights[i + 1] - heights[i - 1], heights[i + grid.nx] - heights[i - grid.nx]));
+        }
       expect(Math.abs(slopeDeg(steepest) - talus)).toBeLessThan(2);
     }
   });
@@ -54,37 +62,60 @@ describe('thermal weathering', () => {
 
 describe('hydraulic weathering', () => {
   it('keeps the mass within 0.5 %, and its marks say what moved', () => {
-    fc.assert(fc.property(fc.integer({ min: 1, max: 9999 }), (seed) => {
-      const heights = from(hill);
-      const before = heights.slice();
-      const marks = marksFor(n);
-      expect(hydraulic(heights, grid, { ...HYDRAULIC_DEFAULTS, droplets: 4000, seed }, everywhere(n), marks)).toBe(true);
-      expect(Math.abs(sum(heights) / sum(before) - 1)).toBeLessThan(0.005);
-      const moved = sum(marks.scour);
-      expect(moved).toBeGreaterThan(1);
-      expect(Math.abs(sum(marks.settle) / moved - 1)).toBeLessThan(1e-3);
-      for (let i = 0; i < n; i += 7) expect(heights[i] - before[i]).toBeCloseTo(marks.settle[i] - marks.scour[i], 3);
-    }), { numRuns: 6 });
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 9999 }), (seed) => {
+        const heights = from(hill);
+        const before = heights.slice();
+        const marks = marksFor(n);
+        expect(hydraulic(heights, grid, { ...HYDRAULIC_DEFAULTS, droplets: 4000, seed }, everywhere(n), marks)).toBe(true);
+        expect(Math.abs(sum(heights) / sum(before) - 1)).toBeLessThan(0.005);
+        const moved = sum(marks.scour);
+        expect(moved).toBeGreaterThan(1);
+        expect(Math.abs(sum(marks.settle) / moved - 1)).toBeLessThan(1e-3);
+        for (let i = 0; i < n; i += 7) expect(heights[i] - before[i]).toBeCloseTo(marks.settle[i] - marks.scour[i], 3);
+      }),
+      { numRuns: 6 },
+    );
   });
 
   it('scours what is steep and settles what is not: the foot of a hill gains, its flank loses', () => {
     const heights = from((x, z) => 12 * Math.max(0, 1 - Math.hypot(x - 32, z - 32) / 20));
     const before = heights.slice();
     hydraulic(heights, grid, { ...HYDRAULIC_DEFAULTS, droplets: 12_000 }, everywhere(n), marksFor(n));
-    const change = (r0: number, r1: number) => { let d = 0; let k = 0; for (let i = 0; i < n; i++) { const r = Math.hypot((i % grid.nx) / 2 - 32, Math.floor(i / grid.nx) / 2 - 32); if (r >= r0 && r < r1) { d += heights[i] - before[i]; k++; } } return d / k; };
+    const change = (r0: number, r1: number) => {
+      let d = 0;
+      let k = 0;
+      for (let i = 0; i < n; i++) {
+        const r = Math.hypot((i % grid.nx) / 2 - 32, Math.floor(i / grid.nx) / 2 - 32);
+        if (r >= r0 && r < r1) {
+          d += heights[i] - before[i];
+          k++;
+        }
+      }
+      return d / k;
+    };
     expect(change(4, 16)).toBeLessThan(-0.01);
     expect(change(20, 26)).toBeGreaterThan(0.005);
   });
 
   it('stays inside its area, gives the same for the same seed, another for another, and stops when told to', () => {
     const share = everywhere(n).map((_, i) => (i % grid.nx > 40 && i % grid.nx < 90 ? 1 : 0));
-    const run = (seed: number) => { const heights = from(hill); hydraulic(heights, grid, { ...HYDRAULIC_DEFAULTS, droplets: 2000, seed }, share, marksFor(n)); return heights; };
+    const run = (seed: number) => {
+      const heights = from(hill);
+      hydraulic(heights, grid, { ...HYDRAULIC_DEFAULTS, droplets: 2000, seed }, share, marksFor(n));
+      return heights;
+    };
     const [a, b, c] = [run(5), run(5), run(6)];
     expect(a).toEqual(b);
     expect(a).not.toEqual(c);
     const was = from(hill);
     // A drop ends between samples: what it carries may lie one sample beyond.
-    expect(a.every((h, i) => { const x = i % grid.nx; return (x >= 40 && x <= 91) || h === was[i]; })).toBe(true);
+    expect(
+      a.every((h, i) => {
+        const x = i % grid.nx;
+        return (x >= 40 && x <= 91) || h === was[i];
+      }),
+    ).toBe(true);
     expect(hydraulic(from(hill), grid, { ...HYDRAULIC_DEFAULTS, droplets: 5000 }, share, marksFor(n), (done) => done < 0.5)).toBe(false);
   });
 });
@@ -92,7 +123,27 @@ describe('hydraulic weathering', () => {
 describe('a weather lift', () => {
   const level = () => {
     const l = testLevel(2, 0.5, { seed: 3, height: 6, scale: 30, octaves: 5 });
-    const parsed = parseObject({ id: 'rain', version: 1, kind: 'lift', lift: 'weather', name: 'rain', order: 50, droplets: 3000, rounds: 10, mask: { outline: { line: [[10, 10], [50, 10], [50, 50], [10, 50]], soft: 4 } } });
+    const parsed = parseObject({
+      id: 'rain',
+      version: 1,
+      kind: 'lift',
+      lift: 'weather',
+      name: 'rain',
+      order: 50,
+      droplets: 3000,
+      rounds: 10,
+      mask: {
+        outline: {
+          line: [
+            [10, 10],
+            [50, 10],
+            [50, 50],
+            [10, 50],
+          ],
+          soft: 4,
+        },
+      },
+    });
     if (!parsed.ok) throw new Error(parsed.message);
     l.objects.set('rain', parsed.object);
     return l;

@@ -17,7 +17,20 @@ export interface Weathered extends WeatherMarks {
 
 /** What a weather lift would be made from now; another hash than its `made` says that it is stale. */
 export function weatherHash(lift: Weather, below: Float32Array, grid: Grid): string {
-  return hashText(JSON.stringify([lift.seed, lift.droplets, lift.strength, lift.radius, lift.talus, lift.rounds, lift.mask?.outline ?? null, grid.nx, grid.nz, grid.spacing]) + hashBytes(new Uint8Array(below.buffer, below.byteOffset, below.byteLength)));
+  return hashText(
+    JSON.stringify([
+      lift.seed,
+      lift.droplets,
+      lift.strength,
+      lift.radius,
+      lift.talus,
+      lift.rounds,
+      lift.mask?.outline ?? null,
+      grid.nx,
+      grid.nz,
+      grid.spacing,
+    ]) + hashBytes(new Uint8Array(below.buffer, below.byteOffset, below.byteLength)),
+  );
 }
 
 /** Share of each sample in the area that is weathered: inside the outline of the lift's mask, fading at its edge; everywhere where it has none. */
@@ -52,7 +65,8 @@ export function weather(lift: Weather, below: Float32Array, grid: Grid, onProgre
   const rain = { ...HYDRAULIC_DEFAULTS, droplets: lift.droplets, seed: lift.seed, radius: lift.radius, capacity: HYDRAULIC_DEFAULTS.capacity * lift.strength };
   if (lift.droplets > 0 && !hydraulic(heights, grid, rain, share, marks, (done) => onProgress(done * RAIN_SHARE))) return undefined;
   const rained = heights.slice();
-  if (lift.rounds > 0 && !thermal(heights, grid, { talus: lift.talus, rounds: lift.rounds }, share, (done) => onProgress(RAIN_SHARE + done * (1 - RAIN_SHARE)))) return undefined;
+  if (lift.rounds > 0 && !thermal(heights, grid, { talus: lift.talus, rounds: lift.rounds }, share, (done) => onProgress(RAIN_SHARE + done * (1 - RAIN_SHARE))))
+    return undefined;
   const moved = new Float32Array(n);
   for (let i = 0; i < n; i++) {
     const slid = heights[i] - rained[i];

@@ -4,7 +4,13 @@ import { needOf } from '../references';
 import { noChanges, refuse, type EditKind } from './edit';
 
 /** Adds whole objects. Their versions are set to 1 whatever they say. */
-export const addObjectsSchema = z.object({ kind: z.literal('add'), objects: z.array(z.looseObject({ id: z.string(), kind: z.string() })).min(1).max(5000) });
+export const addObjectsSchema = z.object({
+  kind: z.literal('add'),
+  objects: z
+    .array(z.looseObject({ id: z.string(), kind: z.string() }))
+    .min(1)
+    .max(5000),
+});
 export type AddObjects = { kind: 'add'; objects: LevelObject[] };
 
 export const addObjects: EditKind<AddObjects> = {
@@ -18,5 +24,15 @@ export const addObjects: EditKind<AddObjects> = {
     }
     return { ok: true, changes, inverse: { kind: 'remove', ids: edit.objects.map((o) => o.id) } };
   },
-  keys: (edit) => ({ reads: [...new Set(edit.objects.flatMap((o) => { const need = needOf(o); return need ? [`o:${need.id}/kind`] : []; }))], writes: edit.objects.map((o) => `o:${o.id}`) }),
+  keys: (edit) => ({
+    reads: [
+      ...new Set(
+        edit.objects.flatMap((o) => {
+          const need = needOf(o);
+          return need ? [`o:${need.id}/kind`] : [];
+        }),
+      ),
+    ],
+    writes: edit.objects.map((o) => `o:${o.id}`),
+  }),
 };

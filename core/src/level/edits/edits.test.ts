@@ -15,20 +15,26 @@ const plain = (level: Level) => ({
   tiles: [...level.tiles].sort(([a], [b]) => (a < b ? -1 : 1)),
 });
 
-const copy = (level: Level): Level => makeLevel(structuredClone([...level.objects.values()]), [...level.tiles].map(([k, t]) => [k, t.slice()]));
+const copy = (level: Level): Level =>
+  makeLevel(
+    structuredClone([...level.objects.values()]),
+    [...level.tiles].map(([k, t]) => [k, t.slice()]),
+  );
 
 /** Random edits over five blocks and two tiles; many are refused, which is part of the test. */
-const stroke = fc.tuple(fc.constantFrom('delta', 'held', 'weight' as const), fc.integer({ min: 0, max: 1 }), fc.integer({ min: -300, max: 300 }), fc.nat(TILE_SAMPLES - 1)).map(([channel, tx, by, at]): AnyEditBody => {
-  const delta = new Int32Array(TILE_SAMPLES);
-  delta[at] = by;
-  return { kind: 'stroke', tiles: [{ key: tileKey('hand', channel as 'delta', tx, 0), delta: toBase64(packRaster(delta)) }] };
-});
+const stroke = fc
+  .tuple(fc.constantFrom('delta', 'held', 'weight' as const), fc.integer({ min: 0, max: 1 }), fc.integer({ min: -300, max: 300 }), fc.nat(TILE_SAMPLES - 1))
+  .map(([channel, tx, by, at]): AnyEditBody => {
+    const delta = new Int32Array(TILE_SAMPLES);
+    delta[at] = by;
+    return { kind: 'stroke', tiles: [{ key: tileKey('hand', channel as 'delta', tx, 0), delta: toBase64(packRaster(delta)) }] };
+  });
 const blockId = fc.constantFrom('p', 'q', 'r', 's', 't');
 const add = blockId.map((id): AnyEditBody => ({ kind: 'add', objects: [{ ...testBlock('box', [1, 1, 1], [0, 0, 0]), id }] }));
 const remove = blockId.map((id): AnyEditBody => ({ kind: 'remove', ids: [id] }));
-const set = fc.tuple(blockId, fc.constantFrom(
-  { turn: 30 }, { hidden: true }, { size: [2, 3, 4] }, { at: [1, 2, 3], name: 'moved' }, { turn: 15, out: true },
-)).map(([id, fields]): AnyEditBody => ({ kind: 'set', patches: [{ id, set: fields }] }));
+const set = fc
+  .tuple(blockId, fc.constantFrom({ turn: 30 }, { hidden: true }, { size: [2, 3, 4] }, { at: [1, 2, 3], name: 'moved' }, { turn: 15, out: true }))
+  .map(([id, fields]): AnyEditBody => ({ kind: 'set', patches: [{ id, set: fields }] }));
 const single = fc.oneof(stroke, add, set, remove);
 const both = fc.array(single, { minLength: 1, maxLength: 4 }).map((parts): AnyEditBody => ({ kind: 'together', parts: parts as never }));
 const anyEdit = fc.oneof(single, single, single, both);
@@ -41,78 +47,115 @@ function start(): Level {
 
 describe('edits', () => {
   it('are undone by their inverses, newest first, back to the same level', () => {
-    fc.assert(fc.property(fc.array(anyEdit, { maxLength: 25 }), (list) => {
-      const level = start();
-      const before = plain(copy(level));
-      const inverses: AnyEditBody[] = [];
-      for (const edit of list) {
-        const applied = applyEdit(level, edit);
-        if (!applied.ok) continue;
-        commitChanges(level, applied.changes);
-        inverses.push(applied.inverse);
-      }
-      for (const inverse of inverses.reverse()) {
-        const undone = applyEdit(level, inverse);
-        expect(undone.ok).toBe(true);
-        if (undone.ok) commitChanges(level, undone.changes);
-      }
-      expect(plain(level)).toEqual(before);
-    }), { numRuns: 60 });
+    fc.assert(
+      fc.property(fc.array(anyEdit, { maxLength: 25 }), (list) => {
+        const level = start();
+        const before = plain(copy(level));
+        const inverses: AnyEditBody[] = [];
+        for (const edit of list) {
+          const applied = applyEdit(level, edit);
+          if (!applied.ok) continue;
+          commitChanges(level, applied.changes);
+          inverses.push(applied.inverse);
+        }
+        for (const inverse of inverses.reverse()) {
+          const undone = applyEdit(level, inverse);
+          expect(undone.ok).toBe(true);
+          if (undone.ok) commitChanges(level, undone.changes);
+        }
+        expect(plain(level)).toEqual(before);
+      }),
+      { numRuns: 60 },
+    );
   });
 
   it('made together are done whole or not at all', () => {
     const level = start();
-    const body: AnyEditBody = { kind: 'together', parts: [{ kind: 'remove', ids: ['p'] }, { kind: 'add', objects: [{ ...testBlock('ramp', [1, 1, 1], [0, 0, 0]), id: 'p' }] }, { kind: 'set', patches: [{ id: 'p', set: { turn: 45 } }, { id: 'q', set: { out: true } }] }] };
+    const body: AnyEditBody = {
+      kind: 'together',
+      parts: [
+        { kind: 'remove', ids: ['p'] },
+        { kind: 'add', objects: [{ ...testBlock('ramp', [1, 1, 1], [0, 0, 0]), id: 'p' }] },
+        {
+          kind: 'set',
+          patches: [
+            { id: 'p', set: { turn: 45 } },
+            { id: 'q', set: { out: true } },
+          ],
+        },
+      ],
+    };
     const applied = applyEdit(level, body);
-    expect(applied.ok && [...applied.changes.objects].map(([id, o]) => [id, (o as Block).shape, (o as Block).turn, (o as Block).out])).toEqual([['p', 'ramp', 45, false], ['q', 'box', 0, true]]);
+    expect(applied.ok && [...applied.changes.objects].map(([id, o]) => [id, (o as Block).shape, (o as Block).turn, (o as Block).out])).toEqual([
+      ['p', 'ramp', 45, false],
+      ['q', 'box', 0, true],
+    ]);
     const edit = makeEdit(body, uuid(1), 'both');
     expect(edit.writes).toEqual(['o:p', 'o:p/turn', 'o:q/out']);
     expect(parseEdit(edit).ok).toBe(true);
     expect(parseEdit({ ...edit, parts: [body] }).ok).toBe(false);
-    const half = applyEdit(level, { kind: 'together', parts: [{ kind: 'remove', ids: ['p'] }, { kind: 'remove', ids: ['nobody'] }] });
+    const half = applyEdit(level, {
+      kind: 'together',
+      parts: [
+        { kind: 'remove', ids: ['p'] },
+        { kind: 'remove', ids: ['nobody'] },
+      ],
+    });
     expect(half).toMatchObject({ ok: false, code: 'object-missing' });
     expect(level.object('p')).toBeDefined();
   });
 
   it('leave the level alone while they are worked out', () => {
-    fc.assert(fc.property(anyEdit, (edit) => {
-      const level = start();
-      const before = plain(copy(level));
-      applyEdit(level, edit);
-      expect(plain(level)).toEqual(before);
-    }), { numRuns: 60 });
+    fc.assert(
+      fc.property(anyEdit, (edit) => {
+        const level = start();
+        const before = plain(copy(level));
+        applyEdit(level, edit);
+        expect(plain(level)).toEqual(before);
+      }),
+      { numRuns: 60 },
+    );
   });
 
   it('change only what their write keys name', () => {
-    fc.assert(fc.property(anyEdit, (body) => {
-      const level = start();
-      const applied = applyEdit(level, body);
-      fc.pre(applied.ok);
-      if (!applied.ok) return;
-      const { writes } = makeEdit(body, uuid(1), 'x');
-      for (const id of applied.changes.objects.keys()) expect(writes.some((w) => w === `o:${id}` || w.startsWith(`o:${id}/`))).toBe(true);
-      for (const key of applied.changes.tiles.keys()) expect(writes).toContain(`t:${key}`);
-    }), { numRuns: 80 });
+    fc.assert(
+      fc.property(anyEdit, (body) => {
+        const level = start();
+        const applied = applyEdit(level, body);
+        fc.pre(applied.ok);
+        if (!applied.ok) return;
+        const { writes } = makeEdit(body, uuid(1), 'x');
+        for (const id of applied.changes.objects.keys()) expect(writes.some((w) => w === `o:${id}` || w.startsWith(`o:${id}/`))).toBe(true);
+        for (const key of applied.changes.tiles.keys()) expect(writes).toContain(`t:${key}`);
+      }),
+      { numRuns: 80 },
+    );
   });
 
   it('that are disjoint give the same level in either order', () => {
     let checked = 0;
-    fc.assert(fc.property(anyEdit, anyEdit, (a, b) => {
-      if (!disjoint(makeEdit(a, uuid(1), 'a'), makeEdit(b, uuid(2), 'b'))) return;
-      const run = (order: AnyEditBody[]): unknown => {
-        const level = start();
-        return [order.map((edit) => {
-          const applied = applyEdit(level, edit);
-          if (applied.ok) commitChanges(level, applied.changes);
-          return applied.ok;
-        }), plain(level)];
-      };
-      const [okAB, ab] = run([a, b]) as [boolean[], unknown];
-      const [okBA, ba] = run([b, a]) as [boolean[], unknown];
-      expect(okBA.reverse()).toEqual(okAB);
-      expect(ba).toEqual(ab);
-      checked++;
-    }), { numRuns: 150 });
+    fc.assert(
+      fc.property(anyEdit, anyEdit, (a, b) => {
+        if (!disjoint(makeEdit(a, uuid(1), 'a'), makeEdit(b, uuid(2), 'b'))) return;
+        const run = (order: AnyEditBody[]): unknown => {
+          const level = start();
+          return [
+            order.map((edit) => {
+              const applied = applyEdit(level, edit);
+              if (applied.ok) commitChanges(level, applied.changes);
+              return applied.ok;
+            }),
+            plain(level),
+          ];
+        };
+        const [okAB, ab] = run([a, b]) as [boolean[], unknown];
+        const [okBA, ba] = run([b, a]) as [boolean[], unknown];
+        expect(okBA.reverse()).toEqual(okAB);
+        expect(ba).toEqual(ab);
+        checked++;
+      }),
+      { numRuns: 150 },
+    );
     expect(checked).toBeGreaterThan(40);
   });
 
@@ -170,7 +213,19 @@ describe('refusals', () => {
 
 describe('what an object cannot be without', () => {
   const asset = { id: 'a', version: 1, kind: 'asset', name: 'wall', role: 'piece', hash: 'f'.repeat(64) } as const;
-  const piece = { id: 'w', version: 1, kind: 'piece', name: 'w', asset: 'a', at: [0, 0, 0], turn: 0, sink: 0, collider: 'asset', hidden: false, out: false } as const;
+  const piece = {
+    id: 'w',
+    version: 1,
+    kind: 'piece',
+    name: 'w',
+    asset: 'a',
+    at: [0, 0, 0],
+    turn: 0,
+    sink: 0,
+    collider: 'asset',
+    hidden: false,
+    out: false,
+  } as const;
   const add = (...objects: unknown[]): AnyEditBody => ({ kind: 'add', objects: objects as never });
   const run = (level: Level, body: AnyEditBody) => {
     const applied = applyEdit(level, body);
@@ -187,7 +242,15 @@ describe('what an object cannot be without', () => {
     expect(run(level, { kind: 'set', patches: [{ id: 'w', set: { asset: 'nobody' } }] })).toBe('object-missing');
     expect(run(level, add({ id: 'c', kind: 'copy', name: 'c', assembly: 'nobody', at: [0, 0, 0] }))).toBe('object-missing');
     expect(run(level, add({ id: 'h', kind: 'plant', name: 'h', species: 'nobody', at: [0, 0, 0] }))).toBe('object-missing');
-    expect(run(level, { kind: 'together', parts: [{ kind: 'remove', ids: ['a'] }, { kind: 'remove', ids: ['w'] }] })).toBe('accepted');
+    expect(
+      run(level, {
+        kind: 'together',
+        parts: [
+          { kind: 'remove', ids: ['a'] },
+          { kind: 'remove', ids: ['w'] },
+        ],
+      }),
+    ).toBe('accepted');
   });
 
   it('is a key: adding a piece and removing its asset are not disjoint, renaming the asset is', () => {
@@ -209,7 +272,16 @@ describe('edits from outside', () => {
   });
 
   it('mean the same whatever the order of their fields and keys, as a store may give them back', () => {
-    const turned = (value: unknown): unknown => (Array.isArray(value) ? value.map(turned) : typeof value === 'object' && value !== null ? Object.fromEntries(Object.entries(value).reverse().map(([k, v]) => [k, turned(v)])) : value);
+    const turned = (value: unknown): unknown =>
+      Array.isArray(value)
+        ? value.map(turned)
+        : typeof value === 'object' && value !== null
+          ? Object.fromEntries(
+              Object.entries(value)
+                .reverse()
+                .map(([k, v]) => [k, turned(v)]),
+            )
+          : value;
     const two = makeEdit({ kind: 'set', patches: [{ id: 'p', set: { turn: 3, at: [1, 2, 3], name: 'x' } }] }, uuid(2), 'both');
     expect(parseEdit(turned(two))).toMatchObject({ ok: true });
     expect(parseEdit({ ...two, writes: [...two.writes].reverse() })).toMatchObject({ ok: true });
@@ -229,7 +301,10 @@ describe('edits from outside', () => {
   });
 
   it('are refused by name: a later version, no uuid, wrong keys, an unknown kind', () => {
-    const code = (value: unknown) => { const r = parseEdit(value); return r.ok ? 'accepted' : r.code; };
+    const code = (value: unknown) => {
+      const r = parseEdit(value);
+      return r.ok ? 'accepted' : r.code;
+    };
     expect(code({ ...good, version: 2 })).toBe('edit-future');
     expect(code({ ...good, id: 'x' })).toBe('edit-invalid');
     expect(code({ ...good, writes: ['o:q/turn'] })).toBe('edit-keys');
@@ -239,13 +314,46 @@ describe('edits from outside', () => {
   });
 
   it('of before version 7 are understood, in the words of today', () => {
-    const bounds = { id: 'r', version: 1, name: 'rim', outline: [[0, 0], [4, 0], [4, 4]] };
-    const old = { id: uuid(3), version: 1, label: 'old', reads: [], kind: 'together', writes: ['o:r', 'o:s', 'o:settings/mood', 'o:wall/mould'], parts: [
-      { kind: 'add', objects: [{ ...bounds, kind: 'rim' }, { id: 's', version: 1, name: 'span', kind: 'span', from: [0, 0, 0], to: [1, 1, 1] }] },
-      { kind: 'set', patches: [{ id: 'settings', set: { mood: 'm' } }, { id: 'wall', set: { mould: null } }] }] };
+    const bounds = {
+      id: 'r',
+      version: 1,
+      name: 'rim',
+      outline: [
+        [0, 0],
+        [4, 0],
+        [4, 4],
+      ],
+    };
+    const old = {
+      id: uuid(3),
+      version: 1,
+      label: 'old',
+      reads: [],
+      kind: 'together',
+      writes: ['o:r', 'o:s', 'o:settings/mood', 'o:wall/mould'],
+      parts: [
+        {
+          kind: 'add',
+          objects: [
+            { ...bounds, kind: 'rim' },
+            { id: 's', version: 1, name: 'span', kind: 'span', from: [0, 0, 0], to: [1, 1, 1] },
+          ],
+        },
+        {
+          kind: 'set',
+          patches: [
+            { id: 'settings', set: { mood: 'm' } },
+            { id: 'wall', set: { mould: null } },
+          ],
+        },
+      ],
+    };
     const read = parseEdit(old);
     if (!read.ok) throw new Error(read.message);
-    expect(read.edit).toMatchObject({ writes: ['o:r', 'o:s', 'o:settings/lighting', 'o:wall/cast'], parts: [{ objects: [{ ...bounds, kind: 'playBounds' }, { kind: 'measure' }] }, { patches: [{ set: { lighting: 'm' } }, { set: { cast: null } }] }] });
+    expect(read.edit).toMatchObject({
+      writes: ['o:r', 'o:s', 'o:settings/lighting', 'o:wall/cast'],
+      parts: [{ objects: [{ ...bounds, kind: 'playBounds' }, { kind: 'measure' }] }, { patches: [{ set: { lighting: 'm' } }, { set: { cast: null } }] }],
+    });
     // What is of today is not copied.
     expect(upgradeEdit(read.edit)).toBe(read.edit);
   });

@@ -32,7 +32,10 @@ const envelope = {
 };
 
 export const editSchema = z.discriminatedUnion('kind', [
-  addObjectsSchema.extend(envelope), removeObjectsSchema.extend(envelope), setFieldsSchema.extend(envelope), strokeSchema.extend(envelope),
+  addObjectsSchema.extend(envelope),
+  removeObjectsSchema.extend(envelope),
+  setFieldsSchema.extend(envelope),
+  strokeSchema.extend(envelope),
   togetherSchema(z.discriminatedUnion('kind', [addObjectsSchema, removeObjectsSchema, setFieldsSchema, strokeSchema])).extend(envelope),
 ]);
 
@@ -50,7 +53,8 @@ export function makeEdit(body: AnyEditBody, id: string, label: string): Edit {
  */
 export function parseEdit(value: unknown): { ok: true; edit: Edit } | { ok: false; code: string; message: string } {
   const version = (value as { version?: unknown } | null)?.version;
-  if (typeof version === 'number' && version > EDIT_VERSION) return refuse('edit-future', `this edit has version ${version}; this Rammer knows up to ${EDIT_VERSION}. Update Rammer.`);
+  if (typeof version === 'number' && version > EDIT_VERSION)
+    return refuse('edit-future', `this edit has version ${version}; this Rammer knows up to ${EDIT_VERSION}. Update Rammer.`);
   const unsound = unsoundPath(value);
   if (unsound) return refuse('edit-text', unsoundFault(unsound));
   const parsed = editSchema.safeParse(upgradeEdit(value));
@@ -61,11 +65,15 @@ export function parseEdit(value: unknown): { ok: true; edit: Edit } | { ok: fals
   const edit = parsed.data as unknown as Edit;
   const { reads, writes } = keysOf(edit);
   const known = new Set(reads);
-  if (!sameKeys(writes, edit.writes) || edit.reads.some((k) => !known.has(k))) return refuse('edit-keys', 'the keys an edit states do not match what it touches');
+  if (!sameKeys(writes, edit.writes) || edit.reads.some((k) => !known.has(k)))
+    return refuse('edit-keys', 'the keys an edit states do not match what it touches');
   return { ok: true, edit: { ...edit, reads, writes } };
 }
 
-const sameKeys = (a: string[], b: string[]): boolean => { const [of, given] = [new Set(a), new Set(b)]; return of.size === given.size && b.every((k) => of.has(k)); };
+const sameKeys = (a: string[], b: string[]): boolean => {
+  const [of, given] = [new Set(a), new Set(b)];
+  return of.size === given.size && b.every((k) => of.has(k));
+};
 
 /** Applies an edit to a level without changing it. What would leave an object without what it needs is refused. */
 export function applyEdit(level: LevelReader, edit: AnyEditBody): Applied<AnyEditBody> {

@@ -15,7 +15,8 @@ export const removeObjects: EditKind<RemoveObjects> = {
       const object = level.object(id);
       if (!object || changes.objects.has(id)) return refuse('object-missing', `there is no object ${id} to remove`);
       if (object.kind === 'settings') return refuse('object-kept', `${object.name} is part of every level and cannot be removed`);
-      if (object.kind === 'body' && settingsOf(level).player === id) return refuse('object-kept', `${object.name} is the player's body; choose another player first`);
+      if (object.kind === 'body' && settingsOf(level).player === id)
+        return refuse('object-kept', `${object.name} is the player's body; choose another player first`);
       removed.push(object);
       changes.objects.set(id, undefined);
     }

@@ -6,7 +6,10 @@ import { noChanges, refuse, type EditKind } from './edit';
 /** Sets fields of existing objects; `null` takes an optional field away. */
 export const setFieldsSchema = z.object({
   kind: z.literal('set'),
-  patches: z.array(z.object({ id: z.string(), set: z.record(z.string(), z.unknown()) })).min(1).max(5000),
+  patches: z
+    .array(z.object({ id: z.string(), set: z.record(z.string(), z.unknown()) }))
+    .min(1)
+    .max(5000),
 });
 export type SetFields = z.infer<typeof setFieldsSchema>;
 

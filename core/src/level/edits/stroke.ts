@@ -11,7 +11,10 @@ const MOST_TILES = 16_384;
 /** Adds integer deltas to raster tiles of a hand lift, a surface or a species. Deltas travel packed, in base64. */
 export const strokeSchema = z.object({
   kind: z.literal('stroke'),
-  tiles: z.array(z.object({ key: z.string().max(100), delta: z.string().max(60_000) })).min(1).max(MOST_TILES),
+  tiles: z
+    .array(z.object({ key: z.string().max(100), delta: z.string().max(60_000) }))
+    .min(1)
+    .max(MOST_TILES),
   /** the deltas are taken away instead: the inverse of a stroke is the same stroke back */
   back: z.boolean().optional(),
 });
@@ -24,7 +27,8 @@ export const stroke: EditKind<Stroke> = {
     for (const { key, delta } of edit.tiles) {
       const at = parseTileKey(key);
       if (!at || at.tx >= settings.tilesX || at.tz >= settings.tilesZ) return refuse('tile-invalid', `${key} is not a tile of this level`);
-      if (!channelsOf(level.object(at.lift)).includes(at.channel)) return refuse('tile-invalid', `${at.lift} is not a hand, weather or survey lift, surface or species that has a raster ${at.channel}`);
+      if (!channelsOf(level.object(at.lift)).includes(at.channel))
+        return refuse('tile-invalid', `${at.lift} is not a hand, weather or survey lift, surface or species that has a raster ${at.channel}`);
       if (changes.tiles.has(key)) return refuse('edit-invalid', `tile ${key} is changed twice in one edit`);
       let raster: Int32Array;
       try {

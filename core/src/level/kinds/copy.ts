@@ -3,7 +3,10 @@ import { base, colour, coordinate, finite, objectId, quaternion, scale3, standin
 import { standingKind } from './kind';
 
 /** Ids that lead to a member: its own, or of a member of a copy that is a member itself those of both, joined by ~. */
-export const memberPath = z.string().max(400).regex(/^[A-Za-z0-9_-]{1,64}(~[A-Za-z0-9_-]{1,64})*$/, 'a member is named by its id, or by ids joined by ~');
+export const memberPath = z
+  .string()
+  .max(400)
+  .regex(/^[A-Za-z0-9_-]{1,64}(~[A-Za-z0-9_-]{1,64})*$/, 'a member is named by its id, or by ids joined by ~');
 
 /**
  * How a member of a copy differs from its master. What it states is laid on the master as that is now, so that it
@@ -29,16 +32,25 @@ export const overrideSchema = z.object({
 export type Override = z.infer<typeof overrideSchema>;
 
 /** A linked copy of an assembly: its members follow the master's, each with what is overridden here. */
-export const copyObject = z.object({
-  ...base, kind: z.literal('copy'), assembly: objectId, at: vec3, turn: finite.min(-360).max(360).default(0), tilt, scale: scale3.optional(), ...standing,
-  overrides: z.array(overrideSchema).max(5000).optional(),
-}).superRefine(({ overrides = [] }, context) => {
-  const seen = new Set<string>();
-  for (const { member } of overrides) {
-    if (seen.has(member)) context.addIssue({ code: 'custom', path: ['overrides'], message: `the member ${member} is overridden twice: put both into one` });
-    seen.add(member);
-  }
-});
+export const copyObject = z
+  .object({
+    ...base,
+    kind: z.literal('copy'),
+    assembly: objectId,
+    at: vec3,
+    turn: finite.min(-360).max(360).default(0),
+    tilt,
+    scale: scale3.optional(),
+    ...standing,
+    overrides: z.array(overrideSchema).max(5000).optional(),
+  })
+  .superRefine(({ overrides = [] }, context) => {
+    const seen = new Set<string>();
+    for (const { member } of overrides) {
+      if (seen.has(member)) context.addIssue({ code: 'custom', path: ['overrides'], message: `the member ${member} is overridden twice: put both into one` });
+      seen.add(member);
+    }
+  });
 export type CopyObject = z.infer<typeof copyObject>;
 
 export const copyKind = standingKind({

@@ -22,7 +22,9 @@ export const groundCondition = z.discriminatedUnion('by', [
   /** 0 to 1 */
   z.object({ ...by('noise', 1), seed: z.number().int().min(0).max(2_147_483_647), scale: finite.min(0.5).max(5000) }),
   /** metres that weathering took or laid down, and the share of its water that ran there */
-  z.object(by('scour', 50)), z.object(by('settle', 50)), z.object(by('runoff', 1)),
+  z.object(by('scour', 50)),
+  z.object(by('settle', 50)),
+  z.object(by('runoff', 1)),
   /** metres beside the way of the nearest route, or of one, negative on it */
   z.object({ ...by('route', 100), route: objectId.optional() }),
   /** metres by which a lift raises the ground, negative where it lowers it */

@@ -28,9 +28,30 @@ import { waterKind } from './water';
 
 /** Every kind of object a level is made of, in the order docs/format.md has them. */
 export const KINDS = {
-  settings: settingsKind, body: bodyKind, block: blockKind, lift: liftKind, marker: markerKind, viewpoint: viewpointKind, note: noteKind, acceptance: acceptanceKind,
-  surface: surfaceKind, groundRule: groundRuleKind, asset: assetKind, piece: pieceKind, species: speciesKind, plant: plantKind, lighting: lightingKind, water: waterKind,
-  measure: measureKind, gap: gapKind, people: peopleKind, reference: referenceKind, section: sectionKind, playBounds: playBoundsKind, assembly: assemblyKind, copy: copyKind,
+  settings: settingsKind,
+  body: bodyKind,
+  block: blockKind,
+  lift: liftKind,
+  marker: markerKind,
+  viewpoint: viewpointKind,
+  note: noteKind,
+  acceptance: acceptanceKind,
+  surface: surfaceKind,
+  groundRule: groundRuleKind,
+  asset: assetKind,
+  piece: pieceKind,
+  species: speciesKind,
+  plant: plantKind,
+  lighting: lightingKind,
+  water: waterKind,
+  measure: measureKind,
+  gap: gapKind,
+  people: peopleKind,
+  reference: referenceKind,
+  section: sectionKind,
+  playBounds: playBoundsKind,
+  assembly: assemblyKind,
+  copy: copyKind,
 };
 
 export type ObjectKind = keyof typeof KINDS;
@@ -49,7 +70,8 @@ export const isStanding = (o: { kind: string } | undefined): o is Standing => o 
 export const levelObject = z.union(Object.values(KINDS).map((k) => k.schema) as unknown as readonly [z.ZodType<LevelObject>, z.ZodType<LevelObject>]);
 
 /** A kind by its name, where there is one. */
-export const kindOf = (name: unknown): Kind | undefined => (typeof name === 'string' && Object.hasOwn(KINDS, name) ? KINDS[name as ObjectKind] as Kind : undefined);
+export const kindOf = (name: unknown): Kind | undefined =>
+  typeof name === 'string' && Object.hasOwn(KINDS, name) ? (KINDS[name as ObjectKind] as Kind) : undefined;
 
 /** An object moved in plan with its level. */
 export const shifted = (object: LevelObject, by: Shift): LevelObject => (kindOf(object.kind)?.shift?.(object, by) as LevelObject | undefined) ?? object;

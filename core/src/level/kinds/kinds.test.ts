@@ -22,7 +22,9 @@ const forms = (schema: z.ZodType): Record<string, unknown>[] => {
 
 describe('kinds of objects', () => {
   it('have a file and an entry each, say what they bear on, and name fields and kinds that there are', () => {
-    const files = readdirSync(new URL('.', import.meta.url)).filter((f) => !/^(index|kind|kinds\.test)\.ts$/.test(f)).map((f) => f.replace('.ts', ''));
+    const files = readdirSync(new URL('.', import.meta.url))
+      .filter((f) => !/^(index|kind|kinds\.test)\.ts$/.test(f))
+      .map((f) => f.replace('.ts', ''));
     expect(files.sort()).toEqual(all.map(([name]) => name).sort());
     for (const [name, { schema, aspects, names = {} }] of all) {
       expect([name, aspects.length > 0, aspects.every((a) => ASPECTS.includes(a))]).toEqual([name, true, true]);
@@ -37,7 +39,12 @@ describe('kinds of objects', () => {
   });
 
   it('what they need is derived: six do, of four kinds', () => {
-    expect(all.filter(([, k]) => Object.values(k.names ?? {}).some((n) => n.needed)).map(([name]) => name).sort()).toEqual(['copy', 'piece', 'plant', 'reference', 'settings', 'species']);
+    expect(
+      all
+        .filter(([, k]) => Object.values(k.names ?? {}).some((n) => n.needed))
+        .map(([name]) => name)
+        .sort(),
+    ).toEqual(['copy', 'piece', 'plant', 'reference', 'settings', 'species']);
     expect([...NEEDED_FIELDS].sort()).toEqual(['assembly', 'asset', 'player', 'species']);
     expect([...NEEDED_KINDS].sort()).toEqual(['assembly', 'asset', 'body', 'species']);
     expect(needOf({ kind: 'plant', species: 'birch' } as never)).toEqual({ id: 'birch', kind: 'species' });
@@ -46,13 +53,61 @@ describe('kinds of objects', () => {
 
   it('move with their level, every point of them, and back', () => {
     const points: Record<string, object> = {
-      marker: { marker: 'entry', at: [1, 2, 3], turn: 0 }, note: { text: 'look', at: [1, 2, 3] }, copy: { assembly: 'a', at: [1, 2, 3] }, plant: { species: 's', at: [1, 2, 3], was: [4, 5] },
-      assembly: { group: 'g', pivot: [1, 2, 3] }, measure: { from: [1, 2, 3], to: [4, 5, 6] }, section: { from: [1, 2], to: [4, 8] }, playBounds: { outline: [[0, 0], [9, 0], [9, 9]] },
-      viewpoint: { pose: { view: 'stand', target: [1, 2, 3], yaw: 0, pitch: 0, distance: 5 } }, water: { form: 'pool', height: 2, seed: [3, 4] }, people: { at: [1, 2, 3], turn: 0 },
-      lift: { lift: 'pad', order: 1, visible: true, outline: [[0, 0], [5, 0], [5, 5]], height: 1, batter: 40, mask: { outline: { line: [[0, 0], [5, 0], [5, 5]], soft: 1 } } },
+      marker: { marker: 'entry', at: [1, 2, 3], turn: 0 },
+      note: { text: 'look', at: [1, 2, 3] },
+      copy: { assembly: 'a', at: [1, 2, 3] },
+      plant: { species: 's', at: [1, 2, 3], was: [4, 5] },
+      assembly: { group: 'g', pivot: [1, 2, 3] },
+      measure: { from: [1, 2, 3], to: [4, 5, 6] },
+      section: { from: [1, 2], to: [4, 8] },
+      playBounds: {
+        outline: [
+          [0, 0],
+          [9, 0],
+          [9, 9],
+        ],
+      },
+      viewpoint: { pose: { view: 'stand', target: [1, 2, 3], yaw: 0, pitch: 0, distance: 5 } },
+      water: { form: 'pool', height: 2, seed: [3, 4] },
+      people: { at: [1, 2, 3], turn: 0 },
+      lift: {
+        lift: 'pad',
+        order: 1,
+        visible: true,
+        outline: [
+          [0, 0],
+          [5, 0],
+          [5, 5],
+        ],
+        height: 1,
+        batter: 40,
+        mask: {
+          outline: {
+            line: [
+              [0, 0],
+              [5, 0],
+              [5, 5],
+            ],
+            soft: 1,
+          },
+        },
+      },
     };
     // An x and a z of each point.
-    const MOVED: Record<string, number> = { marker: 2, note: 2, copy: 2, plant: 4, assembly: 2, measure: 4, section: 4, playBounds: 6, viewpoint: 2, water: 2, people: 2, lift: 12 };
+    const MOVED: Record<string, number> = {
+      marker: 2,
+      note: 2,
+      copy: 2,
+      plant: 4,
+      assembly: 2,
+      measure: 4,
+      section: 4,
+      playBounds: 6,
+      viewpoint: 2,
+      water: 2,
+      people: 2,
+      lift: 12,
+    };
     for (const [name, fields] of Object.entries(points)) {
       const read = parseObject({ version: 1, name: 'it', id: 'it', kind: name, ...fields });
       if (!read.ok) throw new Error(read.message);
@@ -69,23 +124,57 @@ describe('kinds of objects', () => {
 
   it('have the rasters that are theirs', () => {
     const of = (object: object) => channelsOf(object as LevelObject);
-    expect([of({ kind: 'lift', lift: 'hand' }), of({ kind: 'lift', lift: 'survey' }), of({ kind: 'lift', lift: 'noise' }), of({ kind: 'surface' }), of({ kind: 'species' }), of({ kind: 'block' }), channelsOf(undefined)])
-      .toEqual([['delta', 'held', 'weight'], ['held', 'weight'], [], ['paint', 'top'], ['sown'], [], []]);
-    expect(new Set([{ lift: 'hand' }, { lift: 'weather' }, { lift: 'survey' }].flatMap((l) => [...of({ kind: 'lift', ...l })]).concat([...of({ kind: 'surface' })], [...of({ kind: 'species' })]))).toEqual(new Set(CHANNELS));
+    expect([
+      of({ kind: 'lift', lift: 'hand' }),
+      of({ kind: 'lift', lift: 'survey' }),
+      of({ kind: 'lift', lift: 'noise' }),
+      of({ kind: 'surface' }),
+      of({ kind: 'species' }),
+      of({ kind: 'block' }),
+      channelsOf(undefined),
+    ]).toEqual([['delta', 'held', 'weight'], ['held', 'weight'], [], ['paint', 'top'], ['sown'], [], []]);
+    expect(
+      new Set(
+        [{ lift: 'hand' }, { lift: 'weather' }, { lift: 'survey' }]
+          .flatMap((l) => [...of({ kind: 'lift', ...l })])
+          .concat([...of({ kind: 'surface' })], [...of({ kind: 'species' })]),
+      ),
+    ).toEqual(new Set(CHANNELS));
   });
 
   it('tell what follows a change by what they bear on', () => {
-    expect([touches(['note', 'copy'], 'solid'), touches(['note', 'measure'], 'solid', 'earth', 'standing', 'plants', 'water'), touches(['asset'], 'plants'), touches([], 'solid'), touches(['no such kind'], 'solid')]).toEqual([true, false, true, false, false]);
+    expect([
+      touches(['note', 'copy'], 'solid'),
+      touches(['note', 'measure'], 'solid', 'earth', 'standing', 'plants', 'water'),
+      touches(['asset'], 'plants'),
+      touches([], 'solid'),
+      touches(['no such kind'], 'solid'),
+    ]).toEqual([true, false, true, false, false]);
   });
 });
 
-describe('a kind of a test\'s own', () => {
+describe("a kind of a test's own", () => {
   // What a kind is, in one place; its one line in the registry is the test's.
-  const lampObject = z.object({ ...base, kind: z.literal('lamp'), at: vec3, reach: finite.min(0.1, 'a lamp reaches at least 0.1 m').max(100), wakes: z.array(vec2).max(8).default([]) });
-  const lampKind = kind({ schema: lampObject, aspects: ['lighting'], shift: (o, by) => ({ ...o, at: by.p3(o.at), wakes: o.wakes.map(by.p2) }), place: (o) => o.at });
+  const lampObject = z.object({
+    ...base,
+    kind: z.literal('lamp'),
+    at: vec3,
+    reach: finite.min(0.1, 'a lamp reaches at least 0.1 m').max(100),
+    wakes: z.array(vec2).max(8).default([]),
+  });
+  const lampKind = kind({
+    schema: lampObject,
+    aspects: ['lighting'],
+    shift: (o, by) => ({ ...o, at: by.p3(o.at), wakes: o.wakes.map(by.p2) }),
+    place: (o) => o.at,
+  });
   const registry = KINDS as Record<string, unknown>;
-  beforeAll(() => { registry.lamp = lampKind; });
-  afterAll(() => { delete registry.lamp; });
+  beforeAll(() => {
+    registry.lamp = lampKind;
+  });
+  afterAll(() => {
+    delete registry.lamp;
+  });
   const lamp = (more: object = {}) => ({ id: 'lamp-1', version: 1, kind: 'lamp', name: 'gate lamp', at: [3, 2, 4], reach: 6, wakes: [[1, 1]], ...more });
 
   it('is read, edited, undone, counted, moved with its level and packed, with no other file touched', () => {
@@ -97,7 +186,9 @@ describe('a kind of a test\'s own', () => {
       return done.inverse;
     };
     edit({ kind: 'add', objects: [lamp()] });
-    expect(() => edit({ kind: 'set', patches: [{ id: 'lamp-1', set: { reach: 0 } }] })).toThrow('object-invalid: lamp lamp-1: reach: a lamp reaches at least 0.1 m');
+    expect(() => edit({ kind: 'set', patches: [{ id: 'lamp-1', set: { reach: 0 } }] })).toThrow(
+      'object-invalid: lamp lamp-1: reach: a lamp reaches at least 0.1 m',
+    );
     const back = edit({ kind: 'set', patches: [{ id: 'lamp-1', set: { reach: 9 } }] });
     expect(level.object('lamp-1')).toMatchObject({ reach: 9, version: 2 });
     edit(back);

@@ -18,10 +18,14 @@ export type LiftKindName = (typeof LIFT_KINDS)[number];
 export const BLENDS = ['add', 'max', 'min', 'replace'] as const;
 export type Blend = (typeof BLENDS)[number];
 
-const outline = z.array(vec2).min(3, 'an outline has at least three corners').max(200, 'an outline has at most 200 corners').superRefine((line, context) => {
-  const fault = outlineFault(line);
-  if (fault) context.addIssue({ code: 'custom', message: fault });
-});
+const outline = z
+  .array(vec2)
+  .min(3, 'an outline has at least three corners')
+  .max(200, 'an outline has at most 200 corners')
+  .superRefine((line, context) => {
+    const fault = outlineFault(line);
+    if (fault) context.addIssue({ code: 'custom', message: fault });
+  });
 
 /** Why an outline bounds nothing, in words for the person. */
 export function outlineFault(line: readonly Point2[]): string | undefined {
@@ -79,56 +83,61 @@ const noiseLift = z.object({
 
 const handLift = z.object({ ...lift, lift: z.literal('hand') });
 
-const landformLift = z.object({
-  ...lift,
-  lift: z.literal('landform'),
-  /** corners of its foot; a single point with a radius is round */
-  line: z.array(vec2).min(1).max(200, 'an outline has at most 200 corners'),
-  /** of a round one, metres */
-  radius: finite.min(0.5).max(4096).default(10),
-  /** crest over foot, metres; a cut goes down by as much */
-  height: finite.min(0).max(500),
-  cut: z.boolean().default(false),
-  /** level distance from the foot to the crest, metres */
-  foot: finite.min(0.05, 'a batter needs at least 0.05 m').max(2000),
-  /** beyond the crest: level, rising on to the middle, or sinking to it */
-  crown: z.enum(['flat', 'domed', 'dished']).default('flat'),
-  /** how far the foot wanders in and out, metres */
-  ragged: finite.min(0).max(100).default(0),
-  seed: seed.default(1),
-  /** height of its foot where it does not add, metres; 0 where absent */
-  base: finite.min(-1000).max(3000).optional(),
-}).superRefine(({ line }, context) => {
-  const fault = line.length === 2 ? 'a landform has one point or at least three corners' : line.length > 2 ? outlineFault(line) : undefined;
-  if (fault) context.addIssue({ code: 'custom', message: fault });
-});
+const landformLift = z
+  .object({
+    ...lift,
+    lift: z.literal('landform'),
+    /** corners of its foot; a single point with a radius is round */
+    line: z.array(vec2).min(1).max(200, 'an outline has at most 200 corners'),
+    /** of a round one, metres */
+    radius: finite.min(0.5).max(4096).default(10),
+    /** crest over foot, metres; a cut goes down by as much */
+    height: finite.min(0).max(500),
+    cut: z.boolean().default(false),
+    /** level distance from the foot to the crest, metres */
+    foot: finite.min(0.05, 'a batter needs at least 0.05 m').max(2000),
+    /** beyond the crest: level, rising on to the middle, or sinking to it */
+    crown: z.enum(['flat', 'domed', 'dished']).default('flat'),
+    /** how far the foot wanders in and out, metres */
+    ragged: finite.min(0).max(100).default(0),
+    seed: seed.default(1),
+    /** height of its foot where it does not add, metres; 0 where absent */
+    base: finite.min(-1000).max(3000).optional(),
+  })
+  .superRefine(({ line }, context) => {
+    const fault = line.length === 2 ? 'a landform has one point or at least three corners' : line.length > 2 ? outlineFault(line) : undefined;
+    if (fault) context.addIssue({ code: 'custom', message: fault });
+  });
 
 const batter = finite.min(5, 'a batter stands at 5 degrees at least').max(85, 'a batter stands at 85 degrees at most');
 
-const routeLift = z.object({
-  ...lift,
-  lift: z.literal('route'),
-  /** points of the middle line with the heights wanted there */
-  line: z.array(vec3).min(2, 'a route has at least two points').max(200, 'a route has at most 200 points'),
-  /** level way, metres */
-  width: finite.min(0.3, 'a route is at least 0.3 m wide').max(60),
-  /** on each side, metres, falling gently outwards */
-  shoulder: finite.min(0).max(30).default(0.5),
-  /** steepest it goes, metres up on 100 m */
-  grade: finite.min(0).max(100).default(12),
-  /** metres down to the right on 100 m; negative to the left */
-  crossfall: finite.min(-20).max(20).default(0),
-  /** metres that the way lies below its line: the bed of a stream */
-  sunk: finite.min(0).max(50).optional(),
-  /** of the earth it cuts or heaps beside it, degrees */
-  batter: batter.default(40),
-  /** surface it carries */
-  ground: objectId.optional(),
-}).superRefine(({ line }, context) => {
-  for (let i = 1; i < line.length; i++) {
-    if ((line[i][0] - line[i - 1][0]) ** 2 + (line[i][2] - line[i - 1][2]) ** 2 < 0.01) context.addIssue({ code: 'custom', message: `points ${i} and ${i + 1} of the route lie on each other` });
-  }
-});
+const routeLift = z
+  .object({
+    ...lift,
+    lift: z.literal('route'),
+    /** points of the middle line with the heights wanted there */
+    line: z.array(vec3).min(2, 'a route has at least two points').max(200, 'a route has at most 200 points'),
+    /** level way, metres */
+    width: finite.min(0.3, 'a route is at least 0.3 m wide').max(60),
+    /** on each side, metres, falling gently outwards */
+    shoulder: finite.min(0).max(30).default(0.5),
+    /** steepest it goes, metres up on 100 m */
+    grade: finite.min(0).max(100).default(12),
+    /** metres down to the right on 100 m; negative to the left */
+    crossfall: finite.min(-20).max(20).default(0),
+    /** metres that the way lies below its line: the bed of a stream */
+    sunk: finite.min(0).max(50).optional(),
+    /** of the earth it cuts or heaps beside it, degrees */
+    batter: batter.default(40),
+    /** surface it carries */
+    ground: objectId.optional(),
+  })
+  .superRefine(({ line }, context) => {
+    for (let i = 1; i < line.length; i++) {
+      if ((line[i][0] - line[i - 1][0]) ** 2 + (line[i][2] - line[i - 1][2]) ** 2 < 0.01)
+        context.addIssue({ code: 'custom', message: `points ${i} and ${i + 1} of the route lie on each other` });
+    }
+  });
 
 const padLift = z.object({
   ...lift,
@@ -142,7 +151,10 @@ const padLift = z.object({
   /** level ground beyond the outline, metres */
   margin: finite.min(0).max(100).default(0),
   /** blocks and pieces it lies under and moves with; of a piece the outline of its foot in its own axes */
-  follows: z.array(z.object({ id: objectId, foot: z.array(vec2).min(3).max(64).optional() })).max(200).optional(),
+  follows: z
+    .array(z.object({ id: objectId, foot: z.array(vec2).min(3).max(64).optional() }))
+    .max(200)
+    .optional(),
 });
 
 /** Water and gravity over what lies below, worked out once and kept as rasters; `made` is the hash of what it was made from. */
@@ -190,4 +202,5 @@ export const liftKind = kind({
   channels: ({ lift }) => (lift === 'hand' ? HAND_CHANNELS : lift === 'weather' ? WEATHER_CHANNELS : lift === 'survey' ? SURVEY_CHANNELS : []),
 });
 
-const shiftedMask = ({ mask }: Lift, by: Shift): Pick<Lift, 'mask'> => (mask?.outline ? { mask: { ...mask, outline: { ...mask.outline, line: mask.outline.line.map(by.p2) } } } : {});
+const shiftedMask = ({ mask }: Lift, by: Shift): Pick<Lift, 'mask'> =>
+  mask?.outline ? { mask: { ...mask, outline: { ...mask.outline, line: mask.outline.line.map(by.p2) } } } : {};

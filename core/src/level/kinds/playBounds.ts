@@ -4,10 +4,15 @@ import { base, vec2 } from '../fields';
 import { kind } from './kind';
 
 /** The play bounds: an outline in x and z that the player is meant to stay inside. */
-export const playBoundsObject = z.object({ ...base, kind: z.literal('playBounds'), outline: z.array(vec2).min(3, 'play bounds have at least three corners').max(200) })
+export const playBoundsObject = z
+  .object({ ...base, kind: z.literal('playBounds'), outline: z.array(vec2).min(3, 'play bounds have at least three corners').max(200) })
   .superRefine(({ outline }, context) => {
     const found = crossing(outline);
-    if (found) context.addIssue({ code: 'custom', message: `the play bounds cross themselves: the side from corner ${found[0] + 1} meets the side from corner ${found[1] + 1}; move a corner` });
+    if (found)
+      context.addIssue({
+        code: 'custom',
+        message: `the play bounds cross themselves: the side from corner ${found[0] + 1} meets the side from corner ${found[1] + 1}; move a corner`,
+      });
   });
 export type PlayBounds = z.infer<typeof playBoundsObject>;
 

@@ -26,10 +26,15 @@ export const referenceObject = z.object({
   scale: scale3.optional(),
   height: finite.min(0.05).max(1000).default(3),
   /** what was drawn on it to find its camera, kept to be drawn on */
-  fit: z.object({
-    upright: z.array(pictureLine).max(40), first: z.array(pictureLine).max(40), second: z.array(pictureLine).max(40),
-    heading: finite, known: z.object({ line: pictureLine, along: z.enum(['upright', 'first', 'second']), metres: finite.positive(), at: vec3 }).optional(),
-  }).optional(),
+  fit: z
+    .object({
+      upright: z.array(pictureLine).max(40),
+      first: z.array(pictureLine).max(40),
+      second: z.array(pictureLine).max(40),
+      heading: finite,
+      known: z.object({ line: pictureLine, along: z.enum(['upright', 'first', 'second']), metres: finite.positive(), at: vec3 }).optional(),
+    })
+    .optional(),
 });
 export type Reference = z.infer<typeof referenceObject>;
 
@@ -37,5 +42,9 @@ export const referenceKind = kind({
   schema: referenceObject,
   aspects: ['notes'],
   names: { asset: { kind: 'asset', needed: true }, viewpoint: { kind: 'viewpoint' } },
-  shift: (o, by) => ({ ...o, ...(o.at ? { at: by.p3(o.at) } : {}), ...(o.fit?.known ? { fit: { ...o.fit, known: { ...o.fit.known, at: by.p3(o.fit.known.at) } } } : {}) }),
+  shift: (o, by) => ({
+    ...o,
+    ...(o.at ? { at: by.p3(o.at) } : {}),
+    ...(o.fit?.known ? { fit: { ...o.fit, known: { ...o.fit.known, at: by.p3(o.fit.known.at) } } } : {}),
+  }),
 });

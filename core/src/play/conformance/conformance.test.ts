@@ -23,7 +23,10 @@ import { APART, buildLane, endsOf, figures, inLane, terrainIn, TURNS, type Host,
  */
 let kernel: SolidKernel;
 let rapier: Awaited<ReturnType<typeof loadKernels>>['rapier'];
-beforeAll(async () => { kernel = await loadSolidKernel(); ({ rapier } = await loadKernels()); });
+beforeAll(async () => {
+  kernel = await loadSolidKernel();
+  ({ rapier } = await loadKernels());
+});
 
 const WHATS: What[] = ['opening', 'headroom', 'step', 'slope', 'fall'];
 const HOSTS: Host[] = ['block', 'piece', 'cut', 'cast'];
@@ -32,15 +35,22 @@ const HOSTS: Host[] = ['block', 'piece', 'cut', 'cast'];
 function lanesFor(body: string, side: number, first: number, spacing: number, turns: readonly number[], keep: (i: number) => boolean): Lane[] {
   const out: Omit<Lane, 'at'>[] = [];
   for (const what of WHATS) {
-    for (const host of what === 'slope' ? spacing > 1 ? HOSTS : [...HOSTS, 'terrain'] as Host[] : HOSTS) {
-      for (const turn of turns) for (const { figure, passes } of figures(SHIPPED_BODIES[body], what)) out.push({ body, spacing, turn, host, what, figure, passes });
+    for (const host of what === 'slope' ? (spacing > 1 ? HOSTS : ([...HOSTS, 'terrain'] as Host[])) : HOSTS) {
+      for (const turn of turns)
+        for (const { figure, passes } of figures(SHIPPED_BODIES[body], what)) out.push({ body, spacing, turn, host, what, figure, passes });
     }
   }
   const across = Math.floor((side - first - APART / 2) / APART);
-  return out.filter((_, i) => keep(i)).map((lane, i) => ({ ...lane, at: [first + (i % across) * APART + 0.037 * (i % 7), first + Math.floor(i / across) * APART + 0.053 * (i % 5)] }));
+  return out
+    .filter((_, i) => keep(i))
+    .map((lane, i) => ({ ...lane, at: [first + (i % across) * APART + 0.037 * (i % 7), first + Math.floor(i / across) * APART + 0.053 * (i % 5)] }));
 }
 
-interface Scene { terrain: Terrain; blocks: Block[]; meshes: PlacedMesh[] }
+interface Scene {
+  terrain: Terrain;
+  blocks: Block[];
+  meshes: PlacedMesh[];
+}
 
 function build(lanes: readonly Lane[], tiles: number, spacing: 0.25 | 0.5 | 1 | 2): Scene {
   const grid = gridOf({ tilesX: tiles, tilesZ: tiles, spacing });
@@ -53,7 +63,8 @@ function build(lanes: readonly Lane[], tiles: number, spacing: 0.25 | 0.5 | 1 | 
     if (lane.host !== 'terrain') continue;
     const [s, c] = sinCosDeg(lane.turn);
     for (let z = Math.floor((lane.at[1] - 6.5) / spacing); z <= (lane.at[1] + 6.5) / spacing; z++) {
-      for (let x = Math.floor((lane.at[0] - 6.5) / spacing); x <= (lane.at[0] + 6.5) / spacing; x++) terrain.heights[z * grid.nx + x] = terrainIn(lane, (x * spacing - lane.at[0]) * c - (z * spacing - lane.at[1]) * s);
+      for (let x = Math.floor((lane.at[0] - 6.5) / spacing); x <= (lane.at[0] + 6.5) / spacing; x++)
+        terrain.heights[z * grid.nx + x] = terrainIn(lane, (x * spacing - lane.at[0]) * c - (z * spacing - lane.at[1]) * s);
     }
   }
   return scene;
@@ -86,18 +97,30 @@ function walkerSays(scene: Scene, lane: Lane): boolean {
 function metricSays({ body, what, figure }: Lane): boolean | undefined {
   const figuresOf = SHIPPED_BODIES[body];
   // Under a lintel the rule leaves a hand's width to the head that the body itself does not need: nothing is said there.
-  if (what === 'headroom') return figure > figuresOf.height - 0.02 && figure < figuresOf.height + 0.05 ? undefined : ['clear', 'tight'].includes(openingVerdict(figuresOf, 3, figure));
+  if (what === 'headroom')
+    return figure > figuresOf.height - 0.02 && figure < figuresOf.height + 0.05 ? undefined : ['clear', 'tight'].includes(openingVerdict(figuresOf, 3, figure));
   if (what === 'opening') return openingVerdict(figuresOf, figure, 3) !== 'blocked';
   if (what === 'slope') return slopeVerdict(figuresOf, figure) !== 'too steep';
   return ledgeVerdict(figuresOf, figure) === 'step';
 }
 
-const name = ({ body, what, figure, host, turn, at }: Lane): string => `${body}: ${what} of ${figure.toFixed(3)}, ${host}, turned ${turn} at ${at[0].toFixed(1)}, ${at[1].toFixed(1)}`;
+const name = ({ body, what, figure, host, turn, at }: Lane): string =>
+  `${body}: ${what} of ${figure.toFixed(3)}, ${host}, turned ${turn} at ${at[0].toFixed(1)}, ${at[1].toFixed(1)}`;
 
 /** Lanes that are judged otherwise than geometry has it. */
-const wrong = (lanes: readonly Lane[], says: (lane: Lane) => boolean | undefined): string[] => lanes.filter((lane) => { const said = says(lane); return said !== undefined && said !== lane.passes; }).map(name);
+const wrong = (lanes: readonly Lane[], says: (lane: Lane) => boolean | undefined): string[] =>
+  lanes
+    .filter((lane) => {
+      const said = says(lane);
+      return said !== undefined && said !== lane.passes;
+    })
+    .map(name);
 
-describe.each([['adult', 1], ['ram', 2], ['child', 3]])('for the body %s', (body, part) => {
+describe.each([
+  ['adult', 1],
+  ['ram', 2],
+  ['child', 3],
+])('for the body %s', (body, part) => {
   const lanes = lanesFor(body, 480, 9, 0.5, TURNS, (i) => i % part === 0);
 
   it('the metric check agrees with geometry', () => {
@@ -119,9 +142,21 @@ describe.each([['adult', 1], ['ram', 2], ['child', 3]])('for the body %s', (body
   }, 240_000);
 });
 
-describe.each([[160, 10, 0.25], [640, 10, 1], [1024, 16, 1], [4096, 32, 2]] as const)('in a level of %i m', (side, tiles, spacing) => {
+describe.each([
+  [160, 10, 0.25],
+  [640, 10, 1],
+  [1024, 16, 1],
+  [4096, 32, 2],
+] as const)('in a level of %i m', (side, tiles, spacing) => {
   it('the walk area agrees with geometry', () => {
-    const lanes = lanesFor('adult', side, side === 160 ? 9 : side / 2 + 3.1, spacing, side > 1000 ? [30, 73] : TURNS, (i) => i % (side === 160 ? 4 : 3) === 0).slice(0, 100);
+    const lanes = lanesFor(
+      'adult',
+      side,
+      side === 160 ? 9 : side / 2 + 3.1,
+      spacing,
+      side > 1000 ? [30, 73] : TURNS,
+      (i) => i % (side === 160 ? 4 : 3) === 0,
+    ).slice(0, 100);
     const scene = build(lanes, tiles, spacing);
     const area = makeWalkArea(SHIPPED_BODIES.adult, scene.terrain.grid);
     area.update(scene);

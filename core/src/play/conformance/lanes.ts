@@ -77,11 +77,25 @@ type Part = { size: Vec3; at: Vec3; shape?: Block['shape']; turn?: number; op?: 
 export function buildLane(lane: Lane, id: string, kernel: SolidKernel): { blocks: Block[]; meshes: PlacedMesh[] } {
   const block = (part: Part, name: string): Block => {
     const [x, y, z] = part.at;
-    return { id: `${id}-${name}`, version: 1, kind: 'block', name, shape: part.shape ?? 'box', size: part.size, at: inLane(lane, x, y, z), turn: lane.turn + (part.turn ?? 0), hidden: false, out: false, ...(part.op ? { op: part.op } : {}) } as Block;
+    return {
+      id: `${id}-${name}`,
+      version: 1,
+      kind: 'block',
+      name,
+      shape: part.shape ?? 'box',
+      size: part.size,
+      at: inLane(lane, x, y, z),
+      turn: lane.turn + (part.turn ?? 0),
+      hidden: false,
+      out: false,
+      ...(part.op ? { op: part.op } : {}),
+    } as Block;
   };
   const walls: Part[] = [
-    { size: [LONG + 2 * THICK, TALL, THICK], at: [0, -1, (WIDE + THICK) / 2] }, { size: [LONG + 2 * THICK, TALL, THICK], at: [0, -1, -(WIDE + THICK) / 2] },
-    { size: [THICK, TALL, WIDE], at: [(LONG + THICK) / 2, -1, 0] }, { size: [THICK, TALL, WIDE], at: [-(LONG + THICK) / 2, -1, 0] },
+    { size: [LONG + 2 * THICK, TALL, THICK], at: [0, -1, (WIDE + THICK) / 2] },
+    { size: [LONG + 2 * THICK, TALL, THICK], at: [0, -1, -(WIDE + THICK) / 2] },
+    { size: [THICK, TALL, WIDE], at: [(LONG + THICK) / 2, -1, 0] },
+    { size: [THICK, TALL, WIDE], at: [-(LONG + THICK) / 2, -1, 0] },
   ];
   const { solids, voids } = parts(lane);
   const made = solids.map((part, i) => block(part, `part${i}`));
@@ -89,11 +103,18 @@ export function buildLane(lane: Lane, id: string, kernel: SolidKernel): { blocks
   if (lane.host === 'block') return { blocks: [...blocks, ...made], meshes: [] };
   if (lane.host === 'terrain') return { blocks, meshes: [] };
   if (lane.host === 'piece') {
-    return { blocks, meshes: made.map((b, i) => {
-      const [s, c] = sinCosDeg(b.turn);
-      const [l, h, w] = b.size;
-      return placeMesh(b.id, b.name, solids[i].shape === 'ramp' ? rampMesh(b.size) : boxMesh([-l / 2, 0, -w / 2], [l / 2, h, w / 2]), (x, y, z) => [b.at[0] + c * x + s * z, b.at[1] + y, b.at[2] - s * x + c * z]);
-    }) };
+    return {
+      blocks,
+      meshes: made.map((b, i) => {
+        const [s, c] = sinCosDeg(b.turn);
+        const [l, h, w] = b.size;
+        return placeMesh(b.id, b.name, solids[i].shape === 'ramp' ? rampMesh(b.size) : boxMesh([-l / 2, 0, -w / 2], [l / 2, h, w / 2]), (x, y, z) => [
+          b.at[0] + c * x + s * z,
+          b.at[1] + y,
+          b.at[2] - s * x + c * z,
+        ]);
+      }),
+    };
   }
   const builder = new BlockBuilder(kernel);
   const cutters = voids.map((part, i) => block(part, `void${i}`));
@@ -113,7 +134,13 @@ function parts(lane: Lane): { solids: Part[]; voids: Part[] } {
   if (what === 'opening') {
     if (host === 'cut') return { solids: [{ size: [THICK, 3, WIDE], at: [0, 0, 0] }], voids: [{ op: 'void', size: [1, 2.5, figure], at: [0, 0, 0] }] };
     const side = (WIDE - figure) / 2;
-    return { solids: [{ size: [THICK, 3, side], at: [0, 0, (figure + side) / 2] }, { size: [THICK, 3, side], at: [0, 0, -(figure + side) / 2] }], voids: [] };
+    return {
+      solids: [
+        { size: [THICK, 3, side], at: [0, 0, (figure + side) / 2] },
+        { size: [THICK, 3, side], at: [0, 0, -(figure + side) / 2] },
+      ],
+      voids: [],
+    };
   }
   if (what === 'headroom') {
     if (host === 'cut') return { solids: [{ size: [THICK, 3, WIDE], at: [0, 0, 0] }], voids: [{ op: 'void', size: [1, figure, 1.6], at: [0, 0, 0] }] };
@@ -123,10 +150,17 @@ function parts(lane: Lane): { solids: Part[]; voids: Part[] } {
     const rise = riseOf(lane);
     const run = rise / tanDeg(figure);
     const half = (LONG - run) / 2;
-    return { solids: [{ shape: 'ramp', size: [run, rise, WIDE], at: [0, 0, 0] }, { size: [half, rise, WIDE], at: [(run + half) / 2, 0, 0] }], voids: host === 'cut' ? [{ op: 'void', size: [0.4, 0.4, 0.4], at: [run / 2 - 0.3, -0.1, WIDE / 2] }] : [] };
+    return {
+      solids: [
+        { shape: 'ramp', size: [run, rise, WIDE], at: [0, 0, 0] },
+        { size: [half, rise, WIDE], at: [(run + half) / 2, 0, 0] },
+      ],
+      voids: host === 'cut' ? [{ op: 'void', size: [0.4, 0.4, 0.4], at: [run / 2 - 0.3, -0.1, WIDE / 2] }] : [],
+    };
   }
   const x = what === 'fall' ? -LONG / 4 : LONG / 4;
-  if (host === 'cut') return { solids: [{ size: [LONG / 2, 3, WIDE], at: [x, 0, 0] }], voids: [{ op: 'void', size: [LONG / 2 + 1, 4, WIDE + 1], at: [x, figure, 0] }] };
+  if (host === 'cut')
+    return { solids: [{ size: [LONG / 2, 3, WIDE], at: [x, 0, 0] }], voids: [{ op: 'void', size: [LONG / 2 + 1, 4, WIDE + 1], at: [x, figure, 0] }] };
   return { solids: [{ size: [LONG / 2, figure, WIDE], at: [x, 0, 0] }], voids: [] };
 }
 

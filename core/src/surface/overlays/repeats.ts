@@ -28,14 +28,27 @@ export const SEEN = 4;
 export const GLARING = 8;
 
 export function repeats(ground: GroundRaster): Repeats {
-  const { grid: { nx, nz, spacing }, surfaces } = ground;
+  const {
+    grid: { nx, nz, spacing },
+    surfaces,
+  } = ground;
   const n = nx * nz;
   const strongest = Uint8Array.from({ length: n }, (_, i) => strongestOf(ground, i));
   const edge = new Uint8Array(n);
   for (let z = 0, i = 0; z < nz; z++) {
     for (let x = 0; x < nx; x++, i++) {
       const s = strongest[i];
-      if (x === 0 || z === 0 || x === nx - 1 || z === nz - 1 || strongest[i - 1] !== s || strongest[i + 1] !== s || strongest[i - nx] !== s || strongest[i + nx] !== s) edge[i] = 1;
+      if (
+        x === 0 ||
+        z === 0 ||
+        x === nx - 1 ||
+        z === nz - 1 ||
+        strongest[i - 1] !== s ||
+        strongest[i + 1] !== s ||
+        strongest[i - nx] !== s ||
+        strongest[i + nx] !== s
+      )
+        edge[i] = 1;
     }
   }
   const inside = distanceToMarked(edge, nx, nz);
@@ -53,7 +66,12 @@ export function repeats(ground: GroundRaster): Repeats {
       const i = stack[--tail];
       if (inside[i] > most) most = inside[i];
       const x = i % nx;
-      for (const [k, ok] of [[i - 1, x > 0], [i + 1, x < nx - 1], [i - nx, i >= nx], [i + nx, i < n - nx]] as const) {
+      for (const [k, ok] of [
+        [i - 1, x > 0],
+        [i + 1, x < nx - 1],
+        [i - nx, i >= nx],
+        [i + nx, i < n - nx],
+      ] as const) {
         if (!ok || patch[k] >= 0 || strongest[k] !== strongest[i]) continue;
         patch[k] = id;
         stack[tail++] = k;

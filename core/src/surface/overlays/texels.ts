@@ -16,7 +16,11 @@ import { SURFACE_PIXELS } from '../surfaces';
 export function texelRatio(ground: GroundRaster, terrain: Terrain, body: { maxSlope: number; eye: number }, home?: readonly [number, number]): Float32Array {
   const { nx, nz, spacing } = terrain.grid;
   const there = islands(terrain, body.maxSlope, home).of;
-  const away = distanceToMarked(Uint8Array.from(there, (island) => (island === 1 ? 1 : 0)), nx, nz);
+  const away = distanceToMarked(
+    Uint8Array.from(there, (island) => (island === 1 ? 1 : 0)),
+    nx,
+    nz,
+  );
   const have = ground.surfaces.map((s) => (s.pixels ?? SURFACE_PIXELS) / s.tile);
   return Float32Array.from(away, (d, i) => {
     const level = d * spacing;

@@ -5,7 +5,9 @@ const stepsOf = (over: number, spacing: number): number => Math.max(1, Math.roun
 
 /** How far the ground lies below the mean of four places `over` metres away: hollows are positive, crests negative. */
 export const curvature: FieldKind<ConditionOf<'curvature'>> = {
-  name: 'hollow', unit: 'm', cost: 4,
+  name: 'hollow',
+  unit: 'm',
+  cost: 4,
   around: ({ over }, spacing) => stepsOf(over, spacing) * spacing,
   make({ over }, { terrain: { heights: h, grid } }) {
     const { nx, nz } = grid;

@@ -41,7 +41,10 @@ export type TopFieldMaker<C extends GroundCondition> = (condition: C, source: Ru
 export type FieldMaker<C extends GroundCondition> = (condition: C, source: RuleSource, rect: Rect) => Field;
 
 /** Values of a raster of tops at samples. */
-export const topValues = ({ rect }: Tops, values: Float32Array) => (x: number, z: number): number => values[(z - rect.z0) * (rect.x1 - rect.x0 + 1) + x - rect.x0];
+export const topValues =
+  ({ rect }: Tops, values: Float32Array) =>
+  (x: number, z: number): number =>
+    values[(z - rect.z0) * (rect.x1 - rect.x0 + 1) + x - rect.x0];
 
 /** How a kind of condition reaches farther than its own sample. */
 export interface FieldKind<C extends GroundCondition> {

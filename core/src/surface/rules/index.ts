@@ -16,7 +16,19 @@ import { runoff, scour, settle } from './weathering';
 export type { RuleSource } from './field';
 
 /** Every kind of condition; adding one is adding a file and a line here. */
-const KINDS: { readonly [K in ConditionKind]: FieldKind<Extract<GroundCondition, { by: K }>> } = { slope, height, water, shore, curvature, noise, scour, settle, runoff, route, lift };
+const KINDS: { readonly [K in ConditionKind]: FieldKind<Extract<GroundCondition, { by: K }>> } = {
+  slope,
+  height,
+  water,
+  shore,
+  curvature,
+  noise,
+  scour,
+  settle,
+  runoff,
+  route,
+  lift,
+};
 const kindOf = (c: GroundCondition): FieldKind<GroundCondition> => KINDS[c.by] as FieldKind<GroundCondition>;
 
 /** What a condition's band is given in: `m`, `°` or nothing. */
@@ -36,13 +48,27 @@ export interface ReadyCondition {
 
 export function readyCondition(condition: GroundCondition, source: RuleSource, rect: Rect, tops?: Tops): ReadyCondition {
   const kind = kindOf(condition);
-  const { at, end = (v) => v, read = (v) => v, open = {}, within }: Field = tops ? kind.onTops?.(condition, source, tops) ?? { at: () => NaN, within: 'nowhere' } : kind.make(condition, source, rect);
-  const { band: [low, high], soft } = condition;
+  const {
+    at,
+    end = (v) => v,
+    read = (v) => v,
+    open = {},
+    within,
+  }: Field = tops ? (kind.onTops?.(condition, source, tops) ?? { at: () => NaN, within: 'nowhere' }) : kind.make(condition, source, rect);
+  const {
+    band: [low, high],
+    soft,
+  } = condition;
   const ends: BandEnds = [
-    ...(open.below !== undefined && low <= open.below ? [-Infinity, -Infinity] as const : [end(low - soft / 2), end(low + soft / 2)] as const),
-    ...(open.above !== undefined && high >= open.above ? [Infinity, Infinity] as const : [end(high - soft / 2), end(high + soft / 2)] as const),
+    ...(open.below !== undefined && low <= open.below ? ([-Infinity, -Infinity] as const) : ([end(low - soft / 2), end(low + soft / 2)] as const)),
+    ...(open.above !== undefined && high >= open.above ? ([Infinity, Infinity] as const) : ([end(high - soft / 2), end(high + soft / 2)] as const)),
   ];
-  return { condition, share: (x, z) => inBand(ends, at(x, z)), value: (x, z) => read(at(x, z)), within: within !== undefined && inBand(ends, 0) === 0 ? within : undefined };
+  return {
+    condition,
+    share: (x, z) => inBand(ends, at(x, z)),
+    value: (x, z) => read(at(x, z)),
+    within: within !== undefined && inBand(ends, 0) === 0 ? within : undefined,
+  };
 }
 
 /** A rule made ready: `of` is the place of its surface in the level's list. */
@@ -73,11 +99,19 @@ export function readyRules(rules: readonly GroundRule[], surfaces: readonly { id
       if (!left) return [{ rule, of, conditions, rect: NOWHERE, share: () => 0 }];
       within = left;
     }
-    return [{ rule, of, conditions, rect: within, share(x: number, z: number) {
-      let share = rule.share;
-      for (let i = 0; i < asked.length && share > 0; i++) share *= asked[i].share(x, z);
-      return share;
-    } }];
+    return [
+      {
+        rule,
+        of,
+        conditions,
+        rect: within,
+        share(x: number, z: number) {
+          let share = rule.share;
+          for (let i = 0; i < asked.length && share > 0; i++) share *= asked[i].share(x, z);
+          return share;
+        },
+      },
+    ];
   });
 }
 
@@ -92,4 +126,5 @@ export function rulesReach(rules: readonly GroundRule[], spacing: number): numbe
 }
 
 /** Whether a rule looks at waters, or at lifts: then one that changes may change the ground anywhere. */
-export const rulesLookAt = (rules: readonly GroundRule[], what: 'waters' | 'lifts'): boolean => rules.some((r) => r.on && r.where.some((c) => kindOf(c).looksAt === what));
+export const rulesLookAt = (rules: readonly GroundRule[], what: 'waters' | 'lifts'): boolean =>
+  rules.some((r) => r.on && r.where.some((c) => kindOf(c).looksAt === what));

@@ -6,7 +6,9 @@ let _heights = new Float32Array(0);
 
 /** What one lift does to the ground: the stack with it less the stack up to it; nothing beyond its reach. */
 export const lift: FieldKind<ConditionOf<'lift'>> = {
-  unit: 'm', cost: 1, looksAt: 'lifts',
+  unit: 'm',
+  cost: 1,
+  looksAt: 'lifts',
   make({ lift: id }, { terrain, stack, tiles }, rect) {
     const at = stack.findIndex((l) => l.id === id);
     if (at < 0) return { at: () => NaN };

@@ -7,7 +7,9 @@ const STRETCH = 0.8;
 
 /** Seeded patches, 0 to 1. */
 export const noise: FieldKind<ConditionOf<'noise'>> = {
-  name: 'patches', unit: '', cost: 9,
+  name: 'patches',
+  unit: '',
+  cost: 9,
   onTops: (c, source, { rect }) => noise.make(c, source, rect),
   make({ seed, scale }, { terrain: { grid } }) {
     const made = fractalNoise(seed, 3);

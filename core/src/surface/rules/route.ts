@@ -8,10 +8,15 @@ export const FAR = 60;
 
 /** Distance to the edge of the nearest way, negative on it. */
 export const route: FieldKind<ConditionOf<'route'>> = {
-  name: 'from way', unit: 'm', cost: 6, looksAt: 'lifts',
+  name: 'from way',
+  unit: 'm',
+  cost: 6,
+  looksAt: 'lifts',
   make({ route: id, band, soft }, { terrain: { grid }, stack }) {
     const reach = Math.min(band[1] + soft / 2, FAR);
-    const ways = stack.filter((l): l is Route => l.lift === 'route' && l.visible && (id === undefined || l.id === id)).map((l) => ({ half: l.width / 2, stretches: stretchesOf(routePlan(l), false, l.width / 2 + Math.max(reach, 0.01)) }));
+    const ways = stack
+      .filter((l): l is Route => l.lift === 'route' && l.visible && (id === undefined || l.id === id))
+      .map((l) => ({ half: l.width / 2, stretches: stretchesOf(routePlan(l), false, l.width / 2 + Math.max(reach, 0.01)) }));
     const near = noNear();
     return {
       at(x, z) {

@@ -36,7 +36,11 @@ export function shores(grid: Grid, waters: readonly Wet[]): Shores | undefined {
   const near = nearestMarked(wet, nx, nz);
   if (near[0] < 0) return undefined;
   const land = distanceToMarked(wet, nx, nz);
-  const sea = distanceToMarked(wet.map((v) => 1 - v), nx, nz);
+  const sea = distanceToMarked(
+    wet.map((v) => 1 - v),
+    nx,
+    nz,
+  );
   const distance = new Float32Array(nx * nz);
   for (let i = 0; i < distance.length; i++) {
     distance[i] = (wet[i] ? 0.5 - Math.min(sea[i], nx + nz) : land[i] - 0.5) * spacing;

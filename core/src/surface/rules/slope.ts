@@ -26,7 +26,8 @@ const inDegrees: Omit<Field, 'at'> = { end: (deg) => tanDeg(clamp(deg, 0, 89.5))
 
 /** Slope of the ground, compared as rise over run. */
 export const slope: FieldKind<ConditionOf<'slope'>> = {
-  unit: '°', cost: 1,
+  unit: '°',
+  cost: 1,
   around: (_, spacing) => spacing,
   onTops: (_, __, tops) => ({ at: topValues(tops, tops.steep), ...inDegrees }),
   make(_, source, rect) {

@@ -3,7 +3,10 @@ import { topValues, type ConditionOf, type FieldKind } from './field';
 
 /** How high the ground lies over the water whose shore is nearest. */
 export const water: FieldKind<ConditionOf<'water'>> = {
-  name: 'above water', unit: 'm', cost: 2, looksAt: 'waters',
+  name: 'above water',
+  unit: 'm',
+  cost: 2,
+  looksAt: 'waters',
   onTops(_, { terrain: { grid }, waters }, tops) {
     const found = shores(grid, waters);
     const top = topValues(tops, tops.height);

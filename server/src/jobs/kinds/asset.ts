@@ -12,6 +12,11 @@ export const asset: JobKind = {
     const read = await readAsset(bytes, asked.input.name as string);
     if (!read.ok) throw new JobFault(read.code, read.message);
     const summary = summaryOf(sha256(bytes), read.value);
-    return { commit: async (tx) => { await keepAsset(tx, bytes, summary); return summary; } };
+    return {
+      commit: async (tx) => {
+        await keepAsset(tx, bytes, summary);
+        return summary;
+      },
+    };
   },
 };

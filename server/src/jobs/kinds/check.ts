@@ -10,11 +10,25 @@ export const check: JobKind = {
   seconds: 1200,
   async run(asked, db, progress) {
     const level = await levelOf(asked, db, true);
-    const found = checkLevel(level, (share) => { progress(share); return true; }, await meshesOf(level), needsKernel(level) ? await loadSolidKernel() : undefined)!;
+    const found = checkLevel(
+      level,
+      (share) => {
+        progress(share);
+        return true;
+      },
+      await meshesOf(level),
+      needsKernel(level) ? await loadSolidKernel() : undefined,
+    )!;
     const { reach, snags } = found;
     return {
       async commit(tx) {
-        await storeCheck(tx, asked.levelId!, level.version, { reached: reach.reached, length: reach.length, walkTime: reach.walkTime, ...(reach.stop ? { message: reach.stop.message } : {}), snags: snags.filter((s) => !s.accepted).length });
+        await storeCheck(tx, asked.levelId!, level.version, {
+          reached: reach.reached,
+          length: reach.length,
+          walkTime: reach.walkTime,
+          ...(reach.stop ? { message: reach.stop.message } : {}),
+          snags: snags.filter((s) => !s.accepted).length,
+        });
         return found;
       },
     };

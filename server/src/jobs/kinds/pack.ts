@@ -8,7 +8,11 @@ export const pack: JobKind = {
   seconds: 300,
   async run(asked, db) {
     const level = await levelOf(asked, db, true);
-    const file = settingsOf(level).name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'level';
+    const file =
+      settingsOf(level)
+        .name.toLowerCase()
+        .replace(/[^a-z0-9]+/g, '-')
+        .replace(/^-|-$/g, '') || 'level';
     return { result: { file: `${file}.rammer.zip` }, output: writePackage(level) };
   },
 };

@@ -23,37 +23,80 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
   const list = things(session);
   const selected = list.filter((t): t is Piece => t.kind === 'piece' && !isMade(t.id));
   const set = (fields: (p: Piece) => Partial<Piece>, verb: string) => setThings(session, selected, (t) => fields(t as Piece), verb);
-  const one = <K extends keyof Piece>(key: K): { value: Piece[K]; mixed?: string } => ({ value: selected[0][key], ...(selected.every((p) => p[key] === selected[0][key]) ? {} : { mixed: 'mixed' }) });
+  const one = <K extends keyof Piece>(key: K): { value: Piece[K]; mixed?: string } => ({
+    value: selected[0][key],
+    ...(selected.every((p) => p[key] === selected[0][key]) ? {} : { mixed: 'mixed' }),
+  });
   return (
     <>
       <div className="grid grid-cols-2 border-b" style={{ borderColor: 'var(--ink)' }}>
         <Profile name="select" before="M0 19H118" after="M0 19H40V7H78V19H118" active={ui.tool === 'select'} onPick={() => ui.setTool('select')} />
         <Profile name="place" before="M0 19H30V6H62V19H118" after="M0 19H30V6H62V4H92V19H118" active={ui.tool === 'piece'} onPick={() => ui.setTool('piece')} />
       </div>
-      <Library session={session} view={view} role="piece" chosen={ui.kitAsset} onPick={(a) => { ui.set({ kitAsset: a.hash }); ui.setTool('piece'); }} />
+      <Library
+        session={session}
+        view={view}
+        role="piece"
+        chosen={ui.kitAsset}
+        onPick={(a) => {
+          ui.set({ kitAsset: a.hash });
+          ui.setTool('piece');
+        }}
+      />
       <div className="flex h-[286px] shrink-0 flex-col gap-1.5 overflow-y-auto border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
         {list.length === 0 || ui.tool === 'piece' ? (
           <>
             <div className="grid grid-cols-2 gap-x-3">
-              <NumberField label="turn" value={ui.pieceTurn} unit="°" min={-180} max={180} step={90} digits={0} onCommit={(pieceTurn) => ui.set({ pieceTurn })} />
+              <NumberField
+                label="turn"
+                value={ui.pieceTurn}
+                unit="°"
+                min={-180}
+                max={180}
+                step={90}
+                digits={0}
+                onCommit={(pieceTurn) => ui.set({ pieceTurn })}
+              />
               <NumberField label="sink" value={ui.pieceSink} unit="m" min={-5} max={5} step={0.05} onCommit={(pieceSink) => ui.set({ pieceSink })} />
             </div>
-            <p className="label m-0">Pieces join on a 2 m grid and stand on what is pointed at. {key('KeyQ')} and {key('KeyE')} turn, Shift leaves the grid.</p>
+            <p className="label m-0">
+              Pieces join on a 2 m grid and stand on what is pointed at. {key('KeyQ')} and {key('KeyE')} turn, Shift leaves the grid.
+            </p>
           </>
         ) : (
           <>
             <ThingFields session={session} list={list} />
             {selected.length === list.length && (
               <div className="flex items-end gap-2">
-                <NumberField label="sink" className="grid min-w-0 gap-0.5" {...one('sink')} unit="m" min={-5} max={5} step={0.05}
-                  onCommit={(sink) => set((p) => ({ sink, at: [p.at[0], mm(p.at[1] + p.sink - sink), p.at[2]] }), 'sink')} />
-                <label className="grid min-w-0 flex-1 gap-0.5"><span className="label">collider</span>
-                  <select className="textf h-6 w-full px-1" value={one('collider').mixed ? '' : one('collider').value} onChange={(e) => set(() => ({ collider: e.target.value as Piece['collider'] }), 'collider of')}>
+                <NumberField
+                  label="sink"
+                  className="grid min-w-0 gap-0.5"
+                  {...one('sink')}
+                  unit="m"
+                  min={-5}
+                  max={5}
+                  step={0.05}
+                  onCommit={(sink) => set((p) => ({ sink, at: [p.at[0], mm(p.at[1] + p.sink - sink), p.at[2]] }), 'sink')}
+                />
+                <label className="grid min-w-0 flex-1 gap-0.5">
+                  <span className="label">collider</span>
+                  <select
+                    className="textf h-6 w-full px-1"
+                    value={one('collider').mixed ? '' : one('collider').value}
+                    onChange={(e) => set(() => ({ collider: e.target.value as Piece['collider'] }), 'collider of')}
+                  >
                     {one('collider').mixed && <option value="">mixed</option>}
-                    <option value="asset">{`asset: ${session.made.assets.get(selected[0].asset)?.collider ?? '?'}`}</option><option>none</option><option>box</option><option>mesh</option>
+                    <option value="asset">{`asset: ${session.made.assets.get(selected[0].asset)?.collider ?? '?'}`}</option>
+                    <option>none</option>
+                    <option>box</option>
+                    <option>mesh</option>
                   </select>
                 </label>
-                {selected.some((p) => p.standsFor) && <button className="act" title="put the blocks back that it stands for" onClick={() => swapBack(session, selected)}>swap back</button>}
+                {selected.some((p) => p.standsFor) && (
+                  <button className="act" title="put the blocks back that it stands for" onClick={() => swapBack(session, selected)}>
+                    swap back
+                  </button>
+                )}
               </div>
             )}
           </>

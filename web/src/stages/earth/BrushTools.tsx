@@ -25,7 +25,9 @@ export function BrushTools() {
   const { setTool } = useUi.getState();
   return (
     <div className="grid grid-cols-2 border-t" style={{ borderColor: 'var(--hair)' }} role="group" aria-label="brushes">
-      {(Object.keys(SECTIONS) as BrushTool[]).map((id) => <Profile key={id} {...SECTIONS[id]} active={tool === id} onPick={() => setTool(id)} />)}
+      {(Object.keys(SECTIONS) as BrushTool[]).map((id) => (
+        <Profile key={id} {...SECTIONS[id]} active={tool === id} onPick={() => setTool(id)} />
+      ))}
     </div>
   );
 }

@@ -34,27 +34,56 @@ export function EarthBench({ session, view }: { session: Session; view?: LevelVi
       if (rect) view.terrainPreview(rect);
     };
     show(true);
-    const off = session.subscribe((c) => { if (c.rect || c.objects) useUi.setState({ solo: undefined }); });
-    return () => { off(); show(false); };
+    const off = session.subscribe((c) => {
+      if (c.rect || c.objects) useUi.setState({ solo: undefined });
+    });
+    return () => {
+      off();
+      show(false);
+    };
   }, [solo, session, view]);
 
   return (
     <>
-      <div className="flex h-6 shrink-0 items-center gap-2 pl-3 pr-2"><span className="label mr-auto whitespace-nowrap">lifts (layers), top wins</span>{(['cut', 'fill'] as const).map((what) => <span key={what} className="label flex items-center gap-1" title={what === 'cut' ? 'taken away by the lift alone, left of zero' : 'added by the lift alone, right of zero'}><i className="h-2.5 w-2.5 border" style={{ background: `var(--${what})`, borderColor: 'var(--ink)' }} aria-hidden />{what}</span>)}</div>
+      <div className="flex h-6 shrink-0 items-center gap-2 pl-3 pr-2">
+        <span className="label mr-auto whitespace-nowrap">lifts (layers), top wins</span>
+        {(['cut', 'fill'] as const).map((what) => (
+          <span
+            key={what}
+            className="label flex items-center gap-1"
+            title={what === 'cut' ? 'taken away by the lift alone, left of zero' : 'added by the lift alone, right of zero'}
+          >
+            <i className="h-2.5 w-2.5 border" style={{ background: `var(--${what})`, borderColor: 'var(--ink)' }} aria-hidden />
+            {what}
+          </span>
+        ))}
+      </div>
       <AddLift session={session} />
       {chosen > 0 && (
         <div className="flex items-center justify-between border-b px-3 py-1" style={{ borderColor: 'var(--hair)' }}>
           <span className="label">{chosen} selected</span>
-          <button className="act" style={{ padding: '1px 7px', minHeight: 24 }} disabled={!session.writable} title="level ground that follows them when they move" onClick={() => padUnderSelection(session)}>pad under them</button>
+          <button
+            className="act"
+            style={{ padding: '1px 7px', minHeight: 24 }}
+            disabled={!session.writable}
+            title="level ground that follows them when they move"
+            onClick={() => padUnderSelection(session)}
+          >
+            pad under them
+          </button>
         </div>
       )}
       {drawing && <NextLift kind={drawing} />}
-      <Strata session={session} open={open} inside={(lift) => (
-        <>
-          {lift.lift === 'hand' && <BrushTools />}
-          {brushing ? <BrushFields session={session} /> : <LiftFields session={session} view={view} lift={lift} />}
-        </>
-      )} />
+      <Strata
+        session={session}
+        open={open}
+        inside={(lift) => (
+          <>
+            {lift.lift === 'hand' && <BrushTools />}
+            {brushing ? <BrushFields session={session} /> : <LiftFields session={session} view={view} lift={lift} />}
+          </>
+        )}
+      />
       <WaterList session={session} />
     </>
   );

@@ -18,21 +18,55 @@ export function NextLift({ kind }: { kind: keyof typeof HOW }) {
       {kind === 'route' && (
         <div className="flex items-center gap-2 px-3 pt-2">
           <div className="seg" role="group" aria-label="how the route comes about">
-            <button className="act fig" style={{ padding: '0 8px', minHeight: 24 }} aria-pressed={ui.tool === 'route'} onClick={() => ui.setTool('route')}>draw</button>
-            <button className="act fig" style={{ padding: '0 8px', minHeight: 24 }} aria-pressed={ui.tool === 'propose'} onClick={() => ui.setTool('propose')}>propose</button>
+            <button className="act fig" style={{ padding: '0 8px', minHeight: 24 }} aria-pressed={ui.tool === 'route'} onClick={() => ui.setTool('route')}>
+              draw
+            </button>
+            <button className="act fig" style={{ padding: '0 8px', minHeight: 24 }} aria-pressed={ui.tool === 'propose'} onClick={() => ui.setTool('propose')}>
+              propose
+            </button>
           </div>
-          {ui.tool === 'propose' && <NumberField label="seed" value={ui.proposalSeed} min={0} max={2_147_483_647} step={1} digits={0} onCommit={(v) => ui.set({ proposalSeed: Math.round(v) })} />}
+          {ui.tool === 'propose' && (
+            <NumberField
+              label="seed"
+              value={ui.proposalSeed}
+              min={0}
+              max={2_147_483_647}
+              step={1}
+              digits={0}
+              onCommit={(v) => ui.set({ proposalSeed: Math.round(v) })}
+            />
+          )}
         </div>
       )}
-      <p className="label m-0 px-3 pt-2">{ui.tool === 'propose' ? 'Click where it begins and where it ends: a way is looked for that keeps the grade. Another seed, another way.' : HOW[kind]}</p>
+      <p className="label m-0 px-3 pt-2">
+        {ui.tool === 'propose' ? 'Click where it begins and where it ends: a way is looked for that keeps the grade. Another seed, another way.' : HOW[kind]}
+      </p>
       <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3 py-2">
         {kind === 'landform' && (
           <>
-            <NumberField label={ui.landform.cut ? 'depth' : 'crest'} value={ui.landform.height} unit="m" min={0} max={500} step={0.25} onCommit={(height) => landform({ height })} />
+            <NumberField
+              label={ui.landform.cut ? 'depth' : 'crest'}
+              value={ui.landform.height}
+              unit="m"
+              min={0}
+              max={500}
+              step={0.25}
+              onCommit={(height) => landform({ height })}
+            />
             <NumberField label="foot" value={ui.landform.foot} unit="m" min={0.05} max={2000} step={0.25} onCommit={(foot) => landform({ foot })} />
             <NumberField label="ragged" value={ui.landform.ragged} unit="m" min={0} max={100} step={0.25} onCommit={(ragged) => landform({ ragged })} />
             <div className="seg justify-self-end" role="group" aria-label="heap or cut">
-              {[false, true].map((cut) => <button key={String(cut)} className="act fig" style={{ padding: '0 6px', minHeight: 24 }} aria-pressed={ui.landform.cut === cut} onClick={() => landform({ cut })}>{cut ? 'cut' : 'heap'}</button>)}
+              {[false, true].map((cut) => (
+                <button
+                  key={String(cut)}
+                  className="act fig"
+                  style={{ padding: '0 6px', minHeight: 24 }}
+                  aria-pressed={ui.landform.cut === cut}
+                  onClick={() => landform({ cut })}
+                >
+                  {cut ? 'cut' : 'heap'}
+                </button>
+              ))}
             </div>
           </>
         )}

@@ -14,7 +14,9 @@ export function SeedGallery({ session, lift, onPick }: { session: Session; lift:
   const seeds = Array.from({ length: COUNT }, (_, i) => hashInts(lift.seed, i + 1) % 100_000);
   return (
     <div className="col-span-2 flex justify-between py-0.5" role="group" aria-label="seeds to pick from">
-      {seeds.map((seed) => <Thumb key={seed} session={session} lift={lift} seed={seed} onPick={() => onPick(seed)} />)}
+      {seeds.map((seed) => (
+        <Thumb key={seed} session={session} lift={lift} seed={seed} onPick={() => onPick(seed)} />
+      ))}
     </div>
   );
 }
@@ -39,5 +41,9 @@ function Thumb({ session, lift, seed, onPick }: { session: Session; lift: NoiseL
     }
     ctx.putImageData(image, 0, 0);
   }, [session, lift, seed, height, scale, octaves, style, warp]);
-  return <button className="border p-0" style={{ borderColor: 'var(--edge)', lineHeight: 0 }} aria-label={`seed ${seed}`} title={`seed ${seed}`} onClick={onPick}><canvas ref={canvas} width={SIDE} height={SIDE} style={{ width: 36, height: 36 }} /></button>;
+  return (
+    <button className="border p-0" style={{ borderColor: 'var(--edge)', lineHeight: 0 }} aria-label={`seed ${seed}`} title={`seed ${seed}`} onClick={onPick}>
+      <canvas ref={canvas} width={SIDE} height={SIDE} style={{ width: 36, height: 36 }} />
+    </button>
+  );
 }

@@ -3,7 +3,17 @@ import type { Lift } from '@rammer/core/level/objects';
 import { STRATA } from './strata';
 
 /** A stratum's pattern, as wide and high as what it stands in: its kind is told by it, in words too unless those stand beside it (`mute`). */
-export function StratumPattern({ kind, className, hidden = false, mute = false }: { kind: Lift['lift']; className?: string; hidden?: boolean; mute?: boolean }) {
+export function StratumPattern({
+  kind,
+  className,
+  hidden = false,
+  mute = false,
+}: {
+  kind: Lift['lift'];
+  className?: string;
+  hidden?: boolean;
+  mute?: boolean;
+}) {
   const id = useId();
   return (
     <svg className={className} {...(mute ? { 'aria-hidden': true } : { role: 'img', 'aria-label': kind })} style={{ opacity: hidden ? 0.4 : undefined }}>

@@ -8,9 +8,17 @@ const NONE: ReadonlyMap<string, CutAndFill> = new Map();
 export function useVolumes(session: Session): ReadonlyMap<string, CutAndFill> {
   const [ticket, setTicket] = useState(0);
   const [made, setMade] = useState<{ ticket: number; volumes: ReadonlyMap<string, CutAndFill> }>();
-  useEffect(() => session.subscribe((c) => { if (c.rect || c.objects) setTicket((n) => n + 1); }), [session]);
+  useEffect(
+    () =>
+      session.subscribe((c) => {
+        if (c.rect || c.objects) setTicket((n) => n + 1);
+      }),
+    [session],
+  );
   useEffect(() => {
-    const timer = setTimeout(() => { if (!session.composing) setMade({ ticket, volumes: liftVolumes(session.level, session.terrain) }); }, 400);
+    const timer = setTimeout(() => {
+      if (!session.composing) setMade({ ticket, volumes: liftVolumes(session.level, session.terrain) });
+    }, 400);
     return () => clearTimeout(timer);
   }, [ticket, session]);
   return made?.ticket === ticket ? made.volumes : NONE;

@@ -33,7 +33,10 @@ export function useWorkWindow(session: Session, view: LevelView | undefined, kep
   useEffect(() => {
     if (!work || !view) return;
     const area = samples(work.area, session.terrain.grid);
-    const show = (changed?: Map<string, Lift>) => { const rect = session.composer.previewIn(area, changed); if (rect) view.terrainPreview(rect); };
+    const show = (changed?: Map<string, Lift>) => {
+      const rect = session.composer.previewIn(area, changed);
+      if (rect) view.terrainPreview(rect);
+    };
     show(new Map([[lift.id, lift]]));
     return () => show();
     // By what it shows, not by the objects it is made of anew each time.
@@ -41,22 +44,39 @@ export function useWorkWindow(session: Session, view: LevelView | undefined, kep
   }, [key, view, session, session.revision]);
 
   // The window is left with its lift.
-  useEffect(() => () => { if (useUi.getState().workWindow?.lift === kept.id) set({ workWindow: undefined }); }, [kept.id, set]);
+  useEffect(
+    () => () => {
+      if (useUi.getState().workWindow?.lift === kept.id) set({ workWindow: undefined });
+    },
+    [kept.id, set],
+  );
 
   return {
-    on: work !== undefined, lift, tuned: work !== undefined && Object.keys(work.fields).length > 0,
+    on: work !== undefined,
+    lift,
+    tuned: work !== undefined && Object.keys(work.fields).length > 0,
     open() {
       const { width, depth } = session.terrain.grid;
       const half = Math.min(MOST, SHARE * Math.min(width, depth)) / 2;
       const [x, , z] = view?.pose.target ?? [width / 2, 0, depth / 2];
       const held = (v: number, most: number) => Math.round(Math.min(most - half, Math.max(half, v)));
-      set({ workWindow: { lift: kept.id, fields: {}, area: { x0: held(x, width) - half, z0: held(z, depth) - half, x1: held(x, width) + half, z1: held(z, depth) + half } }, tool: 'select' });
+      set({
+        workWindow: {
+          lift: kept.id,
+          fields: {},
+          area: { x0: held(x, width) - half, z0: held(z, depth) - half, x1: held(x, width) + half, z1: held(z, depth) + half },
+        },
+        tool: 'select',
+      });
     },
     tune(fields) {
       if (!work) return false;
       const next = { ...work.fields, ...fields };
       const result = tunedBy(next);
-      if (!result.ok) { session.say(result.message, true); return false; }
+      if (!result.ok) {
+        session.say(result.message, true);
+        return false;
+      }
       set({ workWindow: { ...work, fields: next } });
       return true;
     },
@@ -71,7 +91,10 @@ export function useWorkWindow(session: Session, view: LevelView | undefined, kep
 }
 
 const samples = ({ x0, z0, x1, z1 }: { x0: number; z0: number; x1: number; z1: number }, { spacing, nx, nz }: Grid) => ({
-  x0: Math.max(0, Math.ceil(x0 / spacing)), z0: Math.max(0, Math.ceil(z0 / spacing)), x1: Math.min(nx - 1, Math.floor(x1 / spacing)), z1: Math.min(nz - 1, Math.floor(z1 / spacing)),
+  x0: Math.max(0, Math.ceil(x0 / spacing)),
+  z0: Math.max(0, Math.ceil(z0 / spacing)),
+  x1: Math.min(nx - 1, Math.floor(x1 / spacing)),
+  z1: Math.min(nz - 1, Math.floor(z1 / spacing)),
 });
 
 const small = { padding: '1px 7px', minHeight: 24 };
@@ -83,10 +106,24 @@ export function WorkBar({ work, disabled }: { work: Work; disabled: boolean }) {
       {work.on ? (
         <>
           <span className="label min-w-0 flex-1">{work.tuned ? 'tuned in the window' : 'set numbers: the window shows them'}</span>
-          <button className="act" style={small} onClick={work.discard}>{work.tuned ? 'discard' : 'close'}</button>
-          <button className="act main" style={small} disabled={!work.tuned} onClick={work.run}>run everywhere</button>
+          <button className="act" style={small} onClick={work.discard}>
+            {work.tuned ? 'discard' : 'close'}
+          </button>
+          <button className="act main" style={small} disabled={!work.tuned} onClick={work.run}>
+            run everywhere
+          </button>
         </>
-      ) : <button className="act" style={small} disabled={disabled} title="tune it in a rectangle first: nothing else changes until it is run everywhere" onClick={work.open}>work window</button>}
+      ) : (
+        <button
+          className="act"
+          style={small}
+          disabled={disabled}
+          title="tune it in a rectangle first: nothing else changes until it is run everywhere"
+          onClick={work.open}
+        >
+          work window
+        </button>
+      )}
     </div>
   );
 }

@@ -34,7 +34,8 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
   const list = ofKind(session.level, 'species').sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
   const species = list.find((s) => s.id === ui.species) ?? list[0];
   const counts = new Map(session.made.grown.map((p) => [p.species, p.count]));
-  const set = (fields: Partial<Species>, what: string) => session.commit({ kind: 'set', patches: [{ id: species.id, set: fields }] }, `${what} of ${species.name}`);
+  const set = (fields: Partial<Species>, what: string) =>
+    session.commit({ kind: 'set', patches: [{ id: species.id, set: fields }] }, `${what} of ${species.name}`);
   return (
     <>
       <div className="grid grid-cols-2 border-b" style={{ borderColor: 'var(--ink)' }}>
@@ -44,37 +45,121 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
         <Profile name="why here" before={BARE} after="M0 19H30L33 10L36 19H78L80 17L82 19H118" active={ui.tool === 'ask'} onPick={() => ui.setTool('ask')} />
       </div>
       <div className="min-h-0 shrink overflow-y-auto" style={{ maxHeight: '62%' }}>
-      {(ui.tool === 'sow' || ui.tool === 'clear') && (
-        <GroundBrushFields session={session}>
-          {ui.tool === 'sow'
-            ? <NumberField label="to" value={ui.sowTo * 100} unit="%" min={10} max={400} step={25} digits={0} onCommit={(v) => ui.set({ sowTo: v / 100 })} />
-            : <label className="flex items-center gap-1.5"><input type="checkbox" checked={ui.clearAll} onChange={(e) => ui.set({ clearAll: e.target.checked })} />all species</label>}
-        </GroundBrushFields>
-      )}
-      {ui.selection.length > 0 && things(session).length > 0 && <div className="grid gap-1.5 border-b px-3 py-2" style={{ borderColor: 'var(--hair)' }}><ThingFields session={session} list={things(session)} /></div>}
-      {ui.tool === 'plant' && <p className="label m-0 px-3 py-2">Click sets a plant, a drag moves the one under the pointer and sets it by hand, Delete removes it. Rules leave these alone when they run again.</p>}
-      {(ui.tool === 'ask' || (ui.tool === 'plant' && ui.why)) && <WhyPanel why={ui.why} />}
-      <Library session={session} view={view} role="plant" onPick={(a) => {
-        const { object, there } = assetObjectFor({ session }, a.hash, a);
-        const same = list.find((s) => s.asset === object.id);
-        if (same) { ui.set({ species: same.id }); return; }
-        const made = { ...speciesFrom({ id: object.id, name: a.name }, newId('species'), Math.max(-1, ...list.map((s) => s.order)) + 1, Math.floor(Math.random() * 1e6)), name: list.some((s) => s.name === a.name) ? nextName(session.level, a.name) : a.name };
-        if (session.commit({ kind: 'add', objects: there ? [made] : [object, made] }, `add ${made.name}`)) ui.set({ species: made.id });
-      }} />
-      {species && <Fields session={session} species={species} set={set} />}
+        {(ui.tool === 'sow' || ui.tool === 'clear') && (
+          <GroundBrushFields session={session}>
+            {ui.tool === 'sow' ? (
+              <NumberField label="to" value={ui.sowTo * 100} unit="%" min={10} max={400} step={25} digits={0} onCommit={(v) => ui.set({ sowTo: v / 100 })} />
+            ) : (
+              <label className="flex items-center gap-1.5">
+                <input type="checkbox" checked={ui.clearAll} onChange={(e) => ui.set({ clearAll: e.target.checked })} />
+                all species
+              </label>
+            )}
+          </GroundBrushFields>
+        )}
+        {ui.selection.length > 0 && things(session).length > 0 && (
+          <div className="grid gap-1.5 border-b px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
+            <ThingFields session={session} list={things(session)} />
+          </div>
+        )}
+        {ui.tool === 'plant' && (
+          <p className="label m-0 px-3 py-2">
+            Click sets a plant, a drag moves the one under the pointer and sets it by hand, Delete removes it. Rules leave these alone when they run again.
+          </p>
+        )}
+        {(ui.tool === 'ask' || (ui.tool === 'plant' && ui.why)) && <WhyPanel why={ui.why} />}
+        <Library
+          session={session}
+          view={view}
+          role="plant"
+          onPick={(a) => {
+            const { object, there } = assetObjectFor({ session }, a.hash, a);
+            const same = list.find((s) => s.asset === object.id);
+            if (same) {
+              ui.set({ species: same.id });
+              return;
+            }
+            const made = {
+              ...speciesFrom({ id: object.id, name: a.name }, newId('species'), Math.max(-1, ...list.map((s) => s.order)) + 1, Math.floor(Math.random() * 1e6)),
+              name: list.some((s) => s.name === a.name) ? nextName(session.level, a.name) : a.name,
+            };
+            if (session.commit({ kind: 'add', objects: there ? [made] : [object, made] }, `add ${made.name}`)) ui.set({ species: made.id });
+          }}
+        />
+        {species && <Fields session={session} species={species} set={set} />}
       </div>
-      <Table label="species" rows={list} empty="No species yet. Pick a plant in the library above: it starts with a rule of its own."
-        header={<><span className="label" title="earlier ones take their place first">species</span><span className="label ml-auto whitespace-nowrap">a 100 m²</span><span className="label whitespace-nowrap" style={{ borderBottom: session.made.growing ? '1px dashed' : undefined }}>{[...counts.values()].reduce((a, b) => a + b, 0)} plants</span></>}
+      <Table
+        label="species"
+        rows={list}
+        empty="No species yet. Pick a plant in the library above: it starts with a rule of its own."
+        header={
+          <>
+            <span className="label" title="earlier ones take their place first">
+              species
+            </span>
+            <span className="label ml-auto whitespace-nowrap">a 100 m²</span>
+            <span className="label whitespace-nowrap" style={{ borderBottom: session.made.growing ? '1px dashed' : undefined }}>
+              {[...counts.values()].reduce((a, b) => a + b, 0)} plants
+            </span>
+          </>
+        }
         row={(s) => (
           <Row selected={s.id === species?.id} colour={s.out ? 'var(--edge)' : undefined} onClick={() => ui.set({ species: s.id })}>
             <NameCell name={s.name} onRename={(name) => renameObject(session, s.id, name)} />
-            <span className="label whitespace-nowrap" title="on 100 m²">{s.density}</span>
-            <span className="fig w-11 text-right" data-testid={`count-${s.name}`}>{counts.get(s.id) ?? 0}</span>
-            <button className="icon-btn" title={HIDES} aria-label={s.hidden ? `show ${s.name}` : `hide ${s.name}`} aria-pressed={s.hidden} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: s.id, set: { hidden: !s.hidden } }] }, `${s.hidden ? 'show' : 'hide'} ${s.name}`); }}>{s.hidden ? <EyeOff size={14} /> : <Eye size={14} />}</button>
-            <button className="icon-btn" aria-label={s.out ? `put ${s.name} back` : `take ${s.name} out`} aria-pressed={s.out} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'set', patches: [{ id: s.id, set: { out: !s.out } }] }, `${s.out ? 'put back' : 'take out'} ${s.name}`); }}><OutSign out={s.out} /></button>
-            <button className="icon-btn" aria-label={`delete ${s.name}`} title="with its plants set by hand" onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [s.id, ...ofKind(session.level, 'plant').filter((p) => p.species === s.id).map((p) => p.id)] }, `delete ${s.name}`); }}><Trash2 size={14} /></button>
+            <span className="label whitespace-nowrap" title="on 100 m²">
+              {s.density}
+            </span>
+            <span className="fig w-11 text-right" data-testid={`count-${s.name}`}>
+              {counts.get(s.id) ?? 0}
+            </span>
+            <button
+              className="icon-btn"
+              title={HIDES}
+              aria-label={s.hidden ? `show ${s.name}` : `hide ${s.name}`}
+              aria-pressed={s.hidden}
+              onClick={(e) => {
+                e.stopPropagation();
+                session.commit({ kind: 'set', patches: [{ id: s.id, set: { hidden: !s.hidden } }] }, `${s.hidden ? 'show' : 'hide'} ${s.name}`);
+              }}
+            >
+              {s.hidden ? <EyeOff size={14} /> : <Eye size={14} />}
+            </button>
+            <button
+              className="icon-btn"
+              aria-label={s.out ? `put ${s.name} back` : `take ${s.name} out`}
+              aria-pressed={s.out}
+              onClick={(e) => {
+                e.stopPropagation();
+                session.commit({ kind: 'set', patches: [{ id: s.id, set: { out: !s.out } }] }, `${s.out ? 'put back' : 'take out'} ${s.name}`);
+              }}
+            >
+              <OutSign out={s.out} />
+            </button>
+            <button
+              className="icon-btn"
+              aria-label={`delete ${s.name}`}
+              title="with its plants set by hand"
+              onClick={(e) => {
+                e.stopPropagation();
+                session.commit(
+                  {
+                    kind: 'remove',
+                    ids: [
+                      s.id,
+                      ...ofKind(session.level, 'plant')
+                        .filter((p) => p.species === s.id)
+                        .map((p) => p.id),
+                    ],
+                  },
+                  `delete ${s.name}`,
+                );
+              }}
+            >
+              <Trash2 size={14} />
+            </button>
           </Row>
-        )} />
+        )}
+      />
     </>
   );
 }
@@ -83,7 +168,8 @@ function Fields({ session, species, set }: { session: Session; species: Species;
   const { surfaces } = surfacesOf(session.level);
   const { rule } = species;
   const most = densest(species.spacing, species.seed);
-  const pair = (key: 'height' | 'slenderness', i: 0 | 1, v: number): [number, number] => (i === 0 ? [v, Math.max(v, species[key][1])] : [Math.min(v, species[key][0]), v]);
+  const pair = (key: 'height' | 'slenderness', i: 0 | 1, v: number): [number, number] =>
+    i === 0 ? [v, Math.max(v, species[key][1])] : [Math.min(v, species[key][0]), v];
   const setRule = (fields: Partial<Species['rule']>) => set({ rule: { ...rule, ...fields } }, 'rule');
   const band = (key: 'slope' | 'height', i: 0 | 1, v: number): [number, number] => (i === 0 ? [v, Math.max(v, rule[key][1])] : [Math.min(v, rule[key][0]), v]);
   const by = surfacesOf(session.level).own;
@@ -92,36 +178,156 @@ function Fields({ session, species, set }: { session: Session; species: Species;
       <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3 py-2">
         <NumberField label="density" value={species.density} min={0} max={2000} step={0.5} onCommit={(density) => set({ density }, 'density')} />
         <NumberField label="spacing" value={species.spacing} unit="m" min={0.1} max={100} step={0.1} onCommit={(spacing) => set({ spacing }, 'spacing')} />
-        <NumberField label="clearance" value={species.clearance} unit="m" min={0} max={50} step={0.1} onCommit={(clearance) => set({ clearance }, 'clearance')} />
+        <NumberField
+          label="clearance"
+          value={species.clearance}
+          unit="m"
+          min={0}
+          max={50}
+          step={0.1}
+          onCommit={(clearance) => set({ clearance }, 'clearance')}
+        />
         <NumberField label="lean to" value={species.lean} unit="°" min={0} max={45} step={1} digits={0} onCommit={(lean) => set({ lean }, 'lean')} />
-        <NumberField label="height" value={species.height[0]} unit="m" min={0.02} max={100} step={0.1} onCommit={(v) => set({ height: pair('height', 0, v) }, 'height')} />
-        <NumberField label="up to" value={species.height[1]} unit="m" min={0.02} max={100} step={0.1} onCommit={(v) => set({ height: pair('height', 1, v) }, 'height')} />
-        <NumberField label="width x" value={species.slenderness[0]} min={0.2} max={5} step={0.05} onCommit={(v) => set({ slenderness: pair('slenderness', 0, v) }, 'slenderness')} />
-        <NumberField label="up to x" value={species.slenderness[1]} min={0.2} max={5} step={0.05} onCommit={(v) => set({ slenderness: pair('slenderness', 1, v) }, 'slenderness')} />
-        <NumberField label="cut-off" value={species.cutoff} unit="m" min={0} max={20000} step={10} digits={0} onCommit={(cutoff) => set({ cutoff }, 'cut-off')} />
-        <label className="flex items-center gap-1.5"><input type="checkbox" checked={species.shadows} onChange={(e) => set({ shadows: e.target.checked }, 'shadows')} />throws shadows</label>
+        <NumberField
+          label="height"
+          value={species.height[0]}
+          unit="m"
+          min={0.02}
+          max={100}
+          step={0.1}
+          onCommit={(v) => set({ height: pair('height', 0, v) }, 'height')}
+        />
+        <NumberField
+          label="up to"
+          value={species.height[1]}
+          unit="m"
+          min={0.02}
+          max={100}
+          step={0.1}
+          onCommit={(v) => set({ height: pair('height', 1, v) }, 'height')}
+        />
+        <NumberField
+          label="width x"
+          value={species.slenderness[0]}
+          min={0.2}
+          max={5}
+          step={0.05}
+          onCommit={(v) => set({ slenderness: pair('slenderness', 0, v) }, 'slenderness')}
+        />
+        <NumberField
+          label="up to x"
+          value={species.slenderness[1]}
+          min={0.2}
+          max={5}
+          step={0.05}
+          onCommit={(v) => set({ slenderness: pair('slenderness', 1, v) }, 'slenderness')}
+        />
+        <NumberField
+          label="cut-off"
+          value={species.cutoff}
+          unit="m"
+          min={0}
+          max={20000}
+          step={10}
+          digits={0}
+          onCommit={(cutoff) => set({ cutoff }, 'cut-off')}
+        />
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={species.shadows} onChange={(e) => set({ shadows: e.target.checked }, 'shadows')} />
+          throws shadows
+        </label>
       </div>
       <div className="flex items-center gap-1.5 px-3 pb-1">
         <span className="label">tints</span>
-        {species.tints.map((t, i) => <ColourField key={`${i}${t}`} label={`tint ${i + 1}`} hideLabel value={t} onCommit={(v) => set({ tints: species.tints.map((x, k) => (k === i ? v : x)) }, 'tints')} />)}
-        {species.tints.length < 6 && <button className="icon-btn" aria-label="add a tint" onClick={() => set({ tints: [...species.tints, '#ffffff'] }, 'tints')}>+</button>}
-        {species.tints.length > 1 && <button className="icon-btn" aria-label="remove the last tint" onClick={() => set({ tints: species.tints.slice(0, -1) }, 'tints')}>−</button>}
+        {species.tints.map((t, i) => (
+          <ColourField
+            key={`${i}${t}`}
+            label={`tint ${i + 1}`}
+            hideLabel
+            value={t}
+            onCommit={(v) => set({ tints: species.tints.map((x, k) => (k === i ? v : x)) }, 'tints')}
+          />
+        ))}
+        {species.tints.length < 6 && (
+          <button className="icon-btn" aria-label="add a tint" onClick={() => set({ tints: [...species.tints, '#ffffff'] }, 'tints')}>
+            +
+          </button>
+        )}
+        {species.tints.length > 1 && (
+          <button className="icon-btn" aria-label="remove the last tint" onClick={() => set({ tints: species.tints.slice(0, -1) }, 'tints')}>
+            −
+          </button>
+        )}
       </div>
-      {species.density > most && <p className="m-0 px-3 pb-1" style={{ color: 'var(--ochre-text)' }}>At {species.spacing} m apart there is room for {most.toFixed(1)} on 100 m².</p>}
+      {species.density > most && (
+        <p className="m-0 px-3 pb-1" style={{ color: 'var(--ochre-text)' }}>
+          At {species.spacing} m apart there is room for {most.toFixed(1)} on 100 m².
+        </p>
+      )}
       <div className="grid grid-cols-2 gap-x-3 gap-y-1 border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
-        <label className="flex items-center gap-1.5 font-medium"><input type="checkbox" checked={rule.on} onChange={(e) => setRule({ on: e.target.checked })} />grows by rule</label>
+        <label className="flex items-center gap-1.5 font-medium">
+          <input type="checkbox" checked={rule.on} onChange={(e) => setRule({ on: e.target.checked })} />
+          grows by rule
+        </label>
         <NumberField label="soft edge" value={rule.soft} unit="°" min={0} max={40} step={1} digits={1} onCommit={(soft) => setRule({ soft })} />
-        <NumberField label="slope" value={rule.slope[0]} unit="°" min={0} max={90} step={1} digits={1} onCommit={(v) => setRule({ slope: band('slope', 0, v) })} />
-        <NumberField label="up to" value={rule.slope[1]} unit="°" min={0} max={90} step={1} digits={1} onCommit={(v) => setRule({ slope: band('slope', 1, v) })} />
-        <NumberField label="from" value={rule.height[0]} unit="m" min={-1000} max={5000} step={1} digits={1} onCommit={(v) => setRule({ height: band('height', 0, v) })} />
-        <NumberField label="up to" value={rule.height[1]} unit="m" min={-1000} max={5000} step={1} digits={1} onCommit={(v) => setRule({ height: band('height', 1, v) })} />
-        <fieldset className="col-span-2 m-0 flex flex-wrap gap-x-3 border-0 p-0"><legend className="label float-left mr-2 p-0">on</legend>
-          {surfaces.map((s) => <label key={s.id} className="flex items-center gap-1"><input type="checkbox" disabled={!by} checked={rule.grounds.length === 0 || rule.grounds.includes(s.id)} onChange={(e) => {
-            const all = rule.grounds.length === 0 ? surfaces.map((x) => x.id) : rule.grounds;
-            const next = e.target.checked ? [...all, s.id] : all.filter((g) => g !== s.id);
-            if (next.length > 0) setRule({ grounds: next.length === surfaces.length ? [] : next });
-            else session.say('a rule grows on one surface at least: switch the rule off instead', true);
-          }} />{s.name}</label>)}
+        <NumberField
+          label="slope"
+          value={rule.slope[0]}
+          unit="°"
+          min={0}
+          max={90}
+          step={1}
+          digits={1}
+          onCommit={(v) => setRule({ slope: band('slope', 0, v) })}
+        />
+        <NumberField
+          label="up to"
+          value={rule.slope[1]}
+          unit="°"
+          min={0}
+          max={90}
+          step={1}
+          digits={1}
+          onCommit={(v) => setRule({ slope: band('slope', 1, v) })}
+        />
+        <NumberField
+          label="from"
+          value={rule.height[0]}
+          unit="m"
+          min={-1000}
+          max={5000}
+          step={1}
+          digits={1}
+          onCommit={(v) => setRule({ height: band('height', 0, v) })}
+        />
+        <NumberField
+          label="up to"
+          value={rule.height[1]}
+          unit="m"
+          min={-1000}
+          max={5000}
+          step={1}
+          digits={1}
+          onCommit={(v) => setRule({ height: band('height', 1, v) })}
+        />
+        <fieldset className="col-span-2 m-0 flex flex-wrap gap-x-3 border-0 p-0">
+          <legend className="label float-left mr-2 p-0">on</legend>
+          {surfaces.map((s) => (
+            <label key={s.id} className="flex items-center gap-1">
+              <input
+                type="checkbox"
+                disabled={!by}
+                checked={rule.grounds.length === 0 || rule.grounds.includes(s.id)}
+                onChange={(e) => {
+                  const all = rule.grounds.length === 0 ? surfaces.map((x) => x.id) : rule.grounds;
+                  const next = e.target.checked ? [...all, s.id] : all.filter((g) => g !== s.id);
+                  if (next.length > 0) setRule({ grounds: next.length === surfaces.length ? [] : next });
+                  else session.say('a rule grows on one surface at least: switch the rule off instead', true);
+                }}
+              />
+              {s.name}
+            </label>
+          ))}
         </fieldset>
         <NumberField label="seed" value={species.seed} min={0} max={2_147_483_647} step={1} digits={0} onCommit={(v) => set({ seed: Math.round(v) }, 'seed')} />
       </div>

@@ -37,57 +37,177 @@ export function LightBench({ session, view, pose, onPose }: { session: Session; 
   };
   // Set by hand it is of no moment any more.
   const bySun = (sun: Lighting['sun']) => set({ sun, ...(own && lighting.when ? { when: null } : {}) }, 'sun');
-  const choose = (id: string) => { if (id !== chosenId) session.commit({ kind: 'set', patches: [{ id: 'settings', set: { lighting: id } }] }, `lighting ${session.level.object(id)?.name ?? ''}`); };
+  const choose = (id: string) => {
+    if (id !== chosenId)
+      session.commit({ kind: 'set', patches: [{ id: 'settings', set: { lighting: id } }] }, `lighting ${session.level.object(id)?.name ?? ''}`);
+  };
   return (
     <>
       <div className="flex gap-3 px-3 pt-3">
         <SunDial lighting={lighting} set={bySun} />
         <div className="grid flex-1 content-start gap-1.5">
-          <NumberField label="sun from" value={lighting.sun.azimuth} unit="°" min={0} max={360} step={5} digits={0} onCommit={(azimuth) => bySun({ ...lighting.sun, azimuth })} />
-          <NumberField label="height" value={lighting.sun.elevation} unit="°" min={-90} max={90} step={1} digits={0} onCommit={(elevation) => bySun({ ...lighting.sun, elevation })} />
+          <NumberField
+            label="sun from"
+            value={lighting.sun.azimuth}
+            unit="°"
+            min={0}
+            max={360}
+            step={5}
+            digits={0}
+            onCommit={(azimuth) => bySun({ ...lighting.sun, azimuth })}
+          />
+          <NumberField
+            label="height"
+            value={lighting.sun.elevation}
+            unit="°"
+            min={-90}
+            max={90}
+            step={1}
+            digits={0}
+            onCommit={(elevation) => bySun({ ...lighting.sun, elevation })}
+          />
           <TimeOfDay when={lighting.when} set={(fields) => set(fields, 'time of day')} />
-          <button className="act" aria-pressed={workLight} onClick={() => useUi.getState().set({ workLight: !workLight })}>{key('KeyL') ? `work light (${key('KeyL')})` : 'work light'}</button>
+          <button className="act" aria-pressed={workLight} onClick={() => useUi.getState().set({ workLight: !workLight })}>
+            {key('KeyL') ? `work light (${key('KeyL')})` : 'work light'}
+          </button>
         </div>
       </div>
       <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3 py-2">
-        <NumberField label="sun" value={lighting.sunlight * 100} unit="%" min={0} max={300} step={5} digits={0} onCommit={(v) => set({ sunlight: v / 100 }, 'sunlight')} />
+        <NumberField
+          label="sun"
+          value={lighting.sunlight * 100}
+          unit="%"
+          min={0}
+          max={300}
+          step={5}
+          digits={0}
+          onCommit={(v) => set({ sunlight: v / 100 }, 'sunlight')}
+        />
         <NumberField label="fill" value={lighting.fill * 100} unit="%" min={0} max={300} step={5} digits={0} onCommit={(v) => set({ fill: v / 100 }, 'fill')} />
         <ColourField label="sky" value={lighting.sky} onCommit={(sky) => set({ sky }, 'sky')} />
         <ColourField label="horizon" value={lighting.horizon} onCommit={(horizon) => set({ horizon }, 'horizon')} />
         <NumberField label="haze" value={lighting.haze} unit="m" min={0} max={20000} step={20} digits={0} onCommit={(haze) => set({ haze }, 'haze')} />
         <NumberField label="exposure" value={lighting.exposure} unit="EV" min={-4} max={4} step={0.1} onCommit={(exposure) => set({ exposure }, 'exposure')} />
-        <NumberField label="contrast" value={lighting.contrast * 100} unit="%" min={50} max={200} step={5} digits={0} onCommit={(v) => set({ contrast: v / 100 }, 'contrast')} />
-        <NumberField label="saturation" value={lighting.saturation * 100} unit="%" min={0} max={200} step={5} digits={0} onCommit={(v) => set({ saturation: v / 100 }, 'saturation')} />
+        <NumberField
+          label="contrast"
+          value={lighting.contrast * 100}
+          unit="%"
+          min={50}
+          max={200}
+          step={5}
+          digits={0}
+          onCommit={(v) => set({ contrast: v / 100 }, 'contrast')}
+        />
+        <NumberField
+          label="saturation"
+          value={lighting.saturation * 100}
+          unit="%"
+          min={0}
+          max={200}
+          step={5}
+          digits={0}
+          onCommit={(v) => set({ saturation: v / 100 }, 'saturation')}
+        />
       </div>
       <div className="flex flex-wrap gap-1.5 border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
-        <button className="act" onClick={() => {
-          const made: Lighting = { ...lighting, id: newId('lighting'), version: 1, name: nextName(session.level, 'lighting') };
-          if (session.commit({ kind: 'add', objects: [made] }, `save ${made.name}`)) choose(made.id);
-        }}>save this lighting</button>
+        <button
+          className="act"
+          onClick={() => {
+            const made: Lighting = { ...lighting, id: newId('lighting'), version: 1, name: nextName(session.level, 'lighting') };
+            if (session.commit({ kind: 'add', objects: [made] }, `save ${made.name}`)) choose(made.id);
+          }}
+        >
+          save this lighting
+        </button>
         <Compare session={session} view={view} saved={saved} lighting={lighting} />
       </div>
       <div className="flex min-h-0 flex-col" style={{ height: '26%' }}>
-        <Table label="lighting" rows={saved.length > 0 ? saved : SHIPPED_LIGHTING} empty=""
-          header={<><span className="label">lighting</span>{key('KeyB') && <span className="label ml-auto">hold {key('KeyB')} for before</span>}</>}
+        <Table
+          label="lighting"
+          rows={saved.length > 0 ? saved : SHIPPED_LIGHTING}
+          empty=""
+          header={
+            <>
+              <span className="label">lighting</span>
+              {key('KeyB') && <span className="label ml-auto">hold {key('KeyB')} for before</span>}
+            </>
+          }
           row={(m) => (
-            <Row selected={m.id === lighting.id} onClick={() => (saved.length > 0 ? choose(m.id) : session.commit({ kind: 'add', objects: [...SHIPPED_LIGHTING] }, 'add lighting'))} title="click to see the level in it">
-              <NameCell name={m.name} onRename={(name) => renameObject(session, m.id, name)} /><span className="label">{m.sun.elevation}°</span>
-              {saved.length > 1 && <button className="icon-btn" aria-label={`delete ${m.name}`} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [m.id] }, `delete ${m.name}`); }}><Trash2 size={14} /></button>}
+            <Row
+              selected={m.id === lighting.id}
+              onClick={() => (saved.length > 0 ? choose(m.id) : session.commit({ kind: 'add', objects: [...SHIPPED_LIGHTING] }, 'add lighting'))}
+              title="click to see the level in it"
+            >
+              <NameCell name={m.name} onRename={(name) => renameObject(session, m.id, name)} />
+              <span className="label">{m.sun.elevation}°</span>
+              {saved.length > 1 && (
+                <button
+                  className="icon-btn"
+                  aria-label={`delete ${m.name}`}
+                  onClick={(e) => {
+                    e.stopPropagation();
+                    session.commit({ kind: 'remove', ids: [m.id] }, `delete ${m.name}`);
+                  }}
+                >
+                  <Trash2 size={14} />
+                </button>
+              )}
             </Row>
-          )} />
+          )}
+        />
       </div>
-      <Table label="viewpoints" rows={viewpoints} empty="No viewpoints yet. Look at something worth coming back to, then save it."
-        header={<><span className="label">viewpoints</span><button className="act ml-auto" style={{ minHeight: 22, padding: '0 8px' }} onClick={() => {
-          const p = pose();
-          if (p) session.commit({ kind: 'add', objects: [{ id: newId('view'), version: 1, kind: 'viewpoint', name: nextName(session.level, 'viewpoint'), pose: p }] }, 'save viewpoint');
-        }}>save this viewpoint</button></>}
+      <Table
+        label="viewpoints"
+        rows={viewpoints}
+        empty="No viewpoints yet. Look at something worth coming back to, then save it."
+        header={
+          <>
+            <span className="label">viewpoints</span>
+            <button
+              className="act ml-auto"
+              style={{ minHeight: 22, padding: '0 8px' }}
+              onClick={() => {
+                const p = pose();
+                if (p)
+                  session.commit(
+                    { kind: 'add', objects: [{ id: newId('view'), version: 1, kind: 'viewpoint', name: nextName(session.level, 'viewpoint'), pose: p }] },
+                    'save viewpoint',
+                  );
+              }}
+            >
+              save this viewpoint
+            </button>
+          </>
+        }
         row={(v) => (
           <Row title="click to look from there" onClick={() => onPose(v.pose)}>
-            <NameCell name={v.name} onRename={(name) => renameObject(session, v.id, name)} /><span className="label">{v.pose.view}</span>
-            <button className="icon-btn" aria-label={inset === v.id ? `unpin ${v.name}` : `pin ${v.name} as an inset`} aria-pressed={inset === v.id} onClick={(e) => { e.stopPropagation(); useUi.getState().set({ inset: inset === v.id ? undefined : v.id }); }} style={{ background: inset === v.id ? 'var(--ink)' : undefined, color: inset === v.id ? 'var(--raised)' : undefined }}><Pin size={14} /></button>
-            <button className="icon-btn" aria-label={`delete ${v.name}`} onClick={(e) => { e.stopPropagation(); session.commit({ kind: 'remove', ids: [v.id] }, `delete ${v.name}`); }}><Trash2 size={14} /></button>
+            <NameCell name={v.name} onRename={(name) => renameObject(session, v.id, name)} />
+            <span className="label">{v.pose.view}</span>
+            <button
+              className="icon-btn"
+              aria-label={inset === v.id ? `unpin ${v.name}` : `pin ${v.name} as an inset`}
+              aria-pressed={inset === v.id}
+              onClick={(e) => {
+                e.stopPropagation();
+                useUi.getState().set({ inset: inset === v.id ? undefined : v.id });
+              }}
+              style={{ background: inset === v.id ? 'var(--ink)' : undefined, color: inset === v.id ? 'var(--raised)' : undefined }}
+            >
+              <Pin size={14} />
+            </button>
+            <button
+              className="icon-btn"
+              aria-label={`delete ${v.name}`}
+              onClick={(e) => {
+                e.stopPropagation();
+                session.commit({ kind: 'remove', ids: [v.id] }, `delete ${v.name}`);
+              }}
+            >
+              <Trash2 size={14} />
+            </button>
           </Row>
-        )} />
+        )}
+      />
       <StillOut session={session} view={view} />
     </>
   );
@@ -98,15 +218,30 @@ function SunDial({ lighting, set }: { lighting: Lighting; set(sun: Lighting['sun
   const a = (sun.azimuth * Math.PI) / 180;
   const r = Math.min(54, 44 * (1 - sun.elevation / 90));
   return (
-    <svg width="112" height="112" viewBox="-56 -56 112 112" role="img" aria-label={`sun in the ${POINTS[Math.round(sun.azimuth / 45) % 8]}, ${sun.elevation} degrees ${sun.elevation < 0 ? 'high, below the horizon' : 'high'}`} style={{ touchAction: 'none', cursor: 'crosshair' }}
+    <svg
+      width="112"
+      height="112"
+      viewBox="-56 -56 112 112"
+      role="img"
+      aria-label={`sun in the ${POINTS[Math.round(sun.azimuth / 45) % 8]}, ${sun.elevation} degrees ${sun.elevation < 0 ? 'high, below the horizon' : 'high'}`}
+      style={{ touchAction: 'none', cursor: 'crosshair' }}
       onPointerDown={(e) => {
         const box = e.currentTarget.getBoundingClientRect();
         const x = e.clientX - box.left - 56;
         const y = e.clientY - box.top - 56;
-        set({ azimuth: Math.round(((Math.atan2(x, -y) * 180) / Math.PI + 360) % 360), elevation: Math.round(Math.min(90, Math.max(0, 90 * (1 - Math.hypot(x, y) / 44)))) });
-      }}>
-      <circle r="44" fill="var(--field)" stroke="var(--ink)" /><circle r="29.3" fill="none" stroke="var(--hair)" /><circle r="14.7" fill="none" stroke="var(--hair)" />
-      <path d="M0 -44V44M-44 0H44" stroke="var(--hair)" /><text fill="var(--ink)" y={-46} textAnchor="middle" className="fig" fontSize="12">N</text>
+        set({
+          azimuth: Math.round(((Math.atan2(x, -y) * 180) / Math.PI + 360) % 360),
+          elevation: Math.round(Math.min(90, Math.max(0, 90 * (1 - Math.hypot(x, y) / 44)))),
+        });
+      }}
+    >
+      <circle r="44" fill="var(--field)" stroke="var(--ink)" />
+      <circle r="29.3" fill="none" stroke="var(--hair)" />
+      <circle r="14.7" fill="none" stroke="var(--hair)" />
+      <path d="M0 -44V44M-44 0H44" stroke="var(--hair)" />
+      <text fill="var(--ink)" y={-46} textAnchor="middle" className="fig" fontSize="12">
+        N
+      </text>
       <circle cx={Math.sin(a) * r} cy={-Math.cos(a) * r} r="7" fill={sun.elevation < -1 ? 'var(--ink)' : '#e9b44c'} stroke="var(--ink)" strokeWidth="1.5" />
     </svg>
   );
@@ -142,9 +277,15 @@ function Compare({ session, view, saved, lighting }: { session: Session; view?: 
     view?.showLighting(m?.kind === 'lighting' ? m : undefined);
   };
   return (
-    <label className="flex items-center gap-1"><span className="label">compare</span>
+    <label className="flex items-center gap-1">
+      <span className="label">compare</span>
       <select className="textf h-7 px-1" value={other ?? ''} onChange={(e) => show(e.target.value || undefined)}>
-        <option value="">off</option>{others.map((m) => <option key={m.id} value={m.id}>{m.name}</option>)}
+        <option value="">off</option>
+        {others.map((m) => (
+          <option key={m.id} value={m.id}>
+            {m.name}
+          </option>
+        ))}
       </select>
     </label>
   );

@@ -9,19 +9,44 @@ export function StillOut({ session, view }: { session: Session; view?: LevelView
   const [size, setSize] = useState<[number, number]>([1920, 1080]);
   const save = async () => {
     const blob = await view?.still(size[0], size[1]);
-    if (!blob) { session.say('the picture could not be made', true); return; }
+    if (!blob) {
+      session.say('the picture could not be made', true);
+      return;
+    }
     const link = document.createElement('a');
     link.href = URL.createObjectURL(blob);
-    link.download = `${settingsOf(session.level).name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}-${size[0]}x${size[1]}.png`;
+    link.download = `${settingsOf(session.level)
+      .name.toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')}-${size[0]}x${size[1]}.png`;
     link.click();
     setTimeout(() => URL.revokeObjectURL(link.href), 5000);
     session.say(`still saved, ${size[0]} x ${size[1]}`);
   };
   return (
     <div className="flex items-center gap-2 border-t px-3 py-2" style={{ borderColor: 'var(--ink)' }}>
-      <NumberField label="still" className="flex items-center gap-1" value={size[0]} min={64} max={4096} step={64} digits={0} onCommit={(w) => setSize([Math.round(w), size[1]])} />
-      <NumberField label="x" className="flex items-center gap-1" value={size[1]} min={64} max={4096} step={64} digits={0} onCommit={(h) => setSize([size[0], Math.round(h)])} />
-      <button className="act ml-auto" disabled={!view} onClick={() => void save()}>save PNG</button>
+      <NumberField
+        label="still"
+        className="flex items-center gap-1"
+        value={size[0]}
+        min={64}
+        max={4096}
+        step={64}
+        digits={0}
+        onCommit={(w) => setSize([Math.round(w), size[1]])}
+      />
+      <NumberField
+        label="x"
+        className="flex items-center gap-1"
+        value={size[1]}
+        min={64}
+        max={4096}
+        step={64}
+        digits={0}
+        onCommit={(h) => setSize([size[0], Math.round(h)])}
+      />
+      <button className="act ml-auto" disabled={!view} onClick={() => void save()}>
+        save PNG
+      </button>
     </div>
   );
 }

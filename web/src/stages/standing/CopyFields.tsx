@@ -21,21 +21,48 @@ export function CopyFields({ session, copies }: { session: Session; copies: Copy
   return (
     <>
       <div className="flex items-center gap-2">
-        <b className="min-w-0 flex-1 truncate font-medium">{copies.length === 1 ? `${first.name}, of ${of?.name ?? 'a group that is gone'}` : `${copies.length} copies`}</b>
-        <select className="textf h-6 max-w-[110px] px-1" aria-label="assembly" title="swap for a copy of another group" value={copies.every((c) => c.assembly === first.assembly) ? first.assembly : ''}
-          onChange={(e) => setThings(session, copies, () => ({ assembly: e.target.value }), 'swap')}>
-          {!of && <option value={first.assembly}>gone</option>}{copies.some((c) => c.assembly !== first.assembly) && <option value="">several</option>}
-          {assemblies.map((a) => <option key={a.id} value={a.id}>{a.name}</option>)}
+        <b className="min-w-0 flex-1 truncate font-medium">
+          {copies.length === 1 ? `${first.name}, of ${of?.name ?? 'a group that is gone'}` : `${copies.length} copies`}
+        </b>
+        <select
+          className="textf h-6 max-w-[110px] px-1"
+          aria-label="assembly"
+          title="swap for a copy of another group"
+          value={copies.every((c) => c.assembly === first.assembly) ? first.assembly : ''}
+          onChange={(e) => setThings(session, copies, () => ({ assembly: e.target.value }), 'swap')}
+        >
+          {!of && <option value={first.assembly}>gone</option>}
+          {copies.some((c) => c.assembly !== first.assembly) && <option value="">several</option>}
+          {assemblies.map((a) => (
+            <option key={a.id} value={a.id}>
+              {a.name}
+            </option>
+          ))}
         </select>
       </div>
       <PlaceFields session={session} list={copies} />
       <TurnFields session={session} list={copies} />
       <ScaleFields session={session} list={copies} />
-      <div className="flex items-end gap-1"><GroupField session={session} list={copies} /><ThingButtons session={session} list={copies} /></div>
+      <div className="flex items-end gap-1">
+        <GroupField session={session} list={copies} />
+        <ThingButtons session={session} list={copies} />
+      </div>
       <div className="flex gap-1">
-        <button className="act" style={SMALL} title="make it things of its own: it follows its master no more" onClick={() => detachCopies(session, copies)}>detach</button>
-        <button className="act" style={SMALL} title="each member onto what is below it here" onClick={() => dropMembers(session, copies)}>drop members</button>
-        <button className="act" style={SMALL} disabled={own.length === 0} title="take away what members have of their own here" onClick={() => putBack(session, own)}>as master</button>
+        <button className="act" style={SMALL} title="make it things of its own: it follows its master no more" onClick={() => detachCopies(session, copies)}>
+          detach
+        </button>
+        <button className="act" style={SMALL} title="each member onto what is below it here" onClick={() => dropMembers(session, copies)}>
+          drop members
+        </button>
+        <button
+          className="act"
+          style={SMALL}
+          disabled={own.length === 0}
+          title="take away what members have of their own here"
+          onClick={() => putBack(session, own)}
+        >
+          as master
+        </button>
       </div>
       {copies.length === 1 && <Members session={session} copy={first} />}
     </>
@@ -47,19 +74,40 @@ function Members({ session, copy }: { session: Session; copy: CopyObject }) {
   const standing = presentOf(session.level.objects).inCopy(copy.id);
   const overrides = new Map((copy.overrides ?? []).map((o) => [`${copy.id}~${o.member}`, o]));
   const gone = [...overrides].filter(([id, o]) => o.out && isMade(id) && masterOf(session, id));
-  const rows = [...standing.map((t) => ({ id: t.id, name: masterOf(session, t.id)?.master.name ?? t.name, out: false })), ...gone.map(([id]) => ({ id, name: masterOf(session, id)!.master.name, out: true }))];
+  const rows = [
+    ...standing.map((t) => ({ id: t.id, name: masterOf(session, t.id)?.master.name ?? t.name, out: false })),
+    ...gone.map(([id]) => ({ id, name: masterOf(session, id)!.master.name, out: true })),
+  ];
   return (
-    <ul className="m-0 min-h-[46px] flex-1 list-none overflow-y-auto border-t p-0" style={{ borderColor: 'var(--hair)' }} aria-label={`members of ${copy.name}`}>
+    <ul
+      className="m-0 min-h-[46px] flex-1 list-none overflow-y-auto border-t p-0"
+      style={{ borderColor: 'var(--hair)' }}
+      aria-label={`members of ${copy.name}`}
+    >
       {rows.map(({ id, name, out }) => {
         const o = overrides.get(id);
-        const words = o ? Object.keys(o).filter((k) => k !== 'member').join(', ') : '';
+        const words = o
+          ? Object.keys(o)
+              .filter((k) => k !== 'member')
+              .join(', ')
+          : '';
         return (
           <li key={id} className="flex items-center gap-2">
-            <button className="min-w-0 flex-1 truncate text-left" style={{ color: out ? 'var(--ink-2)' : undefined }} disabled={out} title="select it in this copy" onClick={() => useUi.getState().select([id])}>
+            <button
+              className="min-w-0 flex-1 truncate text-left"
+              style={{ color: out ? 'var(--ink-2)' : undefined }}
+              disabled={out}
+              title="select it in this copy"
+              onClick={() => useUi.getState().select([id])}
+            >
               <span style={{ textDecoration: out ? 'line-through' : undefined }}>{name}</span>
             </button>
             {words && <span className="label whitespace-nowrap">{words}</span>}
-            {o && <button className="icon-btn" aria-label={`${name} as the master`} title="as the master" onClick={() => putBack(session, [copy], o.member)}><RotateCcw size={13} /></button>}
+            {o && (
+              <button className="icon-btn" aria-label={`${name} as the master`} title="as the master" onClick={() => putBack(session, [copy], o.member)}>
+                <RotateCcw size={13} />
+              </button>
+            )}
           </li>
         );
       })}

@@ -22,14 +22,29 @@ export function ThingFields({ session, list }: { session: Session; list: readonl
 function OwnFields({ session, list }: { session: Session; list: readonly Thing[] }) {
   const [arranging, setArranging] = useState(false);
   const kinds = new Set(list.map((t) => t.kind)).size;
-  const panel = (name: string, on: boolean) => <button className="act fig" style={{ padding: '1px 4px', minHeight: 24 }} aria-pressed={arranging === on} onClick={() => setArranging(on)}>{name}</button>;
+  const panel = (name: string, on: boolean) => (
+    <button className="act fig" style={{ padding: '1px 4px', minHeight: 24 }} aria-pressed={arranging === on} onClick={() => setArranging(on)}>
+      {name}
+    </button>
+  );
   const head = (
     <div className="flex items-center justify-between gap-2">
-      <b className="min-w-0 flex-1 truncate font-medium">{list.length === 1 ? list[0].name : `${list.length} selected, ${kinds} kind${kinds > 1 ? 's' : ''}`}</b>
-      <div className="seg" role="group" aria-label="of the selection">{panel('numbers', false)}{panel('arrange', true)}</div>
+      <b className="min-w-0 flex-1 truncate font-medium">
+        {list.length === 1 ? list[0].name : `${list.length} selected, ${kinds} kind${kinds > 1 ? 's' : ''}`}
+      </b>
+      <div className="seg" role="group" aria-label="of the selection">
+        {panel('numbers', false)}
+        {panel('arrange', true)}
+      </div>
     </div>
   );
-  if (arranging) return <>{head}<Arrange session={session} list={list} /></>;
+  if (arranging)
+    return (
+      <>
+        {head}
+        <Arrange session={session} list={list} />
+      </>
+    );
   return (
     <>
       {head}
@@ -37,7 +52,10 @@ function OwnFields({ session, list }: { session: Session; list: readonly Thing[]
       <TurnFields session={session} list={list} />
       <ScaleFields session={session} list={list} />
       <SwapFields session={session} list={list} />
-      <div className="flex items-end gap-1"><GroupField session={session} list={list} /><ThingButtons session={session} list={list} /></div>
+      <div className="flex items-end gap-1">
+        <GroupField session={session} list={list} />
+        <ThingButtons session={session} list={list} />
+      </div>
     </>
   );
 }
@@ -53,16 +71,34 @@ function MemberFields({ session, list }: { session: Session; list: readonly Thin
   const master = masterOf(session, first.id)?.master;
   return (
     <>
-      <b className="min-h-[18px] truncate font-medium">{list.length === 1 ? `${master?.name ?? first.name}, in ${copy?.name ?? 'a copy'}` : `${list.length} members of copies`}</b>
+      <b className="min-h-[18px] truncate font-medium">
+        {list.length === 1 ? `${master?.name ?? first.name}, in ${copy?.name ?? 'a copy'}` : `${list.length} members of copies`}
+      </b>
       <PlaceFields session={session} list={list} />
       <TurnFields session={session} list={list} />
       <ScaleFields session={session} list={list} />
       <SwapFields session={session} list={list} />
       <div className="flex flex-wrap items-center gap-1">
-        <button className="act" disabled={own.length === 0} title="take away what it has of its own here" onClick={() => own.forEach((t) => putBackOne(session, t))}><RotateCcw size={14} />as the master</button>
-        <button className="act" title="take it out of this copy" onClick={() => takeOutThings(session, list)}>take out</button>
-        <button className="act" onClick={() => useUi.getState().select([ownerOf(first.id)])}>the copy</button>
-        {master && list.length === 1 && <button className="act" onClick={() => useUi.getState().select([master.id])}>the master</button>}
+        <button
+          className="act"
+          disabled={own.length === 0}
+          title="take away what it has of its own here"
+          onClick={() => own.forEach((t) => putBackOne(session, t))}
+        >
+          <RotateCcw size={14} />
+          as the master
+        </button>
+        <button className="act" title="take it out of this copy" onClick={() => takeOutThings(session, list)}>
+          take out
+        </button>
+        <button className="act" onClick={() => useUi.getState().select([ownerOf(first.id)])}>
+          the copy
+        </button>
+        {master && list.length === 1 && (
+          <button className="act" onClick={() => useUi.getState().select([master.id])}>
+            the master
+          </button>
+        )}
       </div>
     </>
   );
@@ -77,7 +113,12 @@ function putBackOne(session: Session, t: Thing): void {
 function SwapFields({ session, list }: { session: Session; list: readonly Thing[] }) {
   const pieces = list.filter((t): t is Piece => t.kind === 'piece');
   const plants = list.filter((t): t is PlantObject => t.kind === 'plant');
-  const choices = pieces.length === list.length ? ofKind(session.level, 'asset').filter((a) => a.role === 'piece') : plants.length === list.length ? speciesOf(session.level) : [];
+  const choices =
+    pieces.length === list.length
+      ? ofKind(session.level, 'asset').filter((a) => a.role === 'piece')
+      : plants.length === list.length
+        ? speciesOf(session.level)
+        : [];
   if (choices.length === 0) return null;
   const field = pieces.length > 0 ? 'asset' : 'species';
   const values = new Set(list.map((t) => (t as unknown as Record<string, string>)[field]));
@@ -85,15 +126,29 @@ function SwapFields({ session, list }: { session: Session; list: readonly Thing[
   const tint = pieces.length > 0 && pieces.every((p) => p.tint === pieces[0].tint) ? pieces[0].tint : undefined;
   return (
     <div className="flex items-end gap-2">
-      <label className="grid min-w-0 flex-1 gap-0.5"><span className="label">{field === 'asset' ? 'piece' : 'species'}</span>
+      <label className="grid min-w-0 flex-1 gap-0.5">
+        <span className="label">{field === 'asset' ? 'piece' : 'species'}</span>
         <select className="textf h-6 w-full px-1" value={value} onChange={(e) => setThings(session, list, () => ({ [field]: e.target.value }), 'swap')}>
           {value === '' && <option value="">several</option>}
-          {choices.map((c) => <option key={c.id} value={c.id}>{c.name}</option>)}
+          {choices.map((c) => (
+            <option key={c.id} value={c.id}>
+              {c.name}
+            </option>
+          ))}
         </select>
       </label>
       {pieces.length > 0 && (
-        <label className="grid gap-0.5"><span className="label">tint</span>
-          <span className="flex gap-1"><input type="color" className="h-6 w-9" aria-label="tint" value={tint ?? '#ffffff'} onChange={(e) => setThings(session, list, () => ({ tint: e.target.value === '#ffffff' ? null : e.target.value }), 'tint')} /></span>
+        <label className="grid gap-0.5">
+          <span className="label">tint</span>
+          <span className="flex gap-1">
+            <input
+              type="color"
+              className="h-6 w-9"
+              aria-label="tint"
+              value={tint ?? '#ffffff'}
+              onChange={(e) => setThings(session, list, () => ({ tint: e.target.value === '#ffffff' ? null : e.target.value }), 'tint')}
+            />
+          </span>
         </label>
       )}
     </div>

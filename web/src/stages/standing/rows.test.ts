@@ -4,10 +4,29 @@ import type { Piece, Standing, StandingKind } from '@rammer/core/level/objects';
 import { isGroup, picked, rowsOf, type Listed } from './rows';
 
 const block = (id: string, group?: string): Standing => ({ ...testBlock('box', [1, 1, 1], [0, 0, 0]), id, name: id, ...(group ? { group } : {}) });
-const piece = (id: string, group?: string): Piece => ({ id, version: 1, kind: 'piece', name: id, asset: 'a', at: [0, 0, 0], turn: 0, sink: 0, collider: 'asset', hidden: false, out: false, ...(group ? { group } : {}) });
+const piece = (id: string, group?: string): Piece => ({
+  id,
+  version: 1,
+  kind: 'piece',
+  name: id,
+  asset: 'a',
+  at: [0, 0, 0],
+  turn: 0,
+  sink: 0,
+  collider: 'asset',
+  hidden: false,
+  out: false,
+  ...(group ? { group } : {}),
+});
 const copy = (id: string): Standing => ({ id, version: 1, kind: 'copy', name: id, assembly: 'shed', at: [0, 0, 0], turn: 0, hidden: false, out: false });
 const all = [block('b1', 'shed'), block('b2'), piece('p1', 'shed'), piece('p2', 'yard'), piece('p3'), copy('c1')];
-const listed = (more: Partial<Listed> = {}): Listed => ({ kinds: new Set<StandingKind>(['block', 'copy']), search: '', folded: new Set(), masterOf: () => 'shed', ...more });
+const listed = (more: Partial<Listed> = {}): Listed => ({
+  kinds: new Set<StandingKind>(['block', 'copy']),
+  search: '',
+  folded: new Set(),
+  masterOf: () => 'shed',
+  ...more,
+});
 const names = (more: Partial<Listed> = {}) => rowsOf(all, listed(more)).map((r) => (isGroup(r) ? `[${r.group} ${r.members.length}]` : r.id));
 
 describe('rows of what stands', () => {

@@ -1,7 +1,10 @@
 import type { Standing, StandingKind } from '@rammer/core/level/objects';
 
 /** A group as a row over its members. */
-export interface GroupRow { group: string; members: readonly Standing[] }
+export interface GroupRow {
+  group: string;
+  members: readonly Standing[];
+}
 export type TableRow = Standing | GroupRow;
 
 export const isGroup = (row: TableRow): row is GroupRow => 'members' in row;

@@ -9,8 +9,13 @@ const WIDE = 224;
 /** A condition drawn along the values it goes by: the surface where it holds, with its soft ends, over what lies below. */
 export function BandStrip({ condition, above, below }: { condition: GroundCondition; above: string; below: string }) {
   const id = useId();
-  const { drawn: [from, to] } = CONDITIONS[condition.by];
-  const { band: [low, high], soft } = condition;
+  const {
+    drawn: [from, to],
+  } = CONDITIONS[condition.by];
+  const {
+    band: [low, high],
+    soft,
+  } = condition;
   const x = (v: number) => LEFT + ((Math.min(to, Math.max(from, v)) - from) / (to - from)) * WIDE;
   const [a, b] = low <= from ? [from, from] : [low - soft / 2, low + soft / 2];
   const [c, d] = high >= to ? [to, to] : [high - soft / 2, high + soft / 2];
@@ -20,8 +25,14 @@ export function BandStrip({ condition, above, below }: { condition: GroundCondit
   return (
     <svg width="248" height="34" className="block" role="img" aria-label={`${conditionName(condition.by)} from ${low} to ${high}, soft over ${soft}`}>
       <defs>
-        <linearGradient id={`${id}-in`}><stop offset="0" stopColor="#fff" stopOpacity="0" /><stop offset="1" stopColor="#fff" /></linearGradient>
-        <linearGradient id={`${id}-out`}><stop offset="0" stopColor="#fff" /><stop offset="1" stopColor="#fff" stopOpacity="0" /></linearGradient>
+        <linearGradient id={`${id}-in`}>
+          <stop offset="0" stopColor="#fff" stopOpacity="0" />
+          <stop offset="1" stopColor="#fff" />
+        </linearGradient>
+        <linearGradient id={`${id}-out`}>
+          <stop offset="0" stopColor="#fff" />
+          <stop offset="1" stopColor="#fff" stopOpacity="0" />
+        </linearGradient>
         <mask id={`${id}-mask`}>
           {x(b) > x(a) && <rect x={x(a)} width={x(b) - x(a)} height="16" fill={`url(#${id}-in)`} />}
           <rect x={x(b)} width={Math.max(0, x(c) - x(b))} height="16" fill="#fff" />
@@ -31,7 +42,15 @@ export function BandStrip({ condition, above, below }: { condition: GroundCondit
       <image href={below} x={LEFT} y={0} width={WIDE} height={16} preserveAspectRatio="xMidYMid slice" />
       <image href={above} x={LEFT} y={0} width={WIDE} height={16} preserveAspectRatio="xMidYMid slice" mask={`url(#${id}-mask)`} />
       <rect x={LEFT} y={0.5} width={WIDE} height={15.5} fill="none" stroke="var(--ink)" />
-      {ticks.map((v) => <g key={v}><path d={`M${x(v)} 16v4`} stroke="var(--ink)" /><text x={x(v)} y={31} className="fig" fontSize="12" textAnchor="middle" fill="var(--ink-2)">{Number(v.toFixed(2))}{unitOf(condition.by) === '°' ? '°' : ''}</text></g>)}
+      {ticks.map((v) => (
+        <g key={v}>
+          <path d={`M${x(v)} 16v4`} stroke="var(--ink)" />
+          <text x={x(v)} y={31} className="fig" fontSize="12" textAnchor="middle" fill="var(--ink-2)">
+            {Number(v.toFixed(2))}
+            {unitOf(condition.by) === '°' ? '°' : ''}
+          </text>
+        </g>
+      ))}
     </svg>
   );
 }

@@ -27,60 +27,201 @@ export function RuleFields({ session, rule, surfaces }: { session: Session; rule
   return (
     <div className="grid grid-cols-1 gap-1 border-t px-3 py-1.5" style={{ borderColor: 'var(--hair)' }} role="group" aria-label={`rule ${rule.name}`}>
       <div className="flex items-center gap-2">
-        <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="surface the rule lays" value={rule.surface} onChange={(e) => laySurface(session, rule, e.target.value)}>{!surface && <option value={rule.surface}>a surface that is gone</option>}{surfaces.map((s) => <option key={s.id} value={s.id}>{s.name}</option>)}</select>
-        <NumberField label="share the rule lays" hideLabel className="w-[58px]" fill value={rule.share * 100} unit="%" min={0} max={100} step={5} digits={0} onCommit={(v) => setRule(session, rule, { share: v / 100 }, `share of ${rule.name}`)} />
-        <label className="flex items-center gap-1 whitespace-nowrap" title="it lies over paint too: rock stays rock on a cliff"><input type="checkbox" checked={rule.wins} onChange={(e) => setRule(session, rule, { wins: e.target.checked }, `${rule.name}: ${e.target.checked ? 'paint yields to it' : 'paint covers it'}`)} />over paint</label>
+        <select
+          className="textf h-6 min-w-0 flex-1 px-1"
+          aria-label="surface the rule lays"
+          value={rule.surface}
+          onChange={(e) => laySurface(session, rule, e.target.value)}
+        >
+          {!surface && <option value={rule.surface}>a surface that is gone</option>}
+          {surfaces.map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.name}
+            </option>
+          ))}
+        </select>
+        <NumberField
+          label="share the rule lays"
+          hideLabel
+          className="w-[58px]"
+          fill
+          value={rule.share * 100}
+          unit="%"
+          min={0}
+          max={100}
+          step={5}
+          digits={0}
+          onCommit={(v) => setRule(session, rule, { share: v / 100 }, `share of ${rule.name}`)}
+        />
+        <label className="flex items-center gap-1 whitespace-nowrap" title="it lies over paint too: rock stays rock on a cliff">
+          <input
+            type="checkbox"
+            checked={rule.wins}
+            onChange={(e) => setRule(session, rule, { wins: e.target.checked }, `${rule.name}: ${e.target.checked ? 'paint yields to it' : 'paint covers it'}`)}
+          />
+          over paint
+        </label>
       </div>
       <div className="flex items-center gap-2">
-        <label className="flex min-w-0 items-center gap-1 whitespace-nowrap">lies on
-          <select className="textf h-6 min-w-0 px-1" aria-label="lies on" value={rule.lies ?? 'ground'} onChange={(e) => setRule(session, rule, { lies: e.target.value === 'tops' || e.target.value === 'both' ? e.target.value : null }, `${rule.name} lies on ${LIES[e.target.value as keyof typeof LIES]}`)}>
-            {Object.entries(LIES).map(([k, words]) => <option key={k} value={k}>{words}</option>)}
+        <label className="flex min-w-0 items-center gap-1 whitespace-nowrap">
+          lies on
+          <select
+            className="textf h-6 min-w-0 px-1"
+            aria-label="lies on"
+            value={rule.lies ?? 'ground'}
+            onChange={(e) =>
+              setRule(
+                session,
+                rule,
+                { lies: e.target.value === 'tops' || e.target.value === 'both' ? e.target.value : null },
+                `${rule.name} lies on ${LIES[e.target.value as keyof typeof LIES]}`,
+              )
+            }
+          >
+            {Object.entries(LIES).map(([k, words]) => (
+              <option key={k} value={k}>
+                {words}
+              </option>
+            ))}
           </select>
         </label>
       </div>
-      {rule.lies && deaf.length > 0 && <div className="text-[13px] leading-tight" style={{ color: 'var(--oxide)' }}>nothing on tops: {deaf.map(conditionName).join(', ')} {deaf.length === 1 ? 'is' : 'are'} of the ground</div>}
+      {rule.lies && deaf.length > 0 && (
+        <div className="text-[13px] leading-tight" style={{ color: 'var(--oxide)' }}>
+          nothing on tops: {deaf.map(conditionName).join(', ')} {deaf.length === 1 ? 'is' : 'are'} of the ground
+        </div>
+      )}
       {rule.where.map((c, i) => (
-        <ConditionFields key={i} session={session} condition={c} above={above} below={below}
-          onSet={(next) => put(rule.where.map((o, k) => (k === i ? next : o)))} onRemove={() => put(rule.where.filter((_, k) => k !== i))} />
+        <ConditionFields
+          key={i}
+          session={session}
+          condition={c}
+          above={above}
+          below={below}
+          onSet={(next) => put(rule.where.map((o, k) => (k === i ? next : o)))}
+          onRemove={() => put(rule.where.filter((_, k) => k !== i))}
+        />
       ))}
       <div className="flex items-center justify-between">
         <span className="label">{rule.where.length === 0 ? 'everywhere, as it has no condition' : rule.where.length === 1 ? '' : 'all of them must hold'}</span>
-        <button className="act plain" style={{ padding: '0 4px', minHeight: 22 }} disabled={rule.where.length >= 8} onClick={add}><Plus size={13} />condition</button>
+        <button className="act plain" style={{ padding: '0 4px', minHeight: 22 }} disabled={rule.where.length >= 8} onClick={add}>
+          <Plus size={13} />
+          condition
+        </button>
       </div>
     </div>
   );
 }
 
-interface ConditionProps { session: Session; condition: GroundCondition; above: string; below: string; onSet(next: GroundCondition): void; onRemove(): void }
+interface ConditionProps {
+  session: Session;
+  condition: GroundCondition;
+  above: string;
+  below: string;
+  onSet(next: GroundCondition): void;
+  onRemove(): void;
+}
 
 function ConditionFields({ session, condition: c, above, below, onSet, onRemove }: ConditionProps) {
   const { limits, widest, step } = CONDITIONS[c.by];
   const name = conditionName(c.by);
   const unit = unitOf(c.by) || undefined;
   const lifts = liftStack(session.level);
-  const change = (by: ConditionKind) => { const made = firstCondition(session.level, by); if (made) onSet(made); };
+  const change = (by: ConditionKind) => {
+    const made = firstCondition(session.level, by);
+    if (made) onSet(made);
+  };
   const digits = step < 0.1 ? 2 : step < 1 ? 2 : 1;
   return (
     <div className="grid grid-cols-1 gap-0.5 border-t pt-1" style={{ borderColor: 'var(--hair)' }}>
       <div className="flex items-center gap-1">
-        <select className="textf h-6 w-[88px] min-w-0 px-0.5" aria-label="what the condition goes by" value={c.by} onChange={(e) => change(e.target.value as ConditionKind)}>{CONDITION_KINDS.map((k) => <option key={k} value={k} disabled={!firstCondition(session.level, k)}>{conditionName(k)}</option>)}</select>
-        <NumberField label={`${name} from`} hideLabel className="w-[46px]" fill value={c.band[0]} min={limits[0]} max={c.band[1]} step={step} digits={digits} onCommit={(v) => onSet({ ...c, band: [v, c.band[1]] })} />
+        <select
+          className="textf h-6 w-[88px] min-w-0 px-0.5"
+          aria-label="what the condition goes by"
+          value={c.by}
+          onChange={(e) => change(e.target.value as ConditionKind)}
+        >
+          {CONDITION_KINDS.map((k) => (
+            <option key={k} value={k} disabled={!firstCondition(session.level, k)}>
+              {conditionName(k)}
+            </option>
+          ))}
+        </select>
+        <NumberField
+          label={`${name} from`}
+          hideLabel
+          className="w-[46px]"
+          fill
+          value={c.band[0]}
+          min={limits[0]}
+          max={c.band[1]}
+          step={step}
+          digits={digits}
+          onCommit={(v) => onSet({ ...c, band: [v, c.band[1]] })}
+        />
         <span className="label">to</span>
-        <NumberField label={`${name} to`} hideLabel className="w-[46px]" fill value={c.band[1]} min={c.band[0]} max={limits[1]} step={step} digits={digits} onCommit={(v) => onSet({ ...c, band: [c.band[0], v] })} />
-        <button className="icon-btn ml-auto" style={{ width: 20 }} aria-label={`remove the condition ${name}`} onClick={onRemove}><X size={13} /></button>
+        <NumberField
+          label={`${name} to`}
+          hideLabel
+          className="w-[46px]"
+          fill
+          value={c.band[1]}
+          min={c.band[0]}
+          max={limits[1]}
+          step={step}
+          digits={digits}
+          onCommit={(v) => onSet({ ...c, band: [c.band[0], v] })}
+        />
+        <button className="icon-btn ml-auto" style={{ width: 20 }} aria-label={`remove the condition ${name}`} onClick={onRemove}>
+          <X size={13} />
+        </button>
       </div>
       <BandStrip condition={c} above={above} below={below} />
       <div className="flex flex-wrap items-center justify-between gap-x-2 gap-y-0.5">
         <NumberField label="soft over" value={c.soft} unit={unit} min={0} max={widest} step={step} digits={digits} onCommit={(soft) => onSet({ ...c, soft })} />
-        {c.by === 'curvature' && <NumberField label="across" value={c.over} unit="m" min={0.25} max={200} step={0.5} onCommit={(over) => onSet({ ...c, over })} />}
+        {c.by === 'curvature' && (
+          <NumberField label="across" value={c.over} unit="m" min={0.25} max={200} step={0.5} onCommit={(over) => onSet({ ...c, over })} />
+        )}
         {c.by === 'noise' && <NumberField label="size" value={c.scale} unit="m" min={0.5} max={5000} step={1} onCommit={(scale) => onSet({ ...c, scale })} />}
-        {c.by === 'noise' && <button className="act" style={{ padding: '0 6px', minHeight: 22 }} title="other patches" onClick={() => onSet({ ...c, seed: (c.seed + 1) % 2_147_483_647 })}>seed <span className="fig">{c.seed}</span></button>}
+        {c.by === 'noise' && (
+          <button
+            className="act"
+            style={{ padding: '0 6px', minHeight: 22 }}
+            title="other patches"
+            onClick={() => onSet({ ...c, seed: (c.seed + 1) % 2_147_483_647 })}
+          >
+            seed <span className="fig">{c.seed}</span>
+          </button>
+        )}
         {c.by === 'route' && (
-          <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="which way" value={c.route ?? ''} onChange={(e) => { const { route: _old, ...rest } = c; onSet(e.target.value ? { ...rest, route: e.target.value } : rest); }}>
-            <option value="">any way</option>{lifts.filter((l) => l.lift === 'route').map((l) => <option key={l.id} value={l.id}>{l.name}</option>)}
+          <select
+            className="textf h-6 min-w-0 flex-1 px-1"
+            aria-label="which way"
+            value={c.route ?? ''}
+            onChange={(e) => {
+              const { route: _old, ...rest } = c;
+              onSet(e.target.value ? { ...rest, route: e.target.value } : rest);
+            }}
+          >
+            <option value="">any way</option>
+            {lifts
+              .filter((l) => l.lift === 'route')
+              .map((l) => (
+                <option key={l.id} value={l.id}>
+                  {l.name}
+                </option>
+              ))}
           </select>
         )}
-        {c.by === 'lift' && <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="which lift" value={c.lift} onChange={(e) => onSet({ ...c, lift: e.target.value })}>{lifts.map((l) => <option key={l.id} value={l.id}>{l.name}</option>)}</select>}
+        {c.by === 'lift' && (
+          <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="which lift" value={c.lift} onChange={(e) => onSet({ ...c, lift: e.target.value })}>
+            {lifts.map((l) => (
+              <option key={l.id} value={l.id}>
+                {l.name}
+              </option>
+            ))}
+          </select>
+        )}
       </div>
     </div>
   );

@@ -16,29 +16,64 @@ export function SurfaceTable({ session, surfaces, surface, own }: { session: Ses
   const shares = useMemo(() => sharesOf(session.made.ground), [session.made.ground, session.revision]); // eslint-disable-line react-hooks/exhaustive-deps
   const place = surfaces.indexOf(surface);
   return (
-    <Table label="surfaces" rows={surfaces} empty=""
+    <Table
+      label="surfaces"
+      rows={surfaces}
+      empty=""
       header={
         <>
           <span className="label mr-auto whitespace-nowrap">paint with</span>
           {own && (
             <>
-              <button className="icon-btn" aria-label="earlier in the list" disabled={place < 1} onClick={() => placeSurface(session, surface, place - 1)}><ArrowUp size={14} /></button>
-              <button className="icon-btn" aria-label="later in the list" disabled={place >= surfaces.length - 1} onClick={() => placeSurface(session, surface, place + 1)}><ArrowDown size={14} /></button>
-              <button className="icon-btn" aria-label="duplicate the surface" onClick={() => copySurface(session, surface)}><Copy size={14} /></button>
-              <button className="icon-btn" aria-label="delete the surface" onClick={() => removeSurface(session, surface)}><Trash2 size={14} /></button>
-              <select className="textf h-6 w-[62px] px-0.5" aria-label="add a surface" value="" onChange={(e) => addSurface(session, e.target.value as TextureName)}><option value="" disabled>add</option>{TEXTURES.map((t) => <option key={t}>{t}</option>)}</select>
+              <button className="icon-btn" aria-label="earlier in the list" disabled={place < 1} onClick={() => placeSurface(session, surface, place - 1)}>
+                <ArrowUp size={14} />
+              </button>
+              <button
+                className="icon-btn"
+                aria-label="later in the list"
+                disabled={place >= surfaces.length - 1}
+                onClick={() => placeSurface(session, surface, place + 1)}
+              >
+                <ArrowDown size={14} />
+              </button>
+              <button className="icon-btn" aria-label="duplicate the surface" onClick={() => copySurface(session, surface)}>
+                <Copy size={14} />
+              </button>
+              <button className="icon-btn" aria-label="delete the surface" onClick={() => removeSurface(session, surface)}>
+                <Trash2 size={14} />
+              </button>
+              <select
+                className="textf h-6 w-[62px] px-0.5"
+                aria-label="add a surface"
+                value=""
+                onChange={(e) => addSurface(session, e.target.value as TextureName)}
+              >
+                <option value="" disabled>
+                  add
+                </option>
+                {TEXTURES.map((t) => (
+                  <option key={t}>{t}</option>
+                ))}
+              </select>
             </>
           )}
         </>
       }
       row={(s, i) => (
-        <Row selected={s.id === surface.id} onClick={() => { set({ surface: s.id }); if (own && !['paint', 'replace', 'fill'].includes(useUi.getState().tool)) setTool('paint'); }}>
+        <Row
+          selected={s.id === surface.id}
+          onClick={() => {
+            set({ surface: s.id });
+            if (own && !['paint', 'replace', 'fill'].includes(useUi.getState().tool)) setTool('paint');
+          }}
+        >
           <Swatch session={session} surface={s} />
           {own ? <NameCell name={s.name} onRename={(name) => renameObject(session, s.id, name)} /> : <span>{s.name}</span>}
           <span className="label ml-auto">{s.tile} m</span>
           <span className="fig w-12 text-right">{(shares[i] * 100).toFixed(0)} %</span>
         </Row>
-      )} />
+      )}
+    />
   );
 }
 

@@ -31,10 +31,18 @@ export function useSwatch(session: Session, surface: Surface | undefined): strin
   useEffect(() => {
     if (!of?.picture || made.has(key)) return;
     let gone = false;
-    void pictureLayer(of.picture, SIDE).then((picture) => { made.set(key, drawn(of, tint, picture)); if (!gone) again((n) => n + 1); }, () => {});
-    return () => { gone = true; };
-  // Its key says all that the swatch is made of.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
+    void pictureLayer(of.picture, SIDE).then(
+      (picture) => {
+        made.set(key, drawn(of, tint, picture));
+        if (!gone) again((n) => n + 1);
+      },
+      () => {},
+    );
+    return () => {
+      gone = true;
+    };
+    // Its key says all that the swatch is made of.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key]);
   if (!of) return NONE;
   if (!of.picture && !made.has(key)) made.set(key, drawn(of, tint));
@@ -43,5 +51,13 @@ export function useSwatch(session: Session, surface: Surface | undefined): strin
 
 /** A surface in a row of a table. */
 export function Swatch({ session, surface }: { session: Session; surface: Surface | undefined }) {
-  return <img src={useSwatch(session, surface)} width={30} height={16} alt="" style={{ height: 16, width: 30, objectFit: 'cover', border: '1px solid var(--ink)' }} />;
+  return (
+    <img
+      src={useSwatch(session, surface)}
+      width={30}
+      height={16}
+      alt=""
+      style={{ height: 16, width: 30, objectFit: 'cover', border: '1px solid var(--ink)' }}
+    />
+  );
 }

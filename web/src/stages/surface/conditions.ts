@@ -3,7 +3,15 @@ import type { ConditionKind, GroundCondition } from '@rammer/core/level/objects'
 import { conditionName, unitOf } from '@rammer/core/surface/rules/index';
 
 /** How each kind of condition begins, is drawn (over which values) and stepped. */
-export const CONDITIONS: { readonly [K in ConditionKind]: { first: Omit<Extract<GroundCondition, { by: K }>, 'by' | 'lift'>; drawn: [number, number]; limits: [number, number]; widest: number; step: number } } = {
+export const CONDITIONS: {
+  readonly [K in ConditionKind]: {
+    first: Omit<Extract<GroundCondition, { by: K }>, 'by' | 'lift'>;
+    drawn: [number, number];
+    limits: [number, number];
+    widest: number;
+    step: number;
+  };
+} = {
   slope: { first: { band: [35, 90], soft: 8 }, drawn: [0, 90], limits: [0, 90], widest: 60, step: 1 },
   height: { first: { band: [0, 10], soft: 2 }, drawn: [-10, 50], limits: [-2000, 3000], widest: 500, step: 1 },
   water: { first: { band: [-50, 0.5], soft: 0.4 }, drawn: [-2, 10], limits: [-500, 3000], widest: 200, step: 0.1 },

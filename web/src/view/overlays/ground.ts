@@ -2,7 +2,24 @@ import { strongestOf } from '@rammer/core/surface/ground';
 import { hex, type Colour, type OverlayOf } from './paint';
 
 /** Sixteen grounds, neighbours in the list far apart. */
-const GROUNDS: readonly Colour[] = [[152, 168, 96], [120, 124, 140], [206, 190, 150], [86, 116, 70], [170, 110, 84], [96, 140, 150], [214, 206, 190], [118, 90, 104], [190, 160, 70], [70, 86, 110], [176, 186, 160], [130, 96, 62], [160, 134, 168], [78, 128, 108], [220, 176, 150], [64, 72, 66]];
+const GROUNDS: readonly Colour[] = [
+  [152, 168, 96],
+  [120, 124, 140],
+  [206, 190, 150],
+  [86, 116, 70],
+  [170, 110, 84],
+  [96, 140, 150],
+  [214, 206, 190],
+  [118, 90, 104],
+  [190, 160, 70],
+  [70, 86, 110],
+  [176, 186, 160],
+  [130, 96, 62],
+  [160, 134, 168],
+  [78, 128, 108],
+  [220, 176, 150],
+  [64, 72, 66],
+];
 
 export const ground: OverlayOf = {
   draw(input, put) {

@@ -8,7 +8,9 @@ const HIGH: Colour = [240, 224, 186];
 /** A step of contours that gives about a dozen over the range: 1, 2 or 5 of a power of ten. */
 export function contourStep(range: number): number {
   let step = 0.25;
-  for (const s of [0.25, 0.5, 1, 2, 5, 10, 20, 50, 100]) if (range / s > 16) step = s; else return s;
+  for (const s of [0.25, 0.5, 1, 2, 5, 10, 20, 50, 100])
+    if (range / s > 16) step = s;
+    else return s;
   return step;
 }
 
@@ -29,7 +31,19 @@ export const height: OverlayOf = {
     const colourOf = (h: number) => mix(LOW, HIGH, (Math.floor(h / step) - Math.floor(low / step)) / bands);
     for (let i = 0; i < heights.length; i++) put(i, colourOf(heights[i]), 190);
     const lines = contours(terrain, step, LABELLED);
-    const labels = Float32Array.from(lines.flatMap(({ points, height }) => { const k = Math.floor(points.length / 4) * 2; return [points[k], height, points[k + 1]]; }));
-    return { labels, step, keys: [{ colour: hex(colourOf(low)), text: `${metric(low)} m` }, { colour: hex(colourOf(high)), text: `${metric(high)} m, contours each ${step} m` }] };
+    const labels = Float32Array.from(
+      lines.flatMap(({ points, height }) => {
+        const k = Math.floor(points.length / 4) * 2;
+        return [points[k], height, points[k + 1]];
+      }),
+    );
+    return {
+      labels,
+      step,
+      keys: [
+        { colour: hex(colourOf(low)), text: `${metric(low)} m` },
+        { colour: hex(colourOf(high)), text: `${metric(high)} m, contours each ${step} m` },
+      ],
+    };
   },
 };

@@ -7,12 +7,22 @@ import { overlayPicture } from '../overlayPicture';
 import { pictureOf, type Pictured } from './index';
 import { HATCH, type OverlayInput } from './paint';
 
-vi.hoisted(() => { globalThis.localStorage ??= { getItem: () => null, setItem: () => {} } as never; });
+vi.hoisted(() => {
+  globalThis.localStorage ??= { getItem: () => null, setItem: () => {} } as never;
+});
 
 const grid = gridOf({ tilesX: 2, tilesZ: 2, spacing: 0.5 });
 const input = (height: (x: number, z: number) => number, more: Partial<OverlayInput> = {}): OverlayInput => {
   const heights = Float32Array.from({ length: grid.nx * grid.nz }, (_, i) => height((i % grid.nx) * 0.5, Math.floor(i / grid.nx) * 0.5));
-  return { terrain: { grid, heights, noise: new Map() }, ground: makeGround(grid, [{ name: 'turf' }, { name: 'slate' }] as Surface[]), waters: [], wade: 0.9, maxSlope: 45, eye: 1.65, ...more };
+  return {
+    terrain: { grid, heights, noise: new Map() },
+    ground: makeGround(grid, [{ name: 'turf' }, { name: 'slate' }] as Surface[]),
+    waters: [],
+    wade: 0.9,
+    maxSlope: 45,
+    eye: 1.65,
+    ...more,
+  };
 };
 const pictures = OVERLAYS.filter((name) => pictureOf(name));
 
@@ -21,7 +31,10 @@ it('pictures are a file each, by the name that is chosen; what is none has no pi
   expect(pictures).toEqual(['height', 'curvature', 'islands', 'water depth', 'ground', 'cut and fill', 'runoff', 'repeat', 'texels']);
   expect([pictureOf('none'), pictureOf('wireframe'), pictureOf('toString')]).toEqual([undefined, undefined, undefined]);
   for (const name of pictures) {
-    const { picture, keys } = overlayPicture(name as Pictured, input((x) => x / 20));
+    const { picture, keys } = overlayPicture(
+      name as Pictured,
+      input((x) => x / 20),
+    );
     expect([name, picture.length, keys.length > 0]).toEqual([name, grid.nx * grid.nz * 4, true]);
   }
 });
@@ -34,9 +47,17 @@ it('cut and fill by hand: 40 samples of a quarter square metre a metre up, 8 of 
 });
 
 it('height tells its range and draws about a dozen contours over it', () => {
-  const { keys, step, labels } = overlayPicture('height', input((x) => x / 4));
+  const { keys, step, labels } = overlayPicture(
+    'height',
+    input((x) => x / 4),
+  );
   // 16 m from end to end: a contour each metre.
   expect([step, keys.map((k) => k.text)]).toEqual([1, ['0.0 m', '16 m, contours each 1 m']]);
   expect(labels.length % 3).toBe(0);
-  expect(overlayPicture('water depth', input(() => 0)).keys[0].text).toBe('no water stands in the level');
+  expect(
+    overlayPicture(
+      'water depth',
+      input(() => 0),
+    ).keys[0].text,
+  ).toBe('no water stands in the level');
 });

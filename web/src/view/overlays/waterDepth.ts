@@ -17,6 +17,11 @@ export const waterDepth: OverlayOf = {
       }
     }
     if (deepest === 0) return { keys: [{ colour: hex(SHALLOW), text: 'no water stands in the level' }] };
-    return { keys: [{ colour: hex(SHALLOW), text: `waded through, to ${input.wade} m` }, { colour: hex(DEEP), hatched: true, text: `too deep; ${deepest.toFixed(2)} m at the deepest` }] };
+    return {
+      keys: [
+        { colour: hex(SHALLOW), text: `waded through, to ${input.wade} m` },
+        { colour: hex(DEEP), hatched: true, text: `too deep; ${deepest.toFixed(2)} m at the deepest` },
+      ],
+    };
   },
 };

@@ -53,7 +53,8 @@ export const OVERLAYS_CODE = /* glsl */ `
     vec2 w = max(fwidth(at), vec2(1e-5));
     vec2 off = abs(fract(at - 0.5) - 0.5);
     float diagonal = abs(fract(at.x - at.y - 0.5) - 0.5);
-    float line = max(max(1.0 - smoothstep(w.x * 0.5, w.x, off.x), 1.0 - smoothstep(w.y * 0.5, w.y, off.y)), (1.0 - smoothstep((w.x + w.y) * 0.4, (w.x + w.y) * 0.8, diagonal)) * 0.6);
+    float cross = max(1.0 - smoothstep(w.x * 0.5, w.x, off.x), 1.0 - smoothstep(w.y * 0.5, w.y, off.y));
+    float line = max(cross, (1.0 - smoothstep((w.x + w.y) * 0.4, (w.x + w.y) * 0.8, diagonal)) * 0.6);
     shaded = mix(shaded, vec3(0.09, 0.13, 0.12), line * (1.0 - smoothstep(0.25, 0.6, max(w.x, w.y))) * 0.8);
   }
 #endif

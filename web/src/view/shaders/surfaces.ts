@@ -113,7 +113,10 @@ vec3 groundedFoot(vec3 own, vec3 p) {
 }
 `;
 
-/** The paint on tops of blocks and pieces over their own colour. PAINTED only where a level has any: a software renderer pays for the code on every fragment. */
+/**
+ * The paint on tops of blocks and pieces over their own colour. PAINTED only where a level has any: a software renderer pays for
+ * the code on every fragment.
+ */
 export const PAINTED_TOPS = /* glsl */ `
 #ifdef PAINTED
 uniform highp sampler2DArray uTops;

@@ -14,7 +14,10 @@ void main() {
 }
 `;
 
-/** Ground by its surfaces: one fetch for the light, one for the shares, one for broad variation, one a surface. QUICK while a slow machine moves the view; TOO_STEEP shows what is too steep. */
+/**
+ * Ground by its surfaces: one fetch for the light, one for the shares, one for broad variation, one a surface. QUICK while a slow
+ * machine moves the view; TOO_STEEP shows what is too steep.
+ */
 export const TERRAIN_FRAGMENT = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
