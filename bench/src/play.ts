@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { SHIPPED_BODIES } from '@rammer/core/body/bodies';
 import { loadSolidKernel } from '@rammer/core/block/loadKernel';
-import { assemble } from '@rammer/core/cost/parts';
+import { assemble } from '@rammer/core/scene/parts';
 import { composeTerrain } from '@rammer/core/earth/compose';
 import { heightAt } from '@rammer/core/earth/sample';
 import { barred } from '@rammer/core/earth/water';
@@ -93,7 +93,7 @@ async function check(): Promise<Pair> {
   const level = read.value;
   const assets = await readAssets(level);
   if (!assets.ok) throw new Error(assets.message);
-  const parts = assemble(level, assets.value, await loadSolidKernel());
+  const parts = await assemble(level, assets.value, await loadSolidKernel());
   const body = playerBody(level).figures;
   const on = { terrain: barred(parts.terrain, parts.waters, body.wade), blocks: parts.blocks.filter((b) => !b.stops && !b.background), meshes: parts.solids };
   const [entry, objective] = [marker(level, 'entry')!.at, marker(level, 'objective')!.at];

@@ -10,7 +10,8 @@ import { shippedPlants } from '@rammer/core/kit/plants';
 import { applyEdit, commitChanges } from '@rammer/core/level/edits/index';
 import { makeLevel, presentPieces, type Level } from '@rammer/core/level/level';
 import type { AssetObject, LevelObject, Piece, Species } from '@rammer/core/level/objects';
-import { presentOf, type PresentMark } from '@rammer/core/level/present';
+import { presentOf } from '@rammer/core/level/present';
+import type { Mark } from '@rammer/core/num/journal';
 import { hashUnit } from '@rammer/core/num/hash';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { terrainOf } from '@rammer/core/testing/levels';
@@ -40,7 +41,7 @@ const asset = (id: string): LevelObject => ({ id, version: 1, kind: 'asset', nam
 
 /** What the interface keeps of pieces: where they stand, in what cells they are drawn. */
 class Kept {
-  private mark?: PresentMark;
+  private mark?: Mark;
   readonly scene = new PlacedScene();
   readonly cells = new PieceCells();
   constructor(readonly level: Level) {

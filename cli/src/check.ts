@@ -1,16 +1,12 @@
-import { checkLevel, type Check } from '@rammer/core/snag/checkLevel';
+import { checkLevel, type Check } from '@rammer/core/scene/checkLevel';
 import type { Command } from './command';
 
 export const check: Command = async (level, { assets, kernel, progress }) => {
-  const report = checkLevel(
-    level,
-    (share) => {
-      progress(share);
-      return true;
-    },
-    assets,
-    kernel,
-  )!;
+  const onProgress = (share: number) => {
+    progress(share);
+    return true;
+  };
+  const report = (await checkLevel(level, { assets, kernel, onProgress }))!;
   const { size, reach, cost, snags } = report;
   const text = [
     `size    ${size.width} x ${size.depth} m, heights ${size.lowest.toFixed(1)} to ${size.highest.toFixed(1)} m, ${size.blocks} blocks`,

@@ -1,27 +1,21 @@
 import { COURSES } from '@rammer/core/cost/batches';
 import { baseTerm, BUDGET_SHARE, DEVICES, termOf } from '@rammer/core/cost/frame';
-import { assemble, levelDrawables } from '@rammer/core/cost/parts';
-import { costPlaces, placeCosts } from '@rammer/core/cost/places';
+import { costPlaces } from '@rammer/core/cost/places';
 import { settingsOf } from '@rammer/core/level/level';
-import { overviewPose } from '@rammer/core/snag/checkLevel';
+import { overviewPose } from '@rammer/core/scene/checkLevel';
+import { sceneOf } from '@rammer/core/scene/parts';
 import type { Command } from './command';
 
 /** What each place costs on a device, by course; exit 1 where the dearest stands over the budget line. */
-export const cost: Command = (level, { assets, kernel, device: wanted }) => {
+export const cost: Command = async (level, { assets, kernel, device: wanted }) => {
   const id = wanted ?? settingsOf(level).device;
   if (!Object.hasOwn(DEVICES, id)) throw new Error(`there is no device ${id}; there are ${Object.keys(DEVICES).join(', ')}`);
   const device = DEVICES[id as keyof typeof DEVICES];
-  const parts = assemble(level, assets, kernel);
-  const { grid } = parts.terrain;
-  const drawables = levelDrawables(parts);
+  const scene = (await sceneOf(level, assets, { kernel }))!;
+  const { grid } = scene.terrain.value;
   const saved = costPlaces(level);
-  const places = placeCosts(
-    level,
-    drawables,
-    grid.spacing,
-    saved.length > 0 ? saved : [{ name: 'overview', pose: overviewPose(grid.width, grid.depth, 0) }],
-    id as keyof typeof DEVICES,
-  ).map(({ name, sums, frame }) => ({
+  const overview = [{ name: 'overview', pose: overviewPose(grid.width, grid.depth, 0) }];
+  const places = scene.cost.at(saved.length > 0 ? saved : overview, id as keyof typeof DEVICES).map(({ name, sums, frame }) => ({
     place: name,
     frame,
     drawn: sums.all,

@@ -1,6 +1,6 @@
 import { closeSync, mkdirSync, openSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { assemble } from '@rammer/core/cost/parts';
+import { assemble } from '@rammer/core/scene/parts';
 import { levelGlbStream } from '@rammer/core/io/glb';
 import type { GlbStream } from '@rammer/core/io/glbStream';
 import { blocksToObj } from '@rammer/core/io/obj';
@@ -12,7 +12,7 @@ import type { Command } from './command';
 /** Writes the level in open formats to a folder: GLB plain and instanced, heights as PNG and RAW, contours, ground and weights, OBJ of the blocks. */
 export const exportLevel: Command = async (level, { assets, kernel, out }) => {
   if (!out) throw new Error('export needs a folder to write to: --out FOLDER');
-  const parts = assemble(level, assets, kernel);
+  const parts = await assemble(level, assets, kernel);
   mkdirSync(out, { recursive: true });
   const files: { file: string; bytes: number }[] = [];
   const put = (file: string, content: Uint8Array | string) => {

@@ -7,7 +7,7 @@ import { cost } from './cost';
 import { exportLevel } from './export';
 import { walk } from './walk';
 import { loadSolidKernel } from '@rammer/core/block/loadKernel';
-import { needsKernel } from '@rammer/core/cost/parts';
+import { needsKernel } from '@rammer/core/scene/parts';
 import { readAssets } from '@rammer/core/io/readAssets';
 import { TooMuch } from '@rammer/core/num/tooMuch';
 import { readPackage } from '@rammer/core/io/package';

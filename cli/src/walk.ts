@@ -1,4 +1,4 @@
-import { assemble } from '@rammer/core/cost/parts';
+import { assemble } from '@rammer/core/scene/parts';
 import { barred } from '@rammer/core/earth/water';
 import { marker, ofKind, playerBody } from '@rammer/core/level/level';
 import { OPENING_BAND } from '@rammer/core/play/limits';
@@ -9,7 +9,7 @@ import type { Command } from './command';
 
 /** Whether the player gets from the entry to the objective, and where each threat can go; exit 1 where not. */
 export const walk: Command = async (level, { assets, kernel, body: wanted, progress }) => {
-  const parts = assemble(level, assets, kernel);
+  const parts = await assemble(level, assets, kernel);
   const { terrain, solids } = parts;
   const blocks = parts.blocks.filter((b) => !b.stops && !b.background);
   const player = wanted ? ofKind(level, 'body').find((b) => b.id === wanted || b.name === wanted) : playerBody(level);

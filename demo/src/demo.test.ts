@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { composeTerrain, wholeRect } from '@rammer/core/earth/compose';
 import { loadSolidKernel } from '@rammer/core/block/loadKernel';
-import { assemble } from '@rammer/core/cost/parts';
+import { assemble } from '@rammer/core/scene/parts';
 import { PLANT_STRIDE } from '@rammer/core/growth/plants';
 import { readAssets } from '@rammer/core/io/readAssets';
 import { composeGround, groundNameAt, makeGround, strongestOf } from '@rammer/core/surface/ground';
@@ -51,7 +51,7 @@ describe('the small demo', () => {
   it('is planted by its rules: none in the water, heather and birch off the gravel, spaced as they say', async () => {
     const assets = await readAssets(level);
     if (!assets.ok) throw new Error(assets.message);
-    const parts = assemble(level, assets.value, await loadSolidKernel());
+    const parts = await assemble(level, assets.value, await loadSolidKernel());
     // The adit is cut: its mass less gallery and niche.
     const mass = parts.built.find((b) => b.name === 'adit mass')!;
     expect(mass.voids).toHaveLength(2);

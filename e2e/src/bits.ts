@@ -1,5 +1,5 @@
 import { SHIPPED_BODIES } from '@rammer/core/body/bodies';
-import { assemble } from '@rammer/core/cost/parts';
+import { assemble } from '@rammer/core/scene/parts';
 import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
 import { shippedPlants } from '@rammer/core/kit/plants';
 import { groundDefaults, surfaceFrom } from '@rammer/core/surface/surfaces';
@@ -86,7 +86,7 @@ const GROUND: { id: string; kind: string; [field: string]: unknown }[] = [
 ];
 
 /** What must come out the same wherever it runs; bundled and run in the browser by the test beside it. */
-export function bits(): { terrain: string; angles: string; ground: string; plants: string[]; texture: string; stands: string[] } {
+export async function bits(): Promise<{ terrain: string; angles: string; ground: string; plants: string[]; texture: string; stands: string[] }> {
   const level = newLevel({ name: 'bits', tilesX: 3, tilesZ: 2, spacing: 0.5, body: { name: 'adult', figures: SHIPPED_BODIES.adult }, seed: 4711 });
   const angles = Float64Array.from({ length: 20_000 }, (_, i) => sinCosDeg(i * 0.7331)[i % 2] + atan2Deg(i - 9000.5, 77.7 + (i % 911)));
   for (const o of groundDefaults()) level.objects.set(o.id, o);
@@ -111,7 +111,7 @@ export function bits(): { terrain: string; angles: string; ground: string; plant
     Int32Array.from({ length: 65 * 65 }, (_, i) => (i * 53) % 2048),
   );
   level.tiles.set('heather/sown/1,0', new Int32Array(65 * 65).fill(700));
-  const parts = assemble(level, assets);
+  const parts = await assemble(level, assets);
   return {
     terrain: hashBytes(new Uint8Array(composeTerrain(level).heights.buffer)),
     angles: hashBytes(new Uint8Array(angles.buffer)),

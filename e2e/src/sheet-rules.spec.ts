@@ -95,7 +95,7 @@ test('Node and the browser compute the same bits', async ({ browser }) => {
   await page.addScriptTag({ content: code });
   const there = await page.evaluate('bits.bits()');
   await page.close();
-  const here = bits();
+  const here = await bits();
   expect(there).toEqual(here);
   // What was kept up through edits is what comes of nothing.
   expect(here.stands[0]).toBe(here.stands[1]);

@@ -7,7 +7,7 @@ import type { Vec3 } from '../num/vec';
 import type { SolidKernel } from './kernel';
 import type { PlacedMesh } from './placedMesh';
 import { isPlain, shapeMesh } from './shapes';
-import { blockBounds } from './solid';
+import { blockBounds, boundsMeet, type Bounds } from './solid';
 
 /** A block as a mesh in the level: its shape less the voids that cut it. */
 export interface BuiltBlock extends PlacedMesh {
@@ -35,32 +35,34 @@ export interface Split {
  * @param blocks that are in the level
  */
 export function splitBlocks(blocks: readonly Block[]): Split {
-  const byId = (a: Block, b: Block) => (a.id < b.id ? -1 : 1);
   const voids = blocks
     .filter((b) => b.op === 'void')
-    .sort(byId)
-    .map((block) => ({ block, ...blockBounds(block) }));
+    .sort((a, b) => (a.id < b.id ? -1 : 1))
+    .map(bounded);
   const out: Split = { plain: [], special: [] };
   for (const block of blocks) {
     if (block.op === 'void') continue;
-    const { min, max } = blockBounds(block);
-    const cuts = voids
-      .filter(
-        (v) =>
-          (v.block.cuts !== 'group' || (block.group !== undefined && v.block.group === block.group)) &&
-          v.min[0] < max[0] &&
-          v.max[0] > min[0] &&
-          v.min[1] < max[1] &&
-          v.max[1] > min[1] &&
-          v.min[2] < max[2] &&
-          v.max[2] > min[2],
-      )
-      .map((v) => v.block);
+    const cuts = cutters(bounded(block), voids);
     if (cuts.length === 0 && isPlain(block)) out.plain.push(block);
     else out.special.push({ block, voids: cuts });
   }
   return out;
 }
+
+/** A block with its bounds in the level. */
+export interface Bounded {
+  id: string;
+  block: Block;
+  bounds: Bounds;
+}
+
+export const bounded = (block: Block): Bounded => ({ id: block.id, block, bounds: blockBounds(block) });
+
+/** Of some voids, those that cut a solid, in their order, see `splitBlocks`. */
+export const cutters = ({ block, bounds }: Bounded, voids: readonly Bounded[]): Block[] =>
+  voids
+    .filter((v) => (v.block.cuts !== 'group' || (block.group !== undefined && v.block.group === block.group)) && boundsMeet(v.bounds, bounds))
+    .map((v) => v.block);
 
 const shapeKey = (b: Block): string =>
   JSON.stringify([

@@ -1,6 +1,6 @@
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { needsKernel } from '../cost/parts';
+import { needsKernel } from '../scene/parts';
 import { readPackage, writePackage } from '../io/package';
 import { inCopy, isMade, ownerOf } from '../level/instance';
 import { presentBlocks, type Level } from '../level/level';

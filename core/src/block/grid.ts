@@ -1,6 +1,7 @@
 import type { Block } from '../level/objects';
-import { blockBounds, blockSolid, blockToLevel, raySolid } from './solid';
+import { blockBounds, blockSolid, blockToLevel, raySolid, type Bounds } from './solid';
 import { cellsAlong } from '../num/cellsAlong';
+import { Sorted } from '../num/sorted';
 import type { Vec3 } from '../num/vec';
 
 /** Side of a cell, metres: the grid of drawing, picking and culling. */
@@ -25,53 +26,115 @@ function spanOf(block: Block): Span {
   return { cx0: Math.floor(min[0] / CELL), cz0: Math.floor(min[2] / CELL), cx1: Math.floor(max[0] / CELL), cz1: Math.floor(max[2] / CELL) };
 }
 
+const isWide = ({ cx0, cz0, cx1, cz1 }: Span): boolean => (cx1 - cx0 + 1) * (cz1 - cz0 + 1) > MOST_CELLS;
+
 /** A grid of which some blocks are so wide that they are found by their bounds. */
 class WideGrid extends Map<string, Block[]> {
-  constructor(
-    private readonly wide: readonly { block: Block; place: number; span: Span }[],
-    private readonly places: ReadonlyMap<Block, number>,
-  ) {
+  private readonly wide = new Map<Block, Span>();
+
+  /** @param order of the blocks in a cell */
+  constructor(private readonly order: (a: Block, b: Block) => number) {
     super();
   }
 
-  /** The cell's blocks, wide ones among them, in the order they were given. */
+  /** The cell's blocks, wide ones among them. */
   override get(key: string): Block[] | undefined {
     const own = super.get(key);
+    if (this.wide.size === 0) return own;
     const [cx, cz] = key.split(',').map(Number);
-    const over = this.wide.filter(({ span }) => cx >= span.cx0 && cx <= span.cx1 && cz >= span.cz0 && cz <= span.cz1);
-    if (over.length === 0) return own;
-    return [...(own ?? []).map((block) => ({ block, place: this.places.get(block)! })), ...over].sort((a, b) => a.place - b.place).map(({ block }) => block);
+    const over = [...this.wide].filter(([, span]) => cx >= span.cx0 && cx <= span.cx1 && cz >= span.cz0 && cz <= span.cz1).map(([block]) => block);
+    return over.length === 0 ? own : [...(own ?? []), ...over].sort(this.order);
   }
 
   /** Spans of cells of the wide blocks. */
   spans(): Span[] {
-    return this.wide.map(({ span }) => span);
+    return [...this.wide.values()];
+  }
+
+  put(block: Block): void {
+    const span = spanOf(block);
+    if (isWide(span)) this.wide.set(block, span);
+    else
+      overCells(span, (key) => {
+        const list = super.get(key);
+        if (!list) this.set(key, [block]);
+        else {
+          let at = list.length;
+          while (at > 0 && this.order(list[at - 1], block) > 0) at--;
+          list.splice(at, 0, block);
+        }
+      });
+  }
+
+  take(block: Block): void {
+    if (this.wide.delete(block)) return;
+    overCells(spanOf(block), (key) => {
+      const list = super.get(key)!;
+      list.splice(list.indexOf(block), 1);
+      if (list.length === 0) this.delete(key);
+    });
   }
 }
 
+function overCells({ cx0, cz0, cx1, cz1 }: Span, each: (key: string) => void): void {
+  for (let cx = cx0; cx <= cx1; cx++) for (let cz = cz0; cz <= cz1; cz++) each(`${cx},${cz}`);
+}
+
+/** Blocks by cell, those of a cell in the order they are given. */
 export function blockGrid(blocks: Iterable<Block>): BlockGrid {
-  const all = [...blocks].map((block, place) => ({ block, place, span: spanOf(block) }));
-  const isWide = ({ span: { cx0, cz0, cx1, cz1 } }: { span: Span }) => (cx1 - cx0 + 1) * (cz1 - cz0 + 1) > MOST_CELLS;
-  const wide = all.filter(isWide);
-  const grid: BlockGrid = wide.length === 0 ? new Map() : new WideGrid(wide, new Map(all.map(({ block, place }) => [block, place])));
-  // Lists are filled apart from the grid: a wide one merges what it gives.
-  const lists = new Map<string, Block[]>();
-  for (const { block, span } of all) {
-    if (wide.length > 0 && isWide({ span })) continue;
-    for (let cx = span.cx0; cx <= span.cx1; cx++) {
-      for (let cz = span.cz0; cz <= span.cz1; cz++) {
-        const key = `${cx},${cz}`;
-        const list = lists.get(key);
-        if (list) list.push(block);
-        else {
-          const made = [block];
-          lists.set(key, made);
-          grid.set(key, made);
-        }
-      }
-    }
+  const places = new Map<Block, number>();
+  const grid = new WideGrid((a, b) => places.get(a)! - places.get(b)!);
+  for (const block of blocks) {
+    places.set(block, places.size);
+    grid.put(block);
   }
   return grid;
+}
+
+/**
+ * Blocks kept by id and by cell as single ones come, change and go: a change looks at the cells it touches and at nothing
+ * else. The grid is what `blockGrid` gives of the list.
+ */
+export class BlockScene {
+  private readonly cells = new WideGrid((a, b) => (a.id < b.id ? -1 : 1));
+  private readonly sorted = new Sorted<Block>();
+  private moved: Bounds[] = [];
+
+  /** It changes with the scene. */
+  get grid(): BlockGrid {
+    return this.cells;
+  }
+  /** By id; a list that stays as it is. */
+  get list(): readonly Block[] {
+    return this.sorted.all;
+  }
+  get(id: string): Block | undefined {
+    return this.sorted.get(id);
+  }
+
+  /** A block comes, or takes the place of the one of its id. */
+  put(block: Block): void {
+    if (this.get(block.id) === block) return;
+    this.delete(block.id);
+    this.sorted.set(block);
+    this.cells.put(block);
+    this.moved.push(blockBounds(block));
+  }
+
+  delete(id: string): void {
+    const before = this.get(id);
+    if (!before) return;
+    this.cells.take(before);
+    this.sorted.delete(id);
+    this.moved.push(blockBounds(before));
+  }
+
+  /** Where something came, went or changed since this was asked for. */
+  takeMoved(): Bounds[] {
+    const out = this.moved;
+    this.moved = [];
+    return out;
+  }
 }
 
 /** Spans of cells that wide blocks cover besides those in the keys. */

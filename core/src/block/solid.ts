@@ -55,6 +55,10 @@ export interface Bounds {
   max: Vec3;
 }
 
+/** Whether two boxes share more than a face. */
+export const boundsMeet = (a: Bounds, b: Bounds): boolean =>
+  a.min[0] < b.max[0] && a.max[0] > b.min[0] && a.min[1] < b.max[1] && a.max[1] > b.min[1] && a.min[2] < b.max[2] && a.max[2] > b.min[2];
+
 export function boundsOf(points: readonly Vec3[]): Bounds {
   const min: Vec3 = [Infinity, Infinity, Infinity];
   const max: Vec3 = [-Infinity, -Infinity, -Infinity];

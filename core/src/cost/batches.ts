@@ -203,35 +203,26 @@ export function blocksByCell(blocks: Iterable<Block>, listed: Listed = 'all'): M
 }
 
 /** @param built blocks that are meshes, by id, see block/build */
-export function blockDrawables(cells: ReadonlyMap<string, readonly Block[]>, built: ReadonlyMap<string, PlacedMesh> = new Map()): Drawable[] {
-  const out: Drawable[] = [];
-  for (const [cell, blocks] of cells) {
-    const min: Vec3 = [Infinity, Infinity, Infinity];
-    const max: Vec3 = [-Infinity, -Infinity, -Infinity];
-    let triangles = 0;
-    for (const block of blocks) {
-      const mesh = built.get(block.id);
-      const b = mesh ?? blockBounds(block);
-      for (let k = 0; k < 3; k++) {
-        min[k] = Math.min(min[k], b.min[k]);
-        max[k] = Math.max(max[k], b.max[k]);
-      }
-      triangles += mesh ? mesh.indices.length / 3 : blockTriangles(block);
+export const blockDrawables = (cells: ReadonlyMap<string, readonly Block[]>, built: ReadonlyMap<string, PlacedMesh> = new Map()): Drawable[] =>
+  [...cells].map(([cell, blocks]) => blockDrawable(cell, blocks, built));
+
+/** The blocks of a cell as the batch list sees them. @param built see `blockDrawables` */
+export function blockDrawable(cell: string, blocks: readonly Block[], built: Pick<ReadonlyMap<string, PlacedMesh>, 'get'>): Drawable {
+  const min: Vec3 = [Infinity, Infinity, Infinity];
+  const max: Vec3 = [-Infinity, -Infinity, -Infinity];
+  let triangles = 0;
+  for (const block of blocks) {
+    const mesh = built.get(block.id);
+    const b = mesh ?? blockBounds(block);
+    for (let k = 0; k < 3; k++) {
+      min[k] = Math.min(min[k], b.min[k]);
+      max[k] = Math.max(max[k], b.max[k]);
     }
-    // Flat shaded: each triangle has its own three vertices.
-    out.push(
-      merged({
-        key: `blocks/${cell}`,
-        course: 'blocks',
-        min,
-        max,
-        triangles: [triangles],
-        vertices: [triangles * 3],
-        bytes: triangles * 3 * BLOCK_VERTEX_BYTES,
-      }),
-    );
+    triangles += mesh ? mesh.indices.length / 3 : blockTriangles(block);
   }
-  return out;
+  // Flat shaded: each triangle has its own three vertices.
+  const bytes = triangles * 3 * BLOCK_VERTEX_BYTES;
+  return merged({ key: `blocks/${cell}`, course: 'blocks', min, max, triangles: [triangles], vertices: [triangles * 3], bytes });
 }
 
 /** Projected side of a terrain quad, as a share of half the screen height, that a LOD may reach. */

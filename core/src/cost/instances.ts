@@ -4,6 +4,7 @@ import type { Assets } from '../kit/placement';
 import { surfaceRange, type WaterBody } from '../earth/water';
 import { SHADE } from './sheet';
 import type { AssetObject, Piece, Species } from '../level/objects';
+import { KeyedList } from '../num/keyedList';
 import { poseAxes, type Pose } from '../num/pose';
 import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
@@ -203,46 +204,6 @@ function pieceCell(key: string, list: readonly Piece[], asset: Asset): InstanceC
     else grow(cell, p.at[0], p.at[1], p.at[2], reach.radius * 2 * most, reach.bottom * scale[1], reach.top * scale[1]);
   });
   return cell;
-}
-
-/** Values by key as one list, in any order; one that comes or goes moves no other but the last. */
-class KeyedList<T> {
-  readonly list: T[] = [];
-  private readonly names: string[] = [];
-  private readonly places = new Map<string, number>();
-
-  keys(): Iterable<string> {
-    return this.places.keys();
-  }
-
-  get(key: string): T | undefined {
-    const at = this.places.get(key);
-    return at === undefined ? undefined : this.list[at];
-  }
-
-  set(key: string, value: T): void {
-    const at = this.places.get(key) ?? this.list.length;
-    this.places.set(key, at);
-    this.names[at] = key;
-    this.list[at] = value;
-  }
-
-  delete(key: string): void {
-    const at = this.places.get(key);
-    if (at === undefined) return;
-    const [last, name] = [this.list.pop()!, this.names.pop()!];
-    this.places.delete(key);
-    if (name === key) return;
-    this.list[at] = last;
-    this.names[at] = name;
-    this.places.set(name, at);
-  }
-
-  clear(): void {
-    this.list.length = 0;
-    this.names.length = 0;
-    this.places.clear();
-  }
 }
 
 /**

@@ -7,7 +7,8 @@ import { placedPiece, placedPieces } from '../kit/placement';
 import { applyEdit, commitChanges, type AnyEditBody } from '../level/edits/index';
 import { makeLevel, presentPieces, type Level } from '../level/level';
 import type { Assembly, CopyObject, LevelObject, Piece } from '../level/objects';
-import { presentOf, type PresentMark } from '../level/present';
+import { presentOf } from '../level/present';
+import type { Mark } from '../num/journal';
 import { tiltOf } from '../num/pose';
 import { instanceDrawables, PieceCells, pieceCells } from './instances';
 
@@ -43,7 +44,7 @@ const start = (): Level => makeLevel([...[0, 1, 2].map(asset), ...Array.from({ l
 
 /** A scene that takes in only what changed, as the interface keeps it. */
 class Kept {
-  private mark?: PresentMark;
+  private mark?: Mark;
   readonly scene = new PlacedScene();
   readonly cells = new PieceCells();
   follow(level: Level): void {

@@ -130,14 +130,20 @@ const PART_SAMPLES = 1_000_000;
  *
  * @param every samples between two looks at noise; 1. With more, noise is straight in between and quicker by the square
  */
-export function composeLean(level: Level, every = 1): Terrain {
-  const grid = gridOf(settingsOf(level));
+export function composeLean({ grid, stack, tiles }: Pick<SlabSource, 'grid' | 'stack' | 'tiles'>, every = 1): Terrain {
   const heights = new Float32Array(grid.nx * grid.nz);
-  for (const job of slabJobs({ grid, noise: new Map(), stack: liftStack(level), tiles: level.tiles }, Math.ceil(heights.length / PART_SAMPLES))) {
+  for (const job of slabJobs({ grid, noise: new Map(), stack, tiles }, Math.ceil(heights.length / PART_SAMPLES))) {
     heights.set(composeSlab({ ...job, every }).data, job.rect.z0 * grid.nx);
   }
   return { grid, heights, noise: new Map() };
 }
+
+/** What the terrain of a level is composed from. */
+export const earthOf = (level: Level): Pick<SlabSource, 'grid' | 'stack' | 'tiles'> => ({
+  grid: gridOf(settingsOf(level)),
+  stack: liftStack(level),
+  tiles: level.tiles,
+});
 
 /** Puts a level together from its slabs; noise that was made joins that in `noise`. */
 export function joinSlabs(grid: Grid, noise: Map<string, Float32Array>, slabs: readonly SlabResult[]): Terrain {

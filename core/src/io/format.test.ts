@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
-import { checkLevel } from '../snag/checkLevel';
+import { checkLevel } from '../scene/checkLevel';
 import { formatTables, withTables } from './formatTables';
 import { packageJsonSchema } from './jsonSchema';
 import { readPackage, writePackage } from './package';
@@ -96,7 +96,7 @@ describe('docs/format.md', () => {
     if (!opened.ok) return;
     expect([...opened.value.objects.keys()].sort()).toEqual(objects.map((o) => String(o.id)).sort());
     // It can be checked and written again, and what was left out is what the tables say it is then.
-    expect(checkLevel(opened.value)!.size.tilesX).toBe(2);
+    expect((await checkLevel(opened.value))!.size.tilesX).toBe(2);
     const again = JSON.parse(new TextDecoder().decode(unzipSync(writePackage(opened.value))['level.json'])) as { objects: Record<string, unknown>[] };
     for (const [heading, rows] of tables) {
       const object = again.objects.find((o) => o.id === (heading === 'settings' ? 'settings' : `a-${heading.replace(/, lift /, '-')}`))!;

@@ -8,7 +8,7 @@ import { heightAt, normalAt } from '../earth/sample';
 import type { Vec3 } from '../num/vec';
 import { testBlock, testLevel } from '../testing/levels';
 import { instanceMatrix } from '../cost/instances';
-import { assemble } from '../cost/parts';
+import { assemble } from '../scene/parts';
 import { loadSolidKernel } from '../block/loadKernel';
 import { PLANT_STRIDE } from '../growth/plants';
 import { testAssets } from '../testing/assets';
@@ -136,7 +136,7 @@ describe('the GLB of a level', () => {
   });
 });
 
-describe('the GLB of a level with pieces and plants', () => {
+describe('the GLB of a level with pieces and plants', async () => {
   const full = testLevel(2, 0.5, { seed: 5, height: 1, scale: 30, octaves: 2 });
   for (const name of ['stair', 'birch'])
     full.objects.set(name, { id: name, version: 1, kind: 'asset', name, role: name === 'stair' ? 'piece' : 'plant', hash: '0'.repeat(64) });
@@ -157,7 +157,7 @@ describe('the GLB of a level with pieces and plants', () => {
     ...testSpecies('birch', 0, { density: 2, lean: 20, rule: { on: true, slope: [0, 80], height: [-99, 99], soft: 0, grounds: [] } }),
     id: 'species',
   });
-  const parts = assemble(full, testAssets());
+  const parts = await assemble(full, testAssets());
   const plants = parts.grown[0];
 
   it('plain and instanced has no fault for the Khronos validator', async () => {
@@ -224,7 +224,7 @@ describe('a block that is a mesh', () => {
       hidden: true,
       out: false,
     });
-    const parts = assemble(level, new Map(), await loadSolidKernel());
+    const parts = await assemble(level, new Map(), await loadSolidKernel());
     const { json, floats } = split(await levelToGlb(level, parts.terrain, { parts, built: parts.built }));
     const node = json.nodes.find((n: any) => n.name === solid.name);
     expect(node.rotation[1]).toBeCloseTo(Math.sin((37 * Math.PI) / 360), 6);
@@ -274,14 +274,14 @@ describe('other open files', () => {
     expect(svg).toContain(`viewBox="0 0 ${terrain.grid.width} ${terrain.grid.depth}"`);
   });
 
-  it('heights as 16-bit PNG come back within one step, weights as they are', () => {
+  it('heights as 16-bit PNG come back within one step, weights as they are', async () => {
     const { png, sidecar } = heightsPng(terrain);
     const image = decode(png);
     expect([image.width, image.height, image.depth]).toEqual([129, 129, 16]);
     const step = (sidecar.high - sidecar.low) / 65535;
     for (let i = 0; i < terrain.heights.length; i++)
       if (Math.abs(sidecar.low + (image.data[i] / 65535) * (sidecar.high - sidecar.low) - terrain.heights[i]) > step) throw new Error(`sample ${i}`);
-    const ground = assemble(level, new Map()).ground;
+    const { ground } = await assemble(level, new Map());
     const w = weightsPng(ground);
     expect(Buffer.compare(Buffer.from(decode(w.pngs[0]).data), Buffer.from(ground.weights))).toBe(0);
     expect(w.sidecar.channels).toEqual(['turf', 'slate', 'gravel', 'moss']);

@@ -2,7 +2,7 @@ import { Document, Format, WebIO, type Mesh as GltfMesh, type Node } from '@gltf
 import { EXTMeshGPUInstancing } from '@gltf-transform/extensions';
 import { splitBlocks, type BuiltBlock } from '../block/build';
 import { blockSolid, faceNormal, levelToBlock, solidTriangles } from '../block/solid';
-import type { LevelParts } from '../cost/parts';
+import type { LevelParts } from '../scene/parts';
 import type { Terrain } from '../earth/compose';
 import { PLANT_STRIDE } from '../growth/plants';
 import type { Asset } from '../kit/asset';

@@ -3,17 +3,13 @@ import { isStanding, type LevelObject, type ObjectOf, type Standing, type Standi
 import type { Assembly } from './kinds/assembly';
 import type { CopyObject, Override } from './kinds/copy';
 import type { ObjectMap } from './objectMap';
+import { Journal, type Mark } from '../num/journal';
+import { Sorted } from '../num/sorted';
 
 /** The most that copies are made into; a few small objects could name millions. */
 export const MOST_MADE = 100_000;
 /** Copies stand in copies no deeper than this. */
 export const DEEPEST = 8;
-
-/** Up to where changes were taken in, see `Present.since`. */
-export interface PresentMark {
-  readonly epoch: number;
-  readonly at: number;
-}
 
 /** One use of an assembly: a copy of it, or a copy of a member of one. */
 interface Use {
@@ -29,77 +25,6 @@ interface Use {
   hidden: boolean;
   /** overrides of the copies around, innermost first, and by what path each names what is here */
   overrides: readonly { path: string; of: ReadonlyMap<string, Override> }[];
-}
-
-/** A number for each time something was made from nothing, of whatever level: marks of others never fit. */
-let epochs = 0;
-
-/** A list sorted by id, made anew when it is asked for after a change, so that who holds one keeps it as it was. */
-class Sorted<T extends { id: string }> {
-  private list: T[] = [];
-  private lent = false;
-
-  get all(): readonly T[] {
-    this.lent = true;
-    return this.list;
-  }
-
-  /** Where an id is, or would be. */
-  private place(id: string): number {
-    let [low, high] = [0, this.list.length];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (this.list[middle].id < id) low = middle + 1;
-      else high = middle;
-    }
-    return low;
-  }
-
-  private own(): T[] {
-    if (this.lent) this.list = this.list.slice();
-    this.lent = false;
-    return this.list;
-  }
-
-  get(id: string): T | undefined {
-    const at = this.place(id);
-    return this.list[at]?.id === id ? this.list[at] : undefined;
-  }
-
-  set(object: T): void {
-    const at = this.place(object.id);
-    if (this.list[at]?.id === object.id) this.own()[at] = object;
-    else this.own().splice(at, 0, object);
-  }
-
-  delete(id: string): boolean {
-    const at = this.place(id);
-    if (this.list[at]?.id !== id) return false;
-    this.own().splice(at, 1);
-    return true;
-  }
-
-  /** All whose id starts with a text. */
-  from(start: string): T[] {
-    const first = this.place(start);
-    let end = first;
-    while (this.list[end]?.id.startsWith(start)) end++;
-    return this.list.slice(first, end);
-  }
-
-  /** Takes away all whose id starts with a text. @returns those */
-  deleteFrom(start: string): T[] {
-    const first = this.place(start);
-    let end = first;
-    while (this.list[end]?.id.startsWith(start)) end++;
-    return end > first ? this.own().splice(first, end - first) : [];
-  }
-
-  /** Takes many at once. */
-  fill(objects: T[]): void {
-    this.list = objects.sort((a, b) => (a.id < b.id ? -1 : 1));
-    this.lent = false;
-  }
 }
 
 /**
@@ -122,8 +47,7 @@ export class Present {
   private starting = false;
   private stale = true;
   /** ids of what came, went or changed since all was made from nothing the last time */
-  private log: string[] = [];
-  private epoch = 0;
+  private readonly journal = new Journal();
   private readonly changed = new Map<string, Standing | Assembly | undefined>();
 
   constructor(private readonly objects: ObjectMap) {
@@ -172,14 +96,9 @@ export class Present {
    *
    * @param mark of the answer before; none the first time
    */
-  since(mark?: PresentMark): { ids: ReadonlySet<string> | undefined; mark: PresentMark } {
+  since(mark?: Mark): { ids: ReadonlySet<string> | undefined; mark: Mark } {
     this.follow();
-    if (this.log.length > MOST_MADE) {
-      this.log = [];
-      this.epoch = ++epochs;
-    }
-    const now = { epoch: this.epoch, at: this.log.length };
-    return { ids: mark?.epoch === this.epoch ? new Set(this.log.slice(mark.at)) : undefined, mark: now };
+    return this.journal.since(mark);
   }
 
   /** The objects of the document in a group, those taken out too. */
@@ -222,8 +141,7 @@ export class Present {
 
   private start(): void {
     this.stale = false;
-    this.log = [];
-    this.epoch = ++epochs;
+    this.journal.begin();
     this.kinds = new Map();
     this.groups = new Map();
     this.assemblies = new Map(this.objects.of('assembly').map((a) => [a.id, a]));
@@ -258,11 +176,11 @@ export class Present {
 
   private readonly insert = (o: Standing): void => {
     this.list(o.kind).set(o);
-    this.log.push(o.id);
+    this.journal.note(o.id);
   };
 
   private drop(kind: StandingKind, id: string): boolean {
-    this.log.push(id);
+    this.journal.note(id);
     return this.list(kind).delete(id);
   }
   private put: (o: Standing) => void = this.insert;
@@ -320,7 +238,7 @@ export class Present {
     for (const list of this.kinds.values()) {
       const gone = list.deleteFrom(owner + MARK);
       this.made -= gone.length;
-      for (const { id } of gone) this.log.push(id);
+      for (const { id } of gone) this.journal.note(id);
     }
   }
 

@@ -3,13 +3,13 @@ import { SHIPPED_BODIES } from '../body/bodies';
 import { BlockBuilder } from '../block/build';
 import type { SolidKernel } from '../block/kernel';
 import { loadSolidKernel } from '../block/loadKernel';
-import { assemble, levelDrawables, needsKernel } from '../cost/parts';
+import { assemble, needsKernel } from '../scene/parts';
 import { levelToGlb } from '../io/glb';
 import { blocksToObj } from '../io/obj';
 import { applyEdit, commitChanges } from '../level/edits/index';
 import { presentBlocks, type Level } from '../level/level';
 import type { Block } from '../level/objects';
-import { checkLevel } from '../snag/checkLevel';
+import { checkLevel } from '../scene/checkLevel';
 import { makeWalker } from './walker';
 import { groundAt } from '../surface/groundAt';
 import { loadKernels } from '../testing/kernels';
@@ -38,47 +38,45 @@ function walled(door: Partial<Block> & { size: Block['size'] }): Level {
 
 describe('a door cut into a wall', () => {
   it('is walked through where the body fits, and is a snag where it does not', async () => {
-    const check = (size: Block['size']) => checkLevel(walled({ size }), undefined, new Map(), solids)!;
-    const open = check([1.2, 2.2, 1]);
+    const check = async (size: Block['size']) => (await checkLevel(walled({ size }), { kernel: solids }))!;
+    const open = await check([1.2, 2.2, 1]);
     expect(open.reach.reached).toBe(true);
     expect(open.snags.filter((s) => s.code.startsWith('opening'))).toEqual([]);
-    const low = check([1.2, 1.1, 1]);
+    const low = await check([1.2, 1.1, 1]);
     expect(low.reach.reached).toBe(false);
     expect(low.snags.find((s) => s.code === 'opening-blocked')).toMatchObject({
       severity: 'blocking',
       message: 'door: an opening 1.20 m wide and 1.10 m high cannot be passed',
     });
-    const narrow = check([0.7, 2.2, 1]);
+    const narrow = await check([0.7, 2.2, 1]);
     expect(narrow.reach.reached).toBe(false);
     expect(narrow.snags.find((s) => s.code === 'opening-blocked')?.message).toContain('0.70 m wide');
-    const tight = check([0.92, 2.2, 1]);
+    const tight = await check([0.92, 2.2, 1]);
     expect(tight.reach.reached).toBe(true);
     expect(tight.snags.find((s) => s.code === 'opening-tight')?.message).toBe('door: an opening 0.92 m wide and 2.20 m high is tight');
   }, 60_000);
 
   it('is told from a window, which has a sill, and a niche, which has a back', async () => {
-    const found = (...more: Block[]) => {
+    const found = async (...more: Block[]) => {
       const level = walled({ size: [1.2, 2.2, 1] });
       for (const b of more) level.objects.set(b.id, b);
-      return checkLevel(level, undefined, new Map(), solids)!
-        .snags.filter((s) => s.code.startsWith('opening'))
-        .map((s) => s.message);
+      return (await checkLevel(level, { kernel: solids }))!.snags.filter((s) => s.code.startsWith('opening')).map((s) => s.message);
     };
     expect(
-      found(
+      await found(
         testBlock('box', [1.2, 0.9, 1], [40, 0.9, 32], 0, { op: 'void' }),
         testBlock('box', [1.2, 0.9, 1], [44, 2.5, 32], 0, { op: 'void' }),
         testBlock('box', [0.8, 0.8, 0.3], [48, 0.6, 32.15], 0, { op: 'void' }),
       ),
     ).toEqual([]);
     // A hole at the floor is a way for something smaller: too low for the adult.
-    expect(found(testBlock('box', [1.2, 0.9, 1], [40, 0, 32], 0, { op: 'void', name: 'hatch' }))).toEqual([
+    expect(await found(testBlock('box', [1.2, 0.9, 1], [40, 0, 32], 0, { op: 'void', name: 'hatch' }))).toEqual([
       'hatch: an opening 1.20 m wide and 0.90 m high cannot be passed',
     ]);
   });
 
-  it('is open to what asks for the ground; over it the wall still stands', () => {
-    const parts = assemble(walled({ size: [1.2, 2.2, 1] }), new Map(), solids);
+  it('is open to what asks for the ground; over it the wall still stands', async () => {
+    const parts = await assemble(walled({ size: [1.2, 2.2, 1] }), new Map(), solids);
     const at = (x: number, y: number) => groundAt(parts.terrain, parts.grid, [x, y, 32], { meshes: parts.meshes });
     expect(at(32, 1)).toMatchObject({ host: { kind: 'terrain' }, height: H });
     expect(at(32, 9)).toMatchObject({ host: { kind: 'block', name: 'wall' }, height: 4 });
@@ -86,18 +84,18 @@ describe('a door cut into a wall', () => {
     expect(SHIPPED_BODIES.adult.height).toBeLessThan(2.2);
   });
 
-  it('is refused without the kernel, and counted with the triangles of its mesh', () => {
+  it('is refused without the kernel, and counted with the triangles of its mesh', async () => {
     const level = walled({ size: [1.2, 2.2, 1] });
     expect(needsKernel(level)).toBe(true);
     expect(needsKernel(testLevel())).toBe(false);
-    expect(() => assemble(level, new Map())).toThrow(/kernel/);
-    const parts = assemble(level, new Map(), solids);
-    const blocks = levelDrawables(parts).filter((d) => d.course === 'blocks');
+    await expect(assemble(level, new Map())).rejects.toThrow(/kernel/);
+    const parts = await assemble(level, new Map(), solids);
+    const blocks = parts.drawables.filter((d) => d.course === 'blocks');
     expect(blocks.map((d) => d.triangles[0])).toEqual([parts.built[0].indices.length / 3]);
   });
 
   it('leaves for other programs to a millimetre, and the void does not', async () => {
-    const parts = assemble(walled({ size: [1.2, 2.2, 1] }), new Map(), solids);
+    const parts = await assemble(walled({ size: [1.2, 2.2, 1] }), new Map(), solids);
     const obj = blocksToObj(parts.blocks, parts.built);
     expect(obj.match(/^o .*/gm)).toEqual(['o wall']);
     const corners = [...obj.matchAll(/^v (\S+) (\S+) (\S+)$/gm)].map((m) => m.slice(1).map(Number));
@@ -134,7 +132,7 @@ describe('a stair of blocks', () => {
     const lintel = testBlock('box', [1, 1, 3], [27.2, 2.1, 32]);
     const stair = testBlock('stair', [4.48, 2.8, 1], [30.46, 0, 32], 0, { steps: 16 });
     for (const b of [lintel, stair]) level.objects.set(b.id, b);
-    const parts = assemble(level, new Map(), solids);
+    const parts = await assemble(level, new Map(), solids);
     const walker = makeWalker(rapier, SHIPPED_BODIES.adult, parts.terrain, parts.blocks, [26, 0.05, 32], parts.solids);
     for (let i = 0; i < 60 * 4; i++) walker.step({ x: 1, z: 0, run: false, jump: false });
     expect(walker.at[1]).toBeGreaterThan(2);
@@ -150,7 +148,7 @@ describe('a stair of blocks', () => {
       const level = testLevel();
       const stair = testBlock('stair', [4.48, 2.8, 1], turn === 0 ? [30.4, 0, 32] : [32, 0, 33.6], turn, { steps: 16 });
       level.objects.set(stair.id, stair);
-      const parts = assemble(level, new Map(), solids);
+      const parts = await assemble(level, new Map(), solids);
       const walker = makeWalker(rapier, SHIPPED_BODIES.adult, parts.terrain, parts.blocks, [...at], parts.solids);
       for (let i = 0; i < 60 * 3; i++) walker.step({ x: dx, z: dz, run: false, jump: false });
       expect(walker.at[1], `turned ${turn}`).toBeGreaterThan(2);

@@ -15,7 +15,7 @@ import { testAssets } from '../testing/assets';
 import { growthOn, testSpecies } from '../testing/growth';
 import { blockOutside } from './blockOutside';
 import { buriedBlock } from './buriedBlock';
-import { checkLevel } from './checkLevel';
+import { checkLevel } from '../scene/checkLevel';
 import { findSnags } from './findSnags';
 import { floatingBlock } from './floatingBlock';
 import { denserThanSpacing } from './denserThanSpacing';
@@ -197,7 +197,7 @@ describe('the whole check', () => {
     level.objects.set('entry', { id: 'entry', version: 1, kind: 'marker', marker: 'entry', name: 'entry', at: [10, 0, 32], turn: 0 });
     level.objects.set('objective', { id: 'objective', version: 1, kind: 'marker', marker: 'objective', name: 'objective', at: [50, 0, 32], turn: 0 });
     const wall = testBlock('box', [0.5, 3, 64], [30, 0, 32]);
-    const open = checkLevel(level)!;
+    const open = (await checkLevel(level))!;
     expect(open.size).toMatchObject({ width: 64, depth: 64, lowest: 0, highest: 0, blocks: 0 });
     expect(open.bodies).toMatchObject([{ name: 'adult', player: true }]);
     expect(open.reach).toMatchObject({ reached: true, body: 'adult' });
@@ -206,11 +206,11 @@ describe('the whole check', () => {
     expect(open.cost.drawn.draws).toBe(4);
     expect(open.snags).toEqual([]);
     level.objects.set(wall.id, wall);
-    expect(checkLevel(level)!.snags).toMatchObject([
+    expect((await checkLevel(level))!.snags).toMatchObject([
       { code: 'objective-unreachable', severity: 'blocking', object: wall.id },
       { code: 'ground-unreachable', message: expect.stringMatching(/^2\d{3} m² of ground cannot be walked to: .*, behind box/) },
     ]);
-    expect(checkLevel(level, () => false)).toBeUndefined();
+    expect(await checkLevel(level, { onProgress: () => false })).toBeUndefined();
   });
 });
 

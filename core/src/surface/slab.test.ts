@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { beginStroke, BRUSH_DEFAULTS, endStroke } from '../earth/brush';
 import { composeRect, composeTerrain, wholeRect } from '../earth/compose';
 import { dab } from '../earth/dab';
-import { composeLean, composeSlab, joinSlabs, slabJobs, slabRects } from '../earth/slab';
+import { composeLean, earthOf, composeSlab, joinSlabs, slabJobs, slabRects } from '../earth/slab';
 import { waterBodies } from '../earth/waters';
 import { liftStack, settingsOf, type Level } from '../level/level';
 import type { GroundRule, Surface, Water } from '../level/objects';
@@ -91,15 +91,15 @@ describe('a level in slabs', () => {
   it('is composed part by part to the bits of the whole, and for a picture to near them', () => {
     const level = worked();
     const whole = composeTerrain(level);
-    const lean = composeLean(level);
+    const lean = composeLean(earthOf(level));
     expectBits(lean.heights, whole.heights);
     expect(lean.noise.size).toBe(0);
     // 321 x 321 samples are one part, 513 x 2561 are two.
     const long = testLevel(2, 0.5, { seed: 7, height: 5, scale: 30, octaves: 3 });
     Object.assign(long.objects.get('settings')!, { tilesX: 8, tilesZ: 40 });
-    const [a, b] = [composeLean(long), composeTerrain(long)];
+    const [a, b] = [composeLean(earthOf(long)), composeTerrain(long)];
     expectBits(a.heights, b.heights);
-    const coarse = composeLean(long, 4);
+    const coarse = composeLean(earthOf(long), 4);
     const off = coarse.heights.map((h, i) => Math.abs(h - b.heights[i]));
     // Straight over 2 m of waves 7.5 m long of 1.25 m: at most about half a metre; at the looks themselves, the bits.
     expect(Math.max(...off.subarray(0, 100_000))).toBeLessThan(0.7);

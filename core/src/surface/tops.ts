@@ -7,8 +7,10 @@ import type { Vec3 } from '../num/vec';
 
 /** What stands on the terrain and has a top: blocks as they are massed, and pieces and blocks that are meshes. */
 export interface Hosts {
-  blocks: readonly Block[];
-  meshes: readonly PlacedMesh[];
+  readonly blocks: readonly Block[];
+  readonly meshes: readonly PlacedMesh[];
+  /** Those over a rectangle in plan, metres; a few more do no harm. Left out, all are looked at. */
+  near?(x0: number, z0: number, x1: number, z1: number): { blocks: readonly Block[]; meshes: readonly PlacedMesh[] };
 }
 
 /**
@@ -41,12 +43,15 @@ export function topsIn(grid: Grid, hosts: Hosts, rect: Rect): Tops | undefined {
     const at = hostRect(grid, min, max);
     return at && sharedRect(at, wide);
   };
-  const blocks = hosts.blocks.flatMap((block) => {
+  const reach = 2 * grid.spacing;
+  const near =
+    hosts.near?.(wide.x0 * grid.spacing - reach, wide.z0 * grid.spacing - reach, wide.x1 * grid.spacing + reach, wide.z1 * grid.spacing + reach) ?? hosts;
+  const blocks = near.blocks.flatMap((block) => {
     const { min, max } = blockBounds(block);
     const at = part(min, max);
     return at ? [{ block, at }] : [];
   });
-  const meshes = hosts.meshes.flatMap((mesh) => {
+  const meshes = near.meshes.flatMap((mesh) => {
     const at = part(mesh.min, mesh.max);
     return at ? [{ mesh, at }] : [];
   });

@@ -28,9 +28,7 @@ function Opened({ id, again }: { id: string; again(): void }) {
         useUi.setState({ selection: [], isolated: undefined, workPlane: undefined, running: false, mode: 'orbit', tool: 'select', lastTool: {} });
         useWalkArea.setState({
           snags: [],
-          reach: undefined,
-          dots: undefined,
-          threats: [],
+          areas: undefined,
           stale: true,
           progress: undefined,
           summary: undefined,

@@ -87,11 +87,11 @@ export function Sheet({ session }: { session: Session }) {
 
   const dots = useWalkArea((s) =>
     ui.overlay === 'walk area'
-      ? s.dots
+      ? s.areas?.dots
       : ui.overlay === 'threat area'
-        ? shownThreat(s.threats, ui.threat)?.dots
+        ? shownThreat(s.areas?.threats ?? [], ui.threat)?.dots
         : ui.overlay === 'both areas'
-          ? shownThreat(s.threats, ui.threat)?.compared
+          ? shownThreat(s.areas?.threats ?? [], ui.threat)?.compared
           : undefined,
   );
   useEffect(() => {

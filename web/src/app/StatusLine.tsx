@@ -13,7 +13,8 @@ export function StatusLine({ session }: { session: Session }) {
   const hover = usePointer((s) => s.hover);
   const stage = useUi((s) => s.stage);
   const feet = usePointer((s) => s.feet);
-  const { reach, stale, progress, summary, error } = useWalkArea();
+  const { areas, stale, progress, summary, error } = useWalkArea();
+  const reach = areas?.reach;
   const { open, known } = useSnags(session);
   const cutting = useCutting((s) => s.share);
   const say = session.message;
@@ -51,9 +52,9 @@ export function StatusLine({ session }: { session: Session }) {
       )}
       <span className="flex-1" />
       <span role="status" className="min-w-0 truncate" style={{ color: say?.bad || error ? 'var(--oxide)' : undefined }} data-testid="message">
-        {error ?? say?.text ?? (stage === 'grow' && session.made.summary ? session.made.summary : (summary ?? ''))}
+        {error ?? say?.text ?? (stage === 'grow' && session.scene.plants.summary ? session.scene.plants.summary : (summary ?? ''))}
       </span>
-      {session.made.growing && (
+      {session.scene.plants.running && (
         <span className="fig whitespace-nowrap" data-testid="growing">
           growing plants
         </span>

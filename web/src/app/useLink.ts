@@ -3,7 +3,7 @@ import { useSearchParams } from 'react-router';
 import { ofKind } from '@rammer/core/level/level';
 import type { Pose } from '@rammer/core/level/objects';
 import { heightAt } from '@rammer/core/earth/sample';
-import { overviewPose } from '@rammer/core/snag/checkLevel';
+import { overviewPose } from '@rammer/core/scene/checkLevel';
 import type { Session } from '../store/session';
 import { OVERLAYS, STAGES, useUi, type Overlay, type StageId } from '../store/ui';
 import type { LevelView } from '../view/LevelView';

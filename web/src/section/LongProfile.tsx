@@ -63,14 +63,14 @@ export function LongProfile({ session, view, route, width, height }: { session: 
     if (!d) return;
     const next = d.line.map((p, i): Route['line'][number] => (i === d.index ? [p[0], mm(p[1] - (e.clientY - d.y) / px), p[2]] : p));
     setDraft(next);
-    const rect = session.composer.preview(new Map([[route.id, { ...route, line: next }]]));
+    const rect = session.scene.terrain.preview(new Map([[route.id, { ...route, line: next }]]));
     if (rect) view.terrainPreview(rect);
   };
   const end = () => {
     if (drag.current && draft) setLift(session, route, { line: draft }, `height of a point of ${route.name}`);
     drag.current = undefined;
     setDraft(undefined);
-    const rect = session.composer.preview();
+    const rect = session.scene.terrain.preview();
     if (rect) view.terrainPreview(rect);
   };
   const m3 = (v: number) => `${Math.round(v).toLocaleString('en').replace(/,/g, '\u202f')} m³`;

@@ -52,12 +52,12 @@ export function Section({ session, view, width, height }: { session: Session; vi
   const { fine, whole, pieces, built, plants, water } = useMemo(() => {
     const line = { x0: target[0], z0: target[2], dx: forward[0], dz: forward[2] };
     const far = Math.hypot(session.terrain.grid.width, session.terrain.grid.depth) * 1.5;
-    const { made } = session;
+    const { scene } = session;
     return {
-      pieces: made.placed.filter((m) => m.of !== 'block').flatMap((m) => cutMesh(m, line)),
-      built: [...made.built.values()].map((m) => cutLoops(m, line)).filter((loops) => loops.length > 0),
-      plants: plantsAlong(made.grown, made.speciesById, made.assets, line, from, to),
-      water: made.waters.flatMap((w) => waterAlong(w, line, from, to)),
+      pieces: scene.placed.list.filter((m) => m.of !== 'block').flatMap((m) => cutMesh(m, line)),
+      built: [...scene.solids.built.values()].map((m) => cutLoops(m, line)).filter((loops) => loops.length > 0),
+      plants: plantsAlong(scene.plants.grown, scene.plants.byId, scene.placed.assets, line, from, to),
+      water: scene.waters.bodies.flatMap((w) => waterAlong(w, line, from, to)),
       fine: sectionAlong(session.terrain, session.blocks, line, from, to, body.figures.maxSlope),
       whole: sectionAlong(session.terrain, [], line, -far, far, 90),
     };

@@ -56,7 +56,7 @@ export function SideProfile({ session, view, lift, width, height }: { session: S
   const path = (values: readonly number[]) => values.map((h, i) => `${x(along[i]).toFixed(1)} ${y(h).toFixed(1)}`).join('L');
 
   const show = (next?: Pick<Landform, 'height' | 'foot'>) => {
-    const rect = session.composer.preview(next && new Map([[lift.id, { ...lift, ...next }]]));
+    const rect = session.scene.terrain.preview(next && new Map([[lift.id, { ...lift, ...next }]]));
     if (rect) view.terrainPreview(rect);
     setDraft(next);
   };

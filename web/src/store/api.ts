@@ -4,7 +4,7 @@ import { parseObject, type LevelObject } from '@rammer/core/level/objects';
 import { missingNeed } from '@rammer/core/level/references';
 import { TILE_SAMPLES } from '@rammer/core/level/tiles';
 import type { Edit } from '@rammer/core/level/edits/index';
-import type { Check } from '@rammer/core/snag/checkLevel';
+import type { Check } from '@rammer/core/scene/checkLevel';
 
 /** An answer that is a problem, with the door's stable code; `status` 0 where there was no answer. */
 export class ApiProblem extends Error {

@@ -18,16 +18,16 @@ beforeEach(() => {
 describe('cutting solids', () => {
   it('shows how far it is once it takes long, and nothing when it is done', async () => {
     let late: (share: number) => void = () => {};
-    worker.build.mockImplementation(async (_blocks, _known, _moving, onBuilt: (share: number) => void) => {
+    worker.build.mockImplementation(async (_blocks, _moving, onBuilt: (share: number) => void) => {
       late = onBuilt;
       onBuilt(0.1);
       expect(useCutting.getState().share).toBeUndefined();
       vi.advanceTimersByTime(2000);
       onBuilt(0.4);
       expect(useCutting.getState().share).toBe(0.4);
-      return { made: [], keys: ['a'] };
+      return ['a'];
     });
-    await expect(cutSolids([], [])).resolves.toEqual({ made: [], keys: ['a'] });
+    await expect(cutSolids([])).resolves.toEqual(['a']);
     expect(useCutting.getState().share).toBeUndefined();
     // What was told before the end and comes in after it shows nothing.
     late(1);
@@ -38,11 +38,11 @@ describe('cutting solids', () => {
 
   it('ends with its worker when it is stopped, and can begin again', async () => {
     worker.build.mockReturnValueOnce(new Promise(() => {}));
-    const cut = cutSolids([], []);
+    const cut = cutSolids([]);
     stopCutting();
     await expect(cut).rejects.toBeInstanceOf(CuttingStopped);
     expect(worker.replaced).toBe(1);
-    worker.build.mockResolvedValueOnce({ made: [], keys: [] });
-    await expect(cutSolids([], [])).resolves.toEqual({ made: [], keys: [] });
+    worker.build.mockResolvedValueOnce([]);
+    await expect(cutSolids([])).resolves.toEqual([]);
   });
 });

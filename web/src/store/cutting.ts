@@ -21,10 +21,9 @@ export const stopCutting = (): void => stop?.();
 /**
  * Cuts solids in the worker, with progress where it takes long.
  *
- * @param known keys of those that are here already
  * @throws CuttingStopped when it was stopped; what the worker throws, else
  */
-export async function cutSolids(blocks: readonly Block[], known: string[]): Promise<{ made: BuiltBlock[]; keys: string[] }> {
+export async function cutSolids(blocks: readonly Block[]): Promise<BuiltBlock[]> {
   const began = performance.now();
   const { onProgress, end } = progress((share) => {
     if (performance.now() - began > SHOWN_AFTER) useCutting.setState({ share });
@@ -36,7 +35,7 @@ export async function cutSolids(blocks: readonly Block[], known: string[]): Prom
     };
   });
   try {
-    return await Promise.race([blockWorker().build(blocks, known, [], onProgress), stopped]);
+    return await Promise.race([blockWorker().build(blocks, [], onProgress), stopped]);
   } finally {
     end();
     stop = undefined;

@@ -1,15 +1,15 @@
 import { applyEdit, commitChanges, makeEdit, type AnyEditBody, type Changes } from '@rammer/core/level/edits/index';
-import { touches } from '@rammer/core/level/kinds/index';
+import { KINDS } from '@rammer/core/level/kinds/index';
 import { HEARTBEAT_MS } from '@rammer/core/level/lease';
 import { settingsOf, type Level } from '@rammer/core/level/level';
 import type { Block, Lift } from '@rammer/core/level/objects';
-import { parseTileKey } from '@rammer/core/level/tiles';
-import { uniteRects, wholeRect, type Terrain } from '@rammer/core/earth/compose';
+import { NODES } from '@rammer/core/scene/node';
+import { Scene, type SceneChange } from '@rammer/core/scene/scene';
+import type { Terrain } from '@rammer/core/earth/compose';
 import type { BlockGrid } from '@rammer/core/block/grid';
 import { call, knownEdits, loadLevel } from './api';
-import type { LevelChange } from './change';
-import { Composer } from './composer';
-import { Derived } from './derived';
+import { changeOf, type LevelChange } from './change';
+import { inWorkers } from './inWorkers';
 import { flushOutbox, MOST_EDIT_BYTES, type SaveState } from '../outbox/outbox';
 import {
   countOutbox,
@@ -37,10 +37,8 @@ const RETRY_MS = 1200;
  */
 export class Session {
   level!: Level;
-  /** the terrain, as it is composed and shown */
-  readonly composer: Composer;
-  /** ground, solids, pieces and plants: what is made from the level */
-  readonly made: Derived;
+  /** all that is derived from the level */
+  readonly scene: Scene;
   /** counts changes; a cheap key for what is derived */
   revision = 0;
   save: SaveState = { kind: 'saved', at: new Date() };
@@ -70,13 +68,7 @@ export class Session {
   private constructor(readonly id: string) {
     this.undo = new UndoList(id);
     this.writer = new Writer(id, () => this.lose());
-    this.composer = new Composer(this, (change) => this.tell(change));
-    this.made = new Derived(
-      this,
-      ({ blocks = false, ...more }) => this.tell({ blocks, objects: false, play: true, ...more }),
-      (drawn) => this.composer.flooded(drawn),
-      (text) => this.say(text, true),
-    );
+    this.scene = new Scene({ runner: inWorkers(id), tell: (change) => this.follow(change), fail: (text) => this.say(text, true) });
   }
 
   static async open(id: string): Promise<Session> {
@@ -98,7 +90,7 @@ export class Session {
 
   close(): void {
     this.closed = true;
-    this.made.dispose();
+    this.scene.close();
     clearInterval(this.heartbeat);
     clearTimeout(this.timer);
     removeEventListener('online', this.kick);
@@ -136,24 +128,25 @@ export class Session {
   }
 
   get terrain(): Terrain {
-    return this.composer.terrain;
+    return this.scene.terrain.value;
   }
   get stack(): readonly Lift[] {
-    return this.composer.stack;
+    return this.scene.terrain.stack;
   }
+  /** the ground is made as a whole: edits are in the level and not yet in the terrain */
   get composing(): boolean {
-    return this.composer.composing;
+    return this.scene.whole.running;
   }
   get before(): Float32Array | undefined {
-    return this.composer.before;
+    return this.scene.terrain.before;
   }
 
-  /** blocks whose solid is plain; those with voids and other shapes are among `made.placed` */
-  get blocks(): Block[] {
-    return this.made.plain;
+  /** blocks whose solid is plain; those with voids and other shapes are meshes */
+  get blocks(): readonly Block[] {
+    return this.scene.solids.plain.list;
   }
   get grid(): BlockGrid {
-    return this.made.grid;
+    return this.scene.solids.plain.grid;
   }
 
   get name(): string {
@@ -235,32 +228,15 @@ export class Session {
   }
 
   private put(changes: Changes): void {
-    const before = settingsOf(this.level);
     const kinds = new Set<string>([...changes.objects].map(([id, o]) => (o ?? this.level.object(id))?.kind ?? ''));
     commitChanges(this.level, changes);
-    const after = settingsOf(this.level);
-    const resized = before.tilesX !== after.tilesX || before.tilesZ !== after.tilesZ || before.spacing !== after.spacing;
-    const any = (...of: string[]) => of.some((k) => kinds.has(k));
-    const blocks = touches(kinds, 'solid');
-    // A plant set by hand stops a body; what a species grows is told when it has grown.
-    const change: LevelChange = {
-      blocks,
-      objects: changes.objects.size > 0,
-      kinds,
-      pieces: touches(kinds, 'standing', 'water'),
-      play: any('plant') || touches(kinds, 'solid', 'earth', 'standing', 'water', 'markers'),
-    };
-    if (change.blocks) this.made.refreshBlocks();
-    const sown = [...changes.tiles.keys()].some((key) => parseTileKey(key)!.channel === 'sown');
-    Object.assign(change, this.composer.changed(changes.tiles.keys(), any, resized));
-    if (change.rect) change.play = true;
-    if (change.pieces) this.made.refreshPieces();
-    const tops = blocks || change.pieces ? this.made.followTops() : undefined;
-    if (tops) change.ground = uniteRects(change.ground, tops);
-    if (kinds.has('asset')) void this.made.loadAssets();
-    if (change.rect || change.ground || sown || touches(kinds, 'solid', 'standing', 'plants', 'water')) this.made.regrow();
+    const change = this.scene.changed(changes, kinds);
     this.message = undefined;
-    this.tell(change);
+    this.follow(change);
+  }
+
+  private follow(change: SceneChange): void {
+    this.tell(changeOf(change, this.terrain.grid));
   }
 
   // ---- saving --------------------------------------------------------------------------------
@@ -382,14 +358,13 @@ export class Session {
     this.stale = false;
     const waiting = await this.addWaiting(level);
     this.level = level;
-    this.made.refreshBlocks();
-    await this.composer.all();
+    await this.scene.open(level);
     if (!this.writable) this.save = { kind: 'read-only', waiting };
     else if (this.save.kind !== 'conflict') {
       if (waiting === 0 && this.unwritten === 0) this.save = { kind: 'saved', at: new Date() };
       else this.kick();
     }
-    this.tell({ rect: wholeRect(this.terrain.grid), ground: wholeRect(this.terrain.grid), blocks: true, objects: true, play: true, pieces: true });
+    this.follow({ kinds: new Set(Object.keys(KINDS)), dirt: new Map(NODES.map((node) => [node, true])) });
   }
 
   /**

@@ -7,7 +7,7 @@ import { useWalkArea } from './walkArea';
 /** The snags of the last bake, open ones first, with the reasons of those that are accepted as the level stands now. */
 export function useSnags(session: Session): { open: Snag[]; accepted: Snag[]; known: boolean; stale: boolean } {
   useSession(session);
-  const { snags, reach, stale } = useWalkArea();
+  const { snags, areas, stale } = useWalkArea();
   const now = snags.map((s) => withAcceptance(session.level, s));
-  return { open: now.filter((s) => !s.accepted), accepted: now.filter((s) => s.accepted), known: reach !== undefined, stale };
+  return { open: now.filter((s) => !s.accepted), accepted: now.filter((s) => s.accepted), known: areas !== undefined, stale };
 }

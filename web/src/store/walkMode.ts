@@ -28,7 +28,7 @@ const TURN_KEYS: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1, KeyQ: 
 /** At most this much is caught up in one frame, seconds; a slow machine walks slower rather than jumps. */
 const CATCH_UP = 0.25;
 
-const moversOf = ({ made }: Session): Mover[] => [...made.movers.values()].map((block) => ({ block, mesh: made.built.get(block.id) }));
+const moversOf = ({ scene }: Session): Mover[] => [...scene.solids.movers.values()].map((block) => ({ block, mesh: scene.solids.built.get(block.id) }));
 
 /** Loads the physics kernel on the first walk. */
 export async function startWalk(session: Session, view: LevelView, at: Vec3): Promise<WalkMode> {
@@ -36,8 +36,8 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
   await rapier.init();
   const body = playerBody(session.level).figures;
   const back = { pose: view.pose, mode: useUi.getState().mode };
-  const ground = () => barred(session.terrain, session.made.waters, body.wade);
-  const walker = makeWalker(rapier, body, ground(), session.made.still, [at[0], at[1] + 0.05, at[2]], session.made.solids());
+  const ground = () => barred(session.terrain, session.scene.waters.bodies, body.wade);
+  const walker = makeWalker(rapier, body, ground(), session.scene.walk.blocks, [at[0], at[1] + 0.05, at[2]], session.scene.walk.meshes);
   walker.setMovers(moversOf(session));
   const held = new Set<string>();
   let yaw = view.pose.view === 'plan' ? 0 : view.pose.yaw;
@@ -97,7 +97,7 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
       change.rect && !change.blocks && !change.pieces
         ? { x0: change.rect.x0 * s, z0: change.rect.z0 * s, x1: change.rect.x1 * s, z1: change.rect.z1 * s }
         : undefined;
-    walker.refresh(ground(), session.made.still, rect, session.made.solids());
+    walker.refresh(ground(), session.scene.walk.blocks, rect, session.scene.walk.meshes);
     if (change.blocks) walker.setMovers(moversOf(session));
   });
 

@@ -18,7 +18,7 @@ function ownBounds(session: Session, t: Exclude<Thing, Block>): Bounds {
   if (t.kind === 'marker' || t.kind === 'people') return MARKER;
   if (t.kind === 'copy') return copyBounds(session, t);
   const species = t.kind === 'plant' ? session.level.object(t.species) : undefined;
-  const asset = session.made.assets.get(t.kind === 'piece' ? t.asset : species?.kind === 'species' ? species.asset : '');
+  const asset = session.scene.placed.assets.get(t.kind === 'piece' ? t.asset : species?.kind === 'species' ? species.asset : '');
   return asset ? assetBounds(asset) : UNIT;
 }
 

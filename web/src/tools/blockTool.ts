@@ -98,7 +98,7 @@ export function blockTool(shape: Block['shape'], context: ToolContext): Tool {
     const [sin, cos] = sinCosDeg(wall.turn);
     // How far the wall goes in along the face's normal: as its mesh is there, else its length or its width.
     const alongLength = Math.abs(normal[0] * cos - normal[2] * sin);
-    const mesh = session.made.built.get(wall.id);
+    const mesh = session.scene.solids.built.get(wall.id);
     const thick = (mesh && thicknessAt(mesh, point, [-normal[0], -normal[1], -normal[2]])) ?? (alongLength > 0.7 ? wall.size[0] : wall.size[2]);
     const [l, h] = useUi.getState().blockSize;
     const size: Block['size'] = [l, h, mm(thick + 2 * THROUGH)];

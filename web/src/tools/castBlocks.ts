@@ -7,7 +7,7 @@ import { ofKind } from '@rammer/core/level/level';
 import type { AssetObject, Block, Piece } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { call, LONG } from '../store/api';
-import { assetFile } from '../store/derived';
+import { assetFile } from '../store/assetFile';
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
 import { blockWorker } from '../workers/pool';
@@ -40,7 +40,7 @@ export async function castBlocks(session: Session, blocks: readonly Block[], pla
   const solids = blocks.filter((b) => b.op !== 'void');
   if (solids.length === 0) throw new Error('voids alone cast nothing: select solids too');
   const mesh = await blockWorker().joined(
-    [...session.made.blocks, ...blocks.filter((b) => b.out)].map((b) => ({ ...b, out: false })),
+    [...session.scene.solids.all, ...blocks.filter((b) => b.out)].map((b) => ({ ...b, out: false })),
     solids.map((b) => b.id),
   );
   if (mesh.indices.length === 0) throw new Error('nothing is left of these blocks to cast: they are cut away whole, or taken out of the level');

@@ -15,7 +15,7 @@ const MOST_FEET = 400;
 /** The points a thing stands on, in the level: what lies out of the upright is felt all over. */
 function feetOf(session: Session, t: Thing): Vec3[] {
   if (t.kind === 'block') return t.tilt ? blockSolid(t).corners : [...blockSolid(t).corners.slice(0, 4), t.at];
-  const mesh = t.kind === 'piece' && t.tilt ? session.made.placed.find((m) => m.id === t.id) : undefined;
+  const mesh = t.kind === 'piece' && t.tilt ? session.scene.placed.list.find((m) => m.id === t.id) : undefined;
   if (!mesh) return [t.at];
   const n = mesh.positions.length / 3;
   const step = Math.max(1, Math.ceil(n / MOST_FEET));
@@ -33,8 +33,8 @@ const above = (t: Thing): number => (t.kind === 'piece' ? Math.max(0, t.sink) + 
 export function dropThings(session: Session, list: readonly Thing[] = things(session)): boolean {
   const ids = new Set(list.map((t) => t.id));
   const isOwn = (id: string) => ids.has(id) || ids.has(ownerOf(id));
-  const grid = blockGrid(session.made.plain.filter((b) => !isOwn(b.id)));
-  const meshes = meshGrid(session.made.placed.filter((m) => !isOwn(m.id)));
+  const grid = blockGrid(session.scene.solids.plain.list.filter((b) => !isOwn(b.id)));
+  const meshes = meshGrid(session.scene.placed.list.filter((m) => !isOwn(m.id)));
   return setThings(
     session,
     list,

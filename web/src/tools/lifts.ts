@@ -67,7 +67,7 @@ export function padUnderSelection(session: Session): void {
     .filter((o) => (o?.kind === 'block' && o.op !== 'void') || o?.kind === 'piece');
   const follows: NonNullable<Pad['follows']> = things.flatMap((o) => {
     if (o!.kind === 'block') return [{ id: o!.id }];
-    const asset = o!.kind === 'piece' ? session.made.assets.get(o!.asset) : undefined;
+    const asset = o!.kind === 'piece' ? session.scene.placed.assets.get(o!.asset) : undefined;
     return asset ? [{ id: o!.id, foot: footOf(assetBounds(asset)) }] : [];
   });
   if (follows.length === 0) {

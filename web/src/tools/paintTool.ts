@@ -41,7 +41,7 @@ export function paintTool(which: PaintKind, context: ToolContext): Tool {
         groundBrush: { radius, hardness, strength },
         replaced,
       } = useUi.getState();
-      const { ground } = session.made;
+      const ground = session.scene.ground.raster;
       const brush = { radius, hardness, strength };
       if (which === 'smudge') return smudgeDab(stroke, session.level.tiles, ground, brush, load, onTop(e), x, z);
       if (which === 'replace')
@@ -57,8 +57,8 @@ export function paintTool(which: PaintKind, context: ToolContext): Tool {
       );
     },
     preview(stroke, rect) {
-      view.groundPreview(session.made.updateGround(rect, stroke ? withStroke(stroke, session.level.tiles) : session.level.tiles));
-      session.made.regrow(undefined, 200);
+      view.groundPreview(session.scene.ground.update(rect, stroke ? withStroke(stroke, session.level.tiles) : session.level.tiles));
+      session.scene.plants.regrow();
     },
     label: (e) =>
       which === 'smudge'
@@ -85,7 +85,7 @@ export function whyGroundTool({ session }: ToolContext): Tool {
     begin(e) {
       if (!e.pick) return false;
       const [x, , z] = e.pick.point;
-      useUi.getState().set({ whyGround: whyGround(session.made.ground, session.made.groundSource(), x, z, e.pick.host.kind !== 'terrain') });
+      useUi.getState().set({ whyGround: whyGround(session.scene.ground.raster, session.scene.ground.source(), x, z, e.pick.host.kind !== 'terrain') });
       return true;
     },
     move() {},

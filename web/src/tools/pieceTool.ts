@@ -3,7 +3,7 @@ import { assetBounds, type Asset } from '@rammer/core/kit/asset';
 import { ofKind } from '@rammer/core/level/level';
 import type { AssetObject, Piece } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
-import { assetFile } from '../store/derived';
+import { assetFile } from '../store/assetFile';
 import { useUi } from '../store/ui';
 import { newId, nextName } from './names';
 import { mm } from './things';

@@ -36,8 +36,8 @@ export function placeAt({ session, view }: ToolContext, e: ToolEvent): Place | u
 export function nearCorner({ session, view }: ToolContext, point: Vec3): Place | undefined {
   const found = snapPoint(
     point,
-    session.made.blocks.filter((b) => b.op !== 'void' && !b.hidden),
-    session.made.built,
+    session.scene.solids.all.filter((b) => b.op !== 'void' && !b.hidden),
+    session.scene.solids.built,
     SNAP_PX / view.pixelsPerMetre(point),
   );
   return found && { at: found.at, on: found.on };

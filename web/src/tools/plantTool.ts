@@ -21,14 +21,14 @@ export function plantTool({ session, view }: ToolContext): Tool {
   let at: Vec3 | undefined;
 
   const under = (e: ToolEvent): { plant: PlantObject; generated: boolean; name?: string } | undefined => {
-    const { made } = session;
+    const { scene } = session;
     const ray = view.ray(e.x, e.y);
-    const hit = pickPlant(made.grown, made.speciesById, made.assets, ray.origin, ray.direction, (e.pick?.distance ?? 1e6) + 0.3);
+    const hit = pickPlant(scene.plants.grown, scene.plants.byId, scene.placed.assets, ray.origin, ray.direction, (e.pick?.distance ?? 1e6) + 0.3);
     if (!hit) return undefined;
     const name = plantId(hit.plants, hit.index);
     const own = thing(session, name);
     if (own?.kind === 'plant') return { plant: own, generated: false };
-    const species = made.speciesById.get(hit.plants.species)!;
+    const species = scene.plants.byId.get(hit.plants.species)!;
     const o = hit.index * PLANT_STRIDE;
     const [x, y, z, turn, tall] = hit.plants.place.subarray(o, o + PLANT_STRIDE);
     return {
@@ -49,7 +49,7 @@ export function plantTool({ session, view }: ToolContext): Tool {
       name,
     };
   };
-  const speciesAsset = (id: string) => session.made.assets.get(session.made.speciesById.get(id)?.asset ?? '');
+  const speciesAsset = (id: string) => session.scene.placed.assets.get(session.scene.plants.byId.get(id)?.asset ?? '');
 
   return {
     begin(e) {
@@ -124,7 +124,7 @@ export function plantTool({ session, view }: ToolContext): Tool {
     key(key) {
       const picked = useUi.getState().plant;
       if ((key !== 'Delete' && key !== 'Backspace') || !picked) return false;
-      const species = session.made.speciesById.get(picked.species);
+      const species = session.scene.plants.byId.get(picked.species);
       if (!species) return false;
       const { name } = species;
       const done = session.commit(
@@ -153,7 +153,7 @@ export function plantTool({ session, view }: ToolContext): Tool {
     marks(): ToolMark[] {
       if (grab?.moved && at) return [{ kind: 'label', at, text: `${grab.plant.name}` }];
       const picked = useUi.getState().plant;
-      const plants = picked && session.made.grown.find((p) => p.species === picked.species);
+      const plants = picked && session.scene.plants.grown.find((p) => p.species === picked.species);
       if (!picked || !plants) return [];
       for (let i = 0; i < plants.count; i++) {
         if (plantId(plants, i) !== picked.name) continue;

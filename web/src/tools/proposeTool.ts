@@ -17,9 +17,9 @@ export function proposeTool({ session }: ToolContext): Tool {
     looking = true;
     session.say('looking for a way');
     try {
-      const { terrain, made, level } = session;
+      const { terrain, scene, level } = session;
       const found = await earthWorker().propose(
-        { grid: terrain.grid, heights: terrain.heights, noise: new Map(), barred: barred(terrain, made.waters, playerBody(level).figures.wade).barred },
+        { grid: terrain.grid, heights: terrain.heights, noise: new Map(), barred: barred(terrain, scene.waters.bodies, playerBody(level).figures.wade).barred },
         [a[0], a[2]],
         [b[0], b[2]],
         { grade: route.grade, seed: proposalSeed },

@@ -35,8 +35,8 @@ export function selectTool({ session, view }: ToolContext): Tool {
     const own = new Set(except);
     const on = snapMove(
       blocks,
-      session.made.blocks.filter((b) => !own.has(b.id) && !b.hidden),
-      session.made.built,
+      session.scene.solids.all.filter((b) => !own.has(b.id) && !b.hidden),
+      session.scene.solids.built,
       SNAP_PX / perMetre,
     );
     return on && [free[0] + on[0], 0, free[2] + on[1]];

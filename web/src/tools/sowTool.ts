@@ -27,7 +27,7 @@ export function sowTool(which: 'sow' | 'clear', context: ToolContext): Tool {
       );
     },
     preview(stroke) {
-      session.made.regrow(stroke ? withStroke(stroke, session.level.tiles) : undefined, stroke ? 60 : 0);
+      session.scene.plants.regrow(stroke && withStroke(stroke, session.level.tiles));
     },
     label: (e) => {
       const list = chosen();

@@ -97,7 +97,7 @@ export function strokeTool({ session }: ToolContext, kind: StrokeKind): Tool {
         const a = (i / RING) * 2 * Math.PI;
         const x = over[0] + Math.cos(a) * radius;
         const z = over[2] + Math.sin(a) * radius;
-        draped.push([x, groundAt(session.terrain, session.grid, [x, over[1] + 3, z], { meshes: session.made.meshes }).height + 0.05, z]);
+        draped.push([x, groundAt(session.terrain, session.grid, [x, over[1] + 3, z], { meshes: session.scene.placed.scene.grid }).height + 0.05, z]);
         flat.push([x, over[1], z]);
       }
       const word = kind.word?.();

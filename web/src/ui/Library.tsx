@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { AssetSummary } from '@rammer/core/kit/summary';
 import { ofKind } from '@rammer/core/level/level';
 import { call, LONG } from '../store/api';
-import { assetFile } from '../store/derived';
+import { assetFile } from '../store/assetFile';
 import type { Session } from '../store/session';
 import type { LevelView } from '../view/LevelView';
 

@@ -31,7 +31,7 @@ import { lightingOf } from '@rammer/core/level/lighting';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { groundAlongGrid, type Ground } from '@rammer/core/surface/groundAt';
 import { wholeRect, type Rect } from '@rammer/core/earth/compose';
-import { costDrawables, hidesAny } from '../store/costDrawables';
+import { hidesAny } from '../store/hidesAny';
 import type { LevelChange } from '../store/change';
 import type { Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
@@ -124,14 +124,14 @@ export class LevelView {
     this.aids = new Aids(this.shared, () => this.request());
     renderer.autoClear = false;
     renderer.info.autoReset = false;
-    this.look.setSurfaces(session.made.ground.surfaces, session.level);
-    this.terrainView = new TerrainView(this.terrainGroup, session.terrain, session.made.ground, this.look);
-    this.blocks = new ShownBlocks(this.blockGroup, this.shared, session.made, () => this.request());
+    this.look.setSurfaces(session.scene.ground.raster.surfaces, session.level);
+    this.terrainView = new TerrainView(this.terrainGroup, session.terrain, session.scene.ground.raster, this.look);
+    this.blocks = new ShownBlocks(this.blockGroup, this.shared, session.scene, () => this.request());
     this.instanceView = new InstanceView(this.instanceGroup, this.shared, this.options.apart);
     this.waterView = new WaterView(this.waterGroup, this.shared);
     this.contact = new Contact(session, this.look, () => this.request());
     this.refreshLighting();
-    this.terrainParts = terrainDrawables(session.terrain, session.made.ground.surfaces, session.made.ground);
+    this.terrainParts = terrainDrawables(session.terrain, session.scene.ground.raster.surfaces, session.scene.ground.raster);
     this.partsGrid = session.terrain.grid;
     this.refreshSurfaces();
     this.blocks.refresh();
@@ -223,10 +223,13 @@ export class LevelView {
   /** First ground under a pixel; hidden blocks do not count. */
   pick(x: number, y: number, except?: ReadonlySet<string>): Pick | undefined {
     const { origin, direction } = this.ray(x, y);
-    const { terrain, made } = this.session;
+    const { terrain, scene } = this.session;
     const present = presentOf(this.session.level.objects);
     const skip = (id: string): boolean => except?.has(id) === true || !this.blocks.among(id) || present.get(id)?.hidden === true;
-    return groundAlongGrid(terrain, { blocks: made.grid, meshes: made.meshes, skip }, origin, direction, { ground: made.ground, meshes: made.meshes });
+    return groundAlongGrid(terrain, { blocks: scene.solids.plain.grid, meshes: scene.placed.scene.grid, skip }, origin, direction, {
+      ground: scene.ground.raster,
+      meshes: scene.placed.scene.grid,
+    });
   }
 
   // ---- what the level looks like -------------------------------------------------------------
@@ -240,9 +243,9 @@ export class LevelView {
     if (change.rect || change.ground || change.blocks || change.pieces) this.contact.changed(change.rect !== undefined || change.ground !== undefined);
     if (change.rect || change.ground || change.pieces || change.waters || change.objects) this.overlays.refresh();
     if (change.objects) {
-      const any = (...of: string[]) => !change.kinds || of.some((k) => change.kinds!.has(k));
+      const any = (...of: string[]) => of.some((k) => change.kinds.has(k));
       this.refreshLighting();
-      if (this.session.made.ground.surfaces !== this.surfacesShown) this.refreshSurfaces();
+      if (this.session.scene.ground.raster.surfaces !== this.surfacesShown) this.refreshSurfaces();
       // Species have tints and names of their own.
       if (!change.pieces && any('species', 'asset', 'plant')) this.refreshInstances();
       this.shared.uLimit.value = playerBody(this.session.level).figures.maxSlope;
@@ -267,7 +270,7 @@ export class LevelView {
   }
 
   private refreshSurfaces(): void {
-    const { ground } = this.session.made;
+    const ground = this.session.scene.ground.raster;
     this.surfacesShown = ground.surfaces;
     updateTerrainGround(this.terrainParts, ground);
     const missing = this.look.setSurfaces(ground.surfaces, this.session.level);
@@ -286,13 +289,13 @@ export class LevelView {
   }
 
   private refreshTops(): void {
-    const pictures = this.look.setTops(this.session.made.ground);
+    const pictures = this.look.setTops(this.session.scene.ground.raster);
     this.blocks.setPainted(pictures);
     this.instanceView.setPainted(pictures);
   }
 
   private groundChanged(rect: Rect): void {
-    this.terrainView.setGround(this.session.made.ground, rect);
+    this.terrainView.setGround(this.session.scene.ground.raster, rect);
     this.refreshTops();
   }
 
@@ -303,16 +306,16 @@ export class LevelView {
   }
 
   private refreshWater(): void {
-    const { made, terrain } = this.session;
-    this.waterView.update(made.waters);
-    this.waterView.setBed(terrain, made.waters);
-    this.waterParts = waterDrawables(made.waters, 'seen');
+    const { scene, terrain } = this.session;
+    this.waterView.update(scene.waters.bodies);
+    this.waterView.setBed(terrain, scene.waters.bodies);
+    this.waterParts = waterDrawables(scene.waters.bodies, 'seen');
   }
 
   private refreshInstances(): void {
-    const { made, level } = this.session;
+    const { scene, level } = this.session;
     const cells = [...this.shownPieces.cells(this.previewPieces, this.alone), ...this.shownPlants.cells()];
-    this.instanceView.update(cells, made.assets, new Map(made.species.map((s) => [s.id, s.tints])));
+    this.instanceView.update(cells, scene.placed.assets, new Map(scene.plants.species.map((s) => [s.id, s.tints])));
     const names = owners(level);
     this.instanceParts = [...this.shownPieces.drawables(names), ...this.shownPlants.drawables(names)];
   }
@@ -352,7 +355,7 @@ export class LevelView {
   costs(): Drawable[] {
     // Haze is drawn with all else here, and is a pass of its own in the game.
     return hidesAny(this.session)
-      ? this.counted(costDrawables(this.session))
+      ? this.counted(this.session.scene.drawables.list)
       : [...this.drawables(), ...this.counted(hazeDrawables(lightingOf(this.session.level)))];
   }
 
@@ -361,10 +364,8 @@ export class LevelView {
   }
 
   private terrainChanged(rect: Rect): void {
-    const {
-      terrain,
-      made: { ground },
-    } = this.session;
+    const { terrain, scene } = this.session;
+    const ground = scene.ground.raster;
     this.terrainView.update(terrain, ground, rect);
     if (this.terrainParts.length === terrain.grid.tilesX * terrain.grid.tilesZ && this.partsGrid === terrain.grid) {
       updateTerrainDrawables(this.terrainParts, terrain, rect);
@@ -378,11 +379,9 @@ export class LevelView {
     this.terrainChanged(rect);
     this.overlays.refresh();
     // Waters are live while the ground is worked.
-    const { floods } = this.session.made;
-    const before = floods.bodies;
-    floods.follow(rect, true);
-    if (floods.bodies !== before) this.refreshWater();
-    this.terrainView.setGround(this.session.made.ground, this.session.made.updateGround(rect));
+    const { ground, waters } = this.session.scene.draw(rect);
+    if (waters) this.refreshWater();
+    this.terrainView.setGround(this.session.scene.ground.raster, ground);
     this.request();
   }
 

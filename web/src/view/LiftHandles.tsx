@@ -71,7 +71,7 @@ function ShapeHandles({
     return [e.clientX - box.left, e.clientY - box.top];
   };
   const show = (next?: Lift) => {
-    const rect = session.composer.preview(next && new Map([[next.id, next]]));
+    const rect = session.scene.terrain.preview(next && new Map([[next.id, next]]));
     if (rect) view.terrainPreview(rect);
     view.request();
   };

@@ -15,7 +15,7 @@ export function Marks({ session, view, tool }: { session: Session; view: LevelVi
   useDrawnFrame(view);
   const mode = useUi((s) => s.mode);
   const hover = usePointer((s) => s.hover);
-  const reach = useWalkArea((s) => s.reach);
+  const reach = useWalkArea((s) => s.areas?.reach);
   const stale = useWalkArea((s) => s.stale);
   const overlay = useUi((s) => s.overlay);
   const stage = useUi((s) => s.stage);

@@ -27,9 +27,14 @@ function declare(session: Session, from: string, to: string, want: Gap['want']):
 /** What the block is to the player's body, over its top: "tight: 0.92 m wide". Its gaps can be declared and are checked from then on. */
 export function Metrics({ session, view, block }: { session: Session; view: LevelView; block: Block }) {
   const body = playerBody(session.level);
-  const { made } = session;
-  const around = { built: made.built, blocks: made.blocks, meshes: made.solids(), ground: (x: number, z: number) => heightAt(session.terrain, x, z) };
-  const near = nearestGap(block, made.blocks, body.figures, around);
+  const { scene } = session;
+  const around = {
+    built: scene.solids.built,
+    blocks: scene.solids.all,
+    meshes: scene.walk.meshes,
+    ground: (x: number, z: number) => heightAt(session.terrain, x, z),
+  };
+  const near = nearestGap(block, scene.solids.all, body.figures, around);
   const own = blockMetrics(block, body.figures);
   const declared = ofKind(session.level, 'gap').filter((g) => g.from === block.id || g.to === block.id);
   // Declared gaps first; the nearest one where it is not among them.

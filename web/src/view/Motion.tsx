@@ -23,7 +23,7 @@ export function Motion({ session, view }: { session: Session; view: LevelView })
   const selection = useUi((s) => s.selection);
   const [dragged, setDragged] = useState<{ id: string; stops: Stop[] }>();
   if (useUi((s) => s.stage) !== 'block') return null;
-  const movers = [...session.made.movers.values()].filter((b) => !b.hidden);
+  const movers = [...session.scene.solids.movers.values()].filter((b) => !b.hidden);
   if (movers.length === 0) return null;
   const written: { x: number; y: number }[] = [];
   return (

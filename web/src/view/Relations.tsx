@@ -29,7 +29,7 @@ export function Relations({ session, view, block, still }: { session: Session; v
   // The level is measured, not what is just being dragged: that has its own label.
   if (still && block.op !== 'void') {
     const grid = blockGrid(session.blocks.filter((b) => b.id !== block.id));
-    const meshes = meshGrid(session.made.placed.filter((m) => m.id !== block.id));
+    const meshes = meshGrid(session.scene.placed.list.filter((m) => m.id !== block.id));
     const over = overHost(block, (p) => groundAt(session.terrain, grid, [p[0], p[1] + 0.001, p[2]], { meshes }).height);
     if (over > 0.005)
       measures.push({
@@ -42,7 +42,7 @@ export function Relations({ session, view, block, still }: { session: Session; v
       });
     const beside = nearestNeighbour(
       block,
-      session.made.blocks.filter((b) => !b.hidden),
+      session.scene.solids.all.filter((b) => !b.hidden),
       FAR,
     );
     if (beside)

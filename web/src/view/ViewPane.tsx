@@ -113,7 +113,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
             slope: p.slope,
             ground: p.ground,
             host: p.host.kind === 'terrain' ? 'terrain' : p.host.name,
-            plants: densityAt(session.made.grown, p.point[0], p.point[2]),
+            plants: densityAt(session.scene.plants.grown, p.point[0], p.point[2]),
           }
         : undefined,
     });

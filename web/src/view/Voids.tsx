@@ -14,7 +14,7 @@ export function Voids({ session, view }: { session: Session; view: LevelView }) 
   const stage = useUi((s) => s.stage);
   const isolated = useUi((s) => s.isolated);
   if (stage !== 'block') return null;
-  const shown = session.made.voids.filter((v) => !v.hidden && !v.locked && (!isolated || isolated.has(v.id)) && !selection.includes(v.id));
+  const shown = session.scene.solids.voids.filter((v) => !v.hidden && !v.locked && (!isolated || isolated.has(v.id)) && !selection.includes(v.id));
   if (shown.length === 0) return null;
   return (
     <svg className="pointer-events-none absolute inset-0 h-full w-full" data-testid="voids" aria-hidden>

@@ -12,7 +12,7 @@ export function WaterMarks({ session, view }: { session: Session; view: LevelVie
   useSession(session);
   const stage = useUi((s) => s.stage);
   const id = useUi((s) => s.water);
-  const body = stage === 'earth' ? session.made.waters.find((w) => w.id === id) : undefined;
+  const body = stage === 'earth' ? session.scene.waters.bodies.find((w) => w.id === id) : undefined;
   if (!body) return null;
   const at = (p: Vec3) => view.project(p);
   const on = (x: number, z: number) => at([x, surfaceOver(body, x, z), z]);

@@ -16,7 +16,7 @@ const FAR = 1e3;
  *
  * @param built blocks that are meshes, by id
  */
-export function blockGeometry(blocks: readonly Block[], built: ReadonlyMap<string, BuiltBlock> = new Map()): BufferGeometry {
+export function blockGeometry(blocks: readonly Block[], built: Pick<ReadonlyMap<string, BuiltBlock>, 'get'> = new Map()): BufferGeometry {
   const position: number[] = [];
   const normal: number[] = [];
   const face: number[] = [];

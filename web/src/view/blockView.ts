@@ -1,10 +1,12 @@
 import { Color, GLSL3, Mesh, ShaderMaterial, type BufferGeometry, type Group, type IUniform } from 'three';
-import { blocksByCell } from '@rammer/core/cost/batches';
 import type { BuiltBlock } from '@rammer/core/block/build';
 import type { Block } from '@rammer/core/level/objects';
 import { blockGeometry } from './blockMesh';
 import { paintTops } from './look';
 import { BLOCK_FRAGMENT, BLOCK_VERTEX } from './shaders/block';
+
+/** Of blocks that are meshes, by id. */
+export type Meshes = Pick<ReadonlyMap<string, BuiltBlock>, 'get'>;
 
 export const blockMaterial = (shared: Record<string, IUniform>, colour: string): ShaderMaterial =>
   new ShaderMaterial({
@@ -26,18 +28,15 @@ export class BlockView {
     this.material = blockMaterial(shared, '#b9b09c');
   }
 
-  /** @returns the blocks as they are drawn, by cell */
-  update(blocks: Iterable<Block>, built: ReadonlyMap<string, BuiltBlock>): Map<string, Block[]> {
-    const cells = blocksByCell(blocks, 'seen');
-    for (const [cell, view] of this.cells) {
-      if (cells.has(cell)) continue;
-      this.group.remove(view.mesh);
-      view.mesh.geometry.dispose();
-      this.cells.delete(cell);
-    }
-    for (const [cell, list] of cells) {
-      const made = JSON.stringify(list.map((b) => built.get(b.id)?.key ?? [b.shape, b.size, b.at, b.turn, b.tilt]));
+  /** @param changed cells with the blocks that are drawn in them now, none where it is empty @param built of those that are meshes */
+  update(changed: ReadonlyMap<string, readonly Block[]>, built: Meshes): void {
+    for (const [cell, list] of changed) {
       let view = this.cells.get(cell);
+      if (list.length === 0) {
+        if (view) this.remove(cell, view.mesh);
+        continue;
+      }
+      const made = JSON.stringify(list.map((b) => built.get(b.id)?.key ?? [b.shape, b.size, b.at, b.turn, b.tilt]));
       if (view?.made === made) continue;
       if (!view) {
         view = { mesh: new Mesh(undefined, this.material), made };
@@ -49,7 +48,12 @@ export class BlockView {
       view.mesh.geometry = blockGeometry(list, built);
       view.made = made;
     }
-    return cells;
+  }
+
+  private remove(cell: string, mesh: Mesh): void {
+    this.group.remove(mesh);
+    mesh.geometry.dispose();
+    this.cells.delete(cell);
   }
 
   /** Marks every block as still blockout. */
@@ -69,11 +73,7 @@ export class BlockView {
   }
 
   dispose(): void {
-    for (const { mesh } of this.cells.values()) {
-      this.group.remove(mesh);
-      mesh.geometry.dispose();
-    }
-    this.cells.clear();
+    for (const [cell, { mesh }] of this.cells) this.remove(cell, mesh);
     this.material.dispose();
   }
 }

@@ -19,11 +19,11 @@ export class Contact {
   changed(ground: boolean): void {
     this.stale ||= ground;
     clearTimeout(this.timer);
-    const { made } = this.session;
-    if (!this.stale || made.blocks.length + made.pieces.length === 0) return;
+    const { scene } = this.session;
+    if (!this.stale || scene.solids.all.length + scene.placed.pieces.length === 0) return;
     this.timer = setTimeout(() => {
       this.stale = false;
-      this.look.setContact(this.session.terrain, this.session.made.ground);
+      this.look.setContact(this.session.terrain, this.session.scene.ground.raster);
       this.request();
     }, CONTACT_MS);
   }

@@ -48,14 +48,14 @@ export class OverlayOnGround {
     const { kind, session } = this;
     if (!kind) return;
     this.running = true;
-    const { terrain, made, level } = session;
+    const { terrain, scene, level } = session;
     const { wade, maxSlope, eye } = playerBody(level).figures;
     const entry = marker(level, 'entry')?.at;
     try {
       const result = await earthWorker().overlay(kind, {
         terrain: { grid: terrain.grid, heights: terrain.heights, noise: new Map() },
-        ground: made.ground,
-        waters: made.waters,
+        ground: scene.ground.raster,
+        waters: scene.waters.bodies,
         before: session.before,
         wade,
         maxSlope,

@@ -1,46 +1,78 @@
 import type { Group, IUniform } from 'three';
 import type { BuiltBlock } from '@rammer/core/block/build';
 import { moverOffset } from '@rammer/core/block/mover';
-import { blockDrawables, type Drawable } from '@rammer/core/cost/batches';
+import type { Drawable } from '@rammer/core/cost/batches';
+import { BlockCells } from '@rammer/core/cost/blockCells';
 import type { Block } from '@rammer/core/level/objects';
+import { presentOf } from '@rammer/core/level/present';
+import type { Mark } from '@rammer/core/num/journal';
 import { add } from '@rammer/core/num/vec';
-import type { Derived } from '../store/derived';
+import type { Scene } from '@rammer/core/scene/scene';
 import { BlockView } from './blockView';
 
-/** Blocks as the view shows them, which is not always as the level has them: while they are dragged, run as movers, or are shown alone. */
+/**
+ * Blocks as the view shows them, which is not always as the level has them: while they are dragged, run as movers, or are
+ * shown alone. Those that changed are put into their cells; the rest stay.
+ */
 export class ShownBlocks {
-  /** for the batch list */
-  parts: Drawable[] = [];
+  private readonly cells = new BlockCells<BuiltBlock>();
   private readonly view: BlockView;
+  private mark?: Mark;
   private dragged?: ReadonlyMap<string, Block>;
   /** what the dragged blocks cut, or are cut by, as the worker last had it */
   private cut?: ReadonlyMap<string, BuiltBlock>;
   private alone?: ReadonlySet<string>;
   private time?: number;
+  /** ids of those that are shown otherwise than they are */
+  private other: Iterable<string> = [];
 
   constructor(
     group: Group,
     shared: Record<string, IUniform>,
-    private readonly made: Derived,
+    private readonly scene: Scene,
     private readonly request: () => void,
   ) {
     this.view = new BlockView(group, shared);
   }
 
-  /** The level's blocks changed; the caller asks for a frame. */
-  refresh(): void {
-    const { made, dragged, alone, time } = this;
-    const known = new Set(made.blocks.map((b) => b.id));
-    const all = dragged ? [...made.blocks.map((b) => dragged.get(b.id) ?? b), ...[...dragged.values()].filter((b) => !known.has(b.id))] : made.blocks;
-    const shown = alone ? all.map((b) => (alone.has(b.id) || !known.has(b.id) ? b : { ...b, hidden: true })) : all;
-    // A solid that still waits for its mesh is drawn as its own shape.
-    const still = dragged && this.cut ? this.cut : made.built;
-    const { blocks, built } = time === undefined || made.movers.size === 0 ? { blocks: shown, built: still } : atTime(shown, still, time);
-    this.parts = blockDrawables(this.view.update(blocks, built), built);
+  /** For the batch list. */
+  get parts(): readonly Drawable[] {
+    return this.cells.list;
   }
 
-  private again(): void {
-    this.refresh();
+  /** The level's blocks changed; the caller asks for a frame. @param all every block may be shown otherwise */
+  refresh(all = false): void {
+    const { solids } = this.scene;
+    const { ids, mark } = solids.journal.since(this.mark);
+    this.mark = mark;
+    const now = [
+      ...(this.dragged?.keys() ?? []),
+      ...(this.cut ? [...this.cut.keys(), ...solids.built.keys()] : []),
+      ...(this.time === undefined ? [] : solids.movers.keys()),
+    ];
+    const changed = new Set([...(all || !ids ? [...this.cells.ids(), ...solids.all.map((b) => b.id)] : ids), ...this.other, ...now]);
+    this.other = now;
+    for (const id of changed) this.put(id);
+    this.view.update(this.cells.update(), this.cells.meshes);
+  }
+
+  private put(id: string): void {
+    const { solids, level } = this.scene;
+    const present = presentOf(level.objects).get(id);
+    const own = present?.kind === 'block' ? present : undefined;
+    const block = this.dragged?.get(id) ?? own;
+    // What is dragged and not there yet is shown among those that are alone.
+    if (!block || block.hidden || (this.alone && own && !this.alone.has(id))) return this.cells.set(id, undefined, undefined);
+    // A solid that still waits for its mesh is drawn as its own shape.
+    const mesh = (this.dragged && this.cut ? this.cut : solids.built).get(id);
+    const by = this.time !== undefined && block.stops && moverOffset(block.stops, this.time);
+    if (!by) return this.cells.set(id, block, mesh);
+    const moved = mesh && { ...mesh, key: `${mesh.key}@${by.join()}`, positions: mesh.positions.map((v, i) => v + by[i % 3]) };
+    this.cells.set(id, { ...block, at: add(block.at, by) }, moved);
+  }
+
+  private again(all = false): void {
+    this.refresh(all);
     this.request();
   }
 
@@ -54,11 +86,7 @@ export class ShownBlocks {
   }
 
   private async cutPreview(blocks: ReadonlyMap<string, Block>): Promise<void> {
-    const { made } = this;
-    const known = new Set(made.blocks.map((b) => b.id));
-    const wanted = [...made.blocks.map((b) => blocks.get(b.id) ?? b), ...[...blocks.values()].filter((b) => !known.has(b.id))];
-    if (made.built.size === 0 && !wanted.some((b) => b.op === 'void')) return;
-    const built = await made.preview(wanted, [...blocks.keys()]);
+    const built = await this.scene.solids.preview(blocks);
     if (!built || !this.dragged) return;
     this.cut = built;
     this.again();
@@ -66,7 +94,7 @@ export class ShownBlocks {
 
   /** Movers where they are at a time, seconds; `undefined` at their own places. */
   runTo(time?: number): void {
-    if (time === this.time || (this.made.movers.size === 0 && this.time === undefined)) return;
+    if (time === this.time || (this.scene.solids.movers.size === 0 && this.time === undefined)) return;
     this.time = time;
     this.again();
   }
@@ -75,7 +103,7 @@ export class ShownBlocks {
   isolate(ids?: ReadonlySet<string>): void {
     if (ids === this.alone) return;
     this.alone = ids;
-    this.again();
+    this.again(true);
   }
 
   /** Whether a block may be seen and picked among those that are shown alone. */
@@ -98,17 +126,4 @@ export class ShownBlocks {
   dispose(): void {
     this.view.dispose();
   }
-}
-
-/** Blocks and their meshes with the movers among them where they are at a time. */
-function atTime(blocks: readonly Block[], built: ReadonlyMap<string, BuiltBlock>, time: number): { blocks: Block[]; built: ReadonlyMap<string, BuiltBlock> } {
-  const meshes = new Map(built);
-  const moved = blocks.map((b) => {
-    if (!b.stops) return b;
-    const by = moverOffset(b.stops, time);
-    const mesh = meshes.get(b.id);
-    if (mesh) meshes.set(b.id, { ...mesh, key: `${mesh.key}@${by.join()}`, positions: mesh.positions.map((v, i) => v + by[i % 3]) });
-    return { ...b, at: add(b.at, by) };
-  });
-  return { blocks: moved, built: meshes };
 }

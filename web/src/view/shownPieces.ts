@@ -2,13 +2,14 @@ import type { Drawable } from '@rammer/core/cost/batches';
 import { instanceDrawables, PieceCells, plantCells, type InstanceCell } from '@rammer/core/cost/instances';
 import type { Plants } from '@rammer/core/growth/plants';
 import type { Piece, Species } from '@rammer/core/level/objects';
-import { presentOf, type PresentMark } from '@rammer/core/level/present';
+import { presentOf } from '@rammer/core/level/present';
+import type { Mark } from '@rammer/core/num/journal';
 import type { Session } from '../store/session';
 
 /** Pieces as the view shows them: those that changed, and those that are dragged, are put into their cells; the rest stay. */
 export class ShownPieces {
   private readonly pieces = new PieceCells();
-  private mark?: PresentMark;
+  private mark?: Mark;
   private assets = -1;
   private dragged?: ReadonlyMap<string, Piece>;
   private alone?: ReadonlySet<string>;
@@ -17,10 +18,10 @@ export class ShownPieces {
 
   /** @param dragged shown other than they are, or not there yet @param alone shows these only */
   cells(dragged: ReadonlyMap<string, Piece> | undefined, alone: ReadonlySet<string> | undefined): readonly InstanceCell[] {
-    const { level, made } = this.session();
+    const { level, scene } = this.session();
     const present = presentOf(level.objects);
     const { ids, mark } = present.since(this.mark);
-    const all = ids === undefined || alone !== this.alone || made.assetsRevision !== this.assets;
+    const all = ids === undefined || alone !== this.alone || scene.placed.assetsRevision !== this.assets;
     const show = (id: string): void => {
       const own = dragged?.get(id) ?? present.get(id);
       const seen = own?.kind === 'piece' && !own.hidden && (!alone || alone.has(id));
@@ -28,16 +29,16 @@ export class ShownPieces {
     };
     if (all) {
       this.pieces.clear();
-      for (const p of made.pieces) show(p.id);
+      for (const p of scene.placed.pieces) show(p.id);
     } else for (const id of ids) show(id);
     for (const id of new Set([...(this.dragged?.keys() ?? []), ...(dragged?.keys() ?? [])])) show(id);
-    [this.mark, this.assets, this.dragged, this.alone] = [mark, made.assetsRevision, dragged, alone];
-    return this.pieces.list(made.assets);
+    [this.mark, this.assets, this.dragged, this.alone] = [mark, scene.placed.assetsRevision, dragged, alone];
+    return this.pieces.list(scene.placed.assets);
   }
 
   /** What was given last, as the batch list sees it. */
   drawables(names: Parameters<PieceCells['drawables']>[1]): readonly Drawable[] {
-    return this.pieces.drawables(this.session().made.assets, names);
+    return this.pieces.drawables(this.session().scene.placed.assets, names);
   }
 }
 
@@ -49,12 +50,14 @@ export class ShownPlants {
   constructor(private readonly session: () => Session) {}
 
   drawables(names: Parameters<PieceCells['drawables']>[1]): Drawable[] {
-    return instanceDrawables(this.made, this.session().made.assets, names);
+    return instanceDrawables(this.made, this.session().scene.placed.assets, names);
   }
 
   cells(): readonly InstanceCell[] {
-    const { made, level } = this.session();
-    const { grown, species, assetsRevision: assets } = made;
+    const { scene, level } = this.session();
+    const { plants, placed } = scene;
+    const { grown, species } = plants;
+    const assets = placed.assetsRevision;
     const ids = presentOf(level.objects)
       .of('plant')
       .filter((p) => p.hidden)
@@ -70,7 +73,7 @@ export class ShownPlants {
       species.every((s, i) => s === of.species[i]);
     if (!same) {
       this.of = { grown, species, assets, hidden };
-      this.made = plantCells(grown, made.speciesById, made.assets, 'seen', new Set(ids));
+      this.made = plantCells(grown, scene.plants.byId, scene.placed.assets, 'seen', new Set(ids));
     }
     return this.made;
   }

@@ -30,18 +30,18 @@ export class Sunlight {
   private async run(): Promise<void> {
     const {
       terrain: { grid, heights },
-      made,
+      scene,
       blocks,
     } = this.session;
     const ticket = ++this.ticket;
     // Ridges behind the level throw no shadow into it.
-    const unlit = new Set([...made.pieces, ...made.blocks].filter((p) => p.hidden || (p.kind === 'block' && p.background)).map((p) => p.id));
+    const unlit = new Set([...scene.placed.pieces, ...scene.solids.all].filter((p) => p.hidden || (p.kind === 'block' && p.background)).map((p) => p.id));
     const light = await earthWorker().sunlit(
       grid,
       heights,
       blocks.filter((b) => !b.hidden && !b.background),
-      made.placed.filter((m) => !unlit.has(m.id)),
-      crowns(made.grown, made.speciesById, made.assets),
+      scene.placed.list.filter((m) => !unlit.has(m.id)),
+      crowns(scene.plants.grown, scene.plants.byId, scene.placed.assets),
       this.lighting().sun,
     );
     const now: Terrain = this.session.terrain;

@@ -4,7 +4,7 @@ import { placeCosts } from '@rammer/core/cost/places';
 import type { Level } from '@rammer/core/level/level';
 import type { Pose } from '@rammer/core/level/objects';
 import type { CostScope, WallUnit } from '../store/ui';
-import { hidesAny } from '../store/costDrawables';
+import { hidesAny } from '../store/hidesAny';
 import type { LevelView } from '../view/LevelView';
 
 /** What is spent in a scope, and where that is. */

@@ -17,30 +17,17 @@ function kernel(): Promise<BlockBuilder> {
 
 const api = {
   /**
-   * Builds what needs the kernel among the blocks of a level; what did not change is taken from the last time.
+   * Builds what needs the kernel among some blocks; what did not change is taken from the last time.
    *
-   * @param known keys of the built blocks the caller has: those come back without their meshes
+   * @param moving ids of those that are being dragged
    * @param onBuilt told the share done after each solid
    */
-  async build(
-    blocks: readonly Block[],
-    known: string[],
-    moving: string[] = [],
-    onBuilt?: (share: number) => void,
-  ): Promise<{ made: BuiltBlock[]; keys: string[] }> {
-    const all = (await kernel()).build(blocks, {
-      moving: new Set(moving),
-      ...(onBuilt
-        ? {
-            onBuilt: (share) => {
-              onBuilt(share);
-              return true;
-            },
-          }
-        : {}),
-    })!;
-    const have = new Set(known);
-    return { made: all.filter((b) => !have.has(b.key)), keys: all.map((b) => b.key) };
+  async build(blocks: readonly Block[], moving: string[] = [], onBuilt?: (share: number) => void): Promise<BuiltBlock[]> {
+    const tell = (share: number) => {
+      onBuilt?.(share);
+      return true;
+    };
+    return (await kernel()).build(blocks, { moving: new Set(moving), ...(onBuilt ? { onBuilt: tell } : {}) })!;
   },
   /** Solids joined to one closed mesh in the level, each less its voids. */
   async joined(blocks: Block[], ids: string[]): Promise<Mesh> {

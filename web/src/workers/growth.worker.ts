@@ -1,29 +1,17 @@
 import { expose } from 'comlink';
-import { blockGrid } from '@rammer/core/block/grid';
-import { meshGrid, type PlacedMesh } from '@rammer/core/block/placedMesh';
 import { grow, type GrowthInput } from '@rammer/core/growth/grow';
 import type { Plants } from '@rammer/core/growth/plants';
 import { whyHere, type Why } from '@rammer/core/growth/why';
-import type { Block } from '@rammer/core/level/objects';
-import type { Grid } from '@rammer/core/level/tiles';
+import { GrowthHosts, type PlantsInput } from '@rammer/core/scene/plantsInput';
 
-/** What plants grow from, as it crosses to the worker: lists instead of grids. */
-export type SownInput = Omit<GrowthInput, 'terrain' | 'blocks' | 'meshes' | 'tiles'> & {
-  grid: Grid;
-  heights: Float32Array;
-  blocks: Block[];
-  placed: PlacedMesh[];
-  sown: [string, Int32Array][];
-};
-
+const hosts = new GrowthHosts();
 let input: GrowthInput | undefined;
 let grown: Plants[] = [];
 
 const api = {
   /** Grows every species of a level anew. */
-  grow(given: SownInput): Plants[] {
-    const { grid, heights, blocks, placed, sown, ...rest } = given;
-    input = { ...rest, terrain: { grid, heights, noise: new Map() }, blocks: blockGrid(blocks), meshes: meshGrid(placed), tiles: new Map(sown) };
+  grow(given: PlantsInput): Plants[] {
+    input = hosts.take(given);
     grown = grow(input);
     return grown;
   },

@@ -36,6 +36,7 @@ export const earthWorker = () => earth.get();
 export const blockWorker = () => block.get();
 export const replaceBlockWorker = () => block.replace();
 export const growthWorker = () => growth.get();
+export const replaceGrowthWorker = () => growth.replace();
 export const walkWorker = () => walk.get();
 export const replaceWalkWorker = () => walk.replace();
 export const weatherWorker = () => weather.get();

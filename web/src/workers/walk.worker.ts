@@ -1,39 +1,12 @@
 import { expose, proxy, transfer, wrap } from 'comlink';
-import type { BodyFigures } from '@rammer/core/body/bodies';
-import { blockGrid } from '@rammer/core/block/grid';
-import type { PlacedMesh } from '@rammer/core/block/placedMesh';
-import type { Terrain } from '@rammer/core/earth/compose';
-import type { Block } from '@rammer/core/level/objects';
-import type { Grid } from '@rammer/core/level/tiles';
 import type { Vec3 } from '@rammer/core/num/vec';
-import { findReach, type Reach } from '@rammer/core/play/reach';
 import { splitBands } from '@rammer/core/play/splitBands';
 import { makeWalkArea, type Standing, type WalkArea } from '@rammer/core/play/walkArea';
-import { walkDots } from '@rammer/core/play/walkDots';
-import type { Snag } from '@rammer/core/snag/finding';
-import type { SnagInput } from '@rammer/core/snag/input';
+import { lookOver, standingOf, type BakeInput, type Found } from '@rammer/core/scene/bake';
 import type { BandWorker } from './band.worker';
 import { keepArea, keptArea } from './keptAreas';
-import { findSnags } from '@rammer/core/snag/findSnags';
 
-export interface BakeInput {
-  /** id of the level, under which its walk areas are kept across reloads */
-  level: string;
-  grid: Grid;
-  heights: Float32Array;
-  /** see Terrain */
-  barred?: Float32Array;
-  blocks: Block[];
-  /** pieces and trunks as they stop a body */
-  solids: PlacedMesh[];
-  body: BodyFigures;
-  entry?: Vec3;
-  objective?: Vec3;
-  /** what the checks look at beside these; left out, nothing is checked (a threat's area) */
-  checks?: Pick<SnagInput, 'ground' | 'solids' | 'gaps' | 'playBounds' | 'pieces' | 'placed' | 'assets' | 'voids' | 'species' | 'plants' | 'waters'>;
-}
-
-export type BakeResult = { kind: 'done'; reach: Reach; snags: Snag[]; dots: Float32Array; baked: number } | { kind: 'cancelled' };
+export type BakeResult = ({ kind: 'done'; baked: number } & Found) | { kind: 'cancelled' };
 
 /** walk areas by body and grid, the last few that were asked for */
 const areas = new Map<string, WalkArea>();
@@ -135,10 +108,14 @@ async function bakeTogether(
 }
 
 const api = {
-  /** Brings the walk area up to date and looks for the way. A later call, or `cancel`, ends an earlier one. */
-  async bake(input: BakeInput, onProgress: (done: number) => void): Promise<BakeResult> {
+  /**
+   * Brings the walk area up to date and looks over it. A later call, or `cancel`, ends an earlier one.
+   *
+   * @param level its id, under which the area is kept across reloads
+   */
+  async bake(level: string, input: BakeInput, onProgress: (done: number) => void): Promise<BakeResult> {
     const mine = ++running;
-    const key = JSON.stringify([input.level, input.body, input.grid]);
+    const key = JSON.stringify([level, input.body, input.grid]);
     const area = areas.get(key) ?? makeWalkArea(input.body, input.grid, { kept: await kept(key) });
     if (mine !== running || cancelled >= mine) return { kind: 'cancelled' };
     areas.delete(key);
@@ -147,19 +124,13 @@ const api = {
       if (areas.size <= AREAS_KEPT) break;
       areas.delete(old);
     }
-    const terrain: Terrain = { grid: input.grid, heights: input.heights, noise: new Map(), barred: input.barred };
-    const on = { terrain, blocks: input.blocks, meshes: input.solids };
     const gone = () => mine !== running || cancelled >= mine;
     const unkept = holdKeeping(key);
-    const baked = await bakeTogether(area, on, input.entry, onProgress, gone);
+    const baked = await bakeTogether(area, standingOf(input), input.entry, onProgress, gone);
     if (baked === undefined) return { kind: 'cancelled' };
     if (baked > 0 || unkept) keepLater(key, area);
-    const reach = findReach(area, input.entry, input.objective);
-    const dots = walkDots(area, input.entry);
-    const snags = input.checks
-      ? findSnags({ ...input.checks, terrain, blocks: input.blocks, walls: input.solids, grid: blockGrid(input.blocks), body: input.body, reach, dots })
-      : [];
-    return transfer({ kind: 'done' as const, reach, snags, dots, baked }, [dots.buffer]);
+    const found = lookOver(area, input);
+    return transfer({ kind: 'done' as const, ...found, baked }, [found.dots.buffer]);
   },
   cancel(): void {
     cancelled = running;

@@ -1,6 +1,6 @@
 import { loadSolidKernel } from '@rammer/core/block/loadKernel';
-import { needsKernel } from '@rammer/core/cost/parts';
-import { checkLevel } from '@rammer/core/snag/checkLevel';
+import { needsKernel } from '@rammer/core/scene/parts';
+import { checkLevel } from '@rammer/core/scene/checkLevel';
 import { storeCheck } from '../../db/levelStore';
 import type { JobKind } from '../kind';
 import { levelOf, meshesOf } from './levelOf';
@@ -10,15 +10,14 @@ export const check: JobKind = {
   seconds: 1200,
   async run(asked, db, progress) {
     const level = await levelOf(asked, db, true);
-    const found = checkLevel(
-      level,
-      (share) => {
+    const found = (await checkLevel(level, {
+      assets: await meshesOf(level),
+      kernel: needsKernel(level) ? await loadSolidKernel() : undefined,
+      onProgress: (share) => {
         progress(share);
         return true;
       },
-      await meshesOf(level),
-      needsKernel(level) ? await loadSolidKernel() : undefined,
-    )!;
+    }))!;
     const { reach, snags } = found;
     return {
       async commit(tx) {

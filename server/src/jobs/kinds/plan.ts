@@ -1,5 +1,5 @@
 import { blockGrid } from '@rammer/core/block/grid';
-import { composeLean } from '@rammer/core/earth/slab';
+import { composeLean, earthOf } from '@rammer/core/earth/slab';
 import { pictureToPng } from '@rammer/core/io/rasterPng';
 import { presentBlocks, settingsOf } from '@rammer/core/level/level';
 import { TILE_QUADS } from '@rammer/core/level/tiles';
@@ -19,6 +19,6 @@ export const plan: JobKind = {
     const { tilesX, tilesZ } = settingsOf(level);
     // Two looks a pixel show all of the noise that a pixel can.
     const every = Math.max(1, Math.floor((Math.max(tilesX, tilesZ) * TILE_QUADS) / (2 * PLAN_PIXELS)));
-    return { result: { version: level.version }, output: pictureToPng(planPicture(composeLean(level, every), blocks, PLAN_PIXELS)) };
+    return { result: { version: level.version }, output: pictureToPng(planPicture(composeLean(earthOf(level), every), blocks, PLAN_PIXELS)) };
   },
 };

@@ -86,7 +86,7 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
                     onChange={(e) => set(() => ({ collider: e.target.value as Piece['collider'] }), 'collider of')}
                   >
                     {one('collider').mixed && <option value="">mixed</option>}
-                    <option value="asset">{`asset: ${session.made.assets.get(selected[0].asset)?.collider ?? '?'}`}</option>
+                    <option value="asset">{`asset: ${session.scene.placed.assets.get(selected[0].asset)?.collider ?? '?'}`}</option>
                     <option>none</option>
                     <option>box</option>
                     <option>mesh</option>

@@ -30,7 +30,7 @@ export function EarthBench({ session, view }: { session: Session; view?: LevelVi
   useEffect(() => {
     if (!solo || !view) return;
     const show = (alone: boolean) => {
-      const rect = session.composer.preview(alone ? new Map(liftStack(session.level).map((l) => [l.id, { ...l, visible: l.id === solo }])) : undefined);
+      const rect = session.scene.terrain.preview(alone ? new Map(liftStack(session.level).map((l) => [l.id, { ...l, visible: l.id === solo }])) : undefined);
       if (rect) view.terrainPreview(rect);
     };
     show(true);

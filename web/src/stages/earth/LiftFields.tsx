@@ -112,7 +112,7 @@ function NoiseFields({ session, lift, set }: { session: Session; lift: NoiseLift
 
 function RouteFields({ session, lift, set }: { session: Session; lift: Route; set: SetFields }) {
   const lay = () => set({ line: lift.line.map(([x, , z]) => [x, mm(heightAt(session.terrain, x, z)), z]) }, 'heights');
-  const grounds = [...session.made.ground.surfaces];
+  const grounds = [...session.scene.ground.raster.surfaces];
   return (
     <>
       <NumberField label="width" value={lift.width} unit="m" min={0.3} max={60} step={0.25} onCommit={(width) => set({ width }, 'width')} />

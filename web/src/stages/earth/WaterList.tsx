@@ -105,8 +105,8 @@ export function WaterList({ session }: { session: Session }) {
       {waters.length > 0 && (
         <div role="grid" aria-label="waters" className="max-h-[76px] overflow-y-auto border-t" style={{ borderColor: 'var(--hair)' }}>
           {waters.map((w) => {
-            const body = session.made.waters.find((b) => b.id === w.id);
-            const dry = session.made.dryWaters.find((d) => d.id === w.id);
+            const body = session.scene.waters.bodies.find((b) => b.id === w.id);
+            const dry = session.scene.waters.dry.find((d) => d.id === w.id);
             return (
               <Row
                 key={w.id}
@@ -174,8 +174,8 @@ function runsOver({ spills, height }: WaterBody): string[] {
 }
 
 function WaterFields({ session, water, onChange }: { session: Session; water: Water; onChange(fields: Record<string, unknown>, label: string): void }) {
-  const body = session.made.waters.find((b) => b.id === water.id);
-  const dry = session.made.dryWaters.find((d) => d.id === water.id);
+  const body = session.scene.waters.bodies.find((b) => b.id === water.id);
+  const dry = session.scene.waters.dry.find((d) => d.id === water.id);
   const look = water.look ?? WATER_LOOK;
   const routes = routesOf(session);
   const { wade } = playerBody(session.level).figures;

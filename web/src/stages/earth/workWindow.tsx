@@ -34,7 +34,7 @@ export function useWorkWindow(session: Session, view: LevelView | undefined, kep
     if (!work || !view) return;
     const area = samples(work.area, session.terrain.grid);
     const show = (changed?: Map<string, Lift>) => {
-      const rect = session.composer.previewIn(area, changed);
+      const rect = session.scene.terrain.previewIn(area, changed);
       if (rect) view.terrainPreview(rect);
     };
     show(new Map([[lift.id, lift]]));

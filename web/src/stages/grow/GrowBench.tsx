@@ -33,7 +33,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
   const ui = useUi();
   const list = ofKind(session.level, 'species').sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
   const species = list.find((s) => s.id === ui.species) ?? list[0];
-  const counts = new Map(session.made.grown.map((p) => [p.species, p.count]));
+  const counts = new Map(session.scene.plants.grown.map((p) => [p.species, p.count]));
   const set = (fields: Partial<Species>, what: string) =>
     session.commit({ kind: 'set', patches: [{ id: species.id, set: fields }] }, `${what} of ${species.name}`);
   return (
@@ -98,7 +98,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
               species
             </span>
             <span className="label ml-auto whitespace-nowrap">a 100 m²</span>
-            <span className="label whitespace-nowrap" style={{ borderBottom: session.made.growing ? '1px dashed' : undefined }}>
+            <span className="label whitespace-nowrap" style={{ borderBottom: session.scene.plants.running ? '1px dashed' : undefined }}>
               {[...counts.values()].reduce((a, b) => a + b, 0)} plants
             </span>
           </>

@@ -17,12 +17,13 @@ export function HandoverBench({ session }: { session: Session }) {
   const [busy, setBusy] = useState<string>();
   const [done, setDone] = useState<{ text: string; bad: boolean }>();
   const { name } = settingsOf(session.level);
-  const blocks = session.made.blocks.filter((b) => b.op !== 'void');
+  const blocks = session.scene.solids.all.filter((b) => b.op !== 'void');
   const takenOut = ofKind(session.level, 'block').length - blocks.length;
   const { grid } = session.terrain;
-  const { made } = session;
-  const plants = made.grown.reduce((sum, g) => sum + g.count, 0);
-  const triangles = (grid.nx - 1) * (grid.nz - 1) * 2 + blocks.reduce((s, b) => s + (made.built.get(b.id)?.indices.length ?? blockTriangles(b) * 3) / 3, 0);
+  const { scene } = session;
+  const plants = scene.plants.grown.reduce((sum, g) => sum + g.count, 0);
+  const triangles =
+    (grid.nx - 1) * (grid.nz - 1) * 2 + blocks.reduce((s, b) => s + (scene.solids.built.get(b.id)?.indices.length ?? blockTriangles(b) * 3) / 3, 0);
   const run = (what: string, work: () => Promise<string>) => {
     setBusy(what);
     setDone(undefined);
@@ -65,7 +66,7 @@ export function HandoverBench({ session }: { session: Session }) {
           <span className="fig">
             {blocks.length + 1} nodes, {triangles.toLocaleString('en').replace(/,/g, '\u202f')} triangles
           </span>
-          ; with {made.pieces.length} pieces and {plants} plants, each a node, or a node a kind with EXT_mesh_gpu_instancing.
+          ; with {scene.placed.pieces.length} pieces and {plants} plants, each a node, or a node a kind with EXT_mesh_gpu_instancing.
           {terrainGlbBytes(grid) > LARGE && (
             <>
               {' '}
@@ -87,11 +88,11 @@ export function HandoverBench({ session }: { session: Session }) {
               disabled={busy !== undefined}
               onClick={() =>
                 run(id, async () => {
-                  await made.settled();
+                  await scene.settled();
                   const glb = await exportWorker().glb([...session.level.objects.values()], session.terrain.grid, session.terrain.heights, {
                     instanced,
-                    built: [...made.built.values()],
-                    parts: { assets: made.assets, grown: made.grown, species: made.species, waters: made.waters },
+                    built: [...scene.solids.built.values()],
+                    parts: { assets: scene.placed.assets, grown: scene.plants.grown, species: scene.plants.species, waters: scene.waters.bodies },
                   });
                   const file = `${slug(name)}${instanced ? '-instanced' : ''}.glb`;
                   download(glb, 'model/gltf-binary', file);
@@ -174,7 +175,7 @@ export function HandoverBench({ session }: { session: Session }) {
             disabled={busy !== undefined}
             onClick={() =>
               run('ground', async () => {
-                const { png, sidecar } = await exportWorker().ground(made.ground);
+                const { png, sidecar } = await exportWorker().ground(scene.ground.raster);
                 download(png as BlobPart, 'image/png', `${slug(name)}-ground.png`);
                 download(JSON.stringify(sidecar), 'application/json', `${slug(name)}-ground.json`);
                 return `ground: ${sidecar.names.join(', ')}`;
@@ -188,7 +189,7 @@ export function HandoverBench({ session }: { session: Session }) {
             disabled={busy !== undefined}
             onClick={() =>
               run('weights', async () => {
-                const { pngs, sidecar } = await exportWorker().weights(made.ground);
+                const { pngs, sidecar } = await exportWorker().weights(scene.ground.raster);
                 pngs.forEach((png, i) => download(png as BlobPart, 'image/png', `${slug(name)}-weights${i === 0 ? '' : `-${i + 1}`}.png`));
                 download(JSON.stringify(sidecar), 'application/json', `${slug(name)}-weights.json`);
                 return `weights of ${sidecar.channels.join(', ')}`;
@@ -202,8 +203,12 @@ export function HandoverBench({ session }: { session: Session }) {
             disabled={busy !== undefined}
             onClick={() =>
               run('obj', async () => {
-                await made.settled();
-                download(await exportWorker().obj(made.plain, [...made.built.values()], groupsOf(made.blocks)), 'model/obj', `${slug(name)}-blocks.obj`);
+                await scene.settled();
+                download(
+                  await exportWorker().obj([...scene.solids.plain.list], [...scene.solids.built.values()], groupsOf(scene.solids.all)),
+                  'model/obj',
+                  `${slug(name)}-blocks.obj`,
+                );
                 return `${blocks.length} blocks`;
               })
             }

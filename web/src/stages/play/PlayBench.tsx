@@ -26,7 +26,8 @@ export function PlayBench({
   useSession(session);
   const tool = useUi((s) => s.tool);
   const { setTool } = useUi.getState();
-  const { reach, stale, progress, error, threats: areas } = useWalkArea();
+  const { areas: baked, stale, progress, error } = useWalkArea();
+  const { reach, threats: areas = [] } = baked ?? {};
   const chosen = useUi((s) => s.threat);
   const threat = shownThreat(areas, chosen);
   const overlay = useUi((s) => s.overlay);

@@ -1,0 +1,142 @@
+import type { PlacedMesh } from '../../block/placedMesh';
+import { assetHeights } from '../../cost/parts';
+import type { Plants } from '../../growth/plants';
+import { presentPlants, speciesOf } from '../../level/level';
+import type { Block, Species } from '../../level/objects';
+import { type Tiles } from '../../level/tiles';
+import type { Mark } from '../../num/journal';
+import type { Dirt, Host, News, Node } from '../node';
+import type { HostsChange } from '../plantsInput';
+import { Run } from '../run';
+import type { Runner } from '../runner';
+import type { GroundNode } from './ground';
+import type { PlacedNode } from './placed';
+import type { SolidsNode } from './solids';
+import type { TerrainNode } from './terrain';
+import type { WatersNode } from './waters';
+
+interface PlantsHost extends Host {
+  readonly terrain: TerrainNode;
+  readonly waters: WatersNode;
+  readonly ground: GroundNode;
+  readonly solids: SolidsNode;
+  readonly placed: PlacedNode;
+}
+
+/** Every plant of a level, grown by the runner; they stand as they were until it is done. */
+export class PlantsNode implements Node {
+  readonly name = 'plants';
+  readonly aspects = ['plants'] as const;
+  readonly channels = ['sown'] as const;
+  readonly from = ['terrain', 'waters', 'solids', 'placed', 'ground'] as const;
+
+  grown: Plants[] = [];
+  /** those that are in the level, earliest first */
+  species: readonly Species[] = [];
+  byId: ReadonlyMap<string, Species> = new Map();
+  /** what the last growing did, in words */
+  summary = '';
+  /** tiles of a stroke that is being drawn */
+  private drawn?: Tiles;
+  private solids?: Mark;
+  private placed?: Mark;
+  private readonly run: Run;
+
+  constructor(
+    private readonly host: PlantsHost,
+    private readonly runner: Runner,
+  ) {
+    this.run = new Run(
+      (overtaken) => this.grow(overtaken),
+      (error) => {
+        this.summary = 'not grown';
+        // What the grower has of the hosts is not known any more.
+        this.solids = this.placed = undefined;
+        if (!host.closed) host.fail(`plants were not grown: ${error.message}`);
+      },
+    );
+  }
+
+  get running(): boolean {
+    return this.run.running;
+  }
+  settled(): Promise<void> {
+    return this.run.settled();
+  }
+
+  follow(news: News): Dirt | undefined {
+    const sown = news.tiles.some((key) => key.includes('/sown/'));
+    const others = this.takeSpecies();
+    if (news.dirt.size > 0 || sown || others || news.touches('plants')) this.regrow();
+    // Tints, names and cut-offs count before anything has grown.
+    return others ? true : undefined;
+  }
+
+  /** Grows them again; a later call overtakes an earlier one. @param drawn tiles of a stroke that is being drawn */
+  regrow(drawn?: Tiles): void {
+    this.drawn = drawn;
+    this.run.ask();
+  }
+
+  private takeSpecies(): boolean {
+    const now = speciesOf(this.host.level);
+    const same = now.length === this.species.length && now.every((s, i) => s === this.species[i]);
+    if (same) return false;
+    this.species = now;
+    this.byId = new Map(now.map((s) => [s.id, s]));
+    return true;
+  }
+
+  private async grow(overtaken: () => boolean): Promise<void> {
+    await this.runner.pause?.();
+    if (overtaken() || this.host.closed) return;
+    const { level, terrain, ground, waters, placed } = this.host;
+    const { species } = this;
+    const grown =
+      species.length === 0
+        ? []
+        : await this.runner.grow({
+            grid: terrain.value.grid,
+            heights: terrain.value.heights,
+            ground: ground.raster,
+            waters: waters.bodies,
+            species,
+            assetHeights: assetHeights(placed.assets),
+            plants: presentPlants(level),
+            hosts: this.hosts(),
+            sown: this.sown(),
+          });
+    if (overtaken() || this.host.closed) return;
+    const hand = grown.reduce((n, g) => n + g.hand.length, 0);
+    this.summary = `grown ${grown.reduce((n, g) => n + g.count, 0) - hand}, kept ${hand} by hand`;
+    this.grown = grown;
+    this.host.spread('plants', true);
+  }
+
+  private sown(): [string, Int32Array][] {
+    const { tiles } = this.host.level;
+    const from = this.drawn ?? tiles;
+    const keys = [...new Set([...tiles.keys(), ...(this.drawn?.keys() ?? [])])].filter((k) => k.includes('/sown/'));
+    return keys.flatMap((k): [string, Int32Array][] => {
+      const tile = from.get(k);
+      return tile ? [[k, tile]] : [];
+    });
+  }
+
+  /** What changed of what stands since it was last told. */
+  private hosts(): HostsChange {
+    const { solids, placed } = this.host;
+    const of = { solids: solids.journal.since(this.solids), placed: placed.journal.since(this.placed) };
+    this.solids = of.solids.mark;
+    this.placed = of.placed.mark;
+    if (!of.solids.ids || !of.placed.ids) return { anew: true, blocks: solids.plain.list, meshes: placed.list, gone: [] };
+    const change = { anew: false, blocks: [] as Block[], meshes: [] as PlacedMesh[], gone: [] as string[] };
+    for (const id of new Set([...of.solids.ids, ...of.placed.ids])) {
+      const [block, mesh] = [solids.plain.get(id), placed.scene.get(id)];
+      if (block) change.blocks.push(block);
+      if (mesh) change.meshes.push(mesh);
+      if (!block && !mesh) change.gone.push(id);
+    }
+    return change;
+  }
+}

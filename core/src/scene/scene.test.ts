@@ -1,0 +1,126 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { loadSolidKernel } from '../block/loadKernel';
+import { applyEdit, commitChanges, type AnyEditBody } from '../level/edits/index';
+import { makeLevel, type Level } from '../level/level';
+import { freshDrawables, freshParts } from '../testing/freshParts';
+import { resultsOf, sceneAssets, sceneLevel, SCENE_EDITS } from '../testing/scenes';
+import { inPlace } from './inPlace';
+import { NODES } from './node';
+import { partsOf } from './parts';
+import type { Runner } from './runner';
+import { Scene } from './scene';
+
+const kernel = await loadSolidKernel();
+const assets = sceneAssets();
+
+/** What comes from nothing, each part made from its list. */
+const fresh = ({ objects, tiles }: Level) => {
+  const parts = freshParts(makeLevel([...objects.values()], tiles), assets, kernel);
+  return resultsOf({ ...parts, drawables: freshDrawables(parts) });
+};
+
+/** A runner that is slow: its answers come when they are let go, and what is posted to it is a copy. */
+function slow(runner: Runner, mostAtOnce: number): { runner: Runner; go(): Promise<void> } {
+  let waiting: (() => void)[] = [];
+  const held = new Proxy(runner, {
+    get(of, name: keyof Runner) {
+      const work = of[name];
+      if (typeof work !== 'function') return name === 'mostAtOnce' ? mostAtOnce : work;
+      return async (...args: unknown[]) => {
+        // Workers see what they were sent, whatever happens to it meanwhile.
+        const result = await (work as (...a: unknown[]) => Promise<unknown>)(...args);
+        await new Promise<void>((done) => waiting.push(done));
+        return result;
+      };
+    },
+  });
+  return {
+    runner: held,
+    async go() {
+      const now = waiting;
+      waiting = [];
+      for (const done of now) done();
+      for (let i = 0; i < 20; i++) await undefined;
+    },
+  };
+}
+
+/** An edit made and followed; one that is no longer possible is refused. */
+function make(scene: Scene, edit: AnyEditBody): ReturnType<Scene['changed']> | undefined {
+  const applied = applyEdit(scene.level, edit);
+  if (!applied.ok) return undefined;
+  const kinds = new Set([...applied.changes.objects].map(([id, o]) => (o ?? scene.level.object(id))!.kind));
+  commitChanges(scene.level, applied.changes);
+  return scene.changed(applied.changes, kinds);
+}
+
+describe('the nodes of a scene', () => {
+  it('are made of what comes before them, and of aspects and channels that there are', () => {
+    const scene = new Scene({ runner: inPlace() });
+    scene.nodes.forEach((node, i) => {
+      expect(node.name).toBe(NODES[i]);
+      for (const from of node.from) expect([node.name, from, NODES.indexOf(from) < i]).toEqual([node.name, from, true]);
+    });
+  });
+
+  it('are those of a fresh level after each edit in turn', async () => {
+    const scene = new Scene({ runner: inPlace({ kernel, keepNoise: true }), assets });
+    await scene.open(sceneLevel());
+    await scene.settled();
+    for (const edit of SCENE_EDITS) {
+      expect(make(scene, edit), JSON.stringify(edit).slice(0, 80)).toBeDefined();
+      await scene.settled();
+      expect([edit, resultsOf(partsOf(scene))]).toEqual([edit, fresh(scene.level)]);
+    }
+  }, 120_000);
+
+  it('are those of a fresh level after any edits in any order, bit for bit', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.array(fc.tuple(fc.nat(SCENE_EDITS.length - 1), fc.boolean()), { minLength: 1, maxLength: 12 }), async (edits) => {
+        const scene = new Scene({ runner: inPlace({ kernel, keepNoise: true }), assets });
+        await scene.open(sceneLevel());
+        for (const [i, wait] of edits) {
+          make(scene, SCENE_EDITS[i]);
+          if (!wait) continue;
+          // What was looked at before is brought up to date after.
+          await scene.settled();
+          partsOf(scene);
+        }
+        await scene.settled();
+        expect(scene.faults).toEqual([]);
+        expect(resultsOf(partsOf(scene))).toEqual(fresh(scene.level));
+      }),
+      { numRuns: 30 },
+    );
+  }, 120_000);
+
+  it('are the same where the runner is slow and does all of it, whatever comes in between', async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.tuple(fc.nat(SCENE_EDITS.length - 1), fc.nat(3)), { minLength: 1, maxLength: 10 }),
+        fc.constantFrom(0, 6000),
+        async (edits, most) => {
+          const { runner, go } = slow(inPlace({ kernel, keepNoise: true }), most);
+          const scene = new Scene({ runner, assets });
+          const opened = scene.open(sceneLevel());
+          for (let i = 0; i < 8; i++) await go();
+          await opened;
+          for (const [i, answers] of edits) {
+            make(scene, SCENE_EDITS[i]);
+            for (let k = 0; k < answers; k++) await go();
+          }
+          let done = false;
+          const settled = scene.settled().then(() => {
+            done = true;
+          });
+          for (let i = 0; i < 200 && !done; i++) await go();
+          await settled;
+          expect(scene.faults).toEqual([]);
+          expect(resultsOf(partsOf(scene))).toEqual(fresh(scene.level));
+        },
+      ),
+      { numRuns: 40 },
+    );
+  }, 120_000);
+});
