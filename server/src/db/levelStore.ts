@@ -116,8 +116,8 @@ export async function levelText(db: Database, id: string, what: { objects: boole
     }
     if (what.tiles) {
       const { rows } = await tx.execute<{ t: string | null }>(
-        sql`select string_agg('{"key":' || to_json(key) || ',"data":"' || translate(encode(data, ` +
-          `'base64'), E'\n', '') || '"}', ',' order by key) as t from ${tiles} where level_id = ${id}`,
+        sql`select string_agg('{"key":' || to_json(key) || ',"data":"' || translate(encode(data, 'base64'), E'\n', '') || '"}', ',' order by key) as t
+          from ${tiles} where level_id = ${id}`,
       );
       out.push(',"tiles":[', rows[0].t ?? '', ']');
     }
