@@ -1,5 +1,6 @@
 import { blockGrid } from '@rammer/core/block/grid';
-import { PieceCells } from '@rammer/core/cost/instances';
+import { BlockCells } from '@rammer/core/cost/blockCells';
+import { PieceCells, pieceCells } from '@rammer/core/cost/instances';
 import { pickPlant } from '@rammer/core/growth/pickPlant';
 import { PLANT_STRIDE, type Plants } from '@rammer/core/growth/plants';
 import { assetBounds } from '@rammer/core/kit/asset';
@@ -8,13 +9,15 @@ import { PlacedScene } from '@rammer/core/kit/placedScene';
 import { placedPiece } from '@rammer/core/kit/placement';
 import { shippedPlants } from '@rammer/core/kit/plants';
 import { applyEdit, commitChanges } from '@rammer/core/level/edits/index';
-import { makeLevel, presentPieces, type Level } from '@rammer/core/level/level';
+import { makeLevel, presentPieces } from '@rammer/core/level/level';
 import type { AssetObject, LevelObject, Piece, Species } from '@rammer/core/level/objects';
 import { presentOf } from '@rammer/core/level/present';
 import type { Mark } from '@rammer/core/num/journal';
 import { hashUnit } from '@rammer/core/num/hash';
 import type { Vec3 } from '@rammer/core/num/vec';
-import { terrainOf } from '@rammer/core/testing/levels';
+import { inPlace } from '@rammer/core/scene/inPlace';
+import { Scene } from '@rammer/core/scene/scene';
+import { terrainOf, testObjects } from '@rammer/core/testing/levels';
 import { groundAlong, groundAlongGrid } from '@rammer/core/surface/groundAt';
 import type { Pair } from './measure';
 
@@ -39,65 +42,87 @@ const piece = (i: number): Piece => ({
 });
 const asset = (id: string): LevelObject => ({ id, version: 1, kind: 'asset', name: id, role: 'piece', hash: '0'.repeat(64) }) as LevelObject;
 
-/** What the interface keeps of pieces: where they stand, in what cells they are drawn. */
-class Kept {
+const block = (i: number): LevelObject => ({
+  id: `b${i}`,
+  version: 1,
+  kind: 'block',
+  name: `block ${i}`,
+  shape: 'box',
+  size: [3, 3, 3],
+  at: [(i % ROW) * APART + 3, 0, Math.floor(i / ROW) * APART + 3],
+  turn: (i * 37) % 360,
+  hidden: false,
+  out: false,
+});
+
+/** A level with all that is derived from it, on plain ground of 896 m. */
+async function sceneWith(objects: Iterable<LevelObject>): Promise<Scene> {
+  const scene = new Scene({ runner: inPlace({ keepNoise: true }), assets });
+  await scene.open(makeLevel([...testObjects(14, 1), ...[...assets.keys()].map(asset), ...objects]));
+  await scene.settled();
+  return scene;
+}
+
+/** Pieces and blocks in the cells they are drawn in, as the view keeps them. */
+class Drawn {
   private mark?: Mark;
-  readonly scene = new PlacedScene();
-  readonly cells = new PieceCells();
-  constructor(readonly level: Level) {
-    this.follow();
-  }
+  private readonly pieces = new PieceCells();
+  private readonly blocks = new BlockCells();
+
+  constructor(private readonly scene: Scene) {}
 
   follow(): void {
-    const present = presentOf(this.level.objects);
+    const present = presentOf(this.scene.level.objects);
     const { ids, mark } = present.since(this.mark);
     this.mark = mark;
-    for (const id of ids ?? presentPieces(this.level).map((p) => p.id)) {
-      const p = present.get(id);
-      if (p?.kind === 'piece') this.scene.put(placedPiece(p, assets.get(p.asset)!));
-      else this.scene.delete(id);
-      this.cells.set(id, p?.kind === 'piece' ? p : undefined);
+    for (const id of ids ?? [...present.of('piece'), ...present.of('block')].map((o) => o.id)) {
+      const o = present.get(id);
+      this.pieces.set(id, o?.kind === 'piece' ? o : undefined);
+      this.blocks.set(id, o?.kind === 'block' ? o : undefined, this.scene.solids.built.get(id));
     }
+    this.blocks.update();
+    this.pieces.drawables(assets, NAMES);
   }
 }
 
-const edit = (level: Level, id: string, set: Record<string, unknown>): void => {
-  const applied = applyEdit(level, { kind: 'set', patches: [{ id, set }] });
+/** An edit of one object, and all that is derived from it. */
+const edit = (scene: Scene, id: string, set: Record<string, unknown>): void => {
+  const applied = applyEdit(scene.level, { kind: 'set', patches: [{ id, set }] });
   if (!applied.ok) throw new Error(applied.message);
-  commitChanges(level, applied.changes);
+  commitChanges(scene.level, applied.changes);
+  scene.changed(applied.changes, new Set([scene.level.object(id)!.kind]));
 };
 
 const NAMES = new Map<string, AssetObject>();
 const terrain = terrainOf(() => 0, 14, 1);
 
-/** One piece moved, and all that follows: what is present, where it stands, what is drawn, what is under the pointer. */
-function moved(kept: Kept): () => void {
+/** One thing moved, and all that follows: what is present, where it stands, what is drawn, what is under the pointer. */
+function moved(scene: Scene, kind: 'p' | 'b'): () => void {
+  const drawn = new Drawn(scene);
+  drawn.follow();
   let step = 0;
   return () => {
     for (let i = 0; i < EDITS; i++) {
       step = (step + 1) % 5;
-      edit(kept.level, `p${i * 4}`, { at: [50 + step, 0, 20 + i / 10] });
-      kept.follow();
-      kept.cells.drawables(assets, NAMES);
-      kept.scene.takeMoved();
-      groundAlongGrid(terrain, { blocks: new Map(), meshes: kept.scene.grid }, [50, 30, -20], [0, -0.6, 0.8]);
+      edit(scene, `${kind}${i * 4}`, { at: [50 + step, 0, 20 + i / 10] });
+      drawn.follow();
+      groundAlongGrid(scene.terrain.value, { blocks: scene.solids.plain.grid, meshes: scene.placed.scene.grid }, [50, 30, -20], [0, -0.6, 0.8]);
     }
   };
 }
 
-function editPair(): Pair {
-  const level = (n: number) => makeLevel([...[...assets.keys()].map(asset), ...Array.from({ length: n }, (_, i) => piece(i))]);
-  const [large, small] = [new Kept(level(20_000)), new Kept(level(200))];
+const editPair = (name: string, what: string, kind: 'p' | 'b', make: (i: number) => LevelObject) => async (): Promise<Pair> => {
+  const of = (n: number) => sceneWith(Array.from({ length: n }, (_, i) => make(i)));
   return {
-    name: 'scene/edit',
+    name,
     target: 0.5,
     note:
-      `${EDITS} times one piece moved: the edit, what is present, its mesh and cell, ` +
-      `drawables, a pick; on 20,000 pieces against 200 at one density: the time ratio 200 / 20,000`,
-    ours: moved(large),
-    baseline: moved(small),
+      `${EDITS} times one ${what} moved: the edit, all nodes of the scene, its cell, drawables, a pick; ` +
+      `on 20,000 ${what}s against 200 at one density: the time ratio 200 / 20,000`,
+    ours: moved(await of(20_000), kind),
+    baseline: moved(await of(200), kind),
   };
-}
+};
 
 const RAYS = Array.from({ length: 8 }, (_, i): { o: Vec3; d: Vec3 } => {
   const d: Vec3 = [hashUnit(1, i) - 0.5, -0.25 - hashUnit(2, i) * 0.4, hashUnit(3, i) - 0.5];
@@ -105,8 +130,8 @@ const RAYS = Array.from({ length: 8 }, (_, i): { o: Vec3; d: Vec3 } => {
   return { o: [200 + hashUnit(4, i) * 500, 12, 200 + hashUnit(5, i) * 400], d: d.map((v) => v / l) as Vec3 };
 });
 
-function pickPair(): Pair {
-  const kept = new Kept(makeLevel([...[...assets.keys()].map(asset), ...Array.from({ length: 20_000 }, (_, i) => piece(i))]));
+async function pickPair(): Promise<Pair> {
+  const { placed: kept } = await sceneWith(Array.from({ length: 20_000 }, (_, i) => piece(i)));
   const count = 100_000;
   const place = new Float32Array(count * PLANT_STRIDE);
   for (let i = 0; i < count; i++) place.set([hashUnit(6, i) * 900, 0, hashUnit(7, i) * 900, 0, 1, 1, 0, 0, 1], i * PLANT_STRIDE);
@@ -167,9 +192,8 @@ function eachPlant(
   return best;
 }
 
-function copiesPair(): Pair {
+async function copiesPair(): Promise<Pair> {
   const objects = (): LevelObject[] => [
-    ...[...assets.keys()].map(asset),
     ...Array.from({ length: 50 }, (_, i) => ({ ...piece(i), group: 'g' })),
     { id: 'g', version: 1, kind: 'assembly', name: 'g', group: 'g', pivot: [0, 0, 0] },
     ...Array.from({ length: 200 }, (_, i): LevelObject => ({
@@ -184,25 +208,32 @@ function copiesPair(): Pair {
       out: false,
     })),
   ];
-  const level = makeLevel(objects());
-  const kept = new Kept(level);
+  const scene = await sceneWith(objects());
+  const drawn = new Drawn(scene);
+  drawn.follow();
   let step = 0;
-  const master = (of: Level) => edit(of, 'p7', { at: [50 + ((step += 1) % 9), 0, 3] });
+  const master = () => edit(scene, 'p7', { at: [50 + ((step += 1) % 9), 0, 3] });
   return {
     name: 'scene/copies',
     target: 10,
-    note: 'one edit of a master with 200 copies of 50 members, taken in: present, meshes, cells; against making all of it anew',
+    note: 'one edit of a master with 200 copies of 50 members, taken in: present, meshes, cells; against making these anew',
     ours: () => {
-      master(level);
-      kept.follow();
-      kept.cells.list(assets);
+      master();
+      drawn.follow();
     },
     baseline: () => {
-      master(level);
-      const anew = new Kept(makeLevel(level.objects.values()));
-      anew.cells.list(assets);
+      master();
+      const level = makeLevel(scene.level.objects.values());
+      const meshes = new PlacedScene();
+      for (const p of presentPieces(level)) meshes.put(placedPiece(p, assets.get(p.asset)!));
+      pieceCells(presentPieces(level), assets);
     },
   };
 }
 
-export const scenePairs = (): (() => Pair)[] => [editPair, pickPair, copiesPair];
+export const scenePairs = (): (() => Pair | Promise<Pair>)[] => [
+  editPair('scene/edit', 'piece', 'p', piece),
+  editPair('scene/block', 'block', 'b', block),
+  pickPair,
+  copiesPair,
+];

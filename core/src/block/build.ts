@@ -56,6 +56,7 @@ export interface Bounded {
   bounds: Bounds;
 }
 
+/** A block with its bounds, metres; what `cutters` looks at. */
 export const bounded = (block: Block): Bounded => ({ id: block.id, block, bounds: blockBounds(block) });
 
 /** Of some voids, those that cut a solid, in their order, see `splitBlocks`. */

@@ -140,6 +140,7 @@ export class BlockScene {
 /** Spans of cells that wide blocks cover besides those in the keys. */
 export const wideSpans = (grid: BlockGrid): readonly Span[] => (grid instanceof WideGrid ? grid.spans() : []);
 
+/** Blocks of the cell a point of the plan lies in, see `BlockGrid`. @param x metres @param z metres */
 export const blocksNear = (grid: BlockGrid, x: number, z: number): readonly Block[] => grid.get(`${Math.floor(x / CELL)},${Math.floor(z / CELL)}`) ?? [];
 
 export interface BlockHit {

@@ -11,6 +11,7 @@ export interface MeasureFigures {
   slope: number;
 }
 
+/** What a measure from one point to another says: distances in metres, slope in degrees. Both points in metres. */
 export function measureFigures(a: Vec3, b: Vec3): MeasureFigures {
   const [dx, rise, dz] = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
   const run = Math.sqrt(dx * dx + dz * dz);

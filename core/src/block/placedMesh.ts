@@ -21,6 +21,7 @@ export interface PlacedMesh extends Mesh {
 export type MeshGrid = ReadonlyMap<string, readonly PlacedMesh[]>;
 export const NO_MESHES: MeshGrid = new Map();
 
+/** Meshes by the cells of 16 m their bounds touch, those of a cell in the order they are given. A flat map from "cx,cz". */
 export function meshGrid(meshes: Iterable<PlacedMesh>): MeshGrid {
   const grid = new Map<string, PlacedMesh[]>();
   for (const mesh of meshes) {

@@ -30,12 +30,25 @@ const RAMP_FACES = [
 
 type Place = Pick<Block, 'at' | 'turn' | 'tilt'>;
 
-/** A point of a block's own axes (x and z from its centre, y from its base, metres) in the level. */
+/**
+ * A point of a block's own axes (x and z from its centre, y from its base, metres) in the level.
+ *
+ * @example
+ * const top = blockToLevel(block, 0, block.size[1], 0);
+ */
 export const blockToLevel = ({ at, turn, tilt }: Place, x: number, y: number, z: number): Vec3 => placer({ at, turn, tilt })(x, y, z);
 
 /** A point of the level in the block's own axes: x, z from its centre, y from its base. */
 export const levelToBlock = (block: Place, p: Vec3): Vec3 => toOwn(block, p);
 
+/**
+ * The convex solid of a box or ramp where it stands: corners in metres, faces with their outward normals. Other shapes have the
+ * box of their size.
+ *
+ * @example
+ * const { corners, faces } = blockSolid(block);
+ * const [first] = faces.map((face) => face.corners.map((i) => corners[i]));
+ */
 export function blockSolid(block: Pick<Block, 'shape' | 'size'> & Place): Solid {
   const [l, h, w] = block.size;
   const p = placer({ at: block.at, turn: block.turn, tilt: block.tilt });
@@ -59,6 +72,7 @@ export interface Bounds {
 export const boundsMeet = (a: Bounds, b: Bounds): boolean =>
   a.min[0] < b.max[0] && a.max[0] > b.min[0] && a.min[1] < b.max[1] && a.max[1] > b.min[1] && a.min[2] < b.max[2] && a.max[2] > b.min[2];
 
+/** The box around points, metres; of none, from Infinity to -Infinity. */
 export function boundsOf(points: readonly Vec3[]): Bounds {
   const min: Vec3 = [Infinity, Infinity, Infinity];
   const max: Vec3 = [-Infinity, -Infinity, -Infinity];
@@ -71,11 +85,19 @@ export function boundsOf(points: readonly Vec3[]): Bounds {
   return { min, max };
 }
 
+/**
+ * The box around a block where it stands, metres.
+ *
+ * @example
+ * const { min, max } = blockBounds(block);
+ * const height = max[1] - min[1];
+ */
 export const blockBounds = (block: Block): Bounds => boundsOf(blockSolid(block).corners);
 
 /** Volume of a block, m3: a ramp is half its box. */
 export const blockVolume = (block: Pick<Block, 'shape' | 'size'>): number => block.size[0] * block.size[1] * block.size[2] * (block.shape === 'ramp' ? 0.5 : 1);
 
+/** Triangles of a plain block as it is drawn. */
 export const blockTriangles = (block: Pick<Block, 'shape'>): number => (block.shape === 'ramp' ? 8 : 12);
 
 /** Fan triangulation of the faces, as corner indices. */

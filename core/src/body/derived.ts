@@ -43,6 +43,12 @@ export interface DerivedFigures {
   tooFar: boolean;
 }
 
+/**
+ * What follows from the figures of a body: jumps, gaps, grades, metres and seconds.
+ *
+ * @param levelSide the longer side of the level, metres
+ * @param tanOfMaxSlope rise over run of its steepest slope
+ */
 export function derivedFigures(body: BodyFigures, levelSide: number, tanOfMaxSlope: number): DerivedFigures {
   const reach = jumpReach(body) ?? 0;
   const crossRun = levelSide / body.run;

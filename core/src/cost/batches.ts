@@ -378,6 +378,7 @@ export interface Tally {
   bytes: number;
 }
 
+/** Sums of nothing. */
 export const emptyTally = (): Tally => ({ draws: 0, triangles: 0, vertices: 0, instances: 0, overdraw: 0, bytes: 0 });
 
 function addTo(t: Tally, b: Omit<Batch, 'bytes'>, bytes: number): void {

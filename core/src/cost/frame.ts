@@ -80,6 +80,7 @@ export function termOf(device: Device, part: Tally, governs: Frame['governs']): 
   return governs === 'CPU' ? with_.cpu - base.cpu : with_.gpu - base.gpu;
 }
 
+/** Milliseconds of a frame that nothing of the level spends. @param governs which of the two sides of the frame is the longer */
 export const baseTerm = (device: Device, governs: Frame['governs']): number => {
   const base = frameOf(device, emptyTally());
   return governs === 'CPU' ? base.cpu : base.gpu;

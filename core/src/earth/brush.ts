@@ -63,6 +63,7 @@ export interface StrokeBuffer {
   before: Map<string, Int32Array | undefined>;
 }
 
+/** A stroke on a lift that has not touched anything yet. */
 export const beginStroke = (lift: string, grid: Grid): StrokeBuffer => ({ lift, grid, work: new Map(), before: new Map() });
 
 /** The working copy of a tile of `owner` (the buffer's lift, unless another is named). */

@@ -75,6 +75,7 @@ export function terrainPositions(terrain: Terrain, tx: number, tz: number, lod: 
   }
 }
 
+/** Vertices of a terrain tile at a LOD, its skirt with them. @param lod 0 the finest */
 export function terrainVertexCount(lod: number): number {
   const q = TILE_QUADS / TERRAIN_LOD_STRIDES[lod];
   return (q + 1) * (q + 1) + 4 * q;

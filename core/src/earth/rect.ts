@@ -12,6 +12,7 @@ export interface Rect {
 export const uniteRects = (a: Rect | undefined, b: Rect): Rect =>
   a ? { x0: Math.min(a.x0, b.x0), z0: Math.min(a.z0, b.z0), x1: Math.max(a.x1, b.x1), z1: Math.max(a.z1, b.z1) } : b;
 
+/** All samples of a grid. */
 export const wholeRect = (grid: Grid): Rect => ({ x0: 0, z0: 0, x1: grid.nx - 1, z1: grid.nz - 1 });
 
 /** How many samples a rectangle holds. */

@@ -7,6 +7,9 @@ import type { Terrain } from './compose';
  * Height of the drawn surface at (x, z), metres: the two triangles of each quad, split from its
  * north-west to its south-east corner, exactly as the mesh, the walk area and the walker have it.
  * Outside the level the nearest edge counts.
+ *
+ * @example
+ * const feet: Vec3 = [x, heightAt(terrain, x, z), z];
  */
 export function heightAt(terrain: Terrain, x: number, z: number): number {
   const { nx, nz, spacing } = terrain.grid;
@@ -99,6 +102,7 @@ export function slopeAt(terrain: Terrain, x: number, z: number): number {
   return slopeDeg(Math.sqrt(gx * gx + gz * gz));
 }
 
+/** The upward normal of the terrain at a point, of length 1. @param x metres @param z metres; outside the level those of its edge */
 export function normalAt(terrain: Terrain, x: number, z: number): Vec3 {
   const [gx, gz] = gradientAt(terrain, x, z);
   const l = Math.sqrt(gx * gx + gz * gz + 1);

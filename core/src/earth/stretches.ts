@@ -74,6 +74,7 @@ export function nearestStretch({ ends, reach, cells }: Stretches, x: number, z: 
   return out;
 }
 
+/** What `nearestStretch` fills in: nothing yet. */
 export const noNear = (): Near => ({ id: -1, t: 0, distance: 0, side: 1 });
 
 /**

@@ -38,6 +38,7 @@ export function fill(terrain: Terrain, water: Water, stack: readonly Lift[]): Fi
 export const stays = (filled: Filled, water: Water, stack: readonly Lift[], touched: Rect | undefined): boolean =>
   filled.water === water && filled.route === routeOf(water, stack) && !(touched && meets(filled.looked, touched));
 
+/** Waters as they were filled, told apart: those that lie, and those that lie nowhere. */
 export function watersOf(filled: readonly Filled[]): Waters {
   const bodies: WaterBody[] = [];
   const dry: DryWater[] = [];

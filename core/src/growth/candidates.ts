@@ -25,6 +25,7 @@ export interface Candidates {
   rule: Float64Array;
 }
 
+/** Room for so many candidates, a flat table of typed arrays. */
 export function candidates(slots: number): Candidates {
   const column = () => new Float64Array(slots);
   return {

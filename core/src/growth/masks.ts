@@ -19,6 +19,7 @@ export interface Masks {
   bytes: number;
 }
 
+/** The rule of a species made ready: slopes as rise over run, surfaces as indexes. @param surfaces ids of the level's surfaces, in their order */
 export function masksOf(species: Pick<Species, 'rule'>, surfaces: readonly string[]): Masks {
   const { rule } = species;
   const tan = (deg: number) => tanDeg(clamp(deg, 0, 89.9));

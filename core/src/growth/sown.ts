@@ -11,6 +11,7 @@ export interface Sown {
   any: boolean;
 }
 
+/** What is sown of a species by hand, 1/1024 of its density a sample, by tile. */
 export function sownTiles(tiles: Tiles, grid: Grid, species: string): Sown {
   const { tilesX, tilesZ } = grid;
   const out = Array.from({ length: tilesX * tilesZ }, (_, i) => tiles.get(tileKey(species, 'sown', i % tilesX, Math.floor(i / tilesX))));

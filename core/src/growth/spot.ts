@@ -29,6 +29,7 @@ export interface Hosts {
   built: Uint8Array;
 }
 
+/** What plants may stand on, looked up by cell. */
 export function hostsOf(input: Standable): Hosts {
   const { width, depth } = input.terrain.grid;
   const across = Math.max(1, Math.ceil(width / CELL));

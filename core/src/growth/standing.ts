@@ -21,6 +21,7 @@ export interface Room {
   at: Float32Array;
 }
 
+/** Room for what stands near a place, empty; it grows as it is used. */
 export const room = (): Room => ({ cells: new Int32Array(0), start: new Int32Array(0), at: new Float32Array(0) });
 
 /**

@@ -22,6 +22,7 @@ const extrasSchema = z.object({
 export const ASSET_LIMITS = Object.freeze({ bytes: 16 << 20, triangles: 200_000, nodes: 1000, lods: 6, pictureSide: 4096, metres: 500 });
 type Limits = Readonly<Record<keyof typeof ASSET_LIMITS, number>>;
 
+/** An asset as a GLB with its LODs, collider and facts; `readAsset` gives it back. */
 export async function writeAsset(asset: Asset): Promise<Uint8Array> {
   const document = new Document();
   document.getRoot().getAsset().generator = 'Rammer';

@@ -7,6 +7,7 @@ import { OBJ_LIMITS, readObj } from './readObj';
 
 /** What heights are read from, by the end of the name; a RAW says nothing of its size and is read by `readHeightRaw`. */
 export const HEIGHT_FILES = '.png,.raw,.r16,.tif,.tiff,.obj,.glb';
+/** Whether a file is a raster of plain numbers, by its name. */
 export const isRaw = (name: string): boolean => /\.(raw|r16)$/i.test(name);
 
 /** A mesh of ground may be larger than an asset. */

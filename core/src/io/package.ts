@@ -50,6 +50,7 @@ const LEVEL_FILE = 'level.json';
 const MOST_RASTER_BYTES = 512 << 20;
 const assetPath = (hash: string): string => `assets/${hash}.glb`;
 
+/** A level as a package, the same bytes for the same level; see docs/format.md. */
 export function writePackage(level: Level): Uint8Array {
   const grid = gridOf(settingsOf(level));
   const files: [string, Uint8Array][] = [];

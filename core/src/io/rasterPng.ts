@@ -16,6 +16,7 @@ export interface RasterFile {
   high?: Uint8Array;
 }
 
+/** A raster of whole numbers as 16-bit PNGs, one or two planes. @param values row by row, `width * height` of them */
 export function rasterToPng(values: Int32Array, width: number, height: number): RasterFile {
   let min = values[0] ?? 0;
   let max = min;

@@ -28,6 +28,7 @@ const EOCD = 0x06054b50;
 const CENTRAL = 0x02014b50;
 const LOCAL = 0x04034b50;
 
+/** The files of a zip by name. Sizes it states are not trusted: counts, sums and checksums are held while it is unpacked; a fault is named. */
 export function readZip(bytes: Uint8Array, limits: ZipLimits = PACKAGE_LIMITS): Outcome<Map<string, Uint8Array>> {
   if (bytes.length === 0) return fault('zip-empty', 'the file is empty');
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);

@@ -55,7 +55,12 @@ export const VERTEX_BYTES = 40;
 const boundsCache = new WeakMap<object, Bounds>();
 const factsCache = new WeakMap<Asset, AssetFacts>();
 
-/** Bounds of the finest LOD about its pivot; worked out once an asset. */
+/**
+ * Bounds of the finest LOD about its pivot; worked out once an asset.
+ *
+ * @example
+ * const [width, height, depth] = sub(assetBounds(asset).max, assetBounds(asset).min); // metres
+ */
 export function assetBounds(asset: Pick<Asset, 'lods'>): Bounds {
   const known = boundsCache.get(asset);
   if (known) return known;

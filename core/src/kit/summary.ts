@@ -11,6 +11,7 @@ export interface AssetSummary extends AssetFacts {
   trunk: number;
 }
 
+/** What lists and libraries show of an asset: size in metres, triangles by LOD, materials. @param hash of its GLB */
 export const summaryOf = (hash: string, asset: Asset): AssetSummary => ({
   hash,
   name: asset.name,

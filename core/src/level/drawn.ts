@@ -5,6 +5,7 @@ import type { Block } from './objects';
 /** Shapes that follow a line drawn by hand. */
 export const DRAWN = ['wall', 'slab', 'tunnel'] as const;
 export type DrawnShape = (typeof DRAWN)[number];
+/** Whether a shape is drawn corner by corner and not by its size. */
 export const isDrawn = (shape: string): shape is DrawnShape => (DRAWN as readonly string[]).includes(shape);
 
 /** What a drawn shape is where a block does not say so, metres: height and width across its line; a tunnel's lining. */
@@ -20,7 +21,9 @@ const SHARPEST = -0.866;
 
 export type DrawnBlock = Pick<Block, 'shape' | 'line' | 'closed' | 'tall' | 'wide' | 'wall' | 'op'>;
 
+/** Height of a drawn block, metres; its shape's default where it states none. */
 export const tallOf = (b: DrawnBlock): number => b.tall ?? DRAWN_DEFAULTS[b.shape as DrawnShape].tall;
+/** Width of a drawn block, metres; its shape's default where it states none. */
 export const wideOf = (b: DrawnBlock): number => b.wide ?? DRAWN_DEFAULTS[b.shape as DrawnShape].wide;
 /** Thickness of a tunnel's lining; a void bores only its clear width. */
 export const liningOf = (b: DrawnBlock): number => (b.op === 'void' ? 0 : (b.wall ?? DEFAULT_LINING));

@@ -25,6 +25,14 @@ export interface Level extends LevelReader {
   assets: Map<string, Uint8Array>;
 }
 
+/**
+ * A level of objects, raster tiles by `tileKey`, and GLB files by content hash.
+ *
+ * @param version edits applied since it was made
+ * @example
+ * const level = makeLevel(objects, tiles);
+ * const copy = makeLevel(level.objects.values(), level.tiles, level.version, level.assets);
+ */
 export function makeLevel(
   objects: Iterable<LevelObject> = [],
   tiles: Iterable<[string, Int32Array]> = [],
@@ -49,16 +57,34 @@ export function* usersOf(objects: Iterable<LevelObject>, id: string): Generator<
   for (const o of objects) if (needOf(o)?.id === id) yield o;
 }
 
-/** All objects of one kind, in the order they were added. */
+/**
+ * All objects of one kind, in the order they were added.
+ *
+ * @example
+ * for (const { name } of ofKind(level, 'surface')) console.log(name);
+ */
 export const ofKind = <K extends ObjectKind>({ objects }: Pick<Level, 'objects'>, kind: K): ObjectOf<K>[] => objects.of(kind);
 
-/** @throws Error when the level has no settings; every reader at a door makes sure it has */
+/**
+ * The settings of a level.
+ *
+ * @throws Error when it has none; every reader at a door makes sure it has
+ * @example
+ * const { spacing } = settingsOf(level); // metres between two samples
+ */
 export function settingsOf(level: LevelReader): Settings {
   const s = level.object('settings');
   if (s?.kind !== 'settings') throw new Error('level has no settings');
   return s;
 }
 
+/**
+ * The body the level is played with; the first there is where that one is gone.
+ *
+ * @throws Error when the level has no body; every reader at a door makes sure it has
+ * @example
+ * const { height, radius } = playerBody(level).figures; // metres
+ */
 export function playerBody(level: Level): BodyObject {
   const body = level.object(settingsOf(level).player);
   if (body?.kind === 'body') return body;
@@ -67,7 +93,12 @@ export function playerBody(level: Level): BodyObject {
   return first;
 }
 
-/** Lifts, lowest first, pads where what they follow stands; equal orders by id, so that the stack never depends on insertion. */
+/**
+ * Lifts, lowest first, pads where what they follow stands; equal orders by id, so that the stack never depends on insertion.
+ *
+ * @example
+ * composeRect(terrain, liftStack(level), level.tiles, wholeRect(terrain.grid));
+ */
 export function liftStack(level: Level): Lift[] {
   return ofKind(level, 'lift')
     .map((l) => (l.lift === 'pad' ? placedPad(level, l) : l))
@@ -102,6 +133,7 @@ export const speciesOf = (level: Level): Species[] =>
 /** Rules of the ground, lowest first; equal orders by id. */
 export const groundRulesOf = (level: Level): GroundRule[] => ofKind(level, 'groundRule').sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
 
+/** The marker of a sort that is in the level, the own ones before those of copies; `undefined` where there is none. */
 export const marker = (level: Level, which: Marker['marker']): Marker | undefined =>
   [...ofKind(level, 'marker').filter((m) => !m.out), ...presentMarkers(level)].find((m) => m.marker === which);
 

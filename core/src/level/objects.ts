@@ -45,7 +45,13 @@ export * from './kinds/playBounds';
 export * from './kinds/assembly';
 export * from './kinds/copy';
 
-/** Validates one object by its own kind, so that the message names the field and not the union. */
+/**
+ * Validates one object by its own kind, so that the message names the field and not the union.
+ *
+ * @example
+ * const parsed = parseObject(JSON.parse(text));
+ * if (!parsed.ok) return fault('bad-object', parsed.message);
+ */
 export function parseObject(value: unknown): { ok: true; object: LevelObject } | { ok: false; message: string } {
   const kind = (value as { kind?: unknown } | null)?.kind;
   const schema = kindOf(kind)?.schema as z.ZodType<LevelObject> | undefined;

@@ -323,7 +323,13 @@ function byMember(overrides: readonly Override[]): ReadonlyMap<string, Override>
 
 const known = new WeakMap<ObjectMap, Present>();
 
-/** What stands in a level, kept up with its changes. */
+/**
+ * What stands in a level, kept up with its changes.
+ *
+ * @example
+ * const present = presentOf(level.objects);
+ * const { ids, mark } = present.since(this.mark); // what came, went or changed, copies with them
+ */
 export function presentOf(objects: ObjectMap): Present {
   let found = known.get(objects);
   if (!found) known.set(objects, (found = new Present(objects)));

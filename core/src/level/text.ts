@@ -1,6 +1,7 @@
 /** What no database and no other program can keep: half of a surrogate pair, and the character of code 0. */
 const UNSOUND = /\p{Surrogate}|\0/u;
 
+/** Whether a text has nothing that PostgreSQL or JSON cannot hold: no NUL, no half of a pair. */
 export const isSound = (text: string): boolean => !UNSOUND.test(text);
 
 /** A text without what cannot be kept, at most `most` UTF-16 units long and never cut inside a character. */

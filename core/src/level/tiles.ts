@@ -37,8 +37,16 @@ export function channelRange(channel: Channel): [low: number, high: number] {
 
 export type Tiles = ReadonlyMap<string, Int32Array>;
 
+/**
+ * The key of a raster tile.
+ *
+ * @param lift id of the lift, surface or species it belongs to
+ * @example
+ * tileKey('hand', 'delta', 2, 0); // 'hand/delta/2,0'
+ */
 export const tileKey = (lift: string, channel: Channel, tx: number, tz: number): string => `${lift}/${channel}/${tx},${tz}`;
 
+/** The parts of a tile key; `undefined` where it is none. */
 export function parseTileKey(key: string): { lift: string; channel: Channel; tx: number; tz: number } | undefined {
   const m = /^([A-Za-z0-9_-]{1,64})\/(delta|held|weight|scour|settle|runoff|paint|top|sown)\/(\d{1,2}),(\d{1,2})$/.exec(key);
   if (!m) return undefined;
@@ -63,6 +71,13 @@ export interface Grid {
   oz: number;
 }
 
+/**
+ * Samples of a level: how many, how far apart (metres), how wide and deep (metres).
+ *
+ * @example
+ * const { nx, nz } = gridOf(settingsOf(level));
+ * const heights = new Float32Array(nx * nz); // row by row, z outer
+ */
 export function gridOf(settings: Pick<Settings, 'tilesX' | 'tilesZ' | 'spacing' | 'origin'>): Grid {
   const { tilesX, tilesZ, spacing, origin = [0, 0] } = settings;
   return {

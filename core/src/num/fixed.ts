@@ -27,7 +27,9 @@ export function setDeflater(other: Deflater): void {
   deflater = other;
 }
 
+/** Metres as whole units of 1/1024 m, the nearest. */
 export const toFixed = (metres: number): number => Math.round(metres * FIXED_ONE);
+/** Units of 1/1024 m as metres. */
 export const fromFixed = (units: number): number => units / FIXED_ONE;
 
 /** Packs a raster; the length is not stored and must be known to the reader. */

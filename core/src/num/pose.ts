@@ -44,6 +44,7 @@ export const timesRotation = ([ax, ay, az, aw]: Quaternion, [bx, by, bz, bw]: Qu
   aw * bw - ax * bx - ay * by - az * bz,
 ];
 
+/** The turn back. @param rotation a unit quaternion */
 export const inverseRotation = ([x, y, z, w]: Quaternion): Quaternion => [-x, -y, -z, w];
 
 /** The same rotation of unit length, its first part that is not nothing of w, y, x, z positive. */

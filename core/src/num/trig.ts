@@ -28,7 +28,12 @@ function cosKernel(x: number): number {
   return 1 - 0.5 * z + z * r;
 }
 
-/** Sine and cosine of an angle in degrees; exact at multiples of 90. */
+/**
+ * Sine and cosine of an angle in degrees; exact at multiples of 90.
+ *
+ * @example
+ * sinCosDeg(90); // [1, 0]
+ */
 export function sinCosDeg(deg: number): [sin: number, cos: number] {
   const quarter = Math.round(deg / 90);
   const x = (deg - quarter * 90) * DEG;
@@ -46,8 +51,16 @@ export function sinCosDeg(deg: number): [sin: number, cos: number] {
   }
 }
 
+/** Sine of an angle in degrees, the same bits everywhere. */
 export const sinDeg = (deg: number): number => sinCosDeg(deg)[0];
+/** Cosine of an angle in degrees, the same bits everywhere. */
 export const cosDeg = (deg: number): number => sinCosDeg(deg)[1];
+/**
+ * Tangent of an angle in degrees, the same bits everywhere; not finite at 90.
+ *
+ * @example
+ * const grade = tanDeg(body.maxSlope); // rise over run, to hold gradients against
+ */
 export function tanDeg(deg: number): number {
   const [s, c] = sinCosDeg(deg);
   return s / c;
@@ -94,5 +107,10 @@ export function atan2Deg(y: number, x: number): number {
   return y >= 0 ? a + 180 : a - 180;
 }
 
-/** Slope angle in degrees of a gradient given as rise over run. */
+/**
+ * Slope angle in degrees of a gradient given as rise over run.
+ *
+ * @example
+ * slopeDeg(1); // 45
+ */
 export const slopeDeg = (gradient: number): number => atan(gradient) / DEG;

@@ -37,6 +37,12 @@ export interface Cut {
   everywhere: boolean;
 }
 
+/**
+ * How a level is cut into nav tiles and cells for a body.
+ *
+ * @param radius metres
+ * @param everywhere cells on open ground too, where its own samples would do
+ */
 export function cutOf(grid: Grid, radius: number, everywhere = false): Cut {
   const quads = TILE_METRES / grid.spacing;
   const cells = Math.ceil(grid.spacing / (radius / 2) - 1e-9);

@@ -36,6 +36,7 @@ export const SLOPE_ROOM = 0.25;
 /** Under its height that a body still stands upright. */
 export const HEAD_ROOM = 0.01;
 
+/** What a body can do, as walk area and Walk go by it: metres, slopes as rise over run. */
 export const limitsOf = (body: BodyFigures): Limits => ({
   side: body.radius + SIDE_ROOM,
   radius: body.radius,

@@ -37,6 +37,7 @@ export interface Probe {
 }
 
 const MOST = 512;
+/** Room for what is near a place while it is looked at; one for each who looks. */
 export const makeProbe = (): Probe => ({
   floors: new Float64Array(MOST),
   tans: new Float64Array(MOST),

@@ -35,8 +35,6 @@ export class Run {
   }
 
   private async go(): Promise<void> {
-    // Who asked goes on first: what it still has to change belongs to this run.
-    await undefined;
     try {
       for (let at = -1; at !== this.asked;) {
         at = this.asked;

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { loadSolidKernel } from '../block/loadKernel';
+import { grow, type GrowthInput } from '../growth/grow';
 import { applyEdit, commitChanges, type AnyEditBody } from '../level/edits/index';
 import { makeLevel, type Level } from '../level/level';
 import { freshDrawables, freshParts } from '../testing/freshParts';
@@ -8,6 +9,7 @@ import { resultsOf, sceneAssets, sceneLevel, SCENE_EDITS } from '../testing/scen
 import { inPlace } from './inPlace';
 import { NODES } from './node';
 import { partsOf } from './parts';
+import { GrowthHosts } from './plantsInput';
 import type { Runner } from './runner';
 import { Scene } from './scene';
 
@@ -65,13 +67,19 @@ describe('the nodes of a scene', () => {
   });
 
   it('are those of a fresh level after each edit in turn', async () => {
-    const scene = new Scene({ runner: inPlace({ kernel, keepNoise: true }), assets });
+    const hosts = new GrowthHosts();
+    let told: GrowthInput | undefined;
+    const here = inPlace({ kernel, keepNoise: true });
+    const scene = new Scene({ runner: { ...here, grow: async (input) => grow((told = hosts.take(input))) }, assets });
+    const cells = (grid: ReadonlyMap<string, readonly object[]>) => new Map([...grid].sort());
     await scene.open(sceneLevel());
     await scene.settled();
     for (const edit of SCENE_EDITS) {
       expect(make(scene, edit), JSON.stringify(edit).slice(0, 80)).toBeDefined();
       await scene.settled();
       expect([edit, resultsOf(partsOf(scene))]).toEqual([edit, fresh(scene.level)]);
+      // What grows plants is told only what changed, and has all of it.
+      expect([edit, cells(told!.blocks), cells(told!.meshes)]).toEqual([edit, cells(scene.solids.plain.grid), cells(scene.placed.scene.grid)]);
     }
   }, 120_000);
 

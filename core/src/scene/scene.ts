@@ -110,7 +110,7 @@ export class Scene implements Host {
 
   /** Ends when nothing of it is under way. */
   async settled(): Promise<void> {
-    while (this.running) {
+    while (this.running && !this.closed) {
       await Promise.all([this.whole.settled(), this.waters.settled(), this.solids.settled(), this.plants.settled()]);
       await this.placed.settled();
     }
@@ -146,6 +146,12 @@ export class Scene implements Host {
 
   warn(message: string): void {
     if (!this.closed) this.options.fail?.(message);
+  }
+
+  /** Cut and fill count from the ground as it is now; told as the change of one sample. */
+  markBefore(): void {
+    this.terrain.markBefore();
+    this.tell({ kinds: NONE, dirt: new Map([['terrain', { x0: 0, z0: 0, x1: 0, z1: 0 }]]) });
   }
 
   /** A brush draws: heights of a rectangle changed, and nothing is committed yet. Waters and ground are shown as they would be. */

@@ -85,6 +85,9 @@ export class WholeRun {
   }
 
   private async once(overtaken: () => boolean): Promise<void> {
+    // Who asked goes on first: what it still has to change belongs to this run.
+    await undefined;
+    if (overtaken()) return;
     const { level, terrain: before, waters: fills } = this.host;
     // Begun from the level as it is now: what changes from here on is late.
     this.late = { ground: false };

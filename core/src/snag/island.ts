@@ -91,6 +91,7 @@ export interface DotCells {
 
 const cellKey = (cx: number, cz: number): number => cx * 65_536 + cz;
 
+/** Dots of the walk area by the cell they lie in. @param dots see play/walkDots @param list indexes of those that count */
 export function cellsOf(dots: Float32Array, list: readonly number[]): DotCells {
   const out: DotCells = { cells: new Map(), x0: Infinity, z0: Infinity, x1: -Infinity, z1: -Infinity };
   for (const k of list) {

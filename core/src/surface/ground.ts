@@ -56,6 +56,7 @@ export interface GroundLayers {
   winning: ReadyRule[];
 }
 
+/** What is laid on the ground in a rectangle, made ready: rules, routes, rules that win over paint; shared with "why this ground". */
 export function groundLayers({ grid, surfaces }: Pick<GroundRaster, 'grid' | 'surfaces'>, source: GroundSource, rect: Rect): GroundLayers {
   const ready = readyRules(
     source.rules.filter((r) => r.lies !== 'tops'),

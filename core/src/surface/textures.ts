@@ -149,6 +149,7 @@ const PAINTERS: Record<Surface['texture'], (u: number, v: number) => [Rgb, numbe
  * The same key, the same bytes.
  */
 export type Weave = Pick<Surface, 'texture' | 'hollows' | 'picture'>;
+/** What a texture is made from, as text: equal keys, equal bytes. */
 export const weaveKey = ({ texture, hollows, picture }: Weave): string =>
   [picture ?? texture, ...(hollows ? [hollows.texture, hollows.level, hollows.soft] : [])].join('/');
 

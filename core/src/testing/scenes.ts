@@ -215,7 +215,7 @@ export function resultsOf({
     ground: [ground.surfaces, ground.of, ground.weights, ground.tops.map((n) => n), ground.topOf.map((of, i) => (ground.tops[i] > 0 ? of : 0))],
     blocks: [...blocks],
     grid: [...grid.keys()].sort().map((key) => [key, grid.get(key)]),
-    built: built.map(({ key: _, ...mesh }) => mesh),
+    built: built.map((mesh) => ({ ...mesh, key: undefined })),
     voids: [...cutting],
     pieces: pieces.map((p) => ({ ...p, key: undefined })),
     meshes: [...meshes].sort().map(([key, list]) => [key, list.map((m) => m.id)]),

@@ -27,9 +27,7 @@ export function inWorkers(level: string): Runner {
     async fill({ grid, heights }, waters, stack) {
       const copy = heights.slice();
       const routes = stack.filter((l) => l.lift === 'route');
-      const found = await earthWorker().fill(grid, transfer(copy, [copy.buffer]), [...waters], routes);
-      // What came back is a copy; whether it still holds is told by the objects of the level themselves.
-      return found.map((f, i) => ({ ...f, water: waters[i], ...(f.route ? { route: stack.find((l) => l.id === f.route!.id) } : {}) }));
+      return earthWorker().fill(grid, transfer(copy, [copy.buffer]), [...waters], routes);
     },
 
     async build(blocks) {

@@ -230,9 +230,9 @@ export class Session {
   private put(changes: Changes): void {
     const kinds = new Set<string>([...changes.objects].map(([id, o]) => (o ?? this.level.object(id))?.kind ?? ''));
     commitChanges(this.level, changes);
-    const change = this.scene.changed(changes, kinds);
+    // What a node has to say about it comes after what was said before.
     this.message = undefined;
-    this.follow(change);
+    this.follow(this.scene.changed(changes, kinds));
   }
 
   private follow(change: SceneChange): void {

@@ -67,7 +67,7 @@ export function OverlayLegend({ session, view }: { session: Session; view: Level
             className="act"
             style={{ padding: '1px 7px', minHeight: 24 }}
             title="compare with the ground as it is now"
-            onClick={() => session.scene.terrain.markBefore()}
+            onClick={() => session.scene.markBefore()}
           >
             from now on
           </button>

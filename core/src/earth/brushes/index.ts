@@ -16,6 +16,7 @@ const OF = { raise, lower, level, smooth, sharpen, noise, terrace, weather, prin
 export type BrushKind = keyof typeof OF;
 export const BRUSHES = Object.keys(OF) as readonly BrushKind[];
 
+/** A brush by its kind. */
 export const brushOf = (kind: BrushKind): BrushOf => OF[kind];
 
 /** The brush that one is while it is reversed. */

@@ -57,6 +57,7 @@ export function crossSection({ line, radius }: Pick<Landform, 'line' | 'radius'>
 /** Size of the wanderings of a ragged foot, metres. */
 const raggedScale = (ragged: number): number => Math.max(6, ragged * 4);
 
+/** Heaps a landform up, or cuts it in: its outline at its height, falling to its foot. Metres. */
 export const landformPass: PassMaker<Landform> = (lift, { grid }) => {
   const round = lift.line.length === 1;
   const rect = rectAround(lift.line, (round ? lift.radius : 0) + lift.ragged, grid);

@@ -48,5 +48,7 @@ export type SingleKinds = { [E in SingleEdit as E['kind']]: EditKind<E> };
 /** The kind of an edit, as a kind of just that edit. */
 export const kindFor = <E extends SingleEdit>(kinds: SingleKinds, { kind }: E): EditKind<E> => kinds[kind] as unknown as EditKind<E>;
 
+/** That an edit is not possible, with a stable code and words for the person. */
 export const refuse = (code: string, message: string) => ({ ok: false as const, code, message });
+/** Changes of nothing, to be filled. */
 export const noChanges = (): Changes => ({ objects: new Map(), tiles: new Map() });

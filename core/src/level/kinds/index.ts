@@ -62,8 +62,10 @@ export type LevelObject = { [K in ObjectKind]: ObjectOf<K> }[ObjectKind];
 /** Kinds of things that stand at a pose, see `Kind.stands`; the members of an assembly are of these. */
 export type StandingKind = { [K in ObjectKind]: (typeof KINDS)[K] extends { stands: true } ? K : never }[ObjectKind];
 export type Standing = { [K in StandingKind]: ObjectOf<K> }[StandingKind];
+/** Names of the kinds that stand, see `Kind.stands`. */
 export const STANDING_KINDS = (Object.keys(KINDS) as ObjectKind[]).filter((k) => 'stands' in KINDS[k]) as StandingKind[];
 const STANDING: ReadonlySet<string> = new Set(STANDING_KINDS);
+/** Whether an object is of a kind that stands. */
 export const isStanding = (o: { kind: string } | undefined): o is Standing => o !== undefined && STANDING.has(o.kind);
 
 /** The same as one schema. */

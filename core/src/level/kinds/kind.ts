@@ -20,6 +20,7 @@ export interface Shift {
   p3(p: V3): V3;
 }
 
+/** A move in plan by metres. */
 export const shiftBy = (dx: number, dz: number): Shift => ({ dx, dz, p2: ([x, z]) => [x + dx, z + dz], p3: ([x, y, z]) => [x + dx, y, z + dz] });
 
 /**
@@ -44,7 +45,12 @@ export interface Kind<S extends z.ZodType = z.ZodType> {
   channels?(object: z.infer<S>): readonly Channel[];
 }
 
-/** A kind, its parts checked against its schema. */
+/**
+ * A kind, its parts checked against its schema.
+ *
+ * @example
+ * export const noteKind = kind({ schema: note, aspects: ['notes'], shift: (o, { p3 }) => ({ ...o, at: p3(o.at) }) });
+ */
 export const kind = <S extends z.ZodType>(of: Kind<S>): Kind<S> => of;
 
 /** A kind of things that stand, see `Kind.stands`. */

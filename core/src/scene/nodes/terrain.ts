@@ -12,6 +12,7 @@ import type { Whole, WholeRun } from '../whole';
 /** Rasters of noise that are kept though no lift has them: those of the last seeds that were tried. */
 const NOISE_KEPT = 8;
 
+/** Samples of a raster tile, both edges with them. */
 export const tileRect = (key: string): Rect => {
   const { tx, tz } = parseTileKey(key)!;
   return { x0: tx * TILE_QUADS, z0: tz * TILE_QUADS, x1: (tx + 1) * TILE_QUADS, z1: (tz + 1) * TILE_QUADS };

@@ -70,11 +70,8 @@ export class WatersNode implements Node {
       this.fillAnew(whole.late.rect);
       return true;
     }
-    if (this.host.whole.running) {
-      // Where a water changed while the whole is made, those that come back are held against it then.
-      this.host.whole.missedGround();
-      return undefined;
-    }
+    // Where a water changes while the whole is made, those that come back are held against it then.
+    if (this.host.whole.running) return undefined;
     const touched = dirt.get('terrain');
     return this.fillAnew(touched === true ? undefined : touched) ? true : undefined;
   }
@@ -152,6 +149,9 @@ export class WatersNode implements Node {
   /** Fills waters here or by the runner, by the size of the level. */
   private async fillAny(terrain: Terrain, waters: readonly Water[], stack: readonly Lift[]): Promise<Filled[]> {
     const large = terrain.heights.length > this.runner.mostAtOnce && waters.length > 0;
-    return large ? this.runner.fill(terrain, waters, stack) : waters.map((w) => fill(terrain, w, stack));
+    if (!large) return waters.map((w) => fill(terrain, w, stack));
+    const found = await this.runner.fill(terrain, waters, stack);
+    // What came back may be a copy; whether it still holds is told by the objects of the level themselves.
+    return found.map((f, i) => ({ ...f, water: waters[i], ...(f.route ? { route: stack.find((l) => l.id === f.route!.id) } : {}) }));
   }
 }

@@ -27,6 +27,7 @@ export const SEEN = 4;
 /** From so many on nothing else is seen. */
 export const GLARING = 8;
 
+/** Where a surface shows its tile over and over: tiles in a row by surface, and the share of a sample that shows it. */
 export function repeats(ground: GroundRaster): Repeats {
   const {
     grid: { nx, nz, spacing },

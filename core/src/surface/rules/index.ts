@@ -46,6 +46,7 @@ export interface ReadyCondition {
   within?: Rect | 'nowhere';
 }
 
+/** A condition made ready for a rectangle: its value and its share (0 to 1) at a sample. @param tops where it lies on tops and not on the terrain */
 export function readyCondition(condition: GroundCondition, source: RuleSource, rect: Rect, tops?: Tops): ReadyCondition {
   const kind = kindOf(condition);
   const {

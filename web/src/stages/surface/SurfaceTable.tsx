@@ -13,7 +13,8 @@ import { Swatch } from './Swatch';
 /** Surfaces of the level with the share of the ground each covers; the first is what is there without rules. */
 export function SurfaceTable({ session, surfaces, surface, own }: { session: Session; surfaces: readonly Surface[]; surface: Surface; own: boolean }) {
   const { set, setTool } = useUi.getState();
-  const shares = useMemo(() => sharesOf(session.scene.ground.raster), [session.scene.ground.raster, session.revision]); // eslint-disable-line react-hooks/exhaustive-deps
+  const { raster } = session.scene.ground;
+  const shares = useMemo(() => sharesOf(raster), [raster, session.revision]); // eslint-disable-line react-hooks/exhaustive-deps
   const place = surfaces.indexOf(surface);
   return (
     <Table
