@@ -53,7 +53,7 @@ export function costPairs(): (() => Pair)[] {
         for (let i = 0; i < PLANTS; i++) {
           const d = drawables[cellOf[i]];
           if (!boxInFrustum(planes, d.min, d.max)) continue;
-          triangles += TRIANGLES[instanceLod(TRIANGLES.length, RADIUS, distanceTo(camera.eye, d.min, d.max), camera.fov, 0, 1)];
+          triangles += TRIANGLES[instanceLod(TRIANGLES.length, RADIUS, distanceTo(camera.eye, d.min, d.max), { fov: camera.fov, halfHeight: 0 }, 1)];
         }
         return triangles;
       };
@@ -65,7 +65,7 @@ export function costPairs(): (() => Pair)[] {
       for (let i = 0; i < PLANTS; i++) {
         const p: Vec3 = [at[i * 3], at[i * 3 + 1], at[i * 3 + 2]];
         if (boxInFrustum(planes, [p[0] - RADIUS, p[1], p[2] - RADIUS], [p[0] + RADIUS, p[1] + 0.6, p[2] + RADIUS]))
-          own += TRIANGLES[instanceLod(TRIANGLES.length, RADIUS, distanceTo(camera.eye, p, p), camera.fov, 0, 1)];
+          own += TRIANGLES[instanceLod(TRIANGLES.length, RADIUS, distanceTo(camera.eye, p, p), { fov: camera.fov, halfHeight: 0 }, 1)];
       }
       return {
         name: 'cost/view',

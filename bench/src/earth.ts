@@ -49,11 +49,11 @@ const positions = new Float32Array(terrainVertexCount(0) * 3);
 const normals = new Uint8Array(TILE_SIDE * TILE_SIDE * 4);
 
 /** Composes a rectangle, then writes mesh and normals of the given tiles. */
-function redo(level: Level, terrain: Terrain, tiles: ReadonlyMap<string, Int32Array>, rect: Rect, tx0: number, tz0: number, tx1: number, tz1: number): void {
+function redo(level: Level, terrain: Terrain, tiles: ReadonlyMap<string, Int32Array>, rect: Rect, [tx0, tz0, tx1, tz1]: number[]): void {
   composeRect(terrain, liftStack(level), tiles, rect);
   for (let z = tz0; z <= tz1; z++) {
     for (let x = tx0; x <= tx1; x++) {
-      terrainPositions(terrain, x, z, 0, 3, positions);
+      terrainPositions(terrain, [x, z], 0, 3, positions);
       tileNormals(terrain, x, z, normals, 4);
     }
   }
@@ -64,8 +64,8 @@ function dabOnCorner(level: Level, terrain: Terrain, tiles: number): void {
   const middle = Math.floor(tiles / 2);
   const at = middle * TILE_QUADS * terrain.grid.spacing;
   const buffer = beginStroke('hand', terrain.grid);
-  const rect = dab(buffer, level.tiles, terrain, BRUSH_DEFAULTS, at, at)!;
-  redo(level, terrain, strokeTiles(buffer, level.tiles), rect, middle - 1, middle - 1, middle, middle);
+  const rect = dab(buffer, level.tiles, terrain, BRUSH_DEFAULTS, { x: at, z: at })!;
+  redo(level, terrain, strokeTiles(buffer, level.tiles), rect, [middle - 1, middle - 1, middle, middle]);
 }
 
 /** A 1025 level of ten lifts: noise, four landforms (one with a mask by slope), two routes, two pads, hand work. */
@@ -157,8 +157,8 @@ export function earthPairs(): (() => Pair)[] {
         ours: () => dabOnCorner(level, terrain, tiles),
         baseline: () => {
           const buffer = beginStroke('hand', terrain.grid);
-          dab(buffer, level.tiles, terrain, BRUSH_DEFAULTS, at, at);
-          redo(level, terrain, strokeTiles(buffer, level.tiles), wholeRect(terrain.grid), 0, 0, tiles - 1, tiles - 1);
+          dab(buffer, level.tiles, terrain, BRUSH_DEFAULTS, { x: at, z: at });
+          redo(level, terrain, strokeTiles(buffer, level.tiles), wholeRect(terrain.grid), [0, 0, tiles - 1, tiles - 1]);
         },
       };
     },
@@ -234,7 +234,7 @@ export function earthPairs(): (() => Pair)[] {
         pairs: 7,
         note: '200,000 droplets at 1025 over flat arrays with one brush, against the same drops over an object a sample that look for their brush at each step',
         ours: () => {
-          hydraulic(Float64Array.from(heights), grid, settings, share, marks());
+          hydraulic(Float64Array.from(heights), grid, settings, { share, marks: marks() });
         },
         baseline: () => {
           plainDroplets(heights, grid, settings);

@@ -39,14 +39,12 @@ export async function savePairs(): Promise<{ pairs: (() => Promise<Pair>)[]; clo
   let turn = 0;
   const edit = async (id: string) => {
     for (let i = 0; i < EDITS; i++) {
-      const outcome = await applyEdits(
-        db,
-        id,
-        'bench-client',
-        0,
-        [makeEdit({ kind: 'set', patches: [{ id: `b${i}`, set: { turn: (turn += 1) % 360 } }] }, randomUUID(), 'turn')],
-        false,
-      );
+      const outcome = await applyEdits(db, id, {
+        client: 'bench-client',
+        base: 0,
+        list: [makeEdit({ kind: 'set', patches: [{ id: `b${i}`, set: { turn: (turn += 1) % 360 } }] }, randomUUID(), 'turn')],
+        force: false,
+      });
       if (outcome.kind !== 'done') throw new Error(outcome.kind);
     }
   };

@@ -106,7 +106,11 @@ function moved(scene: Scene, kind: 'p' | 'b'): () => void {
       step = (step + 1) % 5;
       edit(scene, `${kind}${i * 4}`, { at: [50 + step, 0, 20 + i / 10] });
       drawn.follow();
-      groundAlongGrid(scene.terrain.value, { blocks: scene.solids.plain.grid, meshes: scene.placed.scene.grid }, [50, 30, -20], [0, -0.6, 0.8]);
+      groundAlongGrid(
+        scene.terrain.value,
+        { blocks: scene.solids.plain.grid, meshes: scene.placed.scene.grid },
+        { origin: [50, 30, -20], direction: [0, -0.6, 0.8] },
+      );
     }
   };
 }
@@ -143,10 +147,12 @@ async function pickPair(): Promise<Pair> {
   const none = blockGrid([]);
   const answers = (ray: (typeof RAYS)[number], quick: boolean) => {
     const ground = quick
-      ? groundAlongGrid(terrain, { blocks: none, meshes: kept.scene.grid }, ray.o, ray.d)
-      : groundAlong(terrain, [], ray.o, ray.d, undefined, { pieces: placed });
+      ? groundAlongGrid(terrain, { blocks: none, meshes: kept.scene.grid }, { origin: ray.o, direction: ray.d })
+      : groundAlong(terrain, [], { origin: ray.o, direction: ray.d }, { pieces: placed });
     const far = (ground?.distance ?? 1e6) + 0.3;
-    const plant = quick ? pickPlant(grown, species, plants, ray.o, ray.d, far) : eachPlant(place, count, plants.get('plant')!, ray, far);
+    const plant = quick
+      ? pickPlant({ grown, species, assets: plants }, { origin: ray.o, direction: ray.d, far })
+      : eachPlant(place, count, plants.get('plant')!, ray, far);
     return [ground?.host.kind === 'piece' ? ground.host.id : ground?.host.kind, plant?.index];
   };
   for (const ray of RAYS)

@@ -13,7 +13,7 @@ export class KitYard {
    * @param door which cells of the south (and, negative, north) side have a door, from the west
    * @param sunk how far the door pieces are let into the ground, metres: a flaw for the checks to find
    */
-  shed(name: string, cellsX: number, x: number, z: number, turn: number, door: number[], sunk = 0): void {
+  shed(name: string, cellsX: number, { x, z, turn }: { x: number; z: number; turn: number }, door: number[], sunk = 0): void {
     const [s, c] = sinCosDeg(turn);
     const under = (lx: number, lz: number) => this.ground(x + c * lx + s * lz, z - s * lx + c * lz);
     // The floor lies a little over the doors' thresholds; the walls' feet reach down to lower ground.
@@ -21,7 +21,7 @@ export class KitYard {
       [-0.4, 0, 0.4].map((k) => under(-cellsX + KIT_GRID * (Math.abs(d) - 0.5) + k, d > 0 ? (KIT_GRID * 2) / 2 : (-KIT_GRID * 2) / 2)),
     );
     const floor = Math.max(...doors) + 0.02;
-    const put = (asset: string, part: string, lx: number, y: number, lz: number, more = 0, sink = 0) => {
+    const put = (asset: string, part: string, [lx, y, lz]: readonly [number, number, number], more = 0, sink = 0) => {
       const round = (v: number) => Math.round(v * 1000) / 1000;
       this.pieces.push({
         id: `p${String(this.pieces.length + 1).padStart(3, '0')}`,
@@ -43,15 +43,15 @@ export class KitYard {
       const lx = -half + KIT_GRID * (i + 0.5);
       const front = door.includes(i + 1);
       const back = door.includes(-(i + 1));
-      put(front ? 'kit-door-wall' : 'kit-wall', `${front ? 'door' : 'wall'} south ${i + 1}`, lx, 0, depth / 2, 0, front ? sunk : 0);
-      put(back ? 'kit-door-wall' : 'kit-wall', `${back ? 'door' : 'wall'} north ${i + 1}`, lx, 0, -depth / 2, 180, back ? sunk : 0);
-      put('kit-roof', `roof south ${i + 1}`, lx, STOREY, KIT_GRID / 2);
-      put('kit-roof', `roof north ${i + 1}`, lx, STOREY, -KIT_GRID / 2, 180);
+      put(front ? 'kit-door-wall' : 'kit-wall', `${front ? 'door' : 'wall'} south ${i + 1}`, [lx, 0, depth / 2], 0, front ? sunk : 0);
+      put(back ? 'kit-door-wall' : 'kit-wall', `${back ? 'door' : 'wall'} north ${i + 1}`, [lx, 0, -depth / 2], 180, back ? sunk : 0);
+      put('kit-roof', `roof south ${i + 1}`, [lx, STOREY, KIT_GRID / 2]);
+      put('kit-roof', `roof north ${i + 1}`, [lx, STOREY, -KIT_GRID / 2], 180);
     }
     for (const side of [-1, 1]) {
       for (const lz of [-KIT_GRID / 2, KIT_GRID / 2])
-        put('kit-wall', `wall ${side < 0 ? 'west' : 'east'} ${lz < 0 ? 1 : 2}`, side * half, 0, lz, side < 0 ? 90 : -90);
-      for (const lz of [-depth / 2, depth / 2]) put('kit-corner', 'quoin', side * half, 0, lz);
+        put('kit-wall', `wall ${side < 0 ? 'west' : 'east'} ${lz < 0 ? 1 : 2}`, [side * half, 0, lz], side < 0 ? 90 : -90);
+      for (const lz of [-depth / 2, depth / 2]) put('kit-corner', 'quoin', [side * half, 0, lz]);
     }
   }
 

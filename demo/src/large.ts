@@ -436,17 +436,17 @@ export function makeLargeDemo(rained?: Level): Level {
   const terrain = composeTerrain(level);
   const ground = (x: number, z: number) => heightAt(terrain, x, z);
   const yard = new Yard(ground);
-  yard.shed('engine shed', 18, 10, 5.2, 560, 590, 4, { width: 3.4, height: 3.2, offset: -3 });
-  yard.shed('dressing shed 1', 12, 7, 3.2, 452, 586, -6, { width: 1.4, height: 2.2, offset: 2 });
-  yard.shed('winding house', 9, 8, 5, HEAD.x, HEAD.z - 4, 0, { width: 2.2, height: 2.5, offset: 0 });
+  yard.shed('engine shed', { length: 18, width: 10, height: 5.2 }, { x: 560, z: 590, turn: 4 }, { width: 3.4, height: 3.2, offset: -3 });
+  yard.shed('dressing shed 1', { length: 12, width: 7, height: 3.2 }, { x: 452, z: 586, turn: -6 }, { width: 1.4, height: 2.2, offset: 2 });
+  yard.shed('winding house', { length: 9, width: 8, height: 5 }, { x: HEAD.x, z: HEAD.z - 4, turn: 0 }, { width: 2.2, height: 2.5, offset: 0 });
   for (const [name, x, z] of [
     ['sluice wheel plinth, low', 500, 512],
     ['sluice wheel plinth, middle', 520, 446],
     ['sluice wheel plinth, high', 520, 380],
   ] as const)
-    yard.box(name, [1.6, 0.9, 1.6], x, z, 12, 0.2);
+    yard.box(name, [1.6, 0.9, 1.6], [x, z], 12, 0.2);
   for (let i = 0; i < 22; i++)
-    yard.box(`slate stack ${i + 1}`, [2.6, 1.1 + (i % 3) * 0.25, 1.2], 420 + ((i * 97) % 180), 568 + ((i * 41) % 44), (i * 37) % 180, 0.05);
+    yard.box(`slate stack ${i + 1}`, [2.6, 1.1 + (i % 3) * 0.25, 1.2], [420 + ((i * 97) % 180), 568 + ((i * 41) % 44)], (i * 37) % 180, 0.05);
   const kit = new KitYard(ground);
   [
     [480, 600],
@@ -456,7 +456,7 @@ export function makeLargeDemo(rained?: Level): Level {
     [560, 502],
     [560, 440],
     [490, 376],
-  ].forEach(([x, z], i) => kit.shed(`dressing shed ${i + 2}`, 3 + (i % 3), x, z, ((i * 23) % 14) - 7, [2]));
+  ].forEach(([x, z], i) => kit.shed(`dressing shed ${i + 2}`, 3 + (i % 3), { x, z, turn: ((i * 23) % 14) - 7 }, [2]));
   const on = (x: number, z: number): [number, number, number] => [x, Math.round(ground(x, z) * 1000) / 1000, z];
   const rest: LevelObject[] = [
     ...yard.blocks,

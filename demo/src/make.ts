@@ -84,20 +84,20 @@ export function makeSmallDemo(): Level {
   const ground = (x: number, z: number) => heightAt(terrain, x, z);
 
   const yard = new Yard(ground);
-  yard.shed('engine shed', 13, 8, 4.2, 96, 112, 8, { width: 3.2, height: 3.0, offset: -2 });
-  yard.shed('dressing shed 1', 9, 5, 2.7, 34, 56, -6, { width: 1.2, height: 2.1, offset: 1.5 });
-  yard.shed('winding house', 8, 7, 4.6, INCLINE.x + 0.5, 13.5, 0, { width: 2, height: 2.4, offset: 0 });
+  yard.shed('engine shed', { length: 13, width: 8, height: 4.2 }, { x: 96, z: 112, turn: 8 }, { width: 3.2, height: 3.0, offset: -2 });
+  yard.shed('dressing shed 1', { length: 9, width: 5, height: 2.7 }, { x: 34, z: 56, turn: -6 }, { width: 1.2, height: 2.1, offset: 1.5 });
+  yard.shed('winding house', { length: 8, width: 7, height: 4.6 }, { x: INCLINE.x + 0.5, z: 13.5, turn: 0 }, { width: 2, height: 2.4, offset: 0 });
 
   for (const [name, x, z] of [
     ['sluice wheel plinth, low', 84, 128],
     ['sluice wheel plinth, middle', 72, 80],
     ['sluice wheel plinth, high', 88, 30],
   ] as const)
-    yard.box(name, [1.6, 0.9, 1.6], x, z, 12, 0.2);
+    yard.box(name, [1.6, 0.9, 1.6], [x, z], 12, 0.2);
   const dock = ground(108, 122);
-  yard.block('loading dock', 'box', [9, 1.2, 4], [108, dock - 0.1, 124], 0);
-  yard.block('loading dock ramp', 'ramp', [5, 1.1, 4], [101, dock, 124], 0);
-  yard.steps('dock step', 6, 2, 106, 127.4, -90);
+  yard.block('loading dock', 'box', { size: [9, 1.2, 4], at: [108, dock - 0.1, 124] });
+  yard.block('loading dock ramp', 'ramp', { size: [5, 1.1, 4], at: [101, dock, 124] });
+  yard.steps('dock step', 6, 2, { x: 106, z: 127.4, turn: -90 });
   for (const [i, x, z, turn] of [
     [1, 60, 104, 10],
     [2, 63.2, 105.2, -4],
@@ -106,17 +106,22 @@ export function makeSmallDemo(): Level {
     [5, 114.6, 80.6, 65],
     [6, 40, 83, 20],
   ] as const)
-    yard.box(`slate stack ${i}`, [2.4, 1.1 + (i % 3) * 0.2, 1.2], x, z, turn, 0.05);
-  for (let i = 0; i < 5; i++) yard.box(`tramway sleeper wall ${i + 1}`, [0.8, 1.3, 3.2], INCLINE.x - 5, 98 - i * 14, 0, 0.5);
+    yard.box(`slate stack ${i}`, [2.4, 1.1 + (i % 3) * 0.2, 1.2], [x, z], turn, 0.05);
+  for (let i = 0; i < 5; i++) yard.box(`tramway sleeper wall ${i + 1}`, [0.8, 1.3, 3.2], [INCLINE.x - 5, 98 - i * 14], 0, 0.5);
   // The wagon lift: up the incline, a wait at its head, and back.
   const head = ground(INCLINE.x, INCLINE.head);
   const foot = ground(INCLINE.x, 106.5);
-  yard.block('tramway wagon', 'box', [2.4, 1.4, 1.5], [INCLINE.x, foot + 0.1, 106.5], 90, {
-    stops: [
-      { by: [0, 0, 0], travel: 24, wait: 8 },
-      { by: [0, Math.round((head - foot) * 1000) / 1000, INCLINE.head - 106.5], travel: 24, wait: 8 },
-    ],
-  });
+  yard.block(
+    'tramway wagon',
+    'box',
+    { size: [2.4, 1.4, 1.5], at: [INCLINE.x, foot + 0.1, 106.5], turn: 90 },
+    {
+      stops: [
+        { by: [0, 0, 0], travel: 24, wait: 8 },
+        { by: [0, Math.round((head - foot) * 1000) / 1000, INCLINE.head - 106.5], travel: 24, wait: 8 },
+      ],
+    },
+  );
   const parapet = (
     [
       [48, 101.5],
@@ -126,18 +131,18 @@ export function makeSmallDemo(): Level {
     ] as const
   ).map(([x, z]): [number, number, number] => [x, Math.round((ground(x, z) - 0.3) * 1000) / 1000, z]);
   yard.along('pit parapet', 'wall', parapet, { tall: 1.4, wide: 0.5 });
-  yard.box('gantry post, west', [0.6, 6, 0.6], 88, 101, 0, 0.3);
-  yard.box('gantry post, east', [0.6, 6, 0.6], 88, 106, 0, 0.3);
-  yard.block('gantry beam', 'box', [0.7, 0.7, 6.2], [88, ground(88, 101) + 5.6, 103.5], 0);
+  yard.box('gantry post, west', [0.6, 6, 0.6], [88, 101], 0, 0.3);
+  yard.box('gantry post, east', [0.6, 6, 0.6], [88, 106], 0, 0.3);
+  yard.block('gantry beam', 'box', { size: [0.7, 0.7, 6.2], at: [88, ground(88, 101) + 5.6, 103.5] });
 
   yard.adit('adit', 108, 104);
 
   const kit = new KitYard(ground);
-  kit.shed('dressing shed 2', 5, 53, 52, -3, [2, 4]);
-  kit.shed('dressing shed 3', 4, 72, 49, -6, [1]);
+  kit.shed('dressing shed 2', 5, { x: 53, z: 52, turn: -3 }, [2, 4]);
+  kit.shed('dressing shed 3', 4, { x: 72, z: 49, turn: -6 }, [1]);
   // Deliberately let in too far: its door is too low to walk through upright.
-  kit.shed('powder store', 2, 140, 79, 90, [1], 0.4);
-  kit.shed('smithy', 3, 74, 104, 6, [2, -2]);
+  kit.shed('powder store', 2, { x: 140, z: 79, turn: 90 }, [1], 0.4);
+  kit.shed('smithy', 3, { x: 74, z: 104, turn: 6 }, [2, -2]);
   kit.piece('kit-stair', 'stair without a storey', 84.5, 108, 90);
 
   const on = (x: number, z: number): [number, number, number] => [x, Math.round(ground(x, z) * 1000) / 1000, z];

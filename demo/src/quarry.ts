@@ -54,8 +54,8 @@ export function quarryGround(x: number, z: number): QuarryGround {
   if (z > INCLINE.head - 4 && z < INCLINE.foot + 4) target = lerp(target, along * 13.2, onIncline);
 
   // A ramped path climbs from the lower yard to the first terrace in the west, and on to the second.
-  target = path(target, x, z, 44, 58, 97.5, 90, 0, 4.4);
-  target = path(target, x, z, 60, 76, 70, 62, 4.4, 8.9);
+  target = path(target, x, z, { x0: 44, x1: 58, south: 97.5, north: 90, low: 0, high: 4.4 });
+  target = path(target, x, z, { x0: 60, x1: 76, south: 70, north: 62, low: 4.4, high: 8.9 });
 
   const rim = Math.min(x, 160 - x, z + 6);
   const weight = smoothstep(2, 15, rim + ragged.at(x / 18, z / 18 + 4) * 5);
@@ -110,8 +110,17 @@ export function quarryLifts(): LevelObject[] {
   ];
 }
 
+interface Way {
+  x0: number;
+  x1: number;
+  south: number;
+  north: number;
+  low: number;
+  high: number;
+}
+
 /** A road `width` wide that runs along a face and climbs from one floor to the next. */
-function path(target: number, x: number, z: number, x0: number, x1: number, south: number, north: number, low: number, high: number): number {
+function path(target: number, x: number, z: number, { x0, x1, south, north, low, high }: Way): number {
   const run = 26;
   const t = clamp((x - x0) / run, 0, 1);
   const inside =

@@ -283,7 +283,13 @@ function screensOf(area: number, camera: Camera, distance: number): number {
 export const LOD_ON_SCREEN = [0.3, 0.13, 0.045] as const;
 
 /** LOD of an instanced thing by its height on the screen: s = radius / (distance tan(fov / 2)). */
-export function instanceLod(lods: number, radius: number, distance: number, fov: number, halfHeight: number, coarseness: number): number {
+export function instanceLod(
+  lods: number,
+  radius: number,
+  distance: number,
+  { fov, halfHeight }: Pick<Camera, 'fov' | 'halfHeight'>,
+  coarseness: number,
+): number {
   const s = fov === 0 ? radius / halfHeight : radius / (Math.max(distance, 0.5) * tanDeg(fov / 2));
   const first = Math.max(0, LOD_ON_SCREEN.length - (lods - 1));
   let lod = 0;
@@ -294,7 +300,7 @@ export function instanceLod(lods: number, radius: number, distance: number, fov:
 function lodOf(d: Drawable, camera: Camera, distance: number, spacing: number, coarseness: number): number {
   if (d.course === 'terrain') return terrainLod(camera, distance, spacing, coarseness);
   if (d.instances === 0) return 0;
-  return instanceLod(d.triangles.length, d.radius, distance, camera.fov, camera.halfHeight, coarseness);
+  return instanceLod(d.triangles.length, d.radius, distance, camera, coarseness);
 }
 
 function terrainLod(camera: Camera, distance: number, spacing: number, coarseness: number): number {

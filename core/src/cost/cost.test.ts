@@ -222,8 +222,8 @@ describe('a hand-made scene', () => {
     // Three LODs use the last two limits, 0.13 and 0.045: 0.048 lies between them.
     const [batch] = batchList([bushes], ahead, 0.5, 1);
     expect(batch).toMatchObject({ lod: 1, draws: 1, triangles: 50 * 20, vertices: 50 * 24, instances: 50, bytes: 3200 });
-    expect(instanceLod(3, 1, 1 / (LOD_ON_SCREEN[1] * TAN) - 0.01, 55, 0, 1)).toBe(0);
-    expect(instanceLod(3, 1, 1 / (LOD_ON_SCREEN[2] * TAN) + 0.01, 55, 0, 1)).toBe(2);
+    expect(instanceLod(3, 1, 1 / (LOD_ON_SCREEN[1] * TAN) - 0.01, { fov: 55, halfHeight: 0 }, 1)).toBe(0);
+    expect(instanceLod(3, 1, 1 / (LOD_ON_SCREEN[2] * TAN) + 0.01, { fov: 55, halfHeight: 0 }, 1)).toBe(2);
   });
 
   it('costs what the formulas say on Den 60', () => {
@@ -332,7 +332,7 @@ describe('instances by cell', () => {
         fc.double({ min: 0, max: 360, noNaN: true }),
         (turn, lean, to) => {
           const m = new Float32Array(16);
-          instanceMatrix(m, 0, [1, 2, 3], turn, 2, 3, lean, to);
+          instanceMatrix(m, 0, { at: [1, 2, 3], turn, tall: 2, wide: 3, lean, leanTo: to });
           const column = (c: number): Vec3 => [m[c * 4], m[c * 4 + 1], m[c * 4 + 2]];
           expect(length(column(0))).toBeCloseTo(3, 4);
           expect(length(column(1))).toBeCloseTo(2, 4);
@@ -343,7 +343,7 @@ describe('instances by cell', () => {
       ),
     );
     const m = new Float32Array(16);
-    instanceMatrix(m, 0, [0, 0, 0], 90, 1, 1, 0, 0);
+    instanceMatrix(m, 0, { at: [0, 0, 0], turn: 90, tall: 1, wide: 1, lean: 0, leanTo: 0 });
     // A quarter turn, counter-clockwise seen from above, takes +x to -z.
     expect([m[0], m[1], m[2]].map((v) => Math.round(v * 1e6) / 1e6 + 0)).toEqual([0, 0, -1]);
   });

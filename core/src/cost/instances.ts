@@ -43,18 +43,21 @@ const NONE: ReadonlySet<string> = new Set();
 
 const cellOf = (x: number, z: number): string => `${Math.floor(x / INSTANCE_CELL)},${Math.floor(z / INSTANCE_CELL)}`;
 
+/** How a plant stands: metres, degrees, sizes as shares of its asset's own. */
+export interface InstancePose {
+  at: Vec3;
+  turn: number;
+  tall: number;
+  wide: number;
+  /** along z; as wide */
+  deep?: number;
+  /** from upright, and towards where in plan */
+  lean: number;
+  leanTo: number;
+}
+
 /** Writes the matrix of a turn about Y, a lean, a scale and a place; columns first. */
-export function instanceMatrix(
-  out: Float32Array,
-  o: number,
-  at: Vec3,
-  turn: number,
-  tall: number,
-  wide: number,
-  lean: number,
-  leanTo: number,
-  deep = wide,
-): void {
+export function instanceMatrix(out: Float32Array, o: number, { at, turn, tall, wide, lean, leanTo, deep = wide }: InstancePose): void {
   const [s, c] = sinCosDeg(turn);
   // Lean about a level axis: Rodrigues' formula with axis (ax, 0, az).
   const [as, ac] = sinCosDeg(leanTo);
@@ -112,7 +115,7 @@ function reachOf(asset: Asset): { radius: number; top: number; bottom: number; s
   return { far, radius: Math.sqrt((max[0] - min[0]) ** 2 + (max[1] - min[1]) ** 2 + (max[2] - min[2]) ** 2) / 2, top: max[1], bottom: min[1], side };
 }
 
-function grow(cell: InstanceCell, x: number, y: number, z: number, side: number, bottom: number, top: number): void {
+function grow(cell: InstanceCell, [x, y, z]: Vec3, side: number, bottom: number, top: number): void {
   cell.min[0] = Math.min(cell.min[0], x - side);
   cell.max[0] = Math.max(cell.max[0], x + side);
   cell.min[1] = Math.min(cell.min[1], y + bottom);
@@ -148,7 +151,7 @@ export function plantCells(
       list.forEach((i, n) => {
         const o = i * PLANT_STRIDE;
         const [x, y, z, turn, tall, own, lean, leanTo, deep] = plants.place.subarray(o, o + PLANT_STRIDE);
-        instanceMatrix(cell.matrices, n * 16, [x, y, z], turn, tall, own, lean, leanTo, deep);
+        instanceMatrix(cell.matrices, n * 16, { at: [x, y, z], turn, tall, wide: own, lean, leanTo, deep });
         const wide = Math.max(own, deep);
         cell.tints[n] = plants.tint[i];
         cell.index.push(i);
@@ -159,9 +162,7 @@ export function plantCells(
         const top = reach.top * tall;
         grow(
           cell,
-          x,
-          y,
-          z,
+          [x, y, z],
           flank + top * aside,
           Math.min(0, reach.bottom * tall, top * up) - flank * aside,
           top * Math.max(0, up < 0.7 ? up : 1) + flank * aside,
@@ -200,8 +201,8 @@ function pieceCell(key: string, list: readonly Piece[], asset: Asset): InstanceC
     cell.ids.push(p.id);
     if (p.tint) cell.tints[n] = paletteIndex(cell, p.tint);
     cell.radius = Math.max(cell.radius, reach.radius * most);
-    if (p.tilt) grow(cell, p.at[0], p.at[1], p.at[2], reach.far * most, -reach.far * most, reach.far * most);
-    else grow(cell, p.at[0], p.at[1], p.at[2], reach.radius * 2 * most, reach.bottom * scale[1], reach.top * scale[1]);
+    if (p.tilt) grow(cell, [p.at[0], p.at[1], p.at[2]], reach.far * most, -reach.far * most, reach.far * most);
+    else grow(cell, [p.at[0], p.at[1], p.at[2]], reach.radius * 2 * most, reach.bottom * scale[1], reach.top * scale[1]);
   });
   return cell;
 }

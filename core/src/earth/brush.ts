@@ -71,8 +71,7 @@ export function workTile(
   buffer: StrokeBuffer,
   tiles: ReadonlyMap<string, Int32Array>,
   channel: Channel,
-  tx: number,
-  tz: number,
+  [tx, tz]: readonly [number, number],
   owner = buffer.lift,
 ): Int32Array {
   const key = tileKey(owner, channel, tx, tz);
@@ -90,10 +89,7 @@ export function workTile(
 export function overDab(
   grid: Grid,
   rect: Rect,
-  x: number,
-  z: number,
-  radius: number,
-  hardness: number,
+  { x, z, radius, hardness }: { x: number; z: number; radius: number; hardness: number },
   each: (tx: number, tz: number, local: number, f: number, sample: number) => void,
 ): void {
   for (let sz = rect.z0; sz <= rect.z1; sz++) {

@@ -14,7 +14,13 @@ import type { HeightPicture } from './survey';
  * @param print what `print` lays down
  * @returns the touched rectangle, to be recomposed; `undefined` outside the level
  */
-export function dab(buffer: StrokeBuffer, tiles: Tiles, terrain: Terrain, brush: BrushSettings, x: number, z: number, print?: HeightPicture): Rect | undefined {
+export function dab(
+  buffer: StrokeBuffer,
+  tiles: Tiles,
+  terrain: Terrain,
+  brush: BrushSettings,
+  { x, z, print }: { x: number; z: number; print?: HeightPicture },
+): Rect | undefined {
   const { grid } = buffer;
   const rect = dabRect(grid, x, z, brush.radius);
   if (!rect) return undefined;
@@ -25,12 +31,12 @@ export function dab(buffer: StrokeBuffer, tiles: Tiles, terrain: Terrain, brush:
   let [lastX, lastZ] = [-1, -1];
   const spot = { at: 0 } as Spot;
   const look: Look = { now: 0, ready: 0, x: 0, z: 0 };
-  overDab(grid, rect, x, z, brush.radius, brush.hardness, (tx, tz, local, f, sample) => {
+  overDab(grid, rect, { x, z, radius: brush.radius, hardness: brush.hardness }, (tx, tz, local, f, sample) => {
     if (tx !== lastX || tz !== lastZ) {
       [lastX, lastZ] = [tx, tz];
-      spot.delta = workTile(buffer, tiles, 'delta', tx, tz);
-      spot.held = workTile(buffer, tiles, 'held', tx, tz);
-      spot.weight = workTile(buffer, tiles, 'weight', tx, tz);
+      spot.delta = workTile(buffer, tiles, 'delta', [tx, tz]);
+      spot.held = workTile(buffer, tiles, 'held', [tx, tz]);
+      spot.weight = workTile(buffer, tiles, 'weight', [tx, tz]);
     }
     spot.at = local;
     const sx = sample % grid.nx;
@@ -66,7 +72,7 @@ export function rampStroke(
   const rect = dabRect(grid, (from[0] + to[0]) / 2, (from[2] + to[2]) / 2, reach);
   if (!rect) return undefined;
   let touched: Rect | undefined;
-  overDab(grid, rect, (from[0] + to[0]) / 2, (from[2] + to[2]) / 2, reach, 0.95, (tx, tz, local, _f, sample) => {
+  overDab(grid, rect, { x: (from[0] + to[0]) / 2, z: (from[2] + to[2]) / 2, radius: reach, hardness: 0.95 }, (tx, tz, local, _f, sample) => {
     const sx = sample % grid.nx;
     const sz = (sample - sx) / grid.nx;
     const [px, pz] = [sx * grid.spacing - from[0], sz * grid.spacing - from[2]];
@@ -76,9 +82,9 @@ export function rampStroke(
     const share = 1 - smoothstep(Math.min(brush.hardness, 0.95), 1, beside / brush.radius);
     if (share <= 0) return;
     const spot: Spot = {
-      delta: workTile(buffer, tiles, 'delta', tx, tz),
-      held: workTile(buffer, tiles, 'held', tx, tz),
-      weight: workTile(buffer, tiles, 'weight', tx, tz),
+      delta: workTile(buffer, tiles, 'delta', [tx, tz]),
+      held: workTile(buffer, tiles, 'held', [tx, tz]),
+      weight: workTile(buffer, tiles, 'weight', [tx, tz]),
       at: local,
     };
     hold(spot, Math.round((from[1] + (to[1] - from[1]) * t) * FIXED_ONE), share);

@@ -25,7 +25,7 @@ function draw(level: Level, brush: BrushSettings, points: [number, number][]): v
   const terrain = composeTerrain(level);
   const buffer = beginStroke('hand', terrain.grid);
   for (const [x, z] of points) {
-    const rect = dab(buffer, level.tiles, terrain, brush, x, z);
+    const rect = dab(buffer, level.tiles, terrain, brush, { x, z });
     if (rect) composeRect(terrain, liftStack(level), strokeTiles(buffer, level.tiles), rect);
   }
   const tiles = endStroke(buffer).map(({ key, delta }) => ({ key, delta: toBase64(packRaster(delta)) }));
@@ -342,7 +342,7 @@ describe('tile meshes', () => {
   it('meet their neighbours exactly, and hang skirts below', () => {
     const write = (tx: number, lod: number) => {
       const out = new Float32Array(terrainVertexCount(lod) * 3);
-      terrainPositions(t, tx, 0, lod, 3, out);
+      terrainPositions(t, [tx, 0], lod, 3, out);
       return out;
     };
     for (let lod = 0; lod < 4; lod++) {
@@ -359,7 +359,7 @@ describe('tile meshes', () => {
 
   it('face up, skirts outwards', () => {
     const out = new Float32Array(terrainVertexCount(3) * 3);
-    terrainPositions(t, 0, 0, 3, 3, out);
+    terrainPositions(t, [0, 0], 3, 3, out);
     const idx = terrainIndices(3);
     const at = (i: number): Vec3 => [out[i * 3], out[i * 3 + 1], out[i * 3 + 2]];
     for (let i = 0; i < idx.length; i += 3) {

@@ -32,7 +32,7 @@ export function maskOf(mask: LiftMask, grid: Grid, tiles: Tiles, below: readonly
   return (window, part, out) => {
     const count = part.x1 - part.x0 + 1;
     for (let z = part.z0; z <= part.z1; z++) {
-      if (outline) outlineRow(outline.line as Point2[], sides!, z * grid.spacing, part.x0, count, grid.spacing, row);
+      if (outline) outlineRow(outline.line as Point2[], sides!, { z: z * grid.spacing, x0: part.x0, count, spacing: grid.spacing }, row);
       let i = (z - window.z0) * window.w + part.x0 - window.x0;
       for (let k = 0; k < count; k++, i++) {
         let share = 1;

@@ -54,7 +54,7 @@ function rimOf(q: number): number[] {
 }
 
 /** Writes a tile's vertices at a LOD into `out` (length 3 * ((q+1)^2 + 4q)); skirts hang `skirt` m. */
-export function terrainPositions(terrain: Terrain, tx: number, tz: number, lod: number, skirt: number, out: Float32Array): void {
+export function terrainPositions(terrain: Terrain, [tx, tz]: readonly [number, number], lod: number, skirt: number, out: Float32Array): void {
   const stride = TERRAIN_LOD_STRIDES[lod];
   const q = TILE_QUADS / stride;
   const { nx, spacing } = terrain.grid;

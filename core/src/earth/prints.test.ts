@@ -16,7 +16,7 @@ function dabbed(brush: Partial<BrushSettings>, at: [number, number], times = 1, 
   const buffer = beginStroke('hand', terrain.grid);
   if (begin) begin(terrain);
   for (let i = 0; i < times; i++) {
-    const rect = dab(buffer, level.tiles, terrain, { ...BRUSH_DEFAULTS, ...brush }, at[0], at[1], print);
+    const rect = dab(buffer, level.tiles, terrain, { ...BRUSH_DEFAULTS, ...brush }, { x: at[0], z: at[1], print });
     if (rect && !begin) composeRect(terrain, liftStack(level), strokeTiles(buffer, level.tiles), rect);
   }
   return terrain;
@@ -66,7 +66,7 @@ describe('the weather brush', () => {
     const terrain = composeTerrain(level);
     const buffer = beginStroke('hand', terrain.grid);
     const put = (b: Partial<BrushSettings>) => {
-      const rect = dab(buffer, level.tiles, terrain, { ...BRUSH_DEFAULTS, ...b }, 32, 32)!;
+      const rect = dab(buffer, level.tiles, terrain, { ...BRUSH_DEFAULTS, ...b }, { x: 32, z: 32 })!;
       composeRect(terrain, liftStack(level), strokeTiles(buffer, level.tiles), rect);
     };
     for (let i = 0; i < 4; i++) put({ kind: 'raise', radius: 4, hardness: 0.9, strength: 1 });
@@ -91,7 +91,7 @@ describe('the weather brush', () => {
     const terrain = composeTerrain(level);
     const buffer = beginStroke('hand', terrain.grid);
     const put = (b: Partial<BrushSettings>, x: number) => {
-      const rect = dab(buffer, level.tiles, terrain, { ...BRUSH_DEFAULTS, ...b }, x, 32)!;
+      const rect = dab(buffer, level.tiles, terrain, { ...BRUSH_DEFAULTS, ...b }, { x, z: 32 })!;
       composeRect(terrain, liftStack(level), strokeTiles(buffer, level.tiles), rect);
     };
     for (let i = 0; i < 4; i++) put({ kind: 'raise', radius: 4, hardness: 0.9, strength: 1 }, 32);

@@ -111,7 +111,7 @@ export function composeSlab({ grid, stack, tiles, rect, noise: known, every = 1 
     if (noise.has(hash)) continue;
     made.push(hash);
     const rows = raster(made.length, samples);
-    if (every > 1) coarseNoiseRows(lift, grid, rows, around.z0, around.z1, every);
+    if (every > 1) coarseNoiseRows(lift, grid, rows, around, every);
     else noiseLiftRows(lift, grid, rows, around.z0, around.z1);
     noise.set(hash, rows);
   }

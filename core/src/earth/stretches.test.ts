@@ -75,7 +75,7 @@ describe('the nearest stretch of a line', () => {
     const sides = stretchesOf(star, true, 4);
     const row = new Float64Array(81);
     for (let z = 0; z <= 40; z += 0.7) {
-      outlineRow(star, sides, z, 0, 81, 0.5, row);
+      outlineRow(star, sides, { z, x0: 0, count: 81, spacing: 0.5 }, row);
       row.forEach((d, i) => {
         const p: Point2 = [i * 0.5, z];
         const exact = Math.min(4, slow(star, true, p));

@@ -77,12 +77,20 @@ export function nearestStretch({ ends, reach, cells }: Stretches, x: number, z: 
 /** What `nearestStretch` fills in: nothing yet. */
 export const noNear = (): Near => ({ id: -1, t: 0, distance: 0, side: 1 });
 
+/** Samples of a row: at z metres, `count` of them from number `x0` on, `spacing` metres apart. */
+export interface SampleRow {
+  z: number;
+  x0: number;
+  count: number;
+  spacing: number;
+}
+
 /**
  * Signed distance to an outline along a row of places, + inside, no farther than `reach` either way.
  *
  * @param z of the row; places are (x0 + i) * spacing
  */
-export function outlineRow(outline: readonly Point2[], sides: Stretches, z: number, x0: number, count: number, spacing: number, out: Float64Array): void {
+export function outlineRow(outline: readonly Point2[], sides: Stretches, { z, x0, count, spacing }: SampleRow, out: Float64Array): void {
   const crossings: number[] = [];
   for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
     const [ax, az] = outline[i];

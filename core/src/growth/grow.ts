@@ -80,7 +80,11 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS): Plant
   input.species.forEach((s, owner) => {
     const hand = handOf.get(s.id);
     if (hand)
-      kept.push({ owner, clearance: s.clearance, standing: standing(Float32Array.from(hand.flatMap((p) => p.at)), 3, hand.length, width, depth, cell) });
+      kept.push({
+        owner,
+        clearance: s.clearance,
+        standing: standing({ place: Float32Array.from(hand.flatMap((p) => p.at)), stride: 3, count: hand.length }, { width, depth, cell }),
+      });
   });
   const hosts = hostsOf(input);
   const relief = reliefOf(input.terrain, input.ground, only);
@@ -94,7 +98,10 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS): Plant
       // What was set by hand keeps the spacing to its own kind; the pattern has kept it between the others.
       const others = kept.map((k) => ({ standing: k.standing, keep: k.owner === index ? species.spacing : Math.max(species.clearance, k.clearance) }));
       for (const [radius, list] of byRadius(holes.get(species.id) ?? []))
-        others.push({ standing: standing(Float32Array.from(list.flatMap((h) => [h.x, 0, h.z])), 3, list.length, width, depth, cell), keep: radius });
+        others.push({
+          standing: standing({ place: Float32Array.from(list.flatMap((h) => [h.x, 0, h.z])), stride: 3, count: list.length }, { width, depth, cell }),
+          keep: radius,
+        });
       const period = p.side * species.spacing;
       const masks = masksOf(species, surfaces);
       const sowing: Sowing = {
@@ -127,7 +134,7 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS): Plant
       kept.push({
         owner: index,
         clearance: species.clearance,
-        standing: standing(out.place, PLANT_STRIDE, out.count, width, depth, cell, (_rooms[index] ??= room())),
+        standing: standing({ place: out.place, stride: PLANT_STRIDE, count: out.count }, { width, depth, cell }, (_rooms[index] ??= room())),
       });
     for (const h of handOf.get(species.id) ?? []) out.addHand(h, handSeed(species, h.id), species);
     return out.done();

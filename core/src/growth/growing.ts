@@ -46,7 +46,7 @@ export class Growing {
   }
 
   /** All that are left of a copy of the pattern. */
-  addAll(c: Candidates, copy: number, s: Species, asset: number, cx: number, cz: number): void {
+  addAll(c: Candidates, { copy, s, asset, cx, cz }: { copy: number; s: Species; asset: number; cx: number; cz: number }): void {
     while ((this.count + c.count) * PLANT_STRIDE > this.place.length) this.double();
     const own = hashInts(copy, 1);
     const { place, tint, id } = this;

@@ -47,7 +47,7 @@ const asMap = (p: Plants) => new Map(ids(p).map((id, i) => [id, [...p.place.suba
 /** A stroke of sowing over the level's tiles. */
 function sow(input: GrowthInput, species: string, brush: Partial<SowBrush>, at: [number, number][]): GrowthInput {
   const buffer = beginStroke('', input.terrain.grid);
-  for (const [x, z] of at) sowDab(buffer, input.tiles, [species], { radius: 8, hardness: 0.5, target: 1, strength: 1, ...brush }, x, z);
+  for (const [x, z] of at) sowDab(buffer, input.tiles, [species], { radius: 8, hardness: 0.5, target: 1, strength: 1, ...brush }, { x, z });
   const tiles = new Map(input.tiles);
   for (const { key, delta } of endStroke(buffer)) tiles.set(key, tiles.has(key) ? addRasters(tiles.get(key)!, delta) : delta);
   return { ...input, tiles };
@@ -386,16 +386,16 @@ describe('what is made from plants', () => {
 
   it('a ray down onto a plant picks it, one beside picks nothing', () => {
     const [x, , z] = grown[0].place;
-    expect(pickPlant(grown, species, assets, [x, 50, z], [0, -1, 0], 100)).toMatchObject({ index: 0 });
-    expect(pickPlant(grown, species, assets, [x, 50, z], [0, 1, 0], 100)).toBeUndefined();
-    expect(pickPlant(grown, species, assets, [x, 50, z], [0, -1, 0], 10)).toBeUndefined();
+    expect(pickPlant({ grown, species, assets }, { origin: [x, 50, z], direction: [0, -1, 0], far: 100 })).toMatchObject({ index: 0 });
+    expect(pickPlant({ grown, species, assets }, { origin: [x, 50, z], direction: [0, 1, 0], far: 100 })).toBeUndefined();
+    expect(pickPlant({ grown, species, assets }, { origin: [x, 50, z], direction: [0, -1, 0], far: 10 })).toBeUndefined();
   });
 
   it('a section cuts the plants whose crown it passes through', () => {
     const [x, , z] = grown[0].place;
-    const cut = plantsAlong(grown, species, assets, { x0: x, z0: z, dx: 1, dz: 0 }, -2, 2);
+    const cut = plantsAlong({ grown, species, assets }, { x0: x, z0: z, dx: 1, dz: 0 }, [-2, 2]);
     expect(cut.find((c) => Math.abs(c.along) < 1e-4)).toMatchObject({ species: 'birch', base: 1 });
-    expect(plantsAlong(grown, species, assets, { x0: x, z0: z + 300, dx: 1, dz: 0 }, -2, 2)).toEqual([]);
+    expect(plantsAlong({ grown, species, assets }, { x0: x, z0: z + 300, dx: 1, dz: 0 }, [-2, 2])).toEqual([]);
   });
 });
 

@@ -1,12 +1,10 @@
 import { assetBounds } from '../kit/asset';
-import type { Assets } from '../kit/placement';
-import type { Species } from '../level/objects';
 import { cellsAlong } from '../num/cellsAlong';
 import { axisRotation, toOwn } from '../num/pose';
 import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
 import { cellRange, PLANT_CELL, plantGrid } from './plantGrid';
-import { PLANT_STRIDE, type Plants } from './plants';
+import { PLANT_STRIDE, type GrownPlants, type Plants } from './plants';
 
 /** One plant among the grown: its species' place in the list and its own in the species' arrays. */
 export interface PlantRef {
@@ -18,15 +16,11 @@ export interface PlantRef {
 /**
  * The plant a ray meets first. A plant counts as an ellipsoid as wide and tall as it is grown, upright or leaning as it does.
  *
- * @param far metres; what lies beyond (behind the ground) is not looked for
+ * @param ray `far` in metres: what lies beyond (behind the ground) is not looked for
  */
 export function pickPlant(
-  grown: readonly Plants[],
-  species: ReadonlyMap<string, Species>,
-  assets: Assets,
-  o: Vec3,
-  d: Vec3,
-  far: number,
+  { grown, species, assets }: GrownPlants,
+  { origin: o, direction: d, far }: { origin: Vec3; direction: Vec3; far: number },
 ): PlantRef | undefined {
   let best: PlantRef | undefined;
   for (const plants of grown) {

@@ -109,10 +109,10 @@ describe('picking by cells', () => {
       fc.property(ray, ({ o, d }) => {
         let slow: { index: number; distance: number } | undefined;
         for (let i = 0; i < count; i++) {
-          const hit = pickPlant([one(i)], species, assets, o, d, 300);
+          const hit = pickPlant({ grown: [one(i)], species, assets }, { origin: o, direction: d, far: 300 });
           if (hit && (!slow || hit.distance < slow.distance)) slow = { index: i, distance: hit.distance };
         }
-        const quick = pickPlant([plants], species, assets, o, d, 300);
+        const quick = pickPlant({ grown: [plants], species, assets }, { origin: o, direction: d, far: 300 });
         expect(quick && { index: quick.index, distance: quick.distance }).toEqual(slow);
         if (slow) hits++;
         let near = 0;
@@ -136,29 +136,29 @@ describe('a plant that lies', () => {
 
   it('is cut where it lies, not where it would stand', () => {
     // Leaning by a right angle about x (to 0), its head lies south (z) of its foot.
-    const [cut] = plantsAlong(plants(90, 0), species, assets, { x0: 10, z0: 0, dx: 0, dz: 1 }, 0, 100);
+    const [cut] = plantsAlong({ grown: plants(90, 0), species, assets }, { x0: 10, z0: 0, dx: 0, dz: 1 }, [0, 100]);
     expect(cut.along).toBeCloseTo(20 + height / 2, 4);
     expect(cut.wide).toBeCloseTo(height, 3);
     expect(cut.base).toBeLessThan(2);
     expect(cut.tall).toBeLessThan(height / 2);
     // Far along its stem a plane across it still meets it; behind its foot none does.
-    expect(plantsAlong(plants(90, 0), species, assets, { x0: 0, z0: 20 + height - 1, dx: 1, dz: 0 }, 0, 100)).toHaveLength(1);
-    expect(plantsAlong(plants(90, 0), species, assets, { x0: 0, z0: 18, dx: 1, dz: 0 }, 0, 100)).toHaveLength(0);
+    expect(plantsAlong({ grown: plants(90, 0), species, assets }, { x0: 0, z0: 20 + height - 1, dx: 1, dz: 0 }, [0, 100])).toHaveLength(1);
+    expect(plantsAlong({ grown: plants(90, 0), species, assets }, { x0: 0, z0: 18, dx: 1, dz: 0 }, [0, 100])).toHaveLength(0);
   });
 
   it('is found from the cell beside it, as far as its crown reaches; lying, as far as its stem', () => {
     const at = (x: number, lean: number): Plants[] => [{ ...plants(lean, 270)[0], place: Float32Array.of(x, 2, 20, 0, 1, 1, lean, 270, 1) }];
-    expect(pickPlant(at(15.2, 0), species, assets, [16.1, 30, 20], [0, -1, 0], 100)).toBeDefined();
+    expect(pickPlant({ grown: at(15.2, 0), species, assets }, { origin: [16.1, 30, 20], direction: [0, -1, 0], far: 100 })).toBeDefined();
     // Leaning to the east (the axis looks north, to 270), its head is two cells on.
-    expect(pickPlant(at(14, 90), species, assets, [14 + height - 1, 30, 20], [0, -1, 0], 100)).toBeDefined();
+    expect(pickPlant({ grown: at(14, 90), species, assets }, { origin: [14 + height - 1, 30, 20], direction: [0, -1, 0], far: 100 })).toBeDefined();
   });
 
   it('stops a body along its stem, and is picked there', () => {
     const [trunk] = trunkColliders(plants(90, 0), species, assets);
     expect(trunk.max[2]).toBeGreaterThan(20 + height / 2);
     expect(trunk.max[1]).toBeLessThan(3);
-    expect(pickPlant(plants(90, 0), species, assets, [10, 30, 20 + height / 2], [0, -1, 0], 100)).toBeDefined();
-    expect(pickPlant(plants(90, 0), species, assets, [10, 30, 20 - height / 2], [0, -1, 0], 100)).toBeUndefined();
+    expect(pickPlant({ grown: plants(90, 0), species, assets }, { origin: [10, 30, 20 + height / 2], direction: [0, -1, 0], far: 100 })).toBeDefined();
+    expect(pickPlant({ grown: plants(90, 0), species, assets }, { origin: [10, 30, 20 - height / 2], direction: [0, -1, 0], far: 100 })).toBeUndefined();
     const lean = leanOfPose({ turn: 30, tilt: tiltOf(90, 0) });
     expect(lean.map((v) => Math.round(v * 1e3) / 1e3)).toEqual([30, 90, -30]);
   });

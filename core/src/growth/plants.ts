@@ -1,3 +1,5 @@
+import type { Assets } from '../kit/placement';
+import type { Species } from '../level/objects';
 import { rotationOf, splitRotation, tiltAngles, type Pose } from '../num/pose';
 import { atan2Deg } from '../num/trig';
 
@@ -36,3 +38,10 @@ export interface Plants {
 /** The name of a generated plant in a hand edit. */
 export const plantId = (plants: Plants, i: number): string =>
   plants.id[i * 3 + 2] < 0 ? plants.hand[plants.id[i * 3]] : `${plants.id[i * 3]},${plants.id[i * 3 + 1]}:${plants.id[i * 3 + 2]}`;
+
+/** What has grown, with what is needed to know how large each plant is. */
+export interface GrownPlants {
+  grown: readonly Plants[];
+  species: ReadonlyMap<string, Species>;
+  assets: Assets;
+}

@@ -1,10 +1,8 @@
 import type { CutLine } from '../block/cut';
 import { assetBounds } from '../kit/asset';
-import type { Assets } from '../kit/placement';
-import type { Species } from '../level/objects';
 import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
-import { PLANT_STRIDE, type Plants } from './plants';
+import { PLANT_STRIDE, type GrownPlants } from './plants';
 
 /** A plant that a section passes through: where, how tall and how wide at the cut, metres. */
 export interface CutPlant {
@@ -17,14 +15,7 @@ export interface CutPlant {
 }
 
 /** Plants whose crown a vertical plane passes through, between two distances along the line. */
-export function plantsAlong(
-  grown: readonly Plants[],
-  species: ReadonlyMap<string, Species>,
-  assets: Assets,
-  line: CutLine,
-  from: number,
-  to: number,
-): CutPlant[] {
+export function plantsAlong({ grown, species, assets }: GrownPlants, line: CutLine, [from, to]: readonly [number, number]): CutPlant[] {
   const out: CutPlant[] = [];
   for (const plants of grown) {
     const s = species.get(plants.species);

@@ -18,15 +18,14 @@ export function sowDab(
   tiles: ReadonlyMap<string, Int32Array>,
   species: readonly string[],
   brush: SowBrush,
-  x: number,
-  z: number,
+  { x, z }: { x: number; z: number },
 ): Rect | undefined {
   const rect = dabRect(buffer.grid, x, z, brush.radius);
   if (!rect) return undefined;
   const target = Math.round(Math.max(-1, Math.min(MOST_SOWN, brush.target)) * 1024);
-  overDab(buffer.grid, rect, x, z, brush.radius, brush.hardness, (tx, tz, local, f) => {
+  overDab(buffer.grid, rect, { x, z, radius: brush.radius, hardness: brush.hardness }, (tx, tz, local, f) => {
     for (const id of species) {
-      const tile = workTile(buffer, tiles, 'sown', tx, tz, id);
+      const tile = workTile(buffer, tiles, 'sown', [tx, tz], id);
       const step = (target - tile[local]) * Math.min(1, brush.strength * f);
       tile[local] += step > 0 ? Math.ceil(step) : Math.floor(step);
     }

@@ -6,7 +6,7 @@ import { apart, room, standing, type Standing } from './standing';
 const metres = (most: number) => fc.double({ min: -2, max: most, noNaN: true });
 const points = fc.array(fc.tuple(metres(42), metres(32)), { maxLength: 60 });
 const sorted = (at: readonly (readonly [number, number])[], cell: number, kept = room()) =>
-  standing(Float32Array.from(at.flatMap(([x, z]) => [x, 7, z])), 3, at.length, 40, 30, cell, kept);
+  standing({ place: Float32Array.from(at.flatMap(([x, z]) => [x, 7, z])), stride: 3, count: at.length }, { width: 40, depth: 30, cell }, kept);
 
 /** Which of the points asked are left. */
 function left(s: Standing, asked: readonly (readonly [number, number])[], keep: number): number[] {

@@ -24,14 +24,21 @@ export interface Room {
 /** Room for what stands near a place, empty; it grows as it is used. */
 export const room = (): Room => ({ cells: new Int32Array(0), start: new Int32Array(0), at: new Float32Array(0) });
 
+/** Points of a flat array: x of each at a multiple of `stride`, z two after it. */
+export interface Points {
+  place: Float32Array;
+  stride: number;
+  count: number;
+}
+
 /**
  * Sorts points by cell.
  *
- * @param place x at each multiple of `stride` and z two after it; what lies beside the level is found in its nearest cell
- * @param cell side of a cell, metres; about twice the largest distance that is asked for is quick
+ * @param points what lies beside the level is found in its nearest cell
+ * @param cells of a level so wide and deep, metres; `cell`: side of one, metres; about twice the largest distance that is asked for is quick
  * @param kept what is sorted lies in it, until something else is sorted in it
  */
-export function standing(place: Float32Array, stride: number, count: number, width: number, depth: number, cell: number, kept = room()): Standing {
+export function standing({ place, stride, count }: Points, { width, depth, cell }: { width: number; depth: number; cell: number }, kept = room()): Standing {
   const across = Math.max(1, Math.ceil(width / cell));
   const down = Math.max(1, Math.ceil(depth / cell));
   const perMetre = 1 / cell;
@@ -50,7 +57,7 @@ export function standing(place: Float32Array, stride: number, count: number, wid
     start[cells[i]]++;
   }
   sumUp(start);
-  fill(at, start, cells, count, place, stride);
+  fill({ at, start, cells }, { place, stride, count });
   return { across, down, perMetre, start, at };
 }
 
@@ -63,7 +70,7 @@ function sumUp(counts: Int32Array): void {
   }
 }
 
-function fill(at: Float32Array, start: Int32Array, cells: Int32Array, count: number, place: Float32Array, stride: number): void {
+function fill({ at, start, cells }: Room, { place, stride, count }: Points): void {
   for (let i = count - 1; i >= 0; i--) {
     const e = --start[cells[i]];
     at[e * 2] = place[i * stride];

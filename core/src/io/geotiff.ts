@@ -114,7 +114,7 @@ function read(name: string, bytes: Uint8Array): Heightmap {
       }
     }
   }
-  return heightmapOf(name, numbers, width, height, bits, tags);
+  return heightmapOf(name, numbers, { width, height, bits }, tags);
 }
 
 function unpacked(packed: Uint8Array, compression: number, length: number): Uint8Array {
@@ -188,7 +188,12 @@ function tagsOf(name: string, view: DataView, little: boolean, at: number): Map<
 }
 
 /** Scales numbers to 0 to 1; what the file calls no data lies at the lowest. */
-function heightmapOf(name: string, numbers: Float64Array, width: number, height: number, bits: number, tags: Map<number, number[]>): Heightmap {
+function heightmapOf(
+  name: string,
+  numbers: Float64Array,
+  { width, height, bits }: { width: number; height: number; bits: number },
+  tags: Map<number, number[]>,
+): Heightmap {
   const text = String.fromCharCode(...(tags.get(42_113) ?? []))
     .replace(/\0.*$/s, '')
     .trim();

@@ -192,7 +192,7 @@ describe('the GLB of a level with pieces and plants', async () => {
       const [x, y, z, turn, tall, wide, lean, to] = plants.place.subarray(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE);
       // Bit for bit where nothing is turned.
       expect([...at.slice(i * 3, i * 3 + 3), scale[i * 3], scale[i * 3 + 1]]).toEqual([x, y, z, wide, tall]);
-      instanceMatrix(wanted, 0, [x, y, z], turn, tall, wide, lean, to);
+      instanceMatrix(wanted, 0, { at: [x, y, z], turn, tall, wide, lean, leanTo: to });
       const [a, b, c, w] = q.slice(i * 4, i * 4 + 4);
       const up = [2 * (a * b - c * w), 1 - 2 * (a * a + c * c), 2 * (b * c + a * w)];
       const along = [1 - 2 * (b * b + c * c), 2 * (a * b + c * w), 2 * (a * c - b * w)];

@@ -62,11 +62,8 @@ export async function levelGlbStream(level: Level, terrain: Terrain, { parts, bu
   const add = (
     name: string,
     material: typeof ground,
-    positions: Float32Array,
-    normals: Float32Array,
-    indices: Uint32Array,
-    pose?: Pick<Block, 'at' | 'turn' | 'tilt'>,
-    group?: string,
+    { positions, normals, indices }: { positions: Float32Array; normals: Float32Array; indices: Uint32Array },
+    { pose, group }: { pose?: Pick<Block, 'at' | 'turn' | 'tilt'>; group?: string } = {},
   ) => {
     const primitive = document
       .createPrimitive()
@@ -89,19 +86,15 @@ export async function levelGlbStream(level: Level, terrain: Terrain, { parts, bu
   };
 
   // The first mesh of the document: its values come in the stream.
-  add('terrain', ground, new Float32Array(9), new Float32Array(9), Uint32Array.of(0, 1, 2));
+  add('terrain', ground, { positions: new Float32Array(9), normals: new Float32Array(9), indices: Uint32Array.of(0, 1, 2) });
   const { plain, special } = splitBlocks(presentBlocks(level));
   for (const { block } of special) {
     const mesh = built.find((b) => b.id === block.id);
     if (!mesh) throw new Error(`block ${block.name} has no mesh`);
     if (mesh.indices.length === 0) continue;
-    const flat = flatMesh(mesh, block);
-    add(block.name, blockout, flat.positions, flat.normals, flat.indices, block, block.group);
+    add(block.name, blockout, flatMesh(mesh, block), { pose: block, group: block.group });
   }
-  for (const block of plain) {
-    const flat = blockMesh(block);
-    add(block.name, blockout, flat.positions, flat.normals, flat.indices, block, block.group);
-  }
+  for (const block of plain) add(block.name, blockout, blockMesh(block), { pose: block, group: block.group });
   const io = new WebIO();
   if (instanced) io.registerExtensions([EXTMeshGPUInstancing]);
   const streamed = async (): Promise<GlbStream> => {
@@ -123,8 +116,9 @@ export async function levelGlbStream(level: Level, terrain: Terrain, { parts, bu
       .setAlphaMode('BLEND')
       .setRoughnessFactor(0.1)
       .setMetallicFactor(0);
-    const up = Float32Array.from(w.mesh.positions, (_, i) => (i % 3 === 1 ? 1 : 0));
-    if (w.mesh.indices.length > 0) add(w.name, water, Float32Array.from(w.mesh.positions), up, Uint32Array.from(w.mesh.indices));
+    const { positions, indices } = w.mesh;
+    const normals = Float32Array.from(positions, (_, i) => (i % 3 === 1 ? 1 : 0));
+    if (indices.length > 0) add(w.name, water, { positions: Float32Array.from(positions), normals, indices: Uint32Array.from(indices) });
   }
   const meshOf = (asset: Asset): GltfMesh => {
     const made = document.createMesh(asset.name);

@@ -627,7 +627,7 @@ describe('raster pictures', () => {
       fc.property(fc.array(fc.integer({ min: -100_000_000, max: 100_000_000 }), { minLength: 12, maxLength: 12 }), (a) => {
         const values = Int32Array.from(a);
         const file = rasterToPng(values, 4, 3);
-        const back = pngToRaster('t.png', file.low, file.high, 4, 3, file.offset);
+        const back = pngToRaster('t.png', { low: file.low, high: file.high, offset: file.offset }, { width: 4, height: 3 });
         expect(back.ok && back.value).toEqual(values);
       }),
     );
@@ -638,7 +638,7 @@ describe('raster pictures', () => {
     const at = (change: (b: Uint8Array) => void) => {
       const bytes = file.low.slice();
       change(bytes);
-      const r = pngToRaster('t.png', bytes, undefined, 4, 3, 0);
+      const r = pngToRaster('t.png', { low: bytes, high: undefined, offset: 0 }, { width: 4, height: 3 });
       return r.ok ? 'read' : r.code;
     };
     expect(at(() => {})).toBe('read');
@@ -654,7 +654,7 @@ describe('raster pictures', () => {
       }),
     ).toBe('png-invalid');
     const cut = file.low.slice(0, 45);
-    expect(pngToRaster('t.png', cut, undefined, 4, 3, 0)).toMatchObject({ ok: false });
+    expect(pngToRaster('t.png', { low: cut, high: undefined, offset: 0 }, { width: 4, height: 3 })).toMatchObject({ ok: false });
   });
 });
 

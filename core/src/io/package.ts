@@ -141,7 +141,7 @@ function assemble(document: PackageDocument, files: Map<string, Uint8Array>): Ou
     const key = `${raster.low}\n${raster.high ?? ''}\n${raster.offset}`;
     let made = known.get(key);
     if (!made) {
-      const values = pngToRaster(raster.low, low, high, grid.nx, grid.nz, raster.offset);
+      const values = pngToRaster(raster.low, { low, high, offset: raster.offset }, { width: grid.nx, height: grid.nz });
       if (!values.ok) return values;
       made = { tiles: [...rasterTiles(values.value, grid)], ...extremes(values.value) };
       kept += made.tiles.length * TILE_SAMPLES * 4;

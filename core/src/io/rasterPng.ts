@@ -39,7 +39,11 @@ export function rasterToPng(values: Int32Array, width: number, height: number): 
 export const pictureToPng = ({ width, height, data }: Picture): Uint8Array => encode({ width, height, data, depth: 8, channels: 3 });
 
 /** @param name of the file, for messages */
-export function pngToRaster(name: string, low: Uint8Array, high: Uint8Array | undefined, width: number, height: number, offset: number): Outcome<Int32Array> {
+export function pngToRaster(
+  name: string,
+  { low, high, offset }: { low: Uint8Array; high?: Uint8Array; offset: number },
+  { width, height }: { width: number; height: number },
+): Outcome<Int32Array> {
   const lows = decodeGrey16(name, low, width, height);
   if (!lows.ok) return lows;
   const highs = high ? decodeGrey16(name, high, width, height) : undefined;

@@ -114,7 +114,10 @@ describe('a placed piece', () => {
     expect(groundAt(flat, blockGrid([]), [20, 9, 18.1], { meshes })).toMatchObject({ host: { kind: 'piece', id: stair.id }, slope: 0, ground: 'blockout' });
     expect(groundAt(flat, blockGrid([]), [20, 0.9, 18.1], { meshes }).host.kind).toBe('terrain');
     expect(rayMeshes([stair], [20, 9, 18.1], [0, -1, 0], 99)!.distance).toBeCloseTo(5, 5);
-    expect(groundAlong(flat, [], [20, 9, 18.1], [0, -1, 0], 99, { pieces: [stair] })).toMatchObject({ host: { kind: 'piece', face: 'top' }, height: 4 });
+    expect(groundAlong(flat, [], { origin: [20, 9, 18.1], direction: [0, -1, 0], far: 99 }, { pieces: [stair] })).toMatchObject({
+      host: { kind: 'piece', face: 'top' },
+      height: 4,
+    });
     expect(rayMeshes([stair], [20, 9, 18.1], [0, 1, 0], 99)).toBeUndefined();
   });
 

@@ -59,16 +59,13 @@ function heather(): Asset {
       const r = count === 1 ? 0 : 0.06 + 0.22 * Math.sqrt((i + 0.4) / count);
       const size = count === 1 ? 0.36 : count === 3 ? 0.24 : 0.13 + hashUnit(11, i) * 0.07;
       const high = count === 1 ? 0.4 : 0.3 + hashUnit(12, i) * 0.14;
-      shape.lump(
-        [c * r, high * 0.42, s * r],
-        [size, high * 0.58, size],
-        lod === 0 ? 1 : 0,
-        0.18,
-        40 + i,
-        vary(i % 4 === 3 ? HEATHER_LEAF : HEATHER, 20 + i),
-        i % 4 === 3 ? 0 : 1,
-        0.5,
-      );
+      shape.lump([c * r, high * 0.42, s * r], [size, high * 0.58, size], lod === 0 ? 1 : 0, {
+        rough: 0.18,
+        seed: 40 + i,
+        colour: vary(i % 4 === 3 ? HEATHER_LEAF : HEATHER, 20 + i),
+        tint: i % 4 === 3 ? 0 : 1,
+        below: 0.5,
+      });
     }
     return shape;
   });
@@ -97,22 +94,19 @@ function gorse(): Asset {
       const r = count === 1 ? 0 : 0.62 * Math.sqrt((i + 0.3) / count);
       const y = count === 1 ? 0.6 : 0.42 + (1 - r) * 0.55 + (hashUnit(31, i) - 0.5) * 0.2;
       const size = count === 1 ? 0.8 : count === 4 ? 0.52 : 0.3 + hashUnit(32, i) * 0.14;
-      shape.lump(
-        [c * r, y, s * r],
-        [size, count === 1 ? 0.72 : size * 0.95, size],
-        lod === 0 ? (i < 6 ? 1 : 0) : lod === 1 && i < 2 ? 1 : 0,
-        0.2,
-        60 + i,
-        vary(GORSE, 50 + i),
-        1,
-        0.45,
-      );
+      shape.lump([c * r, y, s * r], [size, count === 1 ? 0.72 : size * 0.95, size], lod === 0 ? (i < 6 ? 1 : 0) : lod === 1 && i < 2 ? 1 : 0, {
+        rough: 0.2,
+        seed: 60 + i,
+        colour: vary(GORSE, 50 + i),
+        tint: 1,
+        below: 0.45,
+      });
     }
     // Flowers are at the tips, where they are seen.
     for (let i = 0; i < (lod === 0 ? 9 : lod === 1 ? 3 : 0); i++) {
       const [s, c] = sinCosDeg(i * 137.5 + 60);
       const r = 0.2 + 0.5 * hashUnit(33, i);
-      shape.lump([c * r, 0.95 + (0.7 - r) * 0.6, s * r], [0.13, 0.1, 0.13], 0, 0.3, 80 + i, GORSE_FLOWER, 0, 0.8);
+      shape.lump([c * r, 0.95 + (0.7 - r) * 0.6, s * r], [0.13, 0.1, 0.13], 0, { rough: 0.3, seed: 80 + i, colour: GORSE_FLOWER, tint: 0, below: 0.8 });
     }
     return shape;
   });
@@ -140,12 +134,12 @@ function birch(): Asset {
   const lods = [14, 6, 3].map((count, lod) => {
     const shape = new Shape();
     const sides = ring(lod === 0 ? 6 : lod === 1 ? 4 : 3);
-    shape.stem([0, -0.15, 0], [0.1, 3.3, 0.04], 0.13, 0.09, sides, BARK, BARK_DARK);
-    if (lod < 2) shape.stem([0.1, 3.3, 0.04], [0.02, 5.9, -0.06], 0.09, 0.035, sides, BARK, BARK_DARK);
+    shape.stem([0, -0.15, 0], [0.1, 3.3, 0.04], [0.13, 0.09], sides, { colour: BARK, dark: BARK_DARK });
+    if (lod < 2) shape.stem([0.1, 3.3, 0.04], [0.02, 5.9, -0.06], [0.09, 0.035], sides, { colour: BARK, dark: BARK_DARK });
     if (lod === 0) {
       for (let i = 0; i < 4; i++) {
         const [s, c] = sinCosDeg(i * 100 + 30);
-        shape.stem([0.08, 2.6 + i * 0.6, 0.03], [c * 0.9, 3.3 + i * 0.65, s * 0.9], 0.045, 0.02, ring(3), BARK_DARK, BARK_DARK);
+        shape.stem([0.08, 2.6 + i * 0.6, 0.03], [c * 0.9, 3.3 + i * 0.65, s * 0.9], [0.045, 0.02], ring(3), { colour: BARK_DARK, dark: BARK_DARK });
       }
     }
     for (let i = 0; i < count; i++) {
@@ -154,16 +148,13 @@ function birch(): Asset {
       const y = 2.7 + k * 3.7;
       const r = (1.25 - k * 1.05) * (0.55 + 0.45 * hashUnit(71, i)) * (count === 3 ? 0.42 : 1);
       const size = (count === 14 ? 0.56 : count === 6 ? 0.86 : 1.12) * (1.15 - 0.55 * k) * (0.85 + hashUnit(72, i) * 0.3);
-      shape.lump(
-        [c * r, y, s * r],
-        [size, size * 0.9, size],
-        lod === 0 || (lod === 1 && i < 4) || i === 0 ? 1 : 0,
-        0.2,
-        90 + i,
-        vary(BIRCH_LEAF, 70 + i),
-        1,
-        0.58,
-      );
+      shape.lump([c * r, y, s * r], [size, size * 0.9, size], lod === 0 || (lod === 1 && i < 4) || i === 0 ? 1 : 0, {
+        rough: 0.2,
+        seed: 90 + i,
+        colour: vary(BIRCH_LEAF, 70 + i),
+        tint: 1,
+        below: 0.58,
+      });
     }
     return shape;
   });

@@ -4,6 +4,18 @@ import type { Primitive } from './asset';
 
 export type Colour = [red: number, green: number, blue: number];
 
+/** Looks of a lump. */
+export interface Lump {
+  /** share of its radius it is roughened by */
+  rough: number;
+  seed: number;
+  colour: Colour;
+  /** how far a species' tint colours it, 0 to 1; 1 */
+  tint?: number;
+  /** brightness at its foot, as a share of that at its top; 0.55 */
+  below?: number;
+}
+
 /** Gathers flat and round shapes into one primitive: how the shipped kit and plants are made. */
 export class Shape {
   private readonly p: number[] = [];
@@ -96,7 +108,7 @@ export class Shape {
    * A lump: an octahedron cut `cuts` times, pushed out to an ellipsoid and roughened; darker below.
    * The normals are those of the ellipsoid, so that it looks round with few triangles.
    */
-  lump(centre: Vec3, radius: Vec3, cuts: 0 | 1, rough: number, seed: number, colour: Colour, tint = 1, below = 0.55): this {
+  lump(centre: Vec3, radius: Vec3, cuts: 0 | 1, { rough, seed, colour, tint = 1, below = 0.55 }: Lump): this {
     const points: Vec3[] = [
       [1, 0, 0],
       [-1, 0, 0],
@@ -155,7 +167,7 @@ export class Shape {
   }
 
   /** A stem of `sides` sides from one point to another, thinner at its end, open below. */
-  stem(from: Vec3, to: Vec3, r0: number, r1: number, sides: readonly Vec3[], colour: Colour, dark: Colour): this {
+  stem(from: Vec3, to: Vec3, [r0, r1]: readonly [number, number], sides: readonly Vec3[], { colour, dark }: { colour: Colour; dark: Colour }): this {
     const ring = (at: Vec3, r: number) => sides.map((s): Vec3 => [at[0] + s[0] * r, at[1] + s[1] * r, at[2] + s[2] * r]);
     const a = ring(from, r0);
     const b = ring(to, r1);

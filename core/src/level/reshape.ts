@@ -44,9 +44,10 @@ export function reshape(level: Level, to: Reshape): Level {
     const [owner, channel] = raster.split('/') as [string, Channel];
     const read = readerOf(level, owner, channel, from);
     const weight = channel === 'held' ? readerOf(level, owner, 'weight', from) : undefined;
+    const source = { read, weight, from, grid };
     for (let tz = 0; tz < grid.tilesZ; tz++) {
       for (let tx = 0; tx < grid.tilesX; tx++) {
-        const tile = tileAt(read, weight, from, grid, to, tx, tz);
+        const tile = tileAt(source, to, tx, tz);
         if (tile) tiles.set(tileKey(owner, channel, tx, tz), tile);
       }
     }
@@ -65,8 +66,17 @@ export function outside(level: Level): number {
   return n;
 }
 
+/** A raster as it is, with the grids of the level before and after. */
+interface Source {
+  read: Reader;
+  /** of a held height */
+  weight?: Reader;
+  from: Grid;
+  grid: Grid;
+}
+
 /** One tile of a raster at the new size, or nothing where all of it is zero. */
-function tileAt(read: Reader, weight: Reader | undefined, from: Grid, grid: Grid, to: Reshape, tx: number, tz: number): Int32Array | undefined {
+function tileAt({ read, weight, from, grid }: Source, to: Reshape, tx: number, tz: number): Int32Array | undefined {
   const out = new Int32Array(TILE_SAMPLES);
   let any = false;
   const [cols, rows] = [ownedRange(tx), ownedRange(tz)];

@@ -16,7 +16,7 @@ describe('the sun', () => {
     const wall = testBlock('box', [1, 4, 40], [32, 0, 32]);
     const occluders = occluderHeights(flat, [wall]);
     // Sun in the west, 45 degrees: the shadow of 4 m falls 4 m to the east.
-    const light = sunlit(flat, occluders, sunDirection(270, 45), 0, 64, 128, 64);
+    const light = sunlit(flat, occluders, sunDirection(270, 45), { x0: 0, z0: 64, x1: 128, z1: 64 });
     const at = (x: number) => light[Math.round(x / 0.5) * 2];
     expect(at(34)).toBe(0);
     expect(at(35.5)).toBeLessThan(60);
@@ -26,7 +26,7 @@ describe('the sun', () => {
 
   it('sees the open sky on a plain, half of it at the foot of a high wall', () => {
     const wall = testBlock('box', [2, 200, 60], [32, 0, 32]);
-    const light = sunlit(flat, occluderHeights(flat, [wall]), [0, 1, 0], 0, 64, 128, 64);
+    const light = sunlit(flat, occluderHeights(flat, [wall]), [0, 1, 0], { x0: 0, z0: 64, x1: 128, z1: 64 });
     expect(light[10 * 2 + 1]).toBe(255);
     const foot = light[Math.round(34 / 0.5) * 2 + 1];
     expect(foot).toBeGreaterThan(110);

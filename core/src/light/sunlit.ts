@@ -1,6 +1,6 @@
 import { meshTopAt, type PlacedMesh } from '../block/placedMesh';
 import { blockBounds, solidSpanAt } from '../block/solid';
-import type { Terrain } from '../earth/compose';
+import type { Rect, Terrain } from '../earth/compose';
 import type { Block } from '../level/objects';
 import { sinCosDeg } from '../num/trig';
 import { clamp, type Vec3 } from '../num/vec';
@@ -86,7 +86,7 @@ export function occluderHeights(
  * Sun: a march towards it over the occluder heights, soft by the nearest miss over the distance.
  * Sky: one less the mean sine of the horizon in eight directions.
  */
-export function sunlit(terrain: Terrain, occluders: Float32Array, sun: Vec3, x0: number, z0: number, x1: number, z1: number): Uint8Array {
+export function sunlit(terrain: Terrain, occluders: Float32Array, sun: Vec3, { x0, z0, x1, z1 }: Rect): Uint8Array {
   const { nx, nz, spacing } = terrain.grid;
   const out = new Uint8Array((x1 - x0 + 1) * (z1 - z0 + 1) * 2);
   const flat = Math.sqrt(sun[0] * sun[0] + sun[2] * sun[2]);

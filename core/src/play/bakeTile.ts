@@ -2,7 +2,7 @@ import { OPEN, type Terrain } from '../earth/compose';
 import type { Grid } from '../level/tiles';
 import type { Limits } from './limits';
 import { planDistance, solidsNear, type PlanRect, type SolidsNear } from './solidsNear';
-import { floorsAt, HAIR, makeProbe, restAt, roomAt, terrainAt, type Probe } from './standing';
+import { floorsAt, HAIR, makeProbe, restAt, roomAt, terrainAt, type Feeler, type FeetAt } from './standing';
 import type { Block } from '../level/objects';
 import type { PlacedMesh } from '../block/placedMesh';
 
@@ -87,9 +87,7 @@ export function tileRect({ grid, across }: Cut, limits: Limits, tile: number): P
  * @returns the tile, and what it was made from where it is not plain all over: its links are to be made from that
  */
 export function bakeTile(
-  terrain: Terrain,
-  blocks: readonly Block[],
-  meshes: readonly PlacedMesh[],
+  { terrain, blocks, meshes }: { terrain: Terrain; blocks: readonly Block[]; meshes: readonly PlacedMesh[] },
   cut: Cut,
   limits: Limits,
   tile: number,
@@ -98,25 +96,26 @@ export function bakeTile(
   const state = new Uint8Array(quads * quads);
   const made: Tile = { state, at: NOTHING, first: NOTHING, cell: NOTHING, fine: NOTHING, stands: NO_STANDS, to: NO_LINKS };
   const [qx0, qz0] = [(tile % across) * quads, Math.floor(tile / across) * quads];
-  if (markOpen(terrain, limits, qx0, qz0, quads, state) && blocks.length === 0 && meshes.length === 0 && !cut.everywhere) return { tile: made };
+  const place = { qx0, qz0, quads };
+  if (markOpen(terrain, limits, place, state) && blocks.length === 0 && meshes.length === 0 && !cut.everywhere) return { tile: made };
   const look = limits.side + LOOK_ON;
-  const near = solidsNear(terrain, blocks, meshes, tileRect(cut, limits, tile), limits, look);
+  const near = solidsNear({ terrain, blocks, meshes }, tileRect(cut, limits, tile), limits, look);
   if (cut.everywhere) state.fill(FINE);
-  else markFine(near, grid.spacing, qx0, qz0, quads, look, state);
+  else markFine(near, grid.spacing, place, look, state);
   if (state.every((s) => s === PLAIN)) return { tile: made };
   const at = new Int32Array(quads * quads).fill(-1);
   const first: number[] = [];
   const cell: number[] = [];
   const fine: number[] = [];
   const stands: number[] = [];
-  const probe = makeProbe();
+  const feeler: Feeler = { near, limits, probe: makeProbe() };
   const { spacing } = grid;
   const corner = (q: number): [x: number, z: number] => [(qx0 + (q % quads)) * spacing, (qz0 + Math.floor(q / quads)) * spacing];
   // Those of open quads come first, so that the stands of cells follow each other.
   for (let q = 0; q < quads * quads; q++) {
     if (state[q] !== STAND) continue;
     const [x, z] = corner(q);
-    if (standOnQuad(near, limits, x, z, spacing, probe, stands)) {
+    if (standOnQuad(feeler, x, z, spacing, stands)) {
       at[q] = cell.length;
       cell.push(-1);
     } else state[q] = SHUT;
@@ -128,7 +127,7 @@ export function bakeTile(
     fine.push(q);
     for (let c = 0; c < cut.cells * cut.cells; c++) {
       first.push(cell.length);
-      standInCell(near, limits, x + ((c % cut.cells) + 0.5) * cut.cell, z + (Math.floor(c / cut.cells) + 0.5) * cut.cell, cut.cell / 2, probe, stands);
+      standInCell(feeler, x + ((c % cut.cells) + 0.5) * cut.cell, z + (Math.floor(c / cut.cells) + 0.5) * cut.cell, cut.cell / 2, stands);
       while (cell.length < stands.length / 4) cell.push(first.length - 1);
     }
   }
@@ -151,8 +150,15 @@ const NOTHING = new Int32Array(0);
 const NO_STANDS = new Float32Array(0);
 const NO_LINKS = new Uint8Array(0);
 
+/** Quads of a nav tile: the first of them, and how many along each side. */
+interface TileQuads {
+  qx0: number;
+  qz0: number;
+  quads: number;
+}
+
 /** Marks quads `PLAIN` or `STAND` by the terrain alone. @returns whether all are plain */
-function markOpen({ grid, heights: h, barred }: Terrain, limits: Limits, qx0: number, qz0: number, quads: number, state: Uint8Array): boolean {
+function markOpen({ grid, heights: h, barred }: Terrain, limits: Limits, { qx0, qz0, quads }: TileQuads, state: Uint8Array): boolean {
   const { nx, nz, spacing: s } = grid;
   const reach = Math.ceil((limits.side + LOOK_ON) / s) + 1;
   const most = limits.grade * s * limits.grade * s;
@@ -193,7 +199,7 @@ function markOpen({ grid, heights: h, barred }: Terrain, limits: Limits, qx0: nu
 }
 
 /** Marks quads `FINE` that a solid comes near. */
-function markFine({ count, of, bounds, corners }: SolidsNear, s: number, qx0: number, qz0: number, quads: number, look: number, state: Uint8Array): void {
+function markFine({ count, of, bounds, corners }: SolidsNear, s: number, { qx0, qz0, quads }: TileQuads, look: number, state: Uint8Array): void {
   const reach = look + s * 0.7072;
   const quad = (v: number, q0: number) => Math.floor(v / s) - q0;
   for (let i = 0; i < count; i++) {
@@ -208,7 +214,8 @@ function markFine({ count, of, bounds, corners }: SolidsNear, s: number, qx0: nu
 }
 
 /** A stand on a quad of open terrain: in its middle, or as near to it as there is room. @returns whether there is one */
-function standOnQuad(near: SolidsNear, limits: Limits, x: number, z: number, side: number, probe: Probe, out: number[]): boolean {
+function standOnQuad(feeler: Feeler, x: number, z: number, side: number, out: number[]): boolean {
+  const { near, limits, probe } = feeler;
   const { terrain } = near;
   // The middle lies on the edge between the quad's two triangles; each has a middle of its own.
   for (const [u, v] of [
@@ -225,7 +232,7 @@ function standOnQuad(near: SolidsNear, limits: Limits, x: number, z: number, sid
       pz = z + v * side;
     if (
       floorsAt(near, limits, px, pz, probe) > 0 &&
-      settle(near, limits, px, pz, probe.floors[0], probe.tans[0], x, z, x + side, z + side, probe, out, out.length)
+      settle(feeler, { x: px, z: pz, h: probe.floors[0], tan: probe.tans[0] }, { x0: x, z0: z, x1: x + side, z1: z + side }, out, out.length)
     )
       return true;
   }
@@ -233,53 +240,39 @@ function standOnQuad(near: SolidsNear, limits: Limits, x: number, z: number, sid
 }
 
 /** Stands of a cell, one a floor. */
-function standInCell(near: SolidsNear, limits: Limits, x: number, z: number, half: number, probe: Probe, out: number[]): void {
+function standInCell(feeler: Feeler, x: number, z: number, half: number, out: number[]): void {
+  const { near, limits, probe } = feeler;
   const begin = out.length;
   const floors = floorsAt(near, limits, x, z, probe);
   if (floors === 0) return;
   // Room is looked for at one after the other, and looking uses the probe.
   const ys = floors === 1 ? undefined : probe.floors.slice(0, floors);
   const tans = floors === 1 ? undefined : probe.tans.slice(0, floors);
+  const cell = { x0: x - half, z0: z - half, x1: x + half, z1: z + half };
   for (let i = 0; i < floors && out.length - begin < 4 * 254; i++)
-    settle(near, limits, x, z, ys ? ys[i] : probe.floors[0], tans ? tans[i] : probe.tans[0], x - half, z - half, x + half, z + half, probe, out, begin);
+    settle(feeler, { x, z, h: ys ? ys[i] : probe.floors[0], tan: tans ? tans[i] : probe.tans[0] }, cell, out, begin);
 }
 
 /**
  * Looks for room on a floor of a cell, from a place on: away from what is nearest, again and again, as long
  * as it stays in the cell. Then on a tread its foot would be on.
  *
- * @param y height of the floor there, and its rise over run
+ * @param start on the floor there, and its rise over run
  * @returns whether a stand was added to `out`
  */
-function settle(
-  near: SolidsNear,
-  limits: Limits,
-  startX: number,
-  startZ: number,
-  y: number,
-  tan: number,
-  x0: number,
-  z0: number,
-  x1: number,
-  z1: number,
-  probe: Probe,
-  out: number[],
-  begin: number,
-): boolean {
+function settle(feeler: Feeler, start: FeetAt & { tan: number }, { x0, z0, x1, z1 }: PlanRect, out: number[], begin: number): boolean {
+  const { near, limits, probe } = feeler;
   const { grid } = near.terrain;
   const lowX = Math.max(x0, limits.radius),
     lowZ = Math.max(z0, limits.radius),
     highX = Math.min(x1, grid.width - limits.radius),
     highZ = Math.min(z1, grid.depth - limits.radius);
   if (lowX > highX || lowZ > highZ) return false;
-  let x = startX;
-  let z = startZ;
-  let h = y;
-  let grade = tan;
+  let { x, z, h, tan: grade } = start;
   if (x < lowX || z < lowZ || x > highX || z > highZ) {
     x = Math.min(Math.max(x, lowX), highX);
     z = Math.min(Math.max(z, lowZ), highZ);
-    const at = floorNear(near, limits, x, z, h, probe);
+    const at = floorNear(feeler, x, z, h);
     if (at < 0) return false;
     h = probe.floors[at];
     grade = probe.tans[at];
@@ -289,26 +282,26 @@ function settle(
     beganH = h,
     beganGrade = grade;
   for (let i = 0; i < SETTLES; i++) {
-    const room = roomAt(near, limits, x, z, h, grade, probe);
-    if (room >= limits.side - HAIR) return add(out, begin, x, z, h, room);
+    const room = roomAt(feeler, x, z, h, grade);
+    if (room >= limits.side - HAIR) return add(out, begin, { x, z, h }, room);
     if (room < 1e-6) break;
     const push = (limits.side - room) / room;
     const nextX = Math.min(Math.max(x + (x - probe.nearX) * push, lowX), highX);
     const nextZ = Math.min(Math.max(z + (z - probe.nearZ) * push, lowZ), highZ);
     if (Math.abs(nextX - x) + Math.abs(nextZ - z) < 1e-5) break;
-    const at = floorNear(near, limits, nextX, nextZ, h, probe);
+    const at = floorNear(feeler, nextX, nextZ, h);
     if (at < 0) break;
     x = nextX;
     z = nextZ;
     h = probe.floors[at];
     grade = probe.tans[at];
   }
-  const lifted = restAt(near, limits, beganX, beganZ, beganH, beganGrade, probe);
-  return lifted === lifted && add(out, begin, beganX, beganZ, lifted, limits.side);
+  const lifted = restAt(feeler, beganX, beganZ, beganH, beganGrade);
+  return lifted === lifted && add(out, begin, { x: beganX, z: beganZ, h: lifted }, limits.side);
 }
 
 /** Which floor at a place is nearest to a height, -1 where none is within a step of it. */
-function floorNear(near: SolidsNear, limits: Limits, x: number, z: number, h: number, probe: Probe): number {
+function floorNear({ near, limits, probe }: Feeler, x: number, z: number, h: number): number {
   const n = floorsAt(near, limits, x, z, probe);
   let best = -1;
   for (let k = 0; k < n; k++)
@@ -317,7 +310,7 @@ function floorNear(near: SolidsNear, limits: Limits, x: number, z: number, h: nu
 }
 
 /** Adds a stand, unless the cell has one at that height. */
-function add(out: number[], begin: number, x: number, z: number, h: number, room: number): boolean {
+function add(out: number[], begin: number, { x, z, h }: FeetAt, room: number): boolean {
   for (let i = begin; i < out.length; i += 4) if (Math.abs(out[i + 2] - h) < 0.05) return false;
   out.push(x, z, h, room);
   return true;

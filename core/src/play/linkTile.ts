@@ -1,11 +1,22 @@
 import { DX, DZ, FINE, LOOK_ON, PLAIN, SHUT, STAND, type Cut, type Tile } from './bakeTile';
 import type { Limits } from './limits';
 import type { SolidsNear } from './solidsNear';
-import { clearAlong, makeProbe, type Probe } from './standing';
+import { clearAlong, makeProbe, type Feeler } from './standing';
 import { slide, stride } from './stride';
 
 /** A stride ends on the stand it was meant for within this height, metres. */
 const SAME_STAND = 0.06;
+
+/** The nav tiles of a level and how they are joined. */
+export interface LinkedTiles {
+  cut: Cut;
+  limits: Limits;
+  tiles: readonly Tile[];
+  /** by quad, a bit a direction */
+  links: Uint8Array;
+  /** tiles that are still to be baked */
+  pending: ReadonlySet<number>;
+}
 
 /**
  * Joins the stands of a tile that was baked with each other and with those of the tiles around it: where a
@@ -16,19 +27,19 @@ const SAME_STAND = 0.06;
  *
  * @param near what the tile was made from, or how to get it
  */
-export function linkTile(
-  cut: Cut,
-  limits: Limits,
-  tiles: readonly Tile[],
-  links: Uint8Array,
-  tile: number,
-  pending: ReadonlySet<number>,
-  near: SolidsNear | (() => SolidsNear),
-): void {
+export function linkTile({ cut, limits, tiles, links, pending }: LinkedTiles, tile: number, near: SolidsNear | (() => SolidsNear)): void {
   const { across, down, quads } = cut;
   const [tx, tz] = [tile % across, Math.floor(tile / across)];
-  let gathered = typeof near === 'function' ? undefined : near;
-  const pair: Pair = { cut, limits, tiles, links, near: () => (gathered ??= (near as () => SolidsNear)()), probe: makeProbe() };
+  let feeler: Feeler | undefined;
+  const pair: Pair = {
+    cut,
+    limits,
+    tiles,
+    links,
+    feeler: () => (feeler ??= { near: typeof near === 'function' ? near() : near, limits, probe: makeProbe() }),
+    a: { x: 0, z: 0, h: 0, room: 0 },
+    b: { x: 0, z: 0, h: 0, room: 0 },
+  };
   const [x0, z0, x1, z1] = [tx * quads, tz * quads, (tx + 1) * quads - 1, (tz + 1) * quads - 1];
   const around: boolean[] = [];
   for (let z = -1; z <= 1; z++)
@@ -58,8 +69,10 @@ interface Pair {
   limits: Limits;
   tiles: readonly Tile[];
   links: Uint8Array;
-  near: () => SolidsNear;
-  probe: Probe;
+  feeler: () => Feeler;
+  /** room for the two stands that are looked at */
+  a: Stand;
+  b: Stand;
 }
 
 /** A quad's tile, and its number in it. */
@@ -80,7 +93,7 @@ function linkQuads(pair: Pair, qx: number, qz: number, d: number): void {
     const linked =
       from !== SHUT &&
       to !== SHUT &&
-      ((from === PLAIN && to === PLAIN) || canStep(pair, openStand(pair, a.tile, a.q, qx, qz, _a), openStand(pair, b.tile, b.q, qx + DX[d], qz + DZ[d], _b)));
+      ((from === PLAIN && to === PLAIN) || canStep(pair, openStand(pair, a, qx, qz, pair.a), openStand(pair, b, qx + DX[d], qz + DZ[d], pair.b)));
     links[ia] = linked ? links[ia] | (1 << d) : links[ia] & ~(1 << d);
     links[ib] = linked ? links[ib] | (1 << (d ^ 4)) : links[ib] & ~(1 << (d ^ 4));
     return;
@@ -93,11 +106,11 @@ function linkQuads(pair: Pair, qx: number, qz: number, d: number): void {
   const [fine, open, way] = from === FINE ? [a, b, d] : [b, a, d ^ 4];
   const [ox, oz] = from === FINE ? [qx + DX[d], qz + DZ[d]] : [qx, qz];
   const shut = open.tile.state[open.q] === SHUT;
-  const stand = shut ? _a : openStand(pair, open.tile, open.q, ox, oz, _a);
+  const stand = shut ? pair.a : openStand(pair, open, ox, oz, pair.a);
   for (const c of rim(cells, way)) {
     const cell = fine.tile.at[fine.q] + c;
     for (let i = fine.tile.first[cell]; i < fine.tile.first[cell + 1]; i++) {
-      const other = tileStand(fine.tile, i, _b);
+      const other = tileStand(fine.tile, i, pair.b);
       fine.tile.to[i * 8 + way] = !shut && (from === FINE ? canStep(pair, other, stand) : canStep(pair, stand, other)) ? 1 : 0;
     }
   }
@@ -121,7 +134,8 @@ function linkCells(pair: Pair, qx: number, qz: number): void {
     for (let x = 0; x < cells; x++) {
       for (let d = 0; d < 4; d++) {
         const [ox, oz] = [x + DX[d], z + DZ[d]];
-        if (ox >= 0 && oz >= 0 && ox < cells && oz < cells) linkTwo(pair, tile, tile.at[q] + z * cells + x, tile, tile.at[q] + oz * cells + ox, d);
+        if (ox >= 0 && oz >= 0 && ox < cells && oz < cells)
+          linkTwo(pair, { tile, cell: tile.at[q] + z * cells + x }, { tile, cell: tile.at[q] + oz * cells + ox }, d);
       }
     }
   }
@@ -143,22 +157,28 @@ function linkCellsAcross(pair: Pair, qx: number, qz: number, d: number): void {
       for (let c = 0; c < cells * cells; c++) {
         const [gx, gz] = [fx * cells + (c % cells) + DX[e] - tox * cells, fz * cells + Math.floor(c / cells) + DZ[e] - toz * cells];
         if (gx < 0 || gz < 0 || gx >= cells || gz >= cells) continue;
-        linkTwo(pair, from.tile, from.tile.at[from.q] + c, to.tile, to.tile.at[to.q] + gz * cells + gx, e);
+        linkTwo(pair, { tile: from.tile, cell: from.tile.at[from.q] + c }, { tile: to.tile, cell: to.tile.at[to.q] + gz * cells + gx }, e);
       }
     }
   }
 }
 
+/** A cell of a tile, by its number there. */
+interface CellOf {
+  tile: Tile;
+  cell: number;
+}
+
 /** Stands of one cell with those of the next in direction `d`: each with the nearest in height that it can step on to. */
-function linkTwo(pair: Pair, ta: Tile, a: number, tb: Tile, b: number, d: number): void {
+function linkTwo(pair: Pair, { tile: ta, cell: a }: CellOf, { tile: tb, cell: b }: CellOf, d: number): void {
   const [b0, b1] = [tb.first[b], tb.first[b + 1]];
   for (let j = b0; j < b1; j++) tb.to[j * 8 + (d ^ 4)] = 0;
   for (let i = ta.first[a]; i < ta.first[a + 1]; i++) {
     ta.to[i * 8 + d] = 0;
-    const from = tileStand(ta, i, _a);
+    const from = tileStand(ta, i, pair.a);
     for (let j = b0; j < b1; j++) {
       if (tb.to[j * 8 + (d ^ 4)] !== 0) continue;
-      if (!canStep(pair, from, tileStand(tb, j, _b))) continue;
+      if (!canStep(pair, from, tileStand(tb, j, pair.b))) continue;
       ta.to[i * 8 + d] = 1 + j - b0;
       tb.to[j * 8 + (d ^ 4)] = 1 + i - ta.first[a];
       break;
@@ -172,8 +192,6 @@ interface Stand {
   h: number;
   room: number;
 }
-const _a: Stand = { x: 0, z: 0, h: 0, room: 0 };
-const _b: Stand = { x: 0, z: 0, h: 0, room: 0 };
 
 function tileStand({ stands }: Tile, i: number, out: Stand): Stand {
   out.x = stands[i * 4];
@@ -184,10 +202,10 @@ function tileStand({ stands }: Tile, i: number, out: Stand): Stand {
 }
 
 /** The stand of a quad of open terrain. */
-function openStand({ cut: { grid }, near }: Pair, tile: Tile, q: number, qx: number, qz: number, out: Stand): Stand {
+function openStand({ cut: { grid }, feeler }: Pair, { tile, q }: { tile: Tile; q: number }, qx: number, qz: number, out: Stand): Stand {
   if (tile.state[q] === STAND) return tileStand(tile, tile.at[q], out);
   const i = qz * grid.nx + qx;
-  const h = near().terrain.heights;
+  const h = feeler().near.terrain.heights;
   out.x = (qx + 0.5) * grid.spacing;
   out.z = (qz + 0.5) * grid.spacing;
   out.h = (h[i] + h[i + grid.nx + 1]) / 2;
@@ -196,15 +214,15 @@ function openStand({ cut: { grid }, near }: Pair, tile: Tile, q: number, qx: num
 }
 
 /** Whether a body gets from one stand to the next: with room all about and no more than a step between them it needs no look. */
-function canStep({ limits, near, probe }: Pair, a: Stand, b: Stand): boolean {
+function canStep({ limits, feeler }: Pair, a: Stand, b: Stand): boolean {
   const rise = Math.abs(a.h - b.h);
   const half = Math.sqrt((a.x - b.x) * (a.x - b.x) + (a.z - b.z) * (a.z - b.z)) / 2;
   if (rise > limits.step + 2 * half * limits.grade) return false;
   if (rise <= limits.step && a.room >= limits.side + half && b.room >= limits.side + half) return true;
   // On one slope, or over a step it takes anyway, only what is beside it can stop it.
   const tan = half > 0 ? Math.min(limits.grade, rise / (2 * half)) : 0;
-  if (rise <= limits.step && half <= LOOK_ON && clearAlong(near(), limits, a.x, a.z, b.x, b.z, Math.min(a.h, b.h), Math.max(a.h, b.h), tan, probe)) return true;
-  let end = stride(near(), limits, a.x, a.z, a.h, b.x, b.z, probe);
-  if (end !== end && a.room < limits.side + half && b.room < limits.side + half) end = slide(near(), limits, a.x, a.z, a.h, b.x, b.z, probe);
+  if (rise <= limits.step && half <= LOOK_ON && clearAlong(feeler(), a, b, tan)) return true;
+  let end = stride(feeler(), a, b);
+  if (end !== end && a.room < limits.side + half && b.room < limits.side + half) end = slide(feeler(), a, b);
   return end === end && Math.abs(end - b.h) <= SAME_STAND;
 }

@@ -1,7 +1,7 @@
 import type { Vec3 } from '../num/vec';
 import { FINE, PLAIN, STAND } from './bakeTile';
 import { floorsAt, makeProbe } from './standing';
-import type { SolidsNear } from './solidsNear';
+import type { PlanRect, SolidsNear } from './solidsNear';
 import { standAt, type StandAt, type WalkArea } from './walkArea';
 
 /** How far a marker may float over its ground, and how deep it may be sunk in it, metres. */
@@ -26,16 +26,17 @@ export function markerStands(area: WalkArea, marker: Vec3, radius: number): numb
   const probe = makeProbe();
   // A cell's own size is added: its stand is somewhere in it.
   const within = radius + area.cut.cell;
-  eachStand(area, x - radius, z - radius, x + radius, z + radius, (id, open) => {
+  eachStand(area, { x0: x - radius, z0: z - radius, x1: x + radius, z1: z + radius }, (id, open) => {
     standAt(area, id, at);
     const away = Math.sqrt((at.x - x) * (at.x - x) + (at.z - z) * (at.z - z));
     if (Math.abs(at.h - ground) > area.limits.step + away * area.limits.grade) return;
     if (away > within) {
       // A quad of open ground is walked all over: so near to the marker as is asked, if the body gets there.
       const t = radius / away;
-      if (!open || !(area.walk(at.x, at.z, at.h, x + (at.x - x) * t, z + (at.z - z) * t, probe) > -Infinity)) return;
+      if (!open || !(area.walk(at, { x: x + (at.x - x) * t, z: z + (at.z - z) * t }, probe) > -Infinity)) return;
     }
-    if (LOOKS.every((share) => !blocked(near, at.x, at.h + area.body.height * share, at.z, x, ground + area.body.height * share, z))) found.push({ id, away });
+    if (LOOKS.every((share) => !blocked(near, [at.x, at.h + area.body.height * share, at.z], [x, ground + area.body.height * share, z])))
+      found.push({ id, away });
   });
   return found.sort((a, b) => a.away - b.away || a.id - b.id).map(({ id }) => id);
 }
@@ -51,10 +52,7 @@ function groundUnder(near: SolidsNear, { limits }: WalkArea, x: number, y: numbe
 /** Stands of the quads a rectangle touches: of open quads one each. */
 function eachStand(
   { cut: { grid, quads, across, cells }, tiles, base }: WalkArea,
-  x0: number,
-  z0: number,
-  x1: number,
-  z1: number,
+  { x0, z0, x1, z1 }: PlanRect,
   each: (id: number, open: boolean) => void,
 ): void {
   const s = grid.spacing;
@@ -75,7 +73,7 @@ function eachStand(
 }
 
 /** Whether a triangle stands between two points; either side of it hides. */
-export function blocked({ corners: c, count, bounds }: SolidsNear, ax: number, ay: number, az: number, bx: number, by: number, bz: number): boolean {
+export function blocked({ corners: c, count, bounds }: SolidsNear, [ax, ay, az]: Vec3, [bx, by, bz]: Vec3): boolean {
   const [dx, dy, dz] = [bx - ax, by - ay, bz - az];
   const [lx, hx, ly, hy, lz, hz] = [Math.min(ax, bx), Math.max(ax, bx), Math.min(ay, by), Math.max(ay, by), Math.min(az, bz), Math.max(az, bz)];
   for (let i = 0; i < count; i++) {

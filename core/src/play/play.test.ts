@@ -231,7 +231,7 @@ describe('the walk area', () => {
 });
 
 describe('the walker', () => {
-  const walkerAt = (at: Vec3, blocks: Block[] = [], terrain = flat) => makeWalker(kernels.rapier, adult, terrain, blocks, at);
+  const walkerAt = (at: Vec3, blocks: Block[] = [], terrain = flat) => makeWalker(kernels.rapier, adult, { terrain, blocks }, at);
   const still = { x: 0, z: 0, run: false, jump: false };
 
   const seconds = (w: ReturnType<typeof walkerAt>, n: number) => {

@@ -82,7 +82,7 @@ function placeOf(area: WalkArea, id: number): Vec3 {
 /** A marker's own place, where the body gets there from a stand. */
 function onto(area: WalkArea, id: number, [x, , z]: Vec3): Vec3[] {
   const from = standAt(area, id, { x: 0, z: 0, h: 0 });
-  const h = area.walk(from.x, from.z, from.h, x, z, makeProbe());
+  const h = area.walk(from, { x, z }, makeProbe());
   return h === h ? [[x, h, z]] : [];
 }
 

@@ -55,7 +55,7 @@ function reach(meshes: PlacedMesh[], from: Vec3, to: Vec3, body = adult) {
 }
 
 function walk(meshes: PlacedMesh[], at: Vec3, x: number, z: number, seconds: number): Vec3 {
-  const walker = makeWalker(kernels.rapier, adult, flat, [], at, meshes);
+  const walker = makeWalker(kernels.rapier, adult, { terrain: flat, blocks: [], meshes }, at);
   for (let i = 0; i < seconds * 60; i++) walker.step({ x, z, run: false, jump: false });
   const end: Vec3 = [...walker.at];
   walker.dispose();

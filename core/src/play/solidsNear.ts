@@ -66,9 +66,7 @@ export interface Bins {
  * @param look how far around a place walls matter, metres
  */
 export function solidsNear(
-  terrain: Terrain,
-  blocks: readonly Block[],
-  meshes: readonly PlacedMesh[],
+  { terrain, blocks, meshes }: { terrain: Terrain; blocks: readonly Block[]; meshes: readonly PlacedMesh[] },
   rect: PlanRect,
   limits: Limits,
   look: number,
@@ -103,7 +101,7 @@ export function solidsNear(
   }
   steepGround(terrain, rect, limits.grade, corners);
   while (of.length < corners.length / 9) of.push(-1);
-  return binned(terrain, rect, look, Float64Array.from(corners), Int32Array.from(of), solids, Uint8Array.from(closed), limits);
+  return binned({ terrain, rect, look, corners: Float64Array.from(corners), of: Int32Array.from(of), solids, closed: Uint8Array.from(closed) }, limits);
 }
 
 /** Terrain triangles of a rectangle that are too steep to stand on. */
@@ -123,16 +121,8 @@ function steepGround({ grid, heights: h }: Terrain, rect: PlanRect, grade: numbe
   }
 }
 
-function binned(
-  terrain: Terrain,
-  rect: PlanRect,
-  look: number,
-  corners: Float64Array,
-  of: Int32Array,
-  solids: SolidsNear['solids'],
-  closed: Uint8Array,
-  limits: Limits,
-): SolidsNear {
+function binned(gathered: Pick<SolidsNear, 'terrain' | 'rect' | 'look' | 'corners' | 'of' | 'solids' | 'closed'>, limits: Limits): SolidsNear {
+  const { rect, look, corners, of } = gathered;
   const count = of.length;
   const bounds = new Float64Array(count * 6);
   const kind = new Uint8Array(count);
@@ -158,17 +148,11 @@ function binned(
   }
   const near = { rect, count, corners, bounds };
   return {
-    terrain,
-    rect,
-    look,
+    ...gathered,
     count,
-    corners,
     bounds,
     kind,
-    of,
     tan,
-    solids,
-    closed,
     about: makeBins(near, BIN, look, () => true),
     over: makeBins(near, OVER_BIN, 0, (i) => of[i] >= 0 && tan[i] < Infinity),
   };

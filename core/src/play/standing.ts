@@ -34,6 +34,18 @@ export interface Probe {
   /** solid last rested on, -1 terrain */
   host: number;
   polygon: Float64Array;
+  /** the place that is looked at, and the heights between which things count there */
+  x: number;
+  z: number;
+  low: number;
+  high: number;
+}
+
+/** What a body feels its way with: the solids near, what it can do, and room to look in. */
+export interface Feeler {
+  near: SolidsNear;
+  limits: Limits;
+  probe: Probe;
 }
 
 const MOST = 512;
@@ -51,6 +63,10 @@ export const makeProbe = (): Probe => ({
   tan: 0,
   host: -1,
   polygon: new Float64Array(24),
+  x: 0,
+  z: 0,
+  low: 0,
+  high: 0,
 });
 
 /** Height of the terrain at a place and its rise over run there, into `at`: the same triangles as the mesh has. */
@@ -167,7 +183,7 @@ function metBefore(cross: Float64Array, faces: Int32Array, k: number): boolean {
  * @param h height of its feet
  * @param tan rise over run of what it stands on
  */
-export function roomAt(s: SolidsNear, limits: Limits, x: number, z: number, h: number, tan: number, probe: Probe): number {
+export function roomAt({ near: s, limits, probe }: Feeler, x: number, z: number, h: number, tan: number): number {
   const {
     corners,
     bounds,
@@ -180,6 +196,9 @@ export function roomAt(s: SolidsNear, limits: Limits, x: number, z: number, h: n
   const floor = h + limits.step + limits.side * limits.grade;
   let best = s.look;
   probe.near = -1;
+  probe.x = x;
+  probe.z = z;
+  probe.high = hi;
   const b = binAt(s.rect, s.about, x, z);
   for (let e = start[b]; e < start[b + 1]; e++) {
     const i = list[e];
@@ -194,7 +213,8 @@ export function roomAt(s: SolidsNear, limits: Limits, x: number, z: number, h: n
       z - bounds[o + 5] >= best
     )
       continue;
-    const d = distanceTo(corners, i * 9, lo, hi, bounds[o + 1] >= lo && bounds[o + 4] <= hi, x, z, best, probe);
+    probe.low = lo;
+    const d = distanceTo(corners, i * 9, bounds[o + 1] >= lo && bounds[o + 4] <= hi, best, probe);
     if (d < best) {
       best = d;
       probe.near = i;
@@ -204,18 +224,20 @@ export function roomAt(s: SolidsNear, limits: Limits, x: number, z: number, h: n
 }
 
 /**
- * Distance in plan from a place to the part of a triangle between two heights; the nearest point goes into
- * the probe where it is nearer than `best`.
+ * Distance in plan from the probe's place to the part of a triangle between its two heights; the nearest point goes
+ * into the probe where it is nearer than `best`.
+ *
+ * @param whole the triangle lies between them
  */
-function distanceTo(c: Float64Array, o: number, lo: number, hi: number, whole: boolean, x: number, z: number, best: number, probe: Probe): number {
-  const p = probe.polygon;
+function distanceTo(c: Float64Array, o: number, whole: boolean, best: number, probe: Probe): number {
+  const { polygon: p, x, z } = probe;
   let n = 3;
   if (whole)
     for (let k = 0; k < 3; k++) {
       p[k * 2] = c[o + k * 3];
       p[k * 2 + 1] = c[o + k * 3 + 2];
     }
-  else n = between(c, o, lo, hi, p);
+  else n = between(c, o, probe.low, probe.high, p);
   if (n === 0) return Infinity;
   let least = best * best;
   let found = false;
@@ -252,24 +274,20 @@ function distanceTo(c: Float64Array, o: number, lo: number, hi: number, whole: b
   return found ? Math.sqrt(least) : Infinity;
 }
 
+/** Where a body's middle is in plan, and how high its feet are, metres. */
+export interface FeetAt {
+  readonly x: number;
+  readonly z: number;
+  readonly h: number;
+}
+
 /**
- * Whether nothing is within a body's sides all along a short straight line between two places it stands at, its
- * feet between the two heights. Never true where it is not so; false also where the heights leave it open.
+ * Whether nothing is within a body's sides all along a short straight line between two places it stands at. Never true where it is not so; false also where the heights leave it open.
  *
  * @param tan rise over run of what it stands on
  */
-export function clearAlong(
-  s: SolidsNear,
-  limits: Limits,
-  ax: number,
-  az: number,
-  bx: number,
-  bz: number,
-  low: number,
-  high: number,
-  tan: number,
-  probe: Probe,
-): boolean {
+export function clearAlong({ near: s, limits, probe }: Feeler, { x: ax, z: az, h: from }: FeetAt, { x: bx, z: bz, h: to }: FeetAt, tan: number): boolean {
+  const [low, high] = [Math.min(from, to), Math.max(from, to)];
   const {
     corners,
     bounds,
@@ -289,8 +307,14 @@ export function clearAlong(
     const lo = kind[i] === FLOOR ? floor : kind[i] === CEILING ? ceiling : wall;
     const o = i * 6;
     if (bounds[o + 4] <= lo || bounds[o + 1] >= hi || bounds[o] >= x1 || bounds[o + 3] <= x0 || bounds[o + 2] >= z1 || bounds[o + 5] <= z0) continue;
-    if (distanceTo(corners, i * 9, lo, hi, false, ax, az, reach, probe) < reach || distanceTo(corners, i * 9, lo, hi, false, bx, bz, reach, probe) < reach)
-      return false;
+    probe.low = lo;
+    probe.high = hi;
+    probe.x = ax;
+    probe.z = az;
+    if (distanceTo(corners, i * 9, false, reach, probe) < reach) return false;
+    probe.x = bx;
+    probe.z = bz;
+    if (distanceTo(corners, i * 9, false, reach, probe) < reach) return false;
     // Both ends are free of it: what is left is a corner that comes near the line between, or an edge that crosses it.
     const n = between(corners, i * 9, lo, hi, p);
     const [dx, dz] = [bx - ax, bz - az];
@@ -345,7 +369,7 @@ function between(c: Float64Array, o: number, lo: number, hi: number, out: Float6
  * Height of the highest floor within a body's sides of a place that it can still step on from `h`; NaN for none.
  * So it goes up stairs steeper than it is wide: its foot stands on the tread before its middle is over it.
  */
-export function treadAt(s: SolidsNear, limits: Limits, x: number, z: number, h: number, probe: Probe): number {
+export function treadAt({ near: s, limits, probe }: Feeler, x: number, z: number, h: number): number {
   const {
     bounds,
     kind,
@@ -353,6 +377,10 @@ export function treadAt(s: SolidsNear, limits: Limits, x: number, z: number, h: 
     about: { start, list },
   } = s;
   let best = NaN;
+  probe.x = x;
+  probe.z = z;
+  probe.low = h + OVER_FEET;
+  probe.high = h + limits.step;
   const b = binAt(s.rect, s.about, x, z);
   for (let e = start[b]; e < start[b + 1]; e++) {
     const i = list[e];
@@ -367,7 +395,7 @@ export function treadAt(s: SolidsNear, limits: Limits, x: number, z: number, h: 
       z - bounds[o + 5] >= limits.side
     )
       continue;
-    if (distanceTo(corners, i * 9, h + OVER_FEET, h + limits.step, false, x, z, limits.side, probe) >= limits.side) continue;
+    if (distanceTo(corners, i * 9, false, limits.side, probe) >= limits.side) continue;
     if (!(best >= bounds[o + 4])) best = bounds[o + 4];
   }
   return best;
@@ -377,12 +405,13 @@ export function treadAt(s: SolidsNear, limits: Limits, x: number, z: number, h: 
  * Where a body rests that stands with its middle over a floor: the floor's height, or that of a tread its foot
  * is on already. NaN where there is no room.
  */
-export function restAt(s: SolidsNear, limits: Limits, x: number, z: number, floor: number, tan: number, probe: Probe): number {
+export function restAt(feeler: Feeler, x: number, z: number, floor: number, tan: number): number {
+  const { side } = feeler.limits;
   let h = floor;
   for (let lift = 0; ; lift++) {
-    if (roomAt(s, limits, x, z, h, lift === 0 ? tan : 0, probe) >= limits.side - HAIR) return h;
+    if (roomAt(feeler, x, z, h, lift === 0 ? tan : 0) >= side - HAIR) return h;
     if (lift === LIFTS) return NaN;
-    const next = treadAt(s, limits, x, z, h, probe);
+    const next = treadAt(feeler, x, z, h);
     if (!(next > h)) return NaN;
     h = next;
   }

@@ -13,7 +13,8 @@ const nothing = () => false;
 
 it('tells a face too steep to walk once the body comes to it, and which way it rises', () => {
   const terrain = face(5 * Math.sqrt(3));
-  const from = (x: number, dx: number, dz: number, covered: Parameters<typeof steepAhead>[6] = nothing) => steepAhead(terrain, limits, x, 20, dx, dz, covered);
+  const from = (x: number, dx: number, dz: number, covered: Parameters<typeof steepAhead>[3] = nothing) =>
+    steepAhead(terrain, limits, { x, z: 20, dx, dz }, covered);
   // An adult's side is 0.35 + 0.025 m.
   expect(from(29.5, 1, 0)).toBeUndefined();
   const wall = from(29.8, 1, 0)!;
@@ -26,17 +27,14 @@ it('tells a face too steep to walk once the body comes to it, and which way it r
 
 it('lets a body step up what is steep and no higher than a step, whatever the samples', () => {
   // 0.4 m over half a metre is 38.7 degrees; 0.6 m is 50.2 and more than a step of 0.41.
-  expect(steepAhead(face(0.4), limits, 29.8, 20, 1, 0, nothing)).toBeUndefined();
-  expect(steepAhead(face(0.6), limits, 29.8, 20, 1, 0, nothing)).toEqual([1, 0]);
+  expect(steepAhead(face(0.4), limits, { x: 29.8, z: 20, dx: 1, dz: 0 }, nothing)).toBeUndefined();
+  expect(steepAhead(face(0.6), limits, { x: 29.8, z: 20, dx: 1, dz: 0 }, nothing)).toEqual([1, 0]);
   // With samples a quarter of a metre apart 0.35 m are 54.5 degrees, and a step all the same; 0.45 are not.
   const fine = (rise: number) =>
     steepAhead(
       terrainOf((x) => Math.min(rise, Math.max(0, (x - 30) * 2)), 2, 0.25),
       limits,
-      29.8,
-      20,
-      1,
-      0,
+      { x: 29.8, z: 20, dx: 1, dz: 0 },
       nothing,
     );
   expect([fine(0.35), fine(0.45)]).toEqual([undefined, [1, 0]]);
@@ -44,7 +42,7 @@ it('lets a body step up what is steep and no higher than a step, whatever the sa
 
 it('lets a body go along the face it comes to at an angle', async () => {
   const { rapier } = await loadKernels();
-  const walker = makeWalker(rapier, SHIPPED_BODIES.adult, face(5 * Math.sqrt(3)), [], [28, 0.03, 20]);
+  const walker = makeWalker(rapier, SHIPPED_BODIES.adult, { terrain: face(5 * Math.sqrt(3)), blocks: [] }, [28, 0.03, 20]);
   for (let i = 0; i < 60 * 8; i++) walker.step({ x: Math.SQRT1_2, z: Math.SQRT1_2, run: false, jump: false });
   // It leans on the face (a rim's width up it at most) and has gone on along it: 2 m/s at 45 degrees for most of 8 s.
   expect(walker.at[0]).toBeLessThan(30.1);

@@ -7,23 +7,26 @@ const LOOK = { share: 0.2, most: 0.1 };
 /** A look apart is halved so often to find where a face begins or ends: to a millimetre or so. */
 const HALVINGS = 6;
 
+/** A body's middle in plan, metres, and where it goes, unit length. */
+export interface Heading {
+  x: number;
+  z: number;
+  dx: number;
+  dz: number;
+}
+
 /**
  * Whether ground that is too steep to walk rises before a body: it begins under the body's front half and goes up by
  * more than a step, or no one can tell how far. (The physics' own contact where a round foot meets a face at its rim
  * leans half way between the two, so that a face of 60 degrees passes for one of 45.)
  *
- * @param x,z the body's middle, metres
- * @param dx,dz where it goes, unit length
  * @param covered whether something stands over the terrain at a place, so that no foot comes to it
  * @returns the way up the face, unit length in plan, or `undefined` where the way is free
  */
 export function steepAhead(
   terrain: Terrain,
   limits: Limits,
-  x: number,
-  z: number,
-  dx: number,
-  dz: number,
+  { x, z, dx, dz }: Heading,
   covered: (x: number, z: number, height: number) => boolean,
 ): [x: number, z: number] | undefined {
   const step = Math.min(LOOK.most, terrain.grid.spacing * LOOK.share);

@@ -6,7 +6,7 @@ import { slopeDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
 import type { StandSet } from './linked';
 import { CEILING, FLOOR, isBarred, binAt, type SolidsNear } from './solidsNear';
-import { floorsAt, HAIR, makeProbe, roomAt, terrainAt } from './standing';
+import { floorsAt, HAIR, makeProbe, roomAt, terrainAt, type Feeler } from './standing';
 import { stepTo } from './stride';
 import { standAt, standsAt, type StandAt, type WalkArea } from './walkArea';
 
@@ -174,7 +174,7 @@ function follow(area: WalkArea, { linked, beyond }: Sides, from: number, way: re
       stopped({ stop: { code: 'cut-off', message: 'the way ends at the edge of the level', at: [x, h, z] }, much: 500 });
       break;
     }
-    const next = stepTo(area.near(nx, nz), limits, nx, nz, h, probe);
+    const next = stepTo({ near: area.near(nx, nz), limits, probe }, nx, nz, h);
     if (next === next) [x, z, h] = [nx, nz, next];
     else {
       const on = groundAhead(area, linked, points, i, h);
@@ -256,8 +256,7 @@ const MOST = 16;
 function worstOf(area: WalkArea, at: Vec3, points: readonly Look[], from: number, to: number): Found {
   let worst: Found | undefined;
   for (let i = from; i <= to && i < points.length && i < from + APART * MOST; i += APART) {
-    const { x, z, dx, dz } = points[i];
-    const found = whatStops(area, area.near(x, z), at, x, z, dx, dz);
+    const found = whatStops(area, at, points[i]);
     // A drop or a gap is told once, from its edge; ground farther up is what the slope before it leads to.
     if (i > from && (found.much === Infinity || ['drop', 'gap'].includes(found.stop.code) || (found.stop.code === 'ledge' && found.stop.object === undefined)))
       continue;
@@ -272,7 +271,9 @@ function worstOf(area: WalkArea, at: Vec3, points: readonly Look[], from: number
 const m = (v: number): string => v.toFixed(2);
 
 /** What a body meets that stands at a place and cannot go on to the next one, a few centimetres on. */
-function whatStops(area: WalkArea, near: SolidsNear, at: Vec3, x: number, z: number, dx: number, dz: number): Found {
+function whatStops(area: WalkArea, at: Vec3, look: Look): Found {
+  const { x, z, dx, dz } = look;
+  const near = area.near(x, z);
   const {
     body,
     limits,
@@ -294,10 +295,10 @@ function whatStops(area: WalkArea, near: SolidsNear, at: Vec3, x: number, z: num
       break;
     }
   }
-  if (floor === floor) return inTheWay(area, near, at, x, z, floor, tan, dx, dz);
+  if (floor === floor) return inTheWay(area, near, at, look, { floor, tan });
   const l = Math.sqrt(dx * dx + dz * dz) || 1;
   const down = terrainAt(terrain, x + dx / l, z + dz / l).y < h - limits.step;
-  const wall = inTheWay(area, near, at, x, z, Math.max(h, Math.min(ground.y, h + limits.step)), 0, dx, dz);
+  const wall = inTheWay(area, near, at, look, { floor: Math.max(h, Math.min(ground.y, h + limits.step)), tan: 0 });
   if (wall.much < Infinity && wall.stop.object !== undefined) return wall;
   // In the middle of something wide its sides are far: its top is over the body.
   if (above === above && host >= 0) return { stop: ledge(area, near.solids[host], above - h, at), much: 4 + 10 * (above - h - body.step) };
@@ -310,7 +311,7 @@ function whatStops(area: WalkArea, near: SolidsNear, at: Vec3, x: number, z: num
     const rise = above - h;
     return { stop: ledge(area, host < 0 ? undefined : near.solids[host], rise, at), much: 4 + 10 * (rise - body.step) };
   }
-  return dropOrGap(area, at, x, z, dx, dz);
+  return dropOrGap(area, at, look);
 }
 
 function ledge({ body }: WalkArea, solid: { id: string; name: string } | undefined, rise: number, at: Vec3): Stop {
@@ -340,10 +341,11 @@ function tooDeep({ body, on: { terrain } }: WalkArea, x: number, z: number, y: n
 }
 
 /** What stands beside a floor a body could step on to, or hangs over it. */
-function inTheWay(area: WalkArea, near: SolidsNear, at: Vec3, x: number, z: number, floor: number, tan: number, dx: number, dz: number): Found {
+function inTheWay(area: WalkArea, near: SolidsNear, at: Vec3, look: Look, { floor, tan }: { floor: number; tan: number }): Found {
+  const { x, z } = look;
   const { body, limits } = area;
   const probe = makeProbe();
-  const room = roomAt(near, limits, x, z, floor, tan, probe);
+  const room = roomAt({ near, limits, probe }, x, z, floor, tan);
   if (room >= limits.side - HAIR) return { stop: { code: 'cut-off', message: 'the way ends here', at }, much: Infinity };
   const i = probe.near;
   const of = near.of[i];
@@ -361,7 +363,7 @@ function inTheWay(area: WalkArea, near: SolidsNear, at: Vec3, x: number, z: numb
       much: 2 + 20 * (body.height - clearance),
       about: [solid?.id],
     };
-  const across = openingAhead(near, area, x, z, floor, dx, dz);
+  const across = openingAhead(near, area, look, floor);
   if (across) {
     const sides = [...new Set([across.of, across.other].map((s) => near.solids[s]?.name ?? 'the ground'))];
     const need = 2 * body.radius + 0.1;
@@ -407,28 +409,21 @@ function spanNear(near: SolidsNear, of: number, x: number, z: number, within: nu
  * Width of the opening a line leads through, and the solids on both sides of it: on along the line as long as
  * its middle is free, to where what is nearest stands beside it and something else over against that.
  */
-function openingAhead(
-  near: SolidsNear,
-  { limits }: WalkArea,
-  x: number,
-  z: number,
-  floor: number,
-  dx: number,
-  dz: number,
-): { width: number; of: number; other: number } | undefined {
+function openingAhead(near: SolidsNear, { limits }: WalkArea, { x, z, dx, dz }: Look, floor: number): { width: number; of: number; other: number } | undefined {
   const probe = makeProbe();
+  const feeler: Feeler = { near, limits, probe };
   const l = Math.sqrt(dx * dx + dz * dz) || 1;
   let best: { width: number; of: number; other: number } | undefined;
   for (let s = 0; s < 2 * limits.side; s += 0.02) {
     const [px, pz] = [x + (dx / l) * s, z + (dz / l) * s];
-    const room = roomAt(near, limits, px, pz, floor, 0, probe);
+    const room = roomAt(feeler, px, pz, floor, 0);
     if (room < 0.01 || room >= limits.side) return best;
     const [ux, uz] = [(px - probe.nearX) / room, (pz - probe.nearZ) / room];
     if (Math.abs(ux * dx + uz * dz) > 0.2 * l) continue;
     const of = near.of[probe.near];
     // Away from it until something else is nearest: there the middle of the opening is passed.
     for (let t = 0.01; room + t < 2 * limits.side; t += 0.01) {
-      const here = roomAt(near, limits, px + ux * t, pz + uz * t, floor, 0, probe);
+      const here = roomAt(feeler, px + ux * t, pz + uz * t, floor, 0);
       const facing = (px + ux * t - probe.nearX) * ux + (pz + uz * t - probe.nearZ) * uz;
       if (facing >= -0.9 * here) continue;
       if (!best || room + t + here < best.width) best = { width: room + t + here, of, other: near.of[probe.near] };
@@ -439,7 +434,7 @@ function openingAhead(
 }
 
 /** A drop; where ground as high follows within a jump's length, a gap with its verdict. */
-function dropOrGap(area: WalkArea, edge: Vec3, x: number, z: number, dx: number, dz: number): Found {
+function dropOrGap(area: WalkArea, edge: Vec3, { x, z, dx, dz }: Look): Found {
   const {
     body,
     limits,

@@ -40,7 +40,7 @@ function way(terrain: Terrain, blocks: readonly Block[], meshes: readonly Placed
 }
 
 function walkNorth(terrain: Terrain, x: number): Vec3 {
-  const walker = makeWalker(kernels.rapier, adult, terrain, causeway, [x, 0, 44]);
+  const walker = makeWalker(kernels.rapier, adult, { terrain, blocks: causeway }, [x, 0, 44]);
   for (let i = 0; i < 60 * 16; i++) walker.step({ x: 0, z: -1, run: false, jump: false });
   const end: Vec3 = [...walker.at];
   walker.dispose();

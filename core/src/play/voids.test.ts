@@ -133,7 +133,7 @@ describe('a stair of blocks', () => {
     const stair = testBlock('stair', [4.48, 2.8, 1], [30.46, 0, 32], 0, { steps: 16 });
     for (const b of [lintel, stair]) level.objects.set(b.id, b);
     const parts = await assemble(level, new Map(), solids);
-    const walker = makeWalker(rapier, SHIPPED_BODIES.adult, parts.terrain, parts.blocks, [26, 0.05, 32], parts.solids);
+    const walker = makeWalker(rapier, SHIPPED_BODIES.adult, { terrain: parts.terrain, blocks: parts.blocks, meshes: parts.solids }, [26, 0.05, 32]);
     for (let i = 0; i < 60 * 4; i++) walker.step({ x: 1, z: 0, run: false, jump: false });
     expect(walker.at[1]).toBeGreaterThan(2);
     walker.dispose();
@@ -149,7 +149,7 @@ describe('a stair of blocks', () => {
       const stair = testBlock('stair', [4.48, 2.8, 1], turn === 0 ? [30.4, 0, 32] : [32, 0, 33.6], turn, { steps: 16 });
       level.objects.set(stair.id, stair);
       const parts = await assemble(level, new Map(), solids);
-      const walker = makeWalker(rapier, SHIPPED_BODIES.adult, parts.terrain, parts.blocks, [...at], parts.solids);
+      const walker = makeWalker(rapier, SHIPPED_BODIES.adult, { terrain: parts.terrain, blocks: parts.blocks, meshes: parts.solids }, [...at]);
       for (let i = 0; i < 60 * 3; i++) walker.step({ x: dx, z: dz, run: false, jump: false });
       expect(walker.at[1], `turned ${turn}`).toBeGreaterThan(2);
       walker.dispose();
@@ -173,14 +173,7 @@ describe('a stair where the head has hardly room', () => {
     const { rapier } = await loadKernels();
     const walls = new BlockBuilder(solids).build(blocks);
     for (const off of [0, 0.0037, 0.0111, 0.0185, 0.0259, 0.0296]) {
-      const w = makeWalker(
-        rapier,
-        SHIPPED_BODIES.adult,
-        terrainOf(() => 0),
-        [],
-        [x + off, 0.05, z + 6 + off],
-        walls,
-      );
+      const w = makeWalker(rapier, SHIPPED_BODIES.adult, { terrain: terrainOf(() => 0), blocks: [], meshes: walls }, [x + off, 0.05, z + 6 + off]);
       for (let i = 0; i < 420; i++) w.step({ x: 0, z: -1, run: false, jump: false });
       expect(w.at[1], `${off} m`).toBeGreaterThan(2.5);
       w.dispose();

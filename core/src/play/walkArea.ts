@@ -67,7 +67,7 @@ export interface WalkArea {
   /** What matters to the body about a place. */
   near(x: number, z: number): SolidsNear;
   /** Walks the body straight for up to half a tile, see `stride`. */
-  walk(ax: number, az: number, h: number, bx: number, bz: number, probe: Probe): number;
+  walk(from: StandAt, to: Readonly<{ x: number; z: number }>, probe: Probe): number;
 }
 
 /** Nav tiles whose surroundings are kept for ways and looks. */
@@ -160,17 +160,17 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
     let done = 0;
     for (const t of order) {
       yield done / order.length;
-      const baked = bakeTile(on.terrain, blocksOf[t], meshesOf[t], cut, limits, t);
+      const baked = bakeTile({ terrain: on.terrain, blocks: blocksOf[t], meshes: meshesOf[t] }, cut, limits, t);
       tiles[t] = baked.tile;
       hashes[t] = wanted[t];
       spread(t);
       pending.delete(t);
-      linkTile(cut, limits, tiles, links, t, pending, baked.near ?? (() => gather(t)));
+      linkTile({ cut, limits, tiles, links, pending }, t, baked.near ?? (() => gather(t)));
       done++;
     }
     for (const t of unjoined)
       if (!pending.has(t)) {
-        linkTile(cut, limits, tiles, links, t, pending, () => gather(t));
+        linkTile({ cut, limits, tiles, links, pending }, t, () => gather(t));
         unjoined.delete(t);
       }
     version++;
@@ -190,7 +190,8 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
 
   if (before) for (let t = 0; t < across * down; t++) spread(t);
 
-  const gather = (t: number): SolidsNear => solidsNear(on.terrain, blocksOf[t], meshesOf[t], tileRect(cut, limits, t), limits, limits.side + LOOK_ON);
+  const gather = (t: number): SolidsNear =>
+    solidsNear({ terrain: on.terrain, blocks: blocksOf[t], meshes: meshesOf[t] }, tileRect(cut, limits, t), limits, limits.side + LOOK_ON);
 
   const area: WalkArea = {
     body,
@@ -248,10 +249,11 @@ export function makeWalkArea(body: BodyFigures, grid: Grid, { everywhere = false
       gathered.set(t, found);
       return found;
     },
-    walk(ax, az, h, bx, bz, probe) {
+    walk(from, to, probe) {
+      const { x: bx, z: bz } = to;
       // Outside the level, and nearer to its end than its radius, there is nothing to stand on.
       if (bx < limits.radius || bz < limits.radius || bx > grid.width - limits.radius || bz > grid.depth - limits.radius) return NaN;
-      return stride(area.near((ax + bx) / 2, (az + bz) / 2), limits, ax, az, h, bx, bz, probe);
+      return stride({ near: area.near((from.x + bx) / 2, (from.z + bz) / 2), limits, probe }, from, to);
     },
   };
   return area;

@@ -56,18 +56,19 @@ const FOOT = 0.06;
 /** Cells around the walker that have colliders. */
 const AROUND = 1;
 
+/** What a walker walks on and is stopped by. */
+export interface WalkedOn {
+  terrain: Terrain;
+  blocks: readonly Block[];
+  /** none */
+  meshes?: readonly PlacedMesh[];
+}
+
 /**
  * Makes a walker. A cylinder, because a capsule's round foot slides off steps; with its skin it is as large as
  * what the walk area keeps free for the body, and takes the same steps and slopes: see `Limits`.
  */
-export function makeWalker(
-  rapier: typeof Rapier,
-  body: BodyFigures,
-  terrain: Terrain,
-  blocks: readonly Block[],
-  at: Vec3,
-  meshes: readonly PlacedMesh[] = [],
-): Walker {
+export function makeWalker(rapier: typeof Rapier, body: BodyFigures, { terrain, blocks, meshes = [] }: WalkedOn, at: Vec3): Walker {
   const world = new rapier.World({ x: 0, y: -body.gravity, z: 0 });
   world.timestep = WALK_STEP;
   const limits = limitsOf(body);
@@ -240,10 +241,7 @@ export function makeWalker(
       : steepAhead(
           ground,
           limits,
-          feet[0],
-          feet[2],
-          x / l,
-          z / l,
+          { x: feet[0], z: feet[2], dx: x / l, dz: z / l },
           (px, pz, y) => groundAt(ground, grid, [px, Math.max(y, feet[1]) + limits.step, pz], { meshes: standing }).host.kind !== 'terrain',
         );
   };

@@ -396,7 +396,7 @@ function legOver(area: WalkArea, from: Vec3, to: Vec3): Leg | undefined {
   const pieces = Math.max(1, Math.ceil(flat / apartAt));
   for (let i = 1; i <= pieces; i++) {
     const [x, z] = [from[0] + (dx * i) / pieces, from[2] + (dz * i) / pieces];
-    h = area.walk(last[0], last[2], h, x, z, _probe);
+    h = area.walk({ x: last[0], z: last[2], h }, { x, z }, _probe);
     if (h !== h) return undefined;
     const at: Vec3 = [x, h, z];
     length += distance3(last, at);

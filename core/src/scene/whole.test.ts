@@ -56,7 +56,7 @@ function open(level: Level, mostAtOnce = 300_000) {
   const stroke = (x: number, z: number, radius = 6) => {
     const terrain = composeTerrain(scene.level);
     const buffer = beginStroke('hand', terrain.grid);
-    dab(buffer, scene.level.tiles, terrain, { ...BRUSH_DEFAULTS, radius, strength: 2 }, x, z);
+    dab(buffer, scene.level.tiles, terrain, { ...BRUSH_DEFAULTS, radius, strength: 2 }, { x, z });
     return edit({ kind: 'stroke', tiles: endStroke(buffer).map(({ key, delta }) => ({ key, delta: toBase64(packRaster(delta)) })) });
   };
   const paint = () =>

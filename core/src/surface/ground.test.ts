@@ -28,7 +28,7 @@ function ground(terrain = hills, tiles: Map<string, Int32Array> = new Map()) {
 }
 function stroke(tiles: Map<string, Int32Array>, surface: string | undefined, dabs: [number, number][], top = false, strength = 0.6): Map<string, Int32Array> {
   const buffer = beginStroke('', hills.grid);
-  for (const [x, z] of dabs) paintDab(buffer, tiles, ids, { surface, radius: 5, strength, hardness: 0.3 }, top, x, z);
+  for (const [x, z] of dabs) paintDab(buffer, tiles, ids, { surface, radius: 5, strength, hardness: 0.3 }, { x, z, top });
   const next = new Map(tiles);
   for (const { key, delta } of endStroke(buffer)) next.set(key, next.has(key) ? addRasters(next.get(key)!, delta) : delta);
   return next;

@@ -73,13 +73,22 @@ export function groundAt(terrain: Terrain, blocks: BlockGrid, point: Vec3, more:
   return { host: { kind: 'block', id: block.id, name: block.name, face }, height: top, normal, slope: slopeOf(normal), ground: topName(more, x, z) };
 }
 
+/** How far a ray looks unless it is told, metres. */
+const FAR = 20_000;
+
+/** Where a ray looks from and to: metres, and a direction of length 1. */
+export interface Ray {
+  origin: Vec3;
+  direction: Vec3;
+  /** metres; 20 km */
+  far?: number;
+}
+
 /** First ground a ray meets: what the pointer is over. */
 export function groundAlong(
   terrain: Terrain,
   blocks: Iterable<Block>,
-  origin: Vec3,
-  direction: Vec3,
-  far = 20_000,
+  { origin, direction, far = FAR }: Ray,
   more: More & { pieces?: Iterable<PlacedMesh> } = {},
 ): PointedAt | undefined {
   const t = rayTerrain(terrain, origin, direction, far);
@@ -99,10 +108,8 @@ export interface Pickable {
 export function groundAlongGrid(
   terrain: Terrain,
   { blocks, meshes, skip }: Pickable,
-  origin: Vec3,
-  direction: Vec3,
+  { origin, direction, far = FAR }: Ray,
   more: More = {},
-  far = 20_000,
 ): PointedAt | undefined {
   const t = rayTerrain(terrain, origin, direction, far);
   const hit = rayBlockGrid(blocks, origin, direction, t ?? far, skip && ((b) => skip(b.id)));

@@ -15,13 +15,20 @@ export interface PaintBrush {
   hardness: number;
 }
 
+/** Where a dab falls, metres. */
+export interface DabPlace {
+  x: number;
+  z: number;
+  /** the tops of blocks and pieces are painted, not the terrain */
+  top: boolean;
+}
+
 /**
  * One dab of paint. With share s of the dab at a sample, the painted surface goes from p to
  * p + s (1 - p) and every other from p to p (1 - s); erasing takes all of them to p (1 - s), so that
  * the rule shows again.
  *
  * @param surfaces ids of all surfaces of the level
- * @param top whether `top` (tops of blocks and pieces) is painted, not the terrain
  * @returns the touched samples
  */
 export function paintDab(
@@ -29,17 +36,15 @@ export function paintDab(
   tiles: ReadonlyMap<string, Int32Array>,
   surfaces: readonly string[],
   brush: PaintBrush,
-  top: boolean,
-  x: number,
-  z: number,
+  { x, z, top }: DabPlace,
 ): Rect | undefined {
   const rect = dabRect(buffer.grid, x, z, brush.radius);
   if (!rect) return undefined;
   const channel = top ? 'top' : 'paint';
-  overDab(buffer.grid, rect, x, z, brush.radius, brush.hardness, (tx, tz, local, f) => {
+  overDab(buffer.grid, rect, { x, z, radius: brush.radius, hardness: brush.hardness }, (tx, tz, local, f) => {
     const share = Math.min(1, brush.strength * f);
     for (const id of surfaces) {
-      const tile = workTile(buffer, tiles, channel, tx, tz, id);
+      const tile = workTile(buffer, tiles, channel, [tx, tz], id);
       const p = tile[local];
       // Rounded away from where it stands, so that light dabs arrive.
       tile[local] = id === brush.surface ? Math.min(1024, p + Math.ceil((1024 - p) * share)) : Math.max(0, p - Math.ceil(p * share));
@@ -53,27 +58,24 @@ export function paintDab(
  * the brush takes up some of what lies under its middle.
  *
  * @param ground as it is with the stroke so far
- * @param load shares of the surfaces the brush carries, `MOST_SURFACES` long; all 0 at first
+ * @param brush `load`: shares of the surfaces it carries, `MOST_SURFACES` long; all 0 at first
  */
 export function smudgeDab(
   buffer: StrokeBuffer,
   tiles: Tiles,
   ground: GroundRaster,
-  brush: Omit<PaintBrush, 'surface'>,
-  load: Float64Array,
-  top: boolean,
-  x: number,
-  z: number,
+  { load, ...brush }: Omit<PaintBrush, 'surface'> & { load: Float64Array },
+  { x, z, top }: DabPlace,
 ): Rect | undefined {
   const rect = dabRect(buffer.grid, x, z, brush.radius);
   if (!rect) return undefined;
   const here = groundWeightsAt(ground, x, z, top, new Float64Array(load.length));
   const empty = load.every((v) => v === 0);
   if (!empty) {
-    overDab(buffer.grid, rect, x, z, brush.radius, brush.hardness, (tx, tz, local, f) => {
+    overDab(buffer.grid, rect, { x, z, radius: brush.radius, hardness: brush.hardness }, (tx, tz, local, f) => {
       const share = Math.min(1, brush.strength * f);
       ground.surfaces.forEach(({ id }, i) => {
-        const tile = workTile(buffer, tiles, top ? 'top' : 'paint', tx, tz, id);
+        const tile = workTile(buffer, tiles, top ? 'top' : 'paint', [tx, tz], id);
         tile[local] = Math.round(tile[local] + (load[i] * 1024 - tile[local]) * share);
       });
     });
@@ -96,22 +98,20 @@ export function replaceDab(
   tiles: Tiles,
   ground: GroundRaster,
   brush: PaintBrush & { surface: string; from: string },
-  top: boolean,
-  x: number,
-  z: number,
+  { x, z, top }: DabPlace,
 ): Rect | undefined {
   const rect = dabRect(buffer.grid, x, z, brush.radius);
   const from = ground.surfaces.findIndex((s) => s.id === brush.from);
   if (!rect || from < 0 || brush.from === brush.surface) return undefined;
   const data = top ? ground.tops : ground.weights;
   const of = top ? ground.topOf : ground.of;
-  overDab(buffer.grid, rect, x, z, brush.radius, brush.hardness, (tx, tz, local, f, sample) => {
+  overDab(buffer.grid, rect, { x, z, radius: brush.radius, hardness: brush.hardness }, (tx, tz, local, f, sample) => {
     let there = 0;
     for (let k = sample * SLOTS; k < (sample + 1) * SLOTS; k++) if (of[k] === from) there += data[k] / 255;
     const share = Math.min(1, brush.strength * f) * there;
     if (share === 0) return;
     for (const { id } of ground.surfaces) {
-      const tile = workTile(buffer, tiles, top ? 'top' : 'paint', tx, tz, id);
+      const tile = workTile(buffer, tiles, top ? 'top' : 'paint', [tx, tz], id);
       const p = tile[local];
       tile[local] =
         id === brush.surface
@@ -131,9 +131,8 @@ export function fillPaint(
   buffer: StrokeBuffer,
   tiles: Tiles,
   surfaces: readonly string[],
-  surface: string | undefined,
   rect: Rect,
-  share: (x: number, z: number) => number,
+  { surface, share }: { surface: string | undefined; share: (x: number, z: number) => number },
 ): void {
   overTiles(rect, (tx, tz, own) => {
     for (let z = own.z0; z <= own.z1; z++) {
@@ -142,7 +141,7 @@ export function fillPaint(
         if (k <= 0) continue;
         const local = (z - tz * TILE_QUADS) * TILE_SIDE + x - tx * TILE_QUADS;
         for (const id of surfaces) {
-          const tile = workTile(buffer, tiles, 'paint', tx, tz, id);
+          const tile = workTile(buffer, tiles, 'paint', [tx, tz], id);
           tile[local] = Math.round(tile[local] + ((id === surface ? 1024 : 0) - tile[local]) * k);
         }
       }

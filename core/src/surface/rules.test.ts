@@ -286,14 +286,14 @@ describe('brushes of the ground', () => {
 
   it('replace makes one surface another, painted or by rule, and leaves the rest', () => {
     const west = [rule('slate', [{ by: 'noise', band: [0, 1], soft: 0, seed: 1, scale: 10 }])];
-    const painted = brushed(new Map(), west, (b) => paintDab(b, new Map(), ids, { ...brush, surface: 'moss' }, false, 20, 20), 8);
+    const painted = brushed(new Map(), west, (b) => paintDab(b, new Map(), ids, { ...brush, surface: 'moss' }, { x: 20, z: 20, top: false }), 8);
     expect([name(painted, 20, 20, west), name(painted, 40, 40, west)]).toEqual(['moss', 'slate']);
     const gravel = (x: number, z: number) =>
       brushed(
         painted,
         west,
         (b, g) => {
-          replaceDab(b, painted, g, { ...brush, surface: 'gravel', from: 'slate' }, false, x, z);
+          replaceDab(b, painted, g, { ...brush, surface: 'gravel', from: 'slate' }, { x, z, top: false });
         },
         8,
       );
@@ -302,7 +302,7 @@ describe('brushes of the ground', () => {
       painted,
       west,
       (b, g) => {
-        replaceDab(b, painted, g, { ...brush, surface: 'turf', from: 'moss' }, false, 20, 20);
+        replaceDab(b, painted, g, { ...brush, surface: 'turf', from: 'moss' }, { x: 20, z: 20, top: false });
       },
       8,
     );
@@ -310,14 +310,14 @@ describe('brushes of the ground', () => {
   });
 
   it('smudge carries ground along the stroke, and does nothing where all is one', () => {
-    const painted = brushed(new Map(), [], (b) => paintDab(b, new Map(), ids, { ...brush, surface: 'gravel' }, false, 20, 32), 8);
+    const painted = brushed(new Map(), [], (b) => paintDab(b, new Map(), ids, { ...brush, surface: 'gravel' }, { x: 20, z: 32, top: false }), 8);
     const load = new Float64Array(16);
     let x = 20;
     const smudged = brushed(
       painted,
       [],
       (b, g) => {
-        smudgeDab(b, painted, g, brush, load, false, x, 32);
+        smudgeDab(b, painted, g, { ...brush, load: load }, { x, z: 32, top: false });
         x += 1.5;
       },
       8,
@@ -329,7 +329,7 @@ describe('brushes of the ground', () => {
       new Map(),
       [],
       (b, g) => {
-        smudgeDab(b, new Map(), g, brush, still, false, 40, 40);
+        smudgeDab(b, new Map(), g, { ...brush, load: still }, { x: 40, z: 40, top: false });
       },
       5,
     );
@@ -338,7 +338,7 @@ describe('brushes of the ground', () => {
 
   it('fill covers what it is told to, and erases with no surface', () => {
     const fill = (tiles: Map<string, Int32Array>, surface: string | undefined, x1: number) =>
-      brushed(tiles, [], (b) => fillPaint(b, tiles, ids, surface, whole, (x) => (x <= x1 ? 1 : 0)));
+      brushed(tiles, [], (b) => fillPaint(b, tiles, ids, whole, { surface, share: (x) => (x <= x1 ? 1 : 0) }));
     const filled = fill(new Map(), 'moss', 60);
     expect([name(filled, 10, 50), name(filled, 29, 5), name(filled, 32, 5)]).toEqual(['moss', 'moss', 'turf']);
     const part = fill(filled, undefined, 20);

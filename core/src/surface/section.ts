@@ -25,7 +25,7 @@ export interface Section {
  *
  * @param from, to distances along the line, metres
  */
-export function sectionAlong(terrain: Terrain, blocks: Iterable<Block>, line: CutLine, from: number, to: number, maxSlope: number): Section {
+export function sectionAlong(terrain: Terrain, blocks: Iterable<Block>, line: CutLine, [from, to]: readonly [number, number], maxSlope: number): Section {
   const { width, depth, spacing } = terrain.grid;
   const step = Math.max(spacing / 2, (to - from) / 1200);
   const ground: number[] = [];

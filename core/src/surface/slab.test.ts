@@ -63,7 +63,7 @@ function worked(): Level {
     [96, 64],
     [128, 140],
   ])
-    dab(buffer, level.tiles, terrain, { ...BRUSH_DEFAULTS, radius: 9, strength: 1 }, x, z);
+    dab(buffer, level.tiles, terrain, { ...BRUSH_DEFAULTS, radius: 9, strength: 1 }, { x, z });
   for (const { key, delta } of endStroke(buffer)) level.tiles.set(key, addRasters(level.tiles.get(key) ?? new Int32Array(TILE_SAMPLES), delta));
   for (let t = 0; t < 25; t++)
     level.tiles.set(

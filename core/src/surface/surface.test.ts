@@ -47,18 +47,18 @@ describe('groundAt', () => {
 describe('groundAlong', () => {
   const shed = testBlock('box', [6, 3, 6], [20, 4, 20]);
   it('meets what the pointer is over first', () => {
-    expect(groundAlong(hill, [shed], [20, 30, 20], [0, -1, 0])).toMatchObject({ host: { kind: 'block', face: 'top' }, height: 7 });
-    expect(groundAlong(hill, [], [20, 30, 20], [0, -1, 0])!.height).toBeCloseTo(5, 2);
-    const side = groundAlong(hill, [shed], [5, 6, 20], [1, 0, 0])!;
+    expect(groundAlong(hill, [shed], { origin: [20, 30, 20], direction: [0, -1, 0] })).toMatchObject({ host: { kind: 'block', face: 'top' }, height: 7 });
+    expect(groundAlong(hill, [], { origin: [20, 30, 20], direction: [0, -1, 0] })!.height).toBeCloseTo(5, 2);
+    const side = groundAlong(hill, [shed], { origin: [5, 6, 20], direction: [1, 0, 0] })!;
     expect(side.host).toMatchObject({ kind: 'block', face: 'west' });
     expect(side.slope).toBe(90);
-    expect(groundAlong(hill, [shed], [20, 30, 20], [0, 1, 0])).toBeUndefined();
+    expect(groundAlong(hill, [shed], { origin: [20, 30, 20], direction: [0, 1, 0] })).toBeUndefined();
   });
 });
 
 describe('a section', () => {
   it('has the true profile, only inside the level', () => {
-    const cut = sectionAlong(hill, [], { x0: 32, z0: 32, dx: 1, dz: 0 }, -100, 100, 45);
+    const cut = sectionAlong(hill, [], { x0: 32, z0: 32, dx: 1, dz: 0 }, [-100, 100], 45);
     expect(cut.ground[0]).toBeCloseTo(-32, 0);
     expect(cut.ground[cut.ground.length - 2]).toBeCloseTo(32, 0);
     for (let i = 0; i < cut.ground.length; i += 2) expect(cut.ground[i + 1]).toBeCloseTo((32 + cut.ground[i]) * 0.25, 5);
@@ -67,20 +67,20 @@ describe('a section', () => {
 
   it('marks one stretch for one face that is too steep', () => {
     const face = terrainOf((x) => (x < 30 ? 0 : x > 31 ? 4 : (x - 30) * 4));
-    const cut = sectionAlong(face, [], { x0: 30, z0: 20, dx: 1, dz: 0 }, -20, 20, 45);
+    const cut = sectionAlong(face, [], { x0: 30, z0: 20, dx: 1, dz: 0 }, [-20, 20], 45);
     expect(cut.tooSteep).toHaveLength(1);
     expect(cut.tooSteep[0].from).toBeCloseTo(0, 0);
     expect(cut.tooSteep[0].to).toBeCloseTo(1, 0);
     expect(cut.tooSteep[0].slope).toBeCloseTo(75.96, 1);
     // Along the face nothing is steep.
-    expect(sectionAlong(face, [], { x0: 30.5, z0: 0, dx: 0, dz: 1 }, 0, 60, 45).tooSteep).toEqual([]);
+    expect(sectionAlong(face, [], { x0: 30.5, z0: 0, dx: 0, dz: 1 }, [0, 60], 45).tooSteep).toEqual([]);
   });
 
   it('cuts the blocks the line meets, in the window only', () => {
     const on = testBlock('box', [2, 2, 2], [20, 5, 32]);
     const off = testBlock('box', [2, 2, 2], [20, 5, 40]);
     const far = testBlock('box', [2, 2, 2], [60, 5, 32]);
-    const cut = sectionAlong(hill, [on, off, far], { x0: 32, z0: 32, dx: 1, dz: 0 }, -20, 20, 45);
+    const cut = sectionAlong(hill, [on, off, far], { x0: 32, z0: 32, dx: 1, dz: 0 }, [-20, 20], 45);
     expect(cut.blocks.map((b) => b.id)).toEqual([on.id]);
     expect(Math.min(...cut.blocks[0].outline.map(([s]) => s))).toBeCloseTo(-13);
   });

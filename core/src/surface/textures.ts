@@ -20,7 +20,7 @@ function noise(seed: number, period: number, u: number, v: number, across = peri
   return top + (low - top) * fy;
 }
 
-function fractal(seed: number, period: number, octaves: number, u: number, v: number, loss = 0.6): number {
+function fractal({ seed, period, octaves, loss = 0.6 }: { seed: number; period: number; octaves: number; loss?: number }, u: number, v: number): number {
   let sum = 0;
   let total = 0;
   for (let o = 0, a = 1; o < octaves; o++, a *= loss, period *= 2) {
@@ -63,9 +63,9 @@ const shade = (c: Rgb, k: number): Rgb => [c[0] * k, c[1] * k, c[2] * k];
 /** Colour and standing-out (for blending by height) of each kind at a place of its tile, u and v from 0 to 1. */
 const PAINTERS: Record<Surface['texture'], (u: number, v: number) => [Rgb, number]> = {
   turf(u, v) {
-    const broad = fractal(11, 3, 4, u, v);
-    const blade = fractal(17, 28, 3, u, v * 0.999);
-    const dry = smoothstep(0.55, 0.85, fractal(23, 5, 3, u, v) + blade * 0.15);
+    const broad = fractal({ seed: 11, period: 3, octaves: 4 }, u, v);
+    const blade = fractal({ seed: 17, period: 28, octaves: 3 }, u, v * 0.999);
+    const dry = smoothstep(0.55, 0.85, fractal({ seed: 23, period: 5, octaves: 3 }, u, v) + blade * 0.15);
     let c = mix([0.22, 0.245, 0.115], [0.4, 0.39, 0.19], broad * 0.7 + blade * 0.35);
     c = mix(c, [0.36, 0.31, 0.22], dry * 0.7);
     return [shade(c, 0.78 + 0.44 * blade), blade];
@@ -77,9 +77,9 @@ const PAINTERS: Record<Surface['texture'], (u: number, v: number) => [Rgb, numbe
     const leaves = noise(33, 3, u, v + warp * 0.6, 64);
     const joint = noise(34, 15, u + warp, v, 4);
     const crack = smoothstep(0.12, 0.3, joint);
-    const grain = fractal(38, 24, 2, u, v);
+    const grain = fractal({ seed: 38, period: 24, octaves: 2 }, u, v);
     let c = mix([0.2, 0.21, 0.24], [0.46, 0.46, 0.48], clamp(beds * 0.85 + leaves * 0.5 - 0.22, 0, 1));
-    c = mix(c, [0.34, 0.27, 0.235], smoothstep(0.62, 0.88, fractal(39, 4, 2, u, v)) * 0.45);
+    c = mix(c, [0.34, 0.27, 0.235], smoothstep(0.62, 0.88, fractal({ seed: 39, period: 4, octaves: 2 }, u, v)) * 0.45);
     return [shade(c, (0.72 + 0.28 * crack) * (0.88 + 0.24 * grain)), beds * 0.6 + crack * 0.4];
   },
   gravel(u, v) {
@@ -105,7 +105,7 @@ const PAINTERS: Record<Surface['texture'], (u: number, v: number) => [Rgb, numbe
     return [mix(shade(chip, 0.5 + 0.5 * small), shade(plate, tilt), big), 0.25 * small + 0.75 * big * (0.6 + 0.4 * hashUnit(74, id))];
   },
   mud(u, v) {
-    const broad = fractal(81, 4, 4, u, v);
+    const broad = fractal({ seed: 81, period: 4, octaves: 4 }, u, v);
     const [near] = cells(82, 13, u + 0.04 * noise(83, 9, u, v), v);
     const print = smoothstep(0.18, 0.42, near);
     const wet = 1 - smoothstep(0.3, 0.55, broad);
@@ -116,7 +116,7 @@ const PAINTERS: Record<Surface['texture'], (u: number, v: number) => [Rgb, numbe
     // Low twigs over dark peat, with some in flower.
     const [near, , id] = cells(91, 16, u + 0.04 * noise(95, 11, u, v), v);
     const bush = 1 - smoothstep(0.25, 0.7, near);
-    const twig = fractal(92, 40, 2, u, v);
+    const twig = fractal({ seed: 92, period: 40, octaves: 2 }, u, v);
     const flower = bush * smoothstep(0.62, 0.8, twig) * smoothstep(0.45, 0.6, hashUnit(93, id));
     let c = mix([0.185, 0.165, 0.135], [0.29, 0.28, 0.165], bush * (0.5 + 0.5 * hashUnit(94, id)));
     c = mix(c, [0.45, 0.3, 0.4], flower * 0.75);
@@ -133,12 +133,15 @@ const PAINTERS: Record<Surface['texture'], (u: number, v: number) => [Rgb, numbe
     const wear = 0.05 * noise(102, 36, u, v);
     const body = smoothstep(0.03, 0.12, Math.min(fx, 1 - fx) + wear) * smoothstep(0.05, 0.18, Math.min(fy, 1 - fy) + wear);
     const c = mix([0.32, 0.315, 0.31], [0.5, 0.48, 0.455], hashUnit(103, stone, row));
-    return [mix([0.215, 0.205, 0.175], shade(c, 0.86 + 0.26 * fractal(104, 30, 2, u, v)), body), body * (0.75 + 0.25 * hashUnit(105, stone, row))];
+    return [
+      mix([0.215, 0.205, 0.175], shade(c, 0.86 + 0.26 * fractal({ seed: 104, period: 30, octaves: 2 }, u, v)), body),
+      body * (0.75 + 0.25 * hashUnit(105, stone, row)),
+    ];
   },
   moss(u, v) {
     const [near] = cells(61, 9, u + 0.05 * noise(64, 7, u, v), v);
     const clump = 1 - smoothstep(0.2, 0.85, near);
-    const fine = fractal(62, 36, 3, u, v);
+    const fine = fractal({ seed: 62, period: 36, octaves: 3 }, u, v);
     const c = mix([0.16, 0.195, 0.085], [0.335, 0.375, 0.15], clamp(clump * 0.75 + fine * 0.4 - 0.1, 0, 1));
     return [shade(c, 0.8 + 0.4 * fine), clump];
   },

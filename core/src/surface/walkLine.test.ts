@@ -11,7 +11,7 @@ const NONE: CutThings = { solids: [], segments: [] };
 /** Along z = 32 from west to east; distance 0 is x = 20. */
 const line = { x0: 20, z0: 32, dx: 1, dz: 0 };
 const box = (id: string, x0: number, x1: number, y0: number, y1: number) => ({ ...testBlock('box', [x1 - x0, y1 - y0, 6], [(x0 + x1) / 2, y0, 32]), id });
-const cut = (blocks: ReturnType<typeof box>[], terrain = flat) => sectionAlong(terrain, blocks, line, -15, 40, adult.maxSlope);
+const cut = (blocks: ReturnType<typeof box>[], terrain = flat) => sectionAlong(terrain, blocks, line, [-15, 40], adult.maxSlope);
 /** Two decks 2 m up with a gap between them, the first from x = 16 to 24. */
 const decks = (gap: number, rise = 0) => cut([box('a', 16, 24, 0, 2), box('b', 24 + gap, 40, 0, 2 + rise)]);
 

@@ -20,6 +20,16 @@ export type ApplyOutcome =
   | { kind: 'conflict'; version: number; conflicts: { id: string; label: string }[] }
   | { kind: 'done'; version: number; results: EditResult[]; rebased: boolean };
 
+/** A batch as a client sends it. */
+interface Asked {
+  client: string;
+  /** the version it has seen */
+  base: number;
+  list: readonly Edit[];
+  /** over what others wrote since */
+  force: boolean;
+}
+
 /**
  * Applies edits in order in one transaction, touching only the rows they touch and writing each of them once.
  *
@@ -27,7 +37,7 @@ export type ApplyOutcome =
  * on an older version are rebased when they are disjoint from all that came since, unless `force`.
  * A refused edit ends the batch; those before it stay.
  */
-export async function applyEdits(db: Database, levelId: string, client: string, base: number, list: readonly Edit[], force: boolean): Promise<ApplyOutcome> {
+export async function applyEdits(db: Database, levelId: string, { client, base, list, force }: Asked): Promise<ApplyOutcome> {
   return db.transaction(async (tx): Promise<ApplyOutcome> => {
     const [row] = await tx
       .select({ version: levels.version, writer: levels.writer, writerUntil: levels.writerUntil })

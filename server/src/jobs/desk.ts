@@ -57,7 +57,7 @@ async function apply(db: Database, levelId: string, bytes: Uint8Array): Promise<
     seen.set(edit.id, i);
     list.push(edit);
   }
-  const outcome = await applyEdits(db, levelId, who, base, list, force);
+  const outcome = await applyEdits(db, levelId, { client: who, base, list, force });
   if (outcome.kind === 'missing') throw new Problem(404, 'level-missing', 'there is no such level; it may have been deleted');
   if (outcome.kind === 'not-writer') throw new Problem(423, 'not-writer', 'another tab or machine is writing this level; take over to write here');
   if (outcome.kind === 'conflict')

@@ -56,10 +56,10 @@ export function Section({ session, view, width, height }: { session: Session; vi
     return {
       pieces: scene.placed.list.filter((m) => m.of !== 'block').flatMap((m) => cutMesh(m, line)),
       built: [...scene.solids.built.values()].map((m) => cutLoops(m, line)).filter((loops) => loops.length > 0),
-      plants: plantsAlong(scene.plants.grown, scene.plants.byId, scene.placed.assets, line, from, to),
+      plants: plantsAlong({ grown: scene.plants.grown, species: scene.plants.byId, assets: scene.placed.assets }, line, [from, to]),
       water: scene.waters.bodies.flatMap((w) => waterAlong(w, line, from, to)),
-      fine: sectionAlong(session.terrain, session.blocks, line, from, to, body.figures.maxSlope),
-      whole: sectionAlong(session.terrain, [], line, -far, far, 90),
+      fine: sectionAlong(session.terrain, session.blocks, line, [from, to], body.figures.maxSlope),
+      whole: sectionAlong(session.terrain, [], line, [-far, far], 90),
     };
     // `key` holds all of it; the arrays are made anew each time.
     // eslint-disable-next-line react-hooks/exhaustive-deps

@@ -121,14 +121,10 @@ export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): 
     const left = a > b ? x(t.to) + 10 : undefined;
     ctx.font = `600 12px ${FIGURES}`;
     const at = left ?? x(t.from) - 10 - ctx.measureText(text).width;
-    label(
-      ctx,
-      Math.min(Math.max(at, 4), width - ctx.measureText(text).width - 4),
-      Math.min(Math.max(y((a + b) / 2) + 4, HEADER + 12), height - 24),
-      text,
-      '600 12px',
-      C.ochreText,
-    );
+    label(ctx, Math.min(Math.max(at, 4), width - ctx.measureText(text).width - 4), Math.min(Math.max(y((a + b) / 2) + 4, HEADER + 12), height - 24), text, {
+      font: '600 12px',
+      colour: C.ochreText,
+    });
   }
   for (const gap of p.walked.gaps) paintGap(ctx, gap, p.body, x, y);
   for (const low of p.walked.low) paintLow(ctx, low, x, y);
@@ -139,7 +135,7 @@ export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): 
   for (let s = Math.ceil(p.from / 2) * 2; s <= p.to; s += 2) {
     const ten = s % 10 === 0;
     stroke(ctx, new Path2D(`M${x(s)} ${height}v${ten ? -9 : -4}`), C.ink, 1);
-    if (ten) label(ctx, x(s) + 3, height - 3, String(Math.round(s)), '500 12px', C.faint);
+    if (ten) label(ctx, x(s) + 3, height - 3, String(Math.round(s)), { font: '500 12px', colour: C.faint });
   }
   stroke(ctx, new Path2D(`M0 ${height - 0.5}H${width}`), C.ink, 1);
   thread(ctx, p);
@@ -151,14 +147,10 @@ export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): 
       ctx.fillStyle = C.paper;
       ctx.fill(dot);
       stroke(ctx, dot, C.ink, 1.5);
-      label(
-        ctx,
-        Math.min(x(p.loupe) + 9, width - 160),
-        Math.max(HEADER + 14, y(h) - 8),
-        `${p.loupe.toFixed(1)} m along, height ${h.toFixed(2)} m`,
-        '600 13px',
-        C.ink,
-      );
+      label(ctx, Math.min(x(p.loupe) + 9, width - 160), Math.max(HEADER + 14, y(h) - 8), `${p.loupe.toFixed(1)} m along, height ${h.toFixed(2)} m`, {
+        font: '600 13px',
+        colour: C.ink,
+      });
     }
   }
 }
@@ -196,14 +188,10 @@ function paintGap(ctx: CanvasRenderingContext2D, gap: SectionGap, body: BodyFigu
     stroke(ctx, new Path2D(`M${x(s)} ${y(h) - 5}v10`), C.ink, 1.5);
   const text = `${width.toFixed(2)} m gap: ${gap.verdict}${gap.back === gap.verdict ? '' : `, back ${gap.back}`}`;
   ctx.font = `600 12px ${FIGURES}`;
-  label(
-    ctx,
-    (x(gap.from) + x(gap.to)) / 2 - ctx.measureText(text).width / 2,
-    y(Math.max(gap.height, gap.height + gap.rise) + body.jumpApex) - 5,
-    text,
-    '600 12px',
+  label(ctx, (x(gap.from) + x(gap.to)) / 2 - ctx.measureText(text).width / 2, y(Math.max(gap.height, gap.height + gap.rise) + body.jumpApex) - 5, text, {
+    font: '600 12px',
     colour,
-  );
+  });
 }
 
 /** The lowest place of a stretch with little room: a dimension line from floor to ceiling. */
@@ -212,7 +200,10 @@ function paintLow(ctx: CanvasRenderingContext2D, low: LowStretch, x: (s: number)
   const line = new Path2D(`M${x(low.at)} ${top}V${floor}M${x(low.at) - 4} ${top}h8M${x(low.at) - 4} ${floor}h8`);
   stroke(ctx, line, C.paper, 4);
   stroke(ctx, line, C[VERDICT_COLOUR[low.verdict]], 1.5);
-  label(ctx, x(low.at) + 7, (top + floor) / 2 + 4, `${low.clearance.toFixed(2)} m: ${low.verdict}`, '600 12px', C[VERDICT_COLOUR[low.verdict]]);
+  label(ctx, x(low.at) + 7, (top + floor) / 2 + 4, `${low.clearance.toFixed(2)} m: ${low.verdict}`, {
+    font: '600 12px',
+    colour: C[VERDICT_COLOUR[low.verdict]],
+  });
 }
 
 /** A plant as its outline at true scale: a crown, on a stem where it has a trunk. */
@@ -290,7 +281,7 @@ function thread(ctx: CanvasRenderingContext2D, p: SectionPicture): void {
   stroke(ctx, mark, C.ink, 1.75);
   const text = `${Math.max(0, to - from).toFixed(0)} of ${(t.last - t.first).toFixed(0)} m`;
   ctx.font = `500 12px ${FIGURES}`;
-  label(ctx, t.x0 - 8 - ctx.measureText(text).width, 16, text, '500 12px', C.faint);
+  label(ctx, t.x0 - 8 - ctx.measureText(text).width, 16, text, { font: '500 12px', colour: C.faint });
 }
 
 function profile(cut: Cut, x: (s: number) => number, y: (h: number) => number, from = -Infinity, to = Infinity): string {
@@ -331,7 +322,7 @@ function stroke(ctx: CanvasRenderingContext2D, path: Path2D, colour: string, wid
   ctx.setLineDash([]);
 }
 
-function label(ctx: CanvasRenderingContext2D, x: number, y: number, text: string, font: string, colour: string): void {
+function label(ctx: CanvasRenderingContext2D, x: number, y: number, text: string, { font, colour }: { font: string; colour: string }): void {
   ctx.font = `${font} ${FIGURES}`;
   ctx.lineJoin = 'round';
   ctx.strokeStyle = C.paper;

@@ -37,7 +37,11 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
   const body = playerBody(session.level).figures;
   const back = { pose: view.pose, mode: useUi.getState().mode };
   const ground = () => barred(session.terrain, session.scene.waters.bodies, body.wade);
-  const walker = makeWalker(rapier, body, ground(), session.scene.walk.blocks, [at[0], at[1] + 0.05, at[2]], session.scene.walk.meshes);
+  const walker = makeWalker(rapier, body, { terrain: ground(), blocks: session.scene.walk.blocks, meshes: session.scene.walk.meshes }, [
+    at[0],
+    at[1] + 0.05,
+    at[2],
+  ]);
   walker.setMovers(moversOf(session));
   const held = new Set<string>();
   let yaw = view.pose.view === 'plan' ? 0 : view.pose.yaw;

@@ -34,7 +34,7 @@ export function brushTool({ session, view }: ToolContext): Tool {
     const print = brush.kind === 'print' ? printAtHand() : undefined;
     let area: Rect | undefined;
     for (const [x, z] of points.flatMap((p) => mirrored(p, brush.mirror, session.terrain.grid))) {
-      const rect = dab(stroke, session.level.tiles, session.terrain, brush, x, z, print);
+      const rect = dab(stroke, session.level.tiles, session.terrain, brush, { x, z, print });
       if (!rect) continue;
       // Composed after each dab: smooth looks at the ground the one before left.
       area = uniteRects(area, composeRect(session.terrain, session.stack, strokeTiles(stroke, session.level.tiles), rect));

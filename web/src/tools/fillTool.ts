@@ -68,20 +68,22 @@ export function fillGround(session: Session, outline?: Point2[]): boolean {
     stroke,
     session.level.tiles,
     surfaces.map((s) => s.id),
-    chosen.id,
     rect,
-    (x, z) => {
-      let share = 1;
-      if (outline) {
-        if (rowOf !== z) outlineRow(outline, sides!, z * grid.spacing, rect.x0, row.length, grid.spacing, row);
-        rowOf = z;
-        share = smoothstep(-half, half, row[x - rect.x0]);
-      }
-      if (band && share > 0) {
-        const [gx, gz] = gradientAtSample(terrain, x, z);
-        share *= inBand(band, Math.sqrt(gx * gx + gz * gz));
-      }
-      return share;
+    {
+      surface: chosen.id,
+      share: (x, z) => {
+        let share = 1;
+        if (outline) {
+          if (rowOf !== z) outlineRow(outline, sides!, { z: z * grid.spacing, x0: rect.x0, count: row.length, spacing: grid.spacing }, row);
+          rowOf = z;
+          share = smoothstep(-half, half, row[x - rect.x0]);
+        }
+        if (band && share > 0) {
+          const [gx, gz] = gradientAtSample(terrain, x, z);
+          share *= inBand(band, Math.sqrt(gx * gx + gz * gz));
+        }
+        return share;
+      },
     },
   );
   const deltas = endStroke(stroke);

@@ -43,17 +43,15 @@ export function paintTool(which: PaintKind, context: ToolContext): Tool {
       } = useUi.getState();
       const ground = session.scene.ground.raster;
       const brush = { radius, hardness, strength };
-      if (which === 'smudge') return smudgeDab(stroke, session.level.tiles, ground, brush, load, onTop(e), x, z);
+      if (which === 'smudge') return smudgeDab(stroke, session.level.tiles, ground, { ...brush, load: load }, { x, z, top: onTop(e) });
       if (which === 'replace')
-        return replaceDab(stroke, session.level.tiles, ground, { ...brush, surface: useUi.getState().surface, from: replaced! }, onTop(e), x, z);
+        return replaceDab(stroke, session.level.tiles, ground, { ...brush, surface: useUi.getState().surface, from: replaced! }, { x, z, top: onTop(e) });
       return paintDab(
         stroke,
         session.level.tiles,
         ground.surfaces.map((s) => s.id),
         { ...brush, surface: target(e) },
-        onTop(e),
-        x,
-        z,
+        { x, z, top: onTop(e) },
       );
     },
     preview(stroke, rect) {

@@ -23,7 +23,10 @@ export function plantTool({ session, view }: ToolContext): Tool {
   const under = (e: ToolEvent): { plant: PlantObject; generated: boolean; name?: string } | undefined => {
     const { scene } = session;
     const ray = view.ray(e.x, e.y);
-    const hit = pickPlant(scene.plants.grown, scene.plants.byId, scene.placed.assets, ray.origin, ray.direction, (e.pick?.distance ?? 1e6) + 0.3);
+    const hit = pickPlant(
+      { grown: scene.plants.grown, species: scene.plants.byId, assets: scene.placed.assets },
+      { origin: ray.origin, direction: ray.direction, far: (e.pick?.distance ?? 1e6) + 0.3 },
+    );
     if (!hit) return undefined;
     const name = plantId(hit.plants, hit.index);
     const own = thing(session, name);

@@ -22,8 +22,7 @@ export function sowTool(which: 'sow' | 'clear', context: ToolContext): Tool {
         session.level.tiles,
         chosen().map((s) => s.id),
         { radius, hardness, strength, target: goal(e) },
-        x,
-        z,
+        { x, z },
       );
     },
     preview(stroke) {

@@ -50,8 +50,8 @@ function sessionOf(...objects: (Standing | Assembly)[]): Session {
     say: (text: string) => {
       said.push(text);
     },
-    get made() {
-      return { assets: new Map(), placed: [], plain: presentBlocks(level) };
+    get scene() {
+      return { placed: { assets: new Map(), list: [] }, solids: { plain: { list: presentBlocks(level) } } };
     },
     commit(body: AnyEditBody) {
       const applied = applyEdit(level, body);

@@ -40,7 +40,7 @@ class Bench {
       get stack() {
         return liftStack(level);
       },
-      made: { blocks: [], built: new Map(), placed: [] },
+      scene: { solids: { all: [], built: new Map() }, placed: { list: [] } },
       say: (text: string) => {
         this.said.push(text);
       },

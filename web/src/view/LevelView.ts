@@ -226,10 +226,15 @@ export class LevelView {
     const { terrain, scene } = this.session;
     const present = presentOf(this.session.level.objects);
     const skip = (id: string): boolean => except?.has(id) === true || !this.blocks.among(id) || present.get(id)?.hidden === true;
-    return groundAlongGrid(terrain, { blocks: scene.solids.plain.grid, meshes: scene.placed.scene.grid, skip }, origin, direction, {
-      ground: scene.ground.raster,
-      meshes: scene.placed.scene.grid,
-    });
+    return groundAlongGrid(
+      terrain,
+      { blocks: scene.solids.plain.grid, meshes: scene.placed.scene.grid, skip },
+      { origin, direction },
+      {
+        ground: scene.ground.raster,
+        meshes: scene.placed.scene.grid,
+      },
+    );
   }
 
   // ---- what the level looks like -------------------------------------------------------------

@@ -36,14 +36,14 @@ export class Sunlight {
     const ticket = ++this.ticket;
     // Ridges behind the level throw no shadow into it.
     const unlit = new Set([...scene.placed.pieces, ...scene.solids.all].filter((p) => p.hidden || (p.kind === 'block' && p.background)).map((p) => p.id));
-    const light = await earthWorker().sunlit(
+    const light = await earthWorker().sunlit({
       grid,
       heights,
-      blocks.filter((b) => !b.hidden && !b.background),
-      scene.placed.list.filter((m) => !unlit.has(m.id)),
-      crowns(scene.plants.grown, scene.plants.byId, scene.placed.assets),
-      this.lighting().sun,
-    );
+      blocks: blocks.filter((b) => !b.hidden && !b.background),
+      pieces: scene.placed.list.filter((m) => !unlit.has(m.id)),
+      crowns: crowns(scene.plants.grown, scene.plants.byId, scene.placed.assets),
+      sun: this.lighting().sun,
+    });
     const now: Terrain = this.session.terrain;
     if (ticket === this.ticket && now.grid.nx === grid.nx && now.grid.nz === grid.nz) this.shine(light, grid);
   }

@@ -192,7 +192,7 @@ export class TerrainView {
       }
       if (tile.stale[lod]) {
         const position = tile.lods[lod]!.getAttribute('position') as BufferAttribute;
-        terrainPositions(this.terrain, tile.tx, tile.tz, lod, this.skirt, position.array as Float32Array);
+        terrainPositions(this.terrain, [tile.tx, tile.tz], lod, this.skirt, position.array as Float32Array);
         position.needsUpdate = true;
         tile.stale[lod] = false;
       }

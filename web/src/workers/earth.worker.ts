@@ -14,6 +14,17 @@ import { overlayPicture, type OverlayResult } from '../view/overlayPicture';
 import type { Pictured } from '../view/overlays/index';
 import type { OverlayInput } from '../view/overlays/paint';
 
+/** A level to be lit. */
+interface Lit {
+  grid: Grid;
+  heights: Float32Array;
+  blocks: Block[];
+  pieces: PlacedMesh[];
+  /** of plants: they throw shadows and are no roofs */
+  crowns: Float32Array;
+  sun: { azimuth: number; elevation: number };
+}
+
 /** by `weaveKey` */
 const woven = new Map<string, Uint8Array>();
 
@@ -25,19 +36,17 @@ const lightDirection = (sun: { azimuth: number; elevation: number }) => {
 
 const api = {
   /** Sunlight and open sky of a level, two bytes a sample, on its tops and on the ground under them; and what is roofed over. */
-  sunlit(
-    grid: Grid,
-    heights: Float32Array,
-    blocks: Block[],
-    pieces: PlacedMesh[],
-    crowns: Float32Array,
-    sun: { azimuth: number; elevation: number },
-  ): { tops: Uint8Array; ground: Uint8Array; cover: Cover } {
+  sunlit({ grid, heights, blocks, pieces, crowns, sun }: Lit): { tops: Uint8Array; ground: Uint8Array; cover: Cover } {
     const terrain = { grid, heights, noise: new Map() };
     // Crowns throw shadows and are no roofs.
     const solid = occluderHeights(terrain, blocks, pieces);
     const cover = coverOf(terrain, occluderHeights(terrain, blocks, pieces, undefined, ROOF_CLEAR), solid);
-    const tops = sunlit({ ...terrain, heights: solid }, occluderHeights(terrain, blocks, pieces, crowns), lightDirection(sun), 0, 0, grid.nx - 1, grid.nz - 1);
+    const tops = sunlit({ ...terrain, heights: solid }, occluderHeights(terrain, blocks, pieces, crowns), lightDirection(sun), {
+      x0: 0,
+      z0: 0,
+      x1: grid.nx - 1,
+      z1: grid.nz - 1,
+    });
     const ground = lightUnder(terrain, tops, cover);
     return transfer({ tops, ground, cover }, [tops.buffer, ground.buffer, cover.top.buffer, cover.hangs.buffer, cover.open.buffer]);
   },

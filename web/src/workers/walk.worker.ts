@@ -48,9 +48,7 @@ function keepLater(key: string, area: WalkArea): void {
 /** Bakes tiles here, giving way between slices. @returns how many, or `undefined` where it is no longer wanted */
 async function bakeHere(
   area: WalkArea,
-  on: Standing,
-  entry: Vec3 | undefined,
-  only: ReadonlySet<number> | undefined,
+  { on, entry, only }: { on: Standing; entry?: Vec3; only?: ReadonlySet<number> },
   onProgress: (done: number) => void,
   gone: () => boolean,
 ): Promise<number | undefined> {
@@ -76,7 +74,7 @@ async function bakeTogether(
 ): Promise<number | undefined> {
   const changed = area.changed(on);
   const bands = changed.length < TOGETHER_FROM ? [changed] : splitBands(changed, area.cut.across, Math.min(MOST_BANDS, navigator.hardwareConcurrency || 1));
-  if (bands.length < 2) return bakeHere(area, on, entry, undefined, onProgress, gone);
+  if (bands.length < 2) return bakeHere(area, { on, entry }, onProgress, gone);
   const shares = bands.map(() => 0);
   const tell = (i: number) => (share: number) => {
     shares[i] = share;
@@ -96,11 +94,11 @@ async function bakeTogether(
     const found = Promise.all(
       helpers.map((h, i) => wrap<BandWorker>(h).bake({ body: area.body, grid: area.cut.grid, on, entry, which: bands[i + 1] }, proxy(tell(i + 1)))),
     ).catch(() => undefined);
-    if ((await bakeHere(area, on, entry, new Set(bands[0]), tell(0), gone)) === undefined) return undefined;
+    if ((await bakeHere(area, { on, entry, only: new Set(bands[0]) }, tell(0), gone)) === undefined) return undefined;
     const others = await Promise.race([found, ended]);
     if (gone()) return undefined;
     for (const band of others ?? []) area.adopt(band);
-    return (await bakeHere(area, on, entry, undefined, () => {}, gone)) === undefined ? undefined : changed.length;
+    return (await bakeHere(area, { on, entry }, () => {}, gone)) === undefined ? undefined : changed.length;
   } finally {
     clearInterval(watch);
     for (const h of helpers) h.terminate();

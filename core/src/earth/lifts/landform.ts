@@ -75,7 +75,7 @@ export const landformPass: PassMaker<Landform> = (lift, { grid }) => {
       const count = part.x1 - part.x0 + 1;
       for (let z = part.z0; z <= part.z1; z++) {
         const pz = z * grid.spacing;
-        if (sides) outlineRow(lift.line as Point2[], sides, pz, part.x0, count, grid.spacing, row);
+        if (sides) outlineRow(lift.line as Point2[], sides, { z: pz, x0: part.x0, count, spacing: grid.spacing }, row);
         let i = (z - window.z0) * window.w + part.x0 - window.x0;
         for (let k = 0; k < count; k++, i++) {
           const px = (part.x0 + k) * grid.spacing;

@@ -73,7 +73,7 @@ export function noiseLiftRows(lift: NoiseLift, grid: NoiseGrid, out: Float32Arra
  *
  * @param every samples between two looks
  */
-export function coarseNoiseRows(lift: NoiseLift, grid: NoiseGrid, out: Float32Array, z0: number, z1: number, every: number): void {
+export function coarseNoiseRows(lift: NoiseLift, grid: NoiseGrid, out: Float32Array, { z0, z1 }: { z0: number; z1: number }, every: number): void {
   const [w, d] = [Math.ceil(grid.nx / every) + 1, Math.ceil((z1 - z0) / every) + 2];
   const coarse = new Float32Array(w * d);
   const first = Math.floor(z0 / every);

@@ -20,7 +20,7 @@ export const padPass: PassMaker<Pad> = (lift, { grid }) => {
     write(window, part, out) {
       const count = part.x1 - part.x0 + 1;
       for (let z = part.z0; z <= part.z1; z++) {
-        outlineRow(lift.outline as Point2[], sides, z * grid.spacing, part.x0, count, grid.spacing, row);
+        outlineRow(lift.outline as Point2[], sides, { z: z * grid.spacing, x0: part.x0, count, spacing: grid.spacing }, row);
         let i = (z - window.z0) * window.w + part.x0 - window.x0;
         for (let k = 0; k < count; k++, i++) {
           const beyond = -row[k] - lift.margin;

@@ -41,6 +41,15 @@ export interface WeatherMarks {
   runoff: Float32Array;
 }
 
+/** What the drops run on. */
+interface Weathered {
+  heights: Float64Array;
+  share: Float32Array;
+  marks: WeatherMarks;
+  nx: number;
+  nz: number;
+}
+
 /**
  * Hydraulic weathering in place by droplets: each runs downhill from a seeded place, takes earth where it could
  * carry more and drops it where it carries too much (after Hans Theobald Beyer 2015). Every grain taken is
@@ -49,7 +58,7 @@ export interface WeatherMarks {
  * One drop after the other, by its number: the same seed gives the same ground everywhere.
  *
  * @param heights metres, row by row; changed
- * @param share 0 to 1 a sample: how far it is scoured; a drop ends where it is 0
+ * @param area `share`, 0 to 1 a sample: how far it is scoured; a drop ends where it is 0. `marks`: what was done where
  * @param onDrops called every thousand drops with the share done; false stops
  * @returns whether it went to the end
  */
@@ -57,14 +66,14 @@ export function hydraulic(
   heights: Float64Array,
   { nx, nz, spacing }: Pick<Grid, 'nx' | 'nz' | 'spacing'>,
   settings: HydraulicSettings,
-  share: Float32Array,
-  marks: WeatherMarks,
+  { share, marks }: { share: Float32Array; marks: WeatherMarks },
   onDrops?: (done: number) => boolean,
 ): boolean {
   const starts: number[] = [];
   for (let z = 1; z < nz - 1; z++) for (let x = 1; x < nx - 1; x++) if (share[z * nx + x] > 0) starts.push(z * nx + x);
   if (starts.length === 0) return true;
   const brush = brushOf(Math.max(1, settings.radius / spacing));
+  const on: Weathered = { heights, share, marks, nx, nz };
   for (let drop = 0; drop < settings.droplets; drop++) {
     if (drop % 1000 === 999 && onDrops && !onDrops((drop + 1) / settings.droplets)) return false;
     const start = starts[Math.floor(hashUnit(settings.seed, drop, 0) * starts.length)];
@@ -113,10 +122,10 @@ export function hydraulic(
         // Uphill it fills the hollow behind it, no higher than where it goes.
         const drops = fall < 0 ? Math.min(carried, -fall) : (carried - room) * settings.settle;
         carried -= drops;
-        lay(heights, marks.settle, at, nx, u, v, drops);
+        lay(on, at, u, v, drops);
       } else {
         const takes = Math.min((room - carried) * settings.scour, fall);
-        carried += scour(heights, marks.scour, share, nx, nz, ix, iz, brush, takes);
+        carried += scour(on, ix, iz, brush, takes);
       }
       const faster = speed * speed + (fall / spacing) * GRAVITY;
       speed = faster > 0 ? Math.sqrt(faster) : 0;
@@ -126,13 +135,13 @@ export function hydraulic(
     }
     if (carried > 0) {
       const [ix, iz] = [Math.min(nx - 2, Math.floor(x)), Math.min(nz - 2, Math.floor(z))];
-      lay(heights, marks.settle, iz * nx + ix, nx, x - ix, z - iz, carried);
+      lay(on, iz * nx + ix, x - ix, z - iz, carried);
     }
   }
   return true;
 }
 
-function lay(heights: Float64Array, settle: Float32Array, at: number, nx: number, u: number, v: number, metres: number): void {
+function lay({ heights, marks: { settle }, nx }: Weathered, at: number, u: number, v: number, metres: number): void {
   const a = metres * (1 - u) * (1 - v);
   const b = metres * u * (1 - v);
   const c = metres * (1 - u) * v;
@@ -168,11 +177,7 @@ function brushOf(radius: number): { dx: Int32Array; dz: Int32Array; k: Float64Ar
 
 /** @returns what was taken, metres over one sample; less than asked at the rim and where the area fades */
 function scour(
-  heights: Float64Array,
-  marks: Float32Array,
-  share: Float32Array,
-  nx: number,
-  nz: number,
+  { heights, marks: { scour: marks }, share, nx, nz }: Weathered,
   ix: number,
   iz: number,
   brush: ReturnType<typeof brushOf>,

@@ -67,7 +67,7 @@ describe('hydraulic weathering', () => {
         const heights = from(hill);
         const before = heights.slice();
         const marks = marksFor(n);
-        expect(hydraulic(heights, grid, { ...HYDRAULIC_DEFAULTS, droplets: 4000, seed }, everywhere(n), marks)).toBe(true);
+        expect(hydraulic(heights, grid, { ...HYDRAULIC_DEFAULTS, droplets: 4000, seed }, { share: everywhere(n), marks })).toBe(true);
         expect(Math.abs(sum(heights) / sum(before) - 1)).toBeLessThan(0.005);
         const moved = sum(marks.scour);
         expect(moved).toBeGreaterThan(1);
@@ -81,7 +81,7 @@ describe('hydraulic weathering', () => {
   it('scours what is steep and settles what is not: the foot of a hill gains, its flank loses', () => {
     const heights = from((x, z) => 12 * Math.max(0, 1 - Math.hypot(x - 32, z - 32) / 20));
     const before = heights.slice();
-    hydraulic(heights, grid, { ...HYDRAULIC_DEFAULTS, droplets: 12_000 }, everywhere(n), marksFor(n));
+    hydraulic(heights, grid, { ...HYDRAULIC_DEFAULTS, droplets: 12_000 }, { share: everywhere(n), marks: marksFor(n) });
     const change = (r0: number, r1: number) => {
       let d = 0;
       let k = 0;
@@ -102,7 +102,7 @@ describe('hydraulic weathering', () => {
     const share = everywhere(n).map((_, i) => (i % grid.nx > 40 && i % grid.nx < 90 ? 1 : 0));
     const run = (seed: number) => {
       const heights = from(hill);
-      hydraulic(heights, grid, { ...HYDRAULIC_DEFAULTS, droplets: 2000, seed }, share, marksFor(n));
+      hydraulic(heights, grid, { ...HYDRAULIC_DEFAULTS, droplets: 2000, seed }, { share, marks: marksFor(n) });
       return heights;
     };
     const [a, b, c] = [run(5), run(5), run(6)];
@@ -116,7 +116,7 @@ describe('hydraulic weathering', () => {
         return (x >= 40 && x <= 91) || h === was[i];
       }),
     ).toBe(true);
-    expect(hydraulic(from(hill), grid, { ...HYDRAULIC_DEFAULTS, droplets: 5000 }, share, marksFor(n), (done) => done < 0.5)).toBe(false);
+    expect(hydraulic(from(hill), grid, { ...HYDRAULIC_DEFAULTS, droplets: 5000 }, { share, marks: marksFor(n) }, (done) => done < 0.5)).toBe(false);
   });
 });
 

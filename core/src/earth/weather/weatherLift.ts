@@ -42,7 +42,7 @@ function areaOf(lift: Weather, grid: Grid): Float32Array {
   const sides = stretchesOf(outline.line as Point2[], true, soft);
   const row = new Float64Array(grid.nx);
   for (let z = 0; z < grid.nz; z++) {
-    outlineRow(outline.line as Point2[], sides, z * grid.spacing, 0, grid.nx, grid.spacing, row);
+    outlineRow(outline.line as Point2[], sides, { z: z * grid.spacing, x0: 0, count: grid.nx, spacing: grid.spacing }, row);
     for (let x = 0; x < grid.nx; x++) share[z * grid.nx + x] = smoothstep(0, soft, row[x]);
   }
   return share;
@@ -63,7 +63,7 @@ export function weather(lift: Weather, below: Float32Array, grid: Grid, onProgre
   const marks: WeatherMarks = { scour: new Float32Array(n), settle: new Float32Array(n), runoff: new Float32Array(n) };
   const share = areaOf(lift, grid);
   const rain = { ...HYDRAULIC_DEFAULTS, droplets: lift.droplets, seed: lift.seed, radius: lift.radius, capacity: HYDRAULIC_DEFAULTS.capacity * lift.strength };
-  if (lift.droplets > 0 && !hydraulic(heights, grid, rain, share, marks, (done) => onProgress(done * RAIN_SHARE))) return undefined;
+  if (lift.droplets > 0 && !hydraulic(heights, grid, rain, { share, marks }, (done) => onProgress(done * RAIN_SHARE))) return undefined;
   const rained = heights.slice();
   if (lift.rounds > 0 && !thermal(heights, grid, { talus: lift.talus, rounds: lift.rounds }, share, (done) => onProgress(RAIN_SHARE + done * (1 - RAIN_SHARE))))
     return undefined;

@@ -82,7 +82,11 @@ function areaSays(area: WalkArea, lane: Lane): boolean {
 function walkerSays(scene: Scene, lane: Lane): boolean {
   const ends = endsOf(lane);
   const [from, to] = lane.what === 'fall' ? [ends.to, ends.from] : [ends.from, ends.to];
-  const walker = makeWalker(rapier, SHIPPED_BODIES[lane.body], scene.terrain, scene.blocks, [from[0], from[1] + 0.03, from[2]], scene.meshes);
+  const walker = makeWalker(rapier, SHIPPED_BODIES[lane.body], { terrain: scene.terrain, blocks: scene.blocks, meshes: scene.meshes }, [
+    from[0],
+    from[1] + 0.03,
+    from[2],
+  ]);
   const [dx, , dz] = inLane({ at: [0, 0], turn: lane.turn }, lane.what === 'fall' ? -1 : 1, 0, 0);
   let there = false;
   for (let i = 0; i < 60 * 9 && !there; i++) {

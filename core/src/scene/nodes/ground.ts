@@ -56,7 +56,7 @@ export class GroundNode implements Node {
       get meshes() {
         return placed.list;
       },
-      near: (x0: number, z0: number, x1: number, z1: number) => hostsNear(solids.plain.grid, placed.scene.grid, x0, z0, x1, z1) ?? hosts,
+      near: (x0: number, z0: number, x1: number, z1: number) => hostsNear(solids.plain.grid, placed.scene.grid, { x0, z0, x1, z1 }) ?? hosts,
     };
     return { terrain: terrain.value, stack: terrain.stack, tiles, waters: this.waters, rules: surfacesOf(level).rules, hosts };
   }
@@ -129,7 +129,7 @@ function paintRect(tiles: readonly string[]): Rect | undefined {
 const MOST_CELLS = 1024;
 
 /** What stands over a rectangle in plan, in the order of the lists. @returns nothing where the rectangle is wide */
-function hostsNear(blocks: BlockGrid, meshes: MeshGrid, x0: number, z0: number, x1: number, z1: number) {
+function hostsNear(blocks: BlockGrid, meshes: MeshGrid, { x0, z0, x1, z1 }: Rect) {
   const [cx0, cz0, cx1, cz1] = [x0, z0, x1, z1].map((v) => Math.floor(v / CELL));
   if ((cx1 - cx0 + 1) * (cz1 - cz0 + 1) > MOST_CELLS) return undefined;
   const near = { blocks: new Set<Block>(), meshes: new Set<PlacedMesh>() };

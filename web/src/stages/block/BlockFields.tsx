@@ -109,8 +109,7 @@ export function BlockFields({ session, blocks }: { session: Session; blocks: Blo
     get: (b: Block) => number,
     set: (b: Block, v: number) => Partial<Block>,
     unit: string,
-    limits: { min?: number; max?: number; step?: number } = {},
-    fill = false,
+    { fill = false, ...limits }: { min?: number; max?: number; step?: number; fill?: boolean } = {},
   ) => {
     const values = blocks.map(get);
     const one = same(values);
@@ -171,7 +170,7 @@ export function BlockFields({ session, blocks }: { session: Session; blocks: Blo
             <option value="group">void, group</option>
           </select>
         </label>
-        {shapeFields(blocks, (label, get, set, unit, limits) => field(label, get, set, unit, limits, true))}
+        {shapeFields(blocks, (label, get, set, unit, limits) => field(label, get, set, unit, { ...limits, fill: true }))}
       </div>
     </>
   );
