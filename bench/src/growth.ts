@@ -2,6 +2,7 @@ import FastPoissonDiskSampling from 'fast-2d-poisson-disk-sampling';
 import { blockGrid } from '@rammer/core/block/grid';
 import { NO_MESHES } from '@rammer/core/block/placedMesh';
 import { wholeRect, type Terrain } from '@rammer/core/earth/compose';
+import { GrowthRoom } from '@rammer/core/growth/growthRoom';
 import { grow, type GrowthInput } from '@rammer/core/growth/grow';
 import { pattern } from '@rammer/core/growth/pattern';
 import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
@@ -12,6 +13,7 @@ import { composeGround, makeGround } from '@rammer/core/surface/ground';
 import { groundDefaults } from '@rammer/core/surface/surfaces';
 import type { Pair } from './measure';
 
+const room = new GrowthRoom();
 const SPACING = 1;
 
 /** Hills of 256 m with three species, each with slope, height, ground and sown masks, and clearances between them. */
@@ -49,7 +51,7 @@ export function growthPairs(): (() => Pair)[] {
     () => {
       const given = input();
       for (const s of given.species) pattern(s.seed);
-      const ours = grow(given).reduce((n, p) => n + p.count, 0);
+      const ours = grow(given, undefined, undefined, room).reduce((n, p) => n + p.count, 0);
       const side = 96;
       const sample = () => new FastPoissonDiskSampling({ shape: [side, side], radius: SPACING, tries: 30 }, randomStream(5)).fill().length;
       const theirs = sample();
@@ -63,7 +65,7 @@ export function growthPairs(): (() => Pair)[] {
           `3 rules, 4 masks, clearances kept, ${ours} plants accepted on 256 m, against ` +
           `fast-2d-poisson-disk-sampling (tries 30) at ${SPACING} m, ${theirs} points, ${times} times: the same number of plants`,
         ours: () => {
-          grow(given);
+          grow(given, undefined, undefined, room);
         },
         baseline: () => {
           for (let i = 0; i < times; i++) sample();

@@ -1,5 +1,8 @@
 import { SHIPPED_BODIES } from '@rammer/core/body/bodies';
-import { assemble } from '@rammer/core/scene/parts';
+import { inPlace } from '@rammer/core/scene/inPlace';
+import { assemble, partsOf, type LevelParts } from '@rammer/core/scene/parts';
+import { Scene } from '@rammer/core/scene/scene';
+import { resultsOf, sceneAssets, sceneLevel, SCENE_EDITS } from '@rammer/core/testing/scenes';
 import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
 import { shippedPlants } from '@rammer/core/kit/plants';
 import { groundDefaults, surfaceFrom } from '@rammer/core/surface/surfaces';
@@ -7,7 +10,7 @@ import { surfaceTexture } from '@rammer/core/surface/textures';
 import { composeTerrain } from '@rammer/core/earth/compose';
 import { shippedPieces } from '@rammer/core/kit/pieces';
 import { placedPieces } from '@rammer/core/kit/placement';
-import { applyEdit, commitChanges } from '@rammer/core/level/edits/index';
+import { applyEdit, commitChanges, type AnyEditBody } from '@rammer/core/level/edits/index';
 import { makeLevel, newLevel, presentPieces } from '@rammer/core/level/level';
 import { parseObject, type LevelObject } from '@rammer/core/level/objects';
 import { hashBytes } from '@rammer/core/num/hash';
@@ -86,7 +89,15 @@ const GROUND: { id: string; kind: string; [field: string]: unknown }[] = [
 ];
 
 /** What must come out the same wherever it runs; bundled and run in the browser by the test beside it. */
-export async function bits(): Promise<{ terrain: string; angles: string; ground: string; plants: string[]; texture: string; stands: string[] }> {
+export async function bits(): Promise<{
+  terrain: string;
+  angles: string;
+  ground: string;
+  plants: string[];
+  texture: string;
+  stands: string[];
+  nodes: string[];
+}> {
   const level = newLevel({ name: 'bits', tilesX: 3, tilesZ: 2, spacing: 0.5, body: { name: 'adult', figures: SHIPPED_BODIES.adult }, seed: 4711 });
   const angles = Float64Array.from({ length: 20_000 }, (_, i) => sinCosDeg(i * 0.7331)[i % 2] + atan2Deg(i - 9000.5, 77.7 + (i % 911)));
   for (const o of groundDefaults()) level.objects.set(o.id, o);
@@ -119,6 +130,7 @@ export async function bits(): Promise<{ terrain: string; angles: string; ground:
     plants: parts.grown.map((g) => `${g.species} ${g.count} ${hashBytes(new Uint8Array(g.place.buffer))} ${hashBytes(new Uint8Array(g.id.buffer))}`),
     texture: hashBytes(surfaceTexture('slate', 64)),
     stands: stands(),
+    nodes: await nodes(),
   };
 }
 
@@ -181,4 +193,24 @@ function stands(): string[] {
     told(level);
   }
   return [level, makeLevel(level.objects.values())].map((of) => hashBytes(new TextEncoder().encode(told(of))));
+}
+
+/** All that is derived from a level: kept up through edits that reach every node, and made from nothing. Without what only the kernel of solids can make. */
+async function nodes(): Promise<string[]> {
+  const assets = sceneAssets();
+  const plain = (edit: AnyEditBody) => !/"(v0|v1|op|cylinder)"/.test(JSON.stringify(edit));
+  const level = sceneLevel();
+  for (const id of ['v0', 'v1']) level.objects.delete(id);
+  const scene = new Scene({ runner: inPlace({ keepNoise: true }), assets });
+  await scene.open(level);
+  for (const edit of SCENE_EDITS.filter(plain)) {
+    const applied = applyEdit(level, edit);
+    if (!applied.ok) throw new Error(applied.message);
+    const kinds = new Set([...applied.changes.objects].map(([id, o]) => (o ?? level.object(id))!.kind));
+    commitChanges(level, applied.changes);
+    scene.changed(applied.changes, kinds);
+    await scene.settled();
+  }
+  const told = (parts: LevelParts) => hashBytes(new TextEncoder().encode(JSON.stringify(resultsOf(parts))));
+  return [told(partsOf(scene)), told(await assemble(makeLevel(level.objects.values(), level.tiles), assets))];
 }

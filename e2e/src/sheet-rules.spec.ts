@@ -99,4 +99,5 @@ test('Node and the browser compute the same bits', async ({ browser }) => {
   expect(there).toEqual(here);
   // What was kept up through edits is what comes of nothing.
   expect(here.stands[0]).toBe(here.stands[1]);
+  expect(here.nodes[0]).toBe(here.nodes[1]);
 });

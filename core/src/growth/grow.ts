@@ -15,7 +15,8 @@ import { pattern } from './pattern';
 import { PLANT_STRIDE, type Plants } from './plants';
 import { sownTiles } from './sown';
 import { hostsOf } from './spot';
-import { room, standing, type Room, type Standing } from './standing';
+import { GrowthRoom } from './growthRoom';
+import { room, standing, type Standing } from './standing';
 import { reliefOf, verdictsOf } from './verdicts';
 
 /** What plants grow from. */
@@ -46,9 +47,6 @@ function byRadius(holes: readonly Hole[]): Map<number, Hole[]> {
 /** The most plants a level grows: what no game draws, and what a browser still holds. */
 export const MOST_PLANTS = 2_000_000;
 
-/** Where each species in turn is sorted. */
-const _rooms: Room[] = [];
-
 /**
  * Grows every species: candidates of its toroidal pattern, kept where their own fixed random number is
  * under the chance there, and where nothing earlier stands too near. Spacing comes first and masks
@@ -58,9 +56,10 @@ const _rooms: Room[] = [];
  *
  * @param only samples outside which nothing is looked at: a part for a preview
  * @param most plants there may be
+ * @param growing room to grow in, for who grows again and again
  * @throws TooMuch where there would be more
  */
-export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS): Plants[] {
+export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS, growing = new GrowthRoom()): Plants[] {
   const { width, depth, spacing: sample, ox, oz } = input.terrain.grid;
   const part = only ? { x0: only.x0 * sample, z0: only.z0 * sample, x1: only.x1 * sample, z1: only.z1 * sample } : { x0: 0, z0: 0, x1: width, z1: depth };
   const cell = clamp(2 * Math.max(...input.species.map((s) => s.clearance), 0.25), 0.5, 16);
@@ -91,7 +90,7 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS): Plant
   const surfaces = input.ground.surfaces.map((s) => s.id);
   let before = 0;
   return input.species.map((species, index) => {
-    const out = new Growing(species.id, Math.ceil(((part.x1 - part.x0) * (part.z1 - part.z0) * Math.min(species.density, 100)) / 100));
+    const out = new Growing(species.id, Math.ceil(((part.x1 - part.x0) * (part.z1 - part.z0) * Math.min(species.density, 100)) / 100), growing);
     const sown = sownTiles(input.tiles, input.terrain.grid, species.id);
     if (species.density > 0 && (species.rule.on || sown.any)) {
       const p = pattern(species.seed);
@@ -106,6 +105,7 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS): Plant
       const masks = masksOf(species, surfaces);
       const sowing: Sowing = {
         input,
+        room: growing,
         species,
         pattern: p,
         masks,
@@ -134,7 +134,7 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS): Plant
       kept.push({
         owner: index,
         clearance: species.clearance,
-        standing: standing({ place: out.place, stride: PLANT_STRIDE, count: out.count }, { width, depth, cell }, (_rooms[index] ??= room())),
+        standing: standing({ place: out.place, stride: PLANT_STRIDE, count: out.count }, { width, depth, cell }, (growing.sorted[index] ??= room())),
       });
     for (const h of handOf.get(species.id) ?? []) out.addHand(h, handSeed(species, h.id), species);
     return out.done();

@@ -3,20 +3,23 @@ import { underWater, type WaterBody } from '../earth/water';
 import type { Species } from '../level/objects';
 import { inBand } from '../num/band';
 import { hashInts } from '../num/hash';
-import { candidates, type Candidates } from './candidates';
+import type { Candidates } from './candidates';
 import type { GrowthInput } from './grow';
 import type { Growing } from './growing';
 import type { Masks } from './masks';
 import type { Pattern } from './pattern';
 import { MOST_SOWN, sownAt, type Sown } from './sown';
-import { ruleAt, spotAt, type Hosts, type Spot } from './spot';
+import { ruleAt, spotAt, type Hosts } from './spot';
 import { apart, type Standing } from './standing';
+import type { GrowthRoom } from './growthRoom';
 import { terrainHeights, terrainSpots } from './terrainSpots';
 import { ASK, OPEN } from './verdicts';
 
 /** What all copies of the pattern of a species share while it grows. */
 export interface Sowing {
   input: GrowthInput;
+  /** of whoever grows */
+  room: GrowthRoom;
   species: Species;
   pattern: Pattern;
   masks: Masks;
@@ -61,9 +64,6 @@ export function drawOf(copy: number, rank: number): number {
 /** Hash of a copy of a species' pattern, which its candidates draw from. */
 export const copyOf = (seed: number, cx: number, cz: number): number => hashInts(seed, cx, cz, 5);
 
-const _spot: Spot = { height: 0, gradient: 0, top: false };
-let _candidates = candidates(0);
-
 /**
  * Grows the candidates of one copy of a species' pattern. What holds for the whole copy (no block in
  * it, no water, all of it inside the part) is asked once.
@@ -74,8 +74,7 @@ export function growCopy(sowing: Sowing, cx: number, cz: number, out: Growing): 
   const period = pattern.side * species.spacing;
   const copy = copyOf(species.seed, cx, cz);
   const box = { x0: cx * period - ox, z0: cz * period - oz, x1: (cx + 1) * period - ox, z1: (cz + 1) * period - oz };
-  if (_candidates.live.length < pattern.count) _candidates = candidates(pattern.count);
-  const c = _candidates;
+  const c = sowing.room.candidates(pattern.count);
   draw(c, sowing, copy, cx, cz);
   if (!(box.x0 >= part.x0 && box.z0 >= part.z0 && box.x1 < part.x1 && box.z1 < part.z1)) insideOf(c, part);
   // What rules out most goes first: no order changes what is left.
@@ -160,12 +159,12 @@ function rule(c: Candidates, { slope, height }: Masks): void {
 }
 
 /** The same where a block or a piece may be the host. */
-function ruleOnTops(c: Candidates, { input, masks, hosts }: Sowing): void {
+function ruleOnTops(c: Candidates, { input, masks, hosts, room }: Sowing): void {
   for (let i = 0; i < c.count; i++) {
     const s = c.live[i];
     if (hosts.built[Math.floor(c.z[s] / CELL) * hosts.across + Math.floor(c.x[s] / CELL)] === 0) continue;
-    c.rule[s] = ruleAt(input, masks, spotAt(input, hosts, c.x[s], c.z[s], _spot), c.x[s], c.z[s]);
-    c.height[s] = _spot.height;
+    c.rule[s] = ruleAt(input, masks, spotAt(input, hosts, c.x[s], c.z[s], room.spot), c.x[s], c.z[s]);
+    c.height[s] = room.spot.height;
   }
 }
 

@@ -1,6 +1,7 @@
 import type { PlantObject, Species } from '../level/objects';
 import { hashInts, hashText, mix32 } from '../num/hash';
 import type { Candidates } from './candidates';
+import type { GrowthRoom } from './growthRoom';
 import { leanOfPose, PLANT_STRIDE, type Plants } from './plants';
 
 /** Two numbers a draw of a plant's own holds, 0 to 1: its upper and its lower half. */
@@ -11,9 +12,6 @@ const second = (first: number): number => mix32(first + 0x85ebca77);
 const third = (first: number): number => mix32(first + 0x9e3779b9);
 
 /** Room that species are grown in one after the other; it doubles as it fills and is kept. */
-let _place = new Float32Array(0);
-let _tint = new Uint8Array(0);
-let _id = new Int32Array(0);
 
 /** What a plant set by hand is drawn from: its species' seed and its own id. */
 export const handSeed = (s: Pick<Species, 'seed'>, id: string): number => hashInts(s.seed, parseInt(hashText(id).slice(0, 8), 16), 9);
@@ -21,7 +19,7 @@ export const handSeed = (s: Pick<Species, 'seed'>, id: string): number => hashIn
 /** How far such a plant leans and which way, degrees. */
 export const handLean = (s: Pick<Species, 'lean'>, seed: number): [lean: number, to: number] => [s.lean * lower(second(seed)), upper(third(seed)) * 360];
 
-/** Plants while they are chosen. One species at a time: all share the same room until they are `done`. */
+/** Plants while they are chosen. One species at a time: all use the same room until they are `done`. */
 export class Growing {
   count = 0;
   place: Float32Array;
@@ -32,17 +30,11 @@ export class Growing {
   constructor(
     private readonly species: string,
     expected: number,
+    private readonly room: GrowthRoom,
   ) {
-    if (_tint.length < Math.max(64, expected)) this.room(Math.max(64, expected));
-    this.place = _place;
-    this.tint = _tint;
-    this.id = _id;
-  }
-
-  private room(n: number): void {
-    _place = new Float32Array(n * PLANT_STRIDE);
-    _tint = new Uint8Array(n);
-    _id = new Int32Array(n * 3);
+    const least = Math.max(64, expected);
+    if (room.tint.length < least) room.fit(least);
+    ({ place: this.place, tint: this.tint, id: this.id } = room);
   }
 
   /** All that are left of a copy of the pattern. */
@@ -93,13 +85,12 @@ export class Growing {
   }
 
   private double(): void {
-    this.room(this.tint.length * 2);
-    _place.set(this.place);
-    _tint.set(this.tint);
-    _id.set(this.id);
-    this.place = _place;
-    this.tint = _tint;
-    this.id = _id;
+    const { room } = this;
+    room.fit(this.tint.length * 2);
+    room.place.set(this.place);
+    room.tint.set(this.tint);
+    room.id.set(this.id);
+    ({ place: this.place, tint: this.tint, id: this.id } = room);
   }
 
   done(): Plants {

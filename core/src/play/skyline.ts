@@ -51,14 +51,12 @@ export function lookRound(terrain: Terrain, masses: readonly PlacedMesh[], eye: 
 
 const slope = (top: number, eye: number, run: number): number => (top - eye) / run;
 
-const _seen: [before: number, behind: number] = [0, 0];
-
 /**
  * How high a mass stands in a direction, as rise over run: of its part before the level's edge, and of that behind. The
  * upright plane of the direction cuts its triangles; the steepest of those cuts is its silhouette there.
  */
 function silhouette({ positions: p, indices }: PlacedMesh, eye: Vec3, dx: number, dz: number, toEdge: number): readonly [number, number] {
-  _seen[0] = _seen[1] = -Infinity;
+  const seen: [number, number] = [-Infinity, -Infinity];
   for (let i = 0; i < indices.length; i += 3) {
     for (let k = 0; k < 3; k++) {
       const [a, b] = [indices[i + k] * 3, indices[i + ((k + 1) % 3)] * 3];
@@ -71,10 +69,10 @@ function silhouette({ positions: p, indices }: PlacedMesh, eye: Vec3, dx: number
       if (run < 0.01) continue;
       const side = run < toEdge ? 0 : 1;
       const rise = slope(p[a + 1] + (p[b + 1] - p[a + 1]) * t, eye[1], run);
-      if (rise > _seen[side]) _seen[side] = rise;
+      if (rise > seen[side]) seen[side] = rise;
     }
   }
-  return _seen;
+  return seen;
 }
 
 /** Whether a ray in plan meets a box. */

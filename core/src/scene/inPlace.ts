@@ -5,6 +5,7 @@ import { noiseLiftRaster } from '../earth/lifts/noise';
 import { composeLean } from '../earth/slab';
 import { fill } from '../earth/waters';
 import { grow } from '../growth/grow';
+import { GrowthRoom } from '../growth/growthRoom';
 import { composeGround, makeGround } from '../surface/ground';
 import { makeWalkArea, type WalkArea } from '../play/walkArea';
 import { lookOver, standingOf, type BakeInput } from './bake';
@@ -27,6 +28,7 @@ export interface InPlace {
 export function inPlace({ kernel, keepNoise = false, onCut }: InPlace = {}): Runner {
   const builder = kernel && new BlockBuilder(kernel);
   const hosts = new GrowthHosts();
+  const room = new GrowthRoom();
   const areas = new Map<string, WalkArea>();
   const areaOf = ({ body, grid }: BakeInput): WalkArea => {
     const key = JSON.stringify([body, grid]);
@@ -47,7 +49,7 @@ export function inPlace({ kernel, keepNoise = false, onCut }: InPlace = {}): Run
       if (!built) throw new Stopped('cutting solids was stopped');
       return built;
     },
-    grow: async (input) => grow(hosts.take(input)),
+    grow: async (input) => grow(hosts.take(input), undefined, undefined, room),
     bake: async (input, onProgress) => {
       const area = areaOf(input);
       const baked = area.update(standingOf(input), onProgress, input.entry);

@@ -1,10 +1,12 @@
 import { expose } from 'comlink';
 import { grow, type GrowthInput } from '@rammer/core/growth/grow';
+import { GrowthRoom } from '@rammer/core/growth/growthRoom';
 import type { Plants } from '@rammer/core/growth/plants';
 import { whyHere, type Why } from '@rammer/core/growth/why';
 import { GrowthHosts, type PlantsInput } from '@rammer/core/scene/plantsInput';
 
 const hosts = new GrowthHosts();
+const room = new GrowthRoom();
 let input: GrowthInput | undefined;
 let grown: Plants[] = [];
 
@@ -12,7 +14,7 @@ const api = {
   /** Grows every species of a level anew. */
   grow(given: PlantsInput): Plants[] {
     input = hosts.take(given);
-    grown = grow(input);
+    grown = grow(input, undefined, undefined, room);
     return grown;
   },
   /** Why a species grows at a point or not, of what was grown last. */
