@@ -286,8 +286,10 @@ export interface FeetAt {
  *
  * @param tan rise over run of what it stands on
  */
-export function clearAlong({ near: s, limits, probe }: Feeler, { x: ax, z: az, h: from }: FeetAt, { x: bx, z: bz, h: to }: FeetAt, tan: number): boolean {
-  const [low, high] = [Math.min(from, to), Math.max(from, to)];
+export function clearAlong({ near: s, limits, probe }: Feeler, a: FeetAt, b: FeetAt, tan: number): boolean {
+  const { x: ax, z: az } = a;
+  const { x: bx, z: bz } = b;
+  const [low, high] = [Math.min(a.h, b.h), Math.max(a.h, b.h)];
   const {
     corners,
     bounds,
@@ -301,8 +303,8 @@ export function clearAlong({ near: s, limits, probe }: Feeler, { x: ax, z: az, h
   const floor = low + limits.step + limits.side * limits.grade;
   const [x0, x1, z0, z1] = [Math.min(ax, bx) - reach, Math.max(ax, bx) + reach, Math.min(az, bz) - reach, Math.max(az, bz) + reach];
   const p = probe.polygon;
-  const b = binAt(s.rect, s.about, (ax + bx) / 2, (az + bz) / 2);
-  for (let e = start[b]; e < start[b + 1]; e++) {
+  const bin = binAt(s.rect, s.about, (ax + bx) / 2, (az + bz) / 2);
+  for (let e = start[bin]; e < start[bin + 1]; e++) {
     const i = list[e];
     const lo = kind[i] === FLOOR ? floor : kind[i] === CEILING ? ceiling : wall;
     const o = i * 6;

@@ -32,6 +32,8 @@ export interface SceneOptions {
   runner: Runner;
   /** meshes of the assets, by asset object, where the runner reads none */
   assets?: Assets;
+  /** keeps the heights as the level was opened, for cut and fill */
+  keepBefore?: boolean;
   /** told after each change of a result that was not the answer to an edit: the runner's work is done */
   tell?(change: SceneChange): void;
   /** told in words for the person what went wrong */
@@ -73,9 +75,9 @@ export class Scene implements Host {
   private size = '';
 
   constructor(private readonly options: SceneOptions) {
-    const { runner, assets = new Map() } = options;
+    const { runner, assets = new Map(), keepBefore = false } = options;
     this.whole = new WholeRun(this, runner, (whole) => this.tell(this.pass({ kinds: NONE, tiles: [], resized: false, whole })));
-    this.terrain = new TerrainNode(this, runner.mostAtOnce);
+    this.terrain = new TerrainNode(this, runner.mostAtOnce, keepBefore);
     this.waters = new WatersNode(this, runner);
     this.solids = new SolidsNode(this, runner);
     this.placed = new PlacedNode(this, runner, assets);

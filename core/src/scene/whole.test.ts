@@ -41,7 +41,7 @@ function open(level: Level, mostAtOnce = 300_000) {
       return made;
     },
   };
-  const scene = new Scene({ runner, tell: (change) => void told.push(change), fail: (text) => void said.push(text) });
+  const scene = new Scene({ runner, keepBefore: true, tell: (change) => void told.push(change), fail: (text) => void said.push(text) });
   const answer = async () => {
     worker.waiting.shift()!();
     for (let i = 0; i < 4; i++) await tick();

@@ -3,7 +3,7 @@ import { Trash2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { LevelSummary } from '@rammer/core/level/summary';
-import { call, type Job } from '../store/api';
+import { call, type Job } from '../outbox/api';
 import { forgetLevel } from '../outbox/disk';
 
 const MAX_PACKAGE = 64 << 20;

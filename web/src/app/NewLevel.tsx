@@ -5,7 +5,7 @@ import { defaultGrid, derivedFigures } from '@rammer/core/body/derived';
 import { GRID_SPACINGS } from '@rammer/core/level/objects';
 import { gridOf } from '@rammer/core/level/tiles';
 import { tanDeg } from '@rammer/core/num/trig';
-import { call } from '../store/api';
+import { call } from '../outbox/api';
 import { FIGURES, withFigure } from '../stages/brief/BriefBench';
 import { BodyDrawing } from '../stages/brief/BodyDrawing';
 import { NumberField } from '../ui/NumberField';

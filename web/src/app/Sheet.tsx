@@ -11,7 +11,7 @@ import { thing, things } from '../tools/things';
 import type { LevelView } from '../view/LevelView';
 import { changeView } from '../view/rig';
 import { Inset } from '../view/Inset';
-import { ViewPane } from '../view/ViewPane';
+import { ViewPane } from './ViewPane';
 import { applySheet } from '../theme/sheetTheme';
 import { LongProfile } from '../section/LongProfile';
 import { SideProfile } from '../section/SideProfile';

@@ -3,7 +3,7 @@ import { heightAt } from '@rammer/core/earth/sample';
 import { marker } from '@rammer/core/level/level';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
-import { startWalk, type WalkMode } from '../store/walkMode';
+import { startWalk, type WalkMode } from '../tools/walkMode';
 import type { LevelView } from '../view/LevelView';
 
 export interface Walking {

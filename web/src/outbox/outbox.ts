@@ -1,4 +1,4 @@
-import { ApiProblem, call, sendEdits } from '../store/api';
+import { ApiProblem, call, sendEdits } from './api';
 import { countOutbox, readBatch, readOutbox, removeFromOutbox, type OutboxEntry } from './disk';
 
 export type SaveState =

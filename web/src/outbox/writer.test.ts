@@ -11,7 +11,7 @@ const store = {
 };
 vi.stubGlobal('localStorage', store);
 const api = vi.hoisted(() => ({ call: vi.fn(() => Promise.resolve({})), sendLease: vi.fn() }));
-vi.mock('../store/api', () => api);
+vi.mock('./api', () => api);
 const { browserId, Writer } = await import('./writer');
 
 beforeEach(() => {

@@ -1,4 +1,4 @@
-import { call, sendLease } from '../store/api';
+import { call, sendLease } from './api';
 
 /** How often a waiting tab asks again for a lock that a page just left still holds, and for how long. */
 const RETRY_MS = 120;

@@ -7,7 +7,7 @@ import type { Session } from '../store/session';
 import { useSession } from '../store/useSession';
 import { setLift } from '../tools/lifts';
 import { mm } from '../tools/things';
-import { useVolumes } from '../stages/earth/useVolumes';
+import { useVolumes } from '../store/useVolumes';
 import type { LevelView } from '../view/LevelView';
 import { useGroundBelow } from './useGroundBelow';
 

@@ -3,7 +3,7 @@ import { ofKind } from '@rammer/core/level/level';
 import type { SectionLine } from '@rammer/core/level/objects';
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
-import { newId, nextName } from '../tools/names';
+import { newId, nextName } from '../store/names';
 import { mm } from '../tools/things';
 
 interface Props {

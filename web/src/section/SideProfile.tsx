@@ -7,7 +7,7 @@ import { slopeDeg } from '@rammer/core/num/trig';
 import type { Session } from '../store/session';
 import { useSession } from '../store/useSession';
 import { setLift } from '../tools/lifts';
-import { useVolumes } from '../stages/earth/useVolumes';
+import { useVolumes } from '../store/useVolumes';
 import type { LevelView } from '../view/LevelView';
 import { useGroundBelow } from './useGroundBelow';
 

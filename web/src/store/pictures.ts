@@ -1,8 +1,8 @@
 import { pictureGlb, pictureOf } from '@rammer/core/io/referenceGlb';
 import type { AssetSummary } from '@rammer/core/kit/summary';
 import type { AssetObject } from '@rammer/core/level/objects';
-import { newId } from '../tools/names';
-import { call, LONG } from './api';
+import { newId } from './names';
+import { call, LONG } from '../outbox/api';
 import type { Session } from './session';
 
 /** Longest side a picture is kept at, pixels. */

@@ -7,7 +7,7 @@ import { NODES } from '@rammer/core/scene/node';
 import { Scene, type SceneChange } from '@rammer/core/scene/scene';
 import type { Terrain } from '@rammer/core/earth/compose';
 import type { BlockGrid } from '@rammer/core/block/grid';
-import { call, knownEdits, loadLevel } from './api';
+import { call, knownEdits, loadLevel } from '../outbox/api';
 import { changeOf, type LevelChange } from './change';
 import { inWorkers } from './inWorkers';
 import { flushOutbox, MOST_EDIT_BYTES, type SaveState } from '../outbox/outbox';
@@ -68,7 +68,7 @@ export class Session {
   private constructor(readonly id: string) {
     this.undo = new UndoList(id);
     this.writer = new Writer(id, () => this.lose());
-    this.scene = new Scene({ runner: inWorkers(id), tell: (change) => this.follow(change), fail: (text) => this.say(text, true) });
+    this.scene = new Scene({ runner: inWorkers(id), keepBefore: true, tell: (change) => this.follow(change), fail: (text) => this.say(text, true) });
   }
 
   static async open(id: string): Promise<Session> {

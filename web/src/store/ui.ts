@@ -8,7 +8,7 @@ import type { WhyGround } from '@rammer/core/surface/why';
 import { DRAWN_DEFAULTS, type DrawnShape } from '@rammer/core/level/drawn';
 import { SHAPES, type Landform, type Pad, type Route } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
-import { shownSheet } from '../theme/sheetTheme';
+import { shownSheet, type SheetTheme } from '../theme/sheetTheme';
 
 export const STAGES = [
   { id: 'brief', number: 1, name: 'Brief' },
@@ -80,7 +80,7 @@ export const OVERLAYS = [
 export type Overlay = (typeof OVERLAYS)[number];
 export const FINDINGS = ['markers', 'snags', 'notes'] as const;
 export type FindingsTab = (typeof FINDINGS)[number];
-export type SheetTheme = 'sheet' | 'night';
+
 export type WallUnit = 'frame' | 'triangles' | 'draws' | 'memory';
 
 /** Brushes over the ground: paint and plants. */

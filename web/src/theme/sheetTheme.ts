@@ -1,4 +1,5 @@
-import type { SheetTheme } from '../store/ui';
+/** The light sheet and the dark one. */
+export type SheetTheme = 'sheet' | 'night';
 
 const KEY = 'rammer-sheet';
 

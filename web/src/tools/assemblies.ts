@@ -4,7 +4,7 @@ import { presentOf } from '@rammer/core/level/present';
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
 import { asBlock, thingsOfCopy } from './asBlock';
-import { newId, nextName } from './names';
+import { newId, nextName } from '../store/names';
 import { mm, setThings, type Thing } from './things';
 
 /** Places a linked copy of a group beside it; the group becomes its master. One edit. */

@@ -5,7 +5,7 @@ import type { Vec3 } from '@rammer/core/num/vec';
 import { blockToLevel, levelToBlock } from '@rammer/core/block/solid';
 import { rayAlongAxis, rayPlane } from '../view/project';
 import { snapTo, useUi } from '../store/ui';
-import { newId, nextName } from './names';
+import { newId, nextName } from '../store/names';
 import { placeAt } from './placing';
 import { mm } from './things';
 import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';

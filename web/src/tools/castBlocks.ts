@@ -6,12 +6,12 @@ import type { AssetSummary } from '@rammer/core/kit/summary';
 import { ofKind } from '@rammer/core/level/level';
 import type { AssetObject, Block, Piece } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
-import { call, LONG } from '../store/api';
+import { call, LONG } from '../outbox/api';
 import { assetFile } from '../store/assetFile';
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
 import { blockWorker } from '../workers/pool';
-import { newId, nextName } from './names';
+import { newId, nextName } from '../store/names';
 import { mm } from './things';
 
 export interface CastPlan {

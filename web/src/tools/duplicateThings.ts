@@ -4,7 +4,7 @@ import { isMade } from '@rammer/core/level/instance';
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
 import { dropThings } from './dropThings';
-import { newId, nextName } from './names';
+import { newId, nextName } from '../store/names';
 import { many, mm, things, type Thing } from './things';
 
 /** Duplicates stand one snap step (pieces: a cell) beside their originals and are selected. */

@@ -5,7 +5,7 @@ import { surfaceFrom, surfacesOf } from '@rammer/core/surface/surfaces';
 import type { Kept } from '../store/pictures';
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
-import { newId, nextName } from './names';
+import { newId, nextName } from '../store/names';
 
 /** Adds a surface at the end of the list and takes it to paint with. */
 export function addSurface(session: Session, texture: TextureName): void {

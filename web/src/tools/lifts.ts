@@ -7,7 +7,7 @@ import type { Lift, Pad } from '@rammer/core/level/objects';
 import { placedPad } from '@rammer/core/level/padFoot';
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
-import { newId, nextName } from './names';
+import { newId, nextName } from '../store/names';
 import { mm } from './things';
 
 type New<L> = L extends Lift ? Omit<L, 'id' | 'version' | 'kind' | 'order' | 'visible' | 'name'> : never;

@@ -5,7 +5,7 @@ import { distance, type Vec3 } from '@rammer/core/num/vec';
 import { nextOp, snapTo, useUi } from '../store/ui';
 import { parseQuantity } from '../ui/quantity';
 import { rayPlane } from '../view/project';
-import { newId, nextName } from './names';
+import { newId, nextName } from '../store/names';
 import { nearCorner, placeAt } from './placing';
 import { mm } from './things';
 import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';

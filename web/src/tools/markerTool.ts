@@ -1,7 +1,7 @@
 import { marker, ofKind, playerBody } from '@rammer/core/level/level';
 import type { Marker } from '@rammer/core/level/objects';
 import { useUi } from '../store/ui';
-import { newId, nextName } from './names';
+import { newId, nextName } from '../store/names';
 import type { Tool, ToolContext } from './tool';
 
 /** Sets the entry, the objective or a threat where the pointer clicks; there is one of each but of threats. */

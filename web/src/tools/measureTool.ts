@@ -1,6 +1,6 @@
 import { measureText } from '@rammer/core/block/measureFigures';
 import type { Vec3 } from '@rammer/core/num/vec';
-import { newId, nextName } from './names';
+import { newId, nextName } from '../store/names';
 import { nearCorner } from './placing';
 import { mm } from './things';
 import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';

@@ -1,5 +1,5 @@
 import { useUi } from '../store/ui';
-import { newId, nextName } from './names';
+import { newId, nextName } from '../store/names';
 import { placeAt } from './placing';
 import { mm } from './things';
 import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';

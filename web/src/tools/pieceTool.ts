@@ -5,7 +5,7 @@ import type { AssetObject, Piece } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { assetFile } from '../store/assetFile';
 import { useUi } from '../store/ui';
-import { newId, nextName } from './names';
+import { newId, nextName } from '../store/names';
 import { mm } from './things';
 import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
 

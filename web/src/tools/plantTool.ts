@@ -8,7 +8,7 @@ import type { PlantObject } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { growthWorker } from '../workers/pool';
 import { useUi } from '../store/ui';
-import { newId, nextName } from './names';
+import { newId, nextName } from '../store/names';
 import { mm, setThings, thing } from './things';
 import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
 

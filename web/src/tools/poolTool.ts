@@ -1,5 +1,5 @@
 import { useUi } from '../store/ui';
-import { newId, nextName } from './names';
+import { newId, nextName } from '../store/names';
 import { mm } from './things';
 import type { Tool, ToolContext, ToolMark } from './tool';
 import type { Vec3 } from '@rammer/core/num/vec';

@@ -1,6 +1,6 @@
 import type { Vec3 } from '@rammer/core/num/vec';
 import { useUi } from '../store/ui';
-import { newId, nextName } from './names';
+import { newId, nextName } from '../store/names';
 import { placeAt } from './placing';
 import { mm } from './things';
 import type { Tool, ToolContext, ToolMark } from './tool';

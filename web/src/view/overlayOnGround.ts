@@ -2,8 +2,8 @@ import { DataTexture, LinearFilter, NearestFilter } from 'three';
 import { marker, playerBody } from '@rammer/core/level/level';
 import type { Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
-import type { OverlayResult } from './overlayPicture';
-import { pictureOf, type Pictured } from './overlays/index';
+import type { OverlayResult } from '../workers/overlayPicture';
+import { pictureOf, type Pictured } from '../workers/overlays/index';
 
 /** Least time between two pictures while the ground is worked, milliseconds. */
 const APART_MS = 90;

@@ -10,9 +10,9 @@ import { TEXTURE_SIDE, weave, weaveKey, type Weave } from '@rammer/core/surface/
 import type { Block, Lift, Water } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { pictureLayer } from './pictureLayer';
-import { overlayPicture, type OverlayResult } from '../view/overlayPicture';
-import type { Pictured } from '../view/overlays/index';
-import type { OverlayInput } from '../view/overlays/paint';
+import { overlayPicture, type OverlayResult } from './overlayPicture';
+import type { Pictured } from './overlays/index';
+import type { OverlayInput } from './overlays/paint';
 
 /** A level to be lit. */
 interface Lit {

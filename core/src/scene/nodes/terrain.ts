@@ -35,6 +35,7 @@ export class TerrainNode implements Node {
   constructor(
     private readonly host: Host & { readonly whole: WholeRun },
     private readonly mostAtOnce: number,
+    private readonly keepBefore: boolean,
   ) {}
 
   get running(): boolean {
@@ -92,7 +93,7 @@ export class TerrainNode implements Node {
     if (moved) late.rect = uniteRects(late.rect, moved);
     this.value = terrain;
     this.stack = now;
-    if (this.before?.length !== terrain.heights.length) this.before = terrain.heights.slice();
+    if (this.keepBefore && this.before?.length !== terrain.heights.length) this.before = terrain.heights.slice();
     if (late.rect) composeRect(terrain, now, level.tiles, late.rect);
     return true;
   }

@@ -6,7 +6,7 @@ import type { Asset } from '@rammer/core/kit/asset';
 import { differenceText, sizeDifference, type Fit } from '@rammer/core/kit/swap';
 import type { AssetSummary } from '@rammer/core/kit/summary';
 import type { Block } from '@rammer/core/level/objects';
-import { call } from '../../store/api';
+import { call } from '../../outbox/api';
 import { assetFile } from '../../store/assetFile';
 import type { Session } from '../../store/session';
 import { castBlocks, castOf, standIn, stands, swapBack, swapBlocks, type CastPlan } from '../../tools/castBlocks';

@@ -6,7 +6,7 @@ import { gridOf } from '@rammer/core/level/tiles';
 import { tanDeg } from '@rammer/core/num/trig';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
-import { newId } from '../../tools/names';
+import { newId } from '../../store/names';
 import { NumberField } from '../../ui/NumberField';
 import type { Pose } from '@rammer/core/level/objects';
 import type { LevelView } from '../../view/LevelView';

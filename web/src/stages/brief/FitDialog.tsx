@@ -6,7 +6,7 @@ import { heightAt } from '@rammer/core/earth/sample';
 import type { Pose, Reference } from '@rammer/core/level/objects';
 import { add, distance, scale, type Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../../store/session';
-import { newId } from '../../tools/names';
+import { newId } from '../../store/names';
 import { mm, things } from '../../tools/things';
 import { NumberField } from '../../ui/NumberField';
 import { usePicture } from '../../view/ReferencePictures';

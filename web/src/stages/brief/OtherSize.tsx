@@ -5,7 +5,7 @@ import { playerBody, settingsOf } from '@rammer/core/level/level';
 import { GRID_SPACINGS } from '@rammer/core/level/objects';
 import { gridOf } from '@rammer/core/level/tiles';
 import { tanDeg } from '@rammer/core/num/trig';
-import { call, LONG } from '../../store/api';
+import { call, LONG } from '../../outbox/api';
 import type { Session } from '../../store/session';
 import { NumberField } from '../../ui/NumberField';
 

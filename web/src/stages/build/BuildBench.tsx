@@ -7,7 +7,7 @@ import { swapBack } from '../../tools/castBlocks';
 import { mm, setThings, things } from '../../tools/things';
 import { StandingTable } from '../standing/StandingTable';
 import { ThingFields } from '../standing/ThingFields';
-import { Library } from '../../ui/Library';
+import { Library } from './Library';
 import { NumberField } from '../../ui/NumberField';
 import { Profile } from '../../ui/Profile';
 import type { LevelView } from '../../view/LevelView';

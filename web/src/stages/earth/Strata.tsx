@@ -8,7 +8,7 @@ import { useUi } from '../../store/ui';
 import { copyLift, mergeLift, placeLift, removeLift, setLift } from '../../tools/lifts';
 import { NameCell } from '../../ui/NameCell';
 import { StratumPattern } from './StratumPattern';
-import { useVolumes } from './useVolumes';
+import { useVolumes } from '../../store/useVolumes';
 
 interface Props {
   session: Session;

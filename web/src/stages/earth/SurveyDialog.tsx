@@ -9,7 +9,7 @@ import type { Survey } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
 import type { HeightFile } from '../../tools/heightFile';
 import { useUi } from '../../store/ui';
-import { newId, nextName } from '../../tools/names';
+import { newId, nextName } from '../../store/names';
 import { NumberField } from '../../ui/NumberField';
 
 const W = 460;

@@ -6,7 +6,7 @@ import type { Spill } from '@rammer/core/earth/flood';
 import { WATER_LOOK, type WaterBody } from '@rammer/core/earth/water';
 import type { Session } from '../../store/session';
 import { useUi } from '../../store/ui';
-import { newId, nextName } from '../../tools/names';
+import { newId, nextName } from '../../store/names';
 import { ColourField } from '../../ui/ColourField';
 import { NameCell } from '../../ui/NameCell';
 import { NumberField } from '../../ui/NumberField';

@@ -7,7 +7,7 @@ import { sunAt } from '@rammer/core/light/sunAt';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { useUi } from '../../store/ui';
-import { newId, nextName } from '../../tools/names';
+import { newId, nextName } from '../../store/names';
 import { renameObject } from '../../tools/blockActions';
 import { ColourField } from '../../ui/ColourField';
 import { NameCell } from '../../ui/NameCell';

@@ -9,7 +9,7 @@ import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { useSnags } from '../../store/useSnags';
 import { FINDINGS, useUi } from '../../store/ui';
-import { newId } from '../../tools/names';
+import { newId } from '../../store/names';
 import { NameCell } from '../../ui/NameCell';
 import { Row, Table } from '../../ui/Table';
 

@@ -4,7 +4,7 @@ import { backgroundRing } from '@rammer/core/block/background';
 import { ofKind } from '@rammer/core/level/level';
 import type { Block } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
-import { newId } from '../../tools/names';
+import { newId } from '../../store/names';
 import { NumberField } from '../../ui/NumberField';
 
 const small = { padding: '1px 7px', minHeight: 24 };

@@ -4,7 +4,7 @@ import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { useUi } from '../../store/ui';
 import { fillGround } from '../../tools/fillTool';
-import { GroundBrushFields } from '../../ui/GroundBrushFields';
+import { GroundBrushFields } from './GroundBrushFields';
 import { NumberField } from '../../ui/NumberField';
 import { Profile } from '../../ui/Profile';
 import { WhyParts } from '../../ui/WhyParts';

@@ -1,6 +1,6 @@
 import { useRef, type PointerEvent } from 'react';
 import type { Vec3 } from '@rammer/core/num/vec';
-import type { LevelView } from './LevelView';
+import type { LevelView } from '../../view/LevelView';
 
 interface Props {
   view: LevelView;

@@ -2,10 +2,10 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import type { AssetSummary } from '@rammer/core/kit/summary';
 import { ofKind } from '@rammer/core/level/level';
-import { call, LONG } from '../store/api';
-import { assetFile } from '../store/assetFile';
-import type { Session } from '../store/session';
-import type { LevelView } from '../view/LevelView';
+import { call, LONG } from '../../outbox/api';
+import { assetFile } from '../../store/assetFile';
+import type { Session } from '../../store/session';
+import type { LevelView } from '../../view/LevelView';
 
 interface Props {
   session: Session;

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { liftVolumes, type CutAndFill } from '@rammer/core/earth/volume';
-import type { Session } from '../../store/session';
+import type { Session } from './session';
 
 const NONE: ReadonlyMap<string, CutAndFill> = new Map();
 

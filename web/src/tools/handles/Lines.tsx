@@ -1,13 +1,13 @@
 import type { RefObject } from 'react';
 import { ofKind } from '@rammer/core/level/level';
 import { heightAt } from '@rammer/core/earth/sample';
-import type { Session } from '../store/session';
-import { useSession } from '../store/useSession';
-import { useUi } from '../store/ui';
-import { drapedPath } from './draped';
-import type { LevelView } from './LevelView';
+import type { Session } from '../../store/session';
+import { useSession } from '../../store/useSession';
+import { useUi } from '../../store/ui';
+import { drapedPath } from '../../view/draped';
+import type { LevelView } from '../../view/LevelView';
 import { OutlineHandles } from './OutlineHandles';
-import { useDrawnFrame } from './useFrame';
+import { useDrawnFrame } from '../../view/useFrame';
 
 /**
  * Lines that lie on the ground: the play bounds in Block and Play, its corners to be dragged while nothing is selected, and the

@@ -1,14 +1,14 @@
 import type { RefObject } from 'react';
 import { presentMarkers } from '@rammer/core/level/level';
 import type { Vec3 } from '@rammer/core/num/vec';
-import type { Session } from '../store/session';
-import { usePointer } from '../store/pointer';
-import { useUi } from '../store/ui';
-import { useWalkArea } from '../store/walkArea';
-import type { Tool } from '../tools/tool';
-import type { LevelView } from './LevelView';
-import { poseToText } from './rig';
-import { useDrawnFrame } from './useFrame';
+import type { Session } from '../../store/session';
+import { usePointer } from '../../store/pointer';
+import { useUi } from '../../store/ui';
+import { useWalkArea } from '../../store/walkArea';
+import type { Tool } from '../tool';
+import type { LevelView } from '../../view/LevelView';
+import { poseToText } from '../../view/rig';
+import { useDrawnFrame } from '../../view/useFrame';
 
 /** Marks over the view: tool rings and labels, markers, the way, the north arrow, the scale bar. Double strokes, so that they read on grass and on rock. */
 export function Marks({ session, view, tool }: { session: Session; view: LevelView; tool: RefObject<Tool | undefined> }) {

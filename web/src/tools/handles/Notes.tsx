@@ -1,11 +1,11 @@
 import { useState } from 'react';
 import { ofKind } from '@rammer/core/level/level';
-import type { Session } from '../store/session';
-import { useSession } from '../store/useSession';
-import { useUi } from '../store/ui';
-import { newId } from '../tools/names';
-import type { LevelView } from './LevelView';
-import { useDrawnFrame } from './useFrame';
+import type { Session } from '../../store/session';
+import { useSession } from '../../store/useSession';
+import { useUi } from '../../store/ui';
+import { newId } from '../../store/names';
+import type { LevelView } from '../../view/LevelView';
+import { useDrawnFrame } from '../../view/useFrame';
 
 const PIN_M = 1.6;
 

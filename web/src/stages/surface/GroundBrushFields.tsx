@@ -1,10 +1,10 @@
 import type { ReactNode } from 'react';
 import { BRUSH_DEFAULTS } from '@rammer/core/earth/brush';
 import { playerBody } from '@rammer/core/level/level';
-import type { Session } from '../store/session';
-import { useUi } from '../store/ui';
-import { BrushDrawing } from './BrushDrawing';
-import { NumberField } from './NumberField';
+import type { Session } from '../../store/session';
+import { useUi } from '../../store/ui';
+import { BrushDrawing } from '../../ui/BrushDrawing';
+import { NumberField } from '../../ui/NumberField';
 
 /** A full dab is drawn as high as a strong dab of sculpting, metres. */
 const DRAWN = 0.15;

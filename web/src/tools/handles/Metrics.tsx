@@ -5,9 +5,9 @@ import { isMade } from '@rammer/core/level/instance';
 import { ofKind, playerBody } from '@rammer/core/level/level';
 import type { Block, Gap } from '@rammer/core/level/objects';
 import { add } from '@rammer/core/num/vec';
-import type { Session } from '../store/session';
-import { newId, nextName } from '../tools/names';
-import type { LevelView } from './LevelView';
+import type { Session } from '../../store/session';
+import { newId, nextName } from '../../store/names';
+import type { LevelView } from '../../view/LevelView';
 
 const MARK = { good: 'var(--lichen-text, var(--ink))', warning: 'var(--ochre-text)', bad: 'var(--oxide)' };
 const WANTS = ['easy', 'tight', 'impossible'] as const;

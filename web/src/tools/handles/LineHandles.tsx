@@ -4,13 +4,13 @@ import { levelToBlock } from '@rammer/core/block/solid';
 import { lineFault } from '@rammer/core/level/drawn';
 import type { Block } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
-import type { Session } from '../store/session';
-import { snapTo, useUi } from '../store/ui';
-import { setBlocks } from '../tools/blockActions';
-import { nearCorner } from '../tools/placing';
+import type { Session } from '../../store/session';
+import { snapTo, useUi } from '../../store/ui';
+import { setBlocks } from '../blockActions';
+import { nearCorner } from '../placing';
 import { CornerHandles } from './CornerHandles';
-import type { LevelView } from './LevelView';
-import { rayPlane } from './project';
+import type { LevelView } from '../../view/LevelView';
+import { rayPlane } from '../../view/project';
 
 interface Props {
   session: Session;

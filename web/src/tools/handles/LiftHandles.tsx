@@ -3,16 +3,16 @@ import { heightAt } from '@rammer/core/earth/sample';
 import { routeLine } from '@rammer/core/earth/routeLine';
 import { parseObject, type Landform, type Lift, type Pad, type Route } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
-import type { Session } from '../store/session';
-import { snapTo, useUi } from '../store/ui';
-import { useSession } from '../store/useSession';
-import { chosenLift, setLift } from '../tools/lifts';
-import { mm } from '../tools/things';
+import type { Session } from '../../store/session';
+import { snapTo, useUi } from '../../store/ui';
+import { useSession } from '../../store/useSession';
+import { chosenLift, setLift } from '../lifts';
+import { mm } from '../things';
 import { CornerHandles } from './CornerHandles';
-import type { LevelView } from './LevelView';
+import type { LevelView } from '../../view/LevelView';
 import { OutlineHandles } from './OutlineHandles';
-import { rayPlane } from './project';
-import { useDrawnFrame } from './useFrame';
+import { rayPlane } from '../../view/project';
+import { useDrawnFrame } from '../../view/useFrame';
 import { WindowHandles } from './WindowHandles';
 
 /** The chosen lift in the view: its outline on the ground and that of its mask, and their corners to be dragged. */

@@ -2,15 +2,15 @@ import { useState, type PointerEvent } from 'react';
 import { moverPeriod } from '@rammer/core/block/mover';
 import type { Block, Stop } from '@rammer/core/level/objects';
 import { add, sub, type Vec3 } from '@rammer/core/num/vec';
-import type { Session } from '../store/session';
-import { useSession } from '../store/useSession';
-import { snapTo, useUi } from '../store/ui';
-import { setBlocks } from '../tools/blockActions';
-import { edgePath } from './blockMesh';
+import type { Session } from '../../store/session';
+import { useSession } from '../../store/useSession';
+import { snapTo, useUi } from '../../store/ui';
+import { setBlocks } from '../blockActions';
+import { edgePath } from '../../view/blockMesh';
 import { CornerHandles } from './CornerHandles';
-import type { LevelView } from './LevelView';
-import { rayAlongAxis, rayPlane } from './project';
-import { useDrawnFrame } from './useFrame';
+import type { LevelView } from '../../view/LevelView';
+import { rayAlongAxis, rayPlane } from '../../view/project';
+import { useDrawnFrame } from '../../view/useFrame';
 
 const UP: Vec3 = [0, 1, 0];
 /** Pixels between the times of two stops, below which only the first is written. */

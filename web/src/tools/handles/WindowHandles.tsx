@@ -2,12 +2,12 @@ import type { PointerEvent, RefObject } from 'react';
 import { heightAt } from '@rammer/core/earth/sample';
 import type { Point2 } from '@rammer/core/num/outline';
 import type { Vec3 } from '@rammer/core/num/vec';
-import type { Session } from '../store/session';
-import { useUi, type WorkWindow } from '../store/ui';
+import type { Session } from '../../store/session';
+import { useUi, type WorkWindow } from '../../store/ui';
 import { CornerHandles } from './CornerHandles';
-import { drapedPath } from './draped';
-import type { LevelView } from './LevelView';
-import { rayPlane } from './project';
+import { drapedPath } from '../../view/draped';
+import type { LevelView } from '../../view/LevelView';
+import { rayPlane } from '../../view/project';
 
 /** The work window: a rectangle on the ground, dragged by its two corners. */
 export function WindowHandles({

@@ -2,13 +2,13 @@ import { useState, type PointerEvent, type RefObject } from 'react';
 import { heightAt } from '@rammer/core/earth/sample';
 import { crossing, type Point2 } from '@rammer/core/num/outline';
 import type { Vec3 } from '@rammer/core/num/vec';
-import type { Session } from '../store/session';
-import { snapTo, useUi } from '../store/ui';
-import { mm } from '../tools/things';
+import type { Session } from '../../store/session';
+import { snapTo, useUi } from '../../store/ui';
+import { mm } from '../things';
 import { CornerHandles } from './CornerHandles';
-import { drapedPath } from './draped';
-import type { LevelView } from './LevelView';
-import { rayPlane } from './project';
+import { drapedPath } from '../../view/draped';
+import type { LevelView } from '../../view/LevelView';
+import { rayPlane } from '../../view/project';
 
 interface Props {
   session: Session;

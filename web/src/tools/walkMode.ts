@@ -4,9 +4,9 @@ import { playerBody } from '@rammer/core/level/level';
 import { makeWalker, WALK_STEP, type Mover, type Walker } from '@rammer/core/play/walker';
 import type { Pose } from '@rammer/core/level/objects';
 import type { LevelView } from '../view/LevelView';
-import type { Session } from './session';
-import { usePointer } from './pointer';
-import { useUi } from './ui';
+import type { Session } from '../store/session';
+import { usePointer } from '../store/pointer';
+import { useUi } from '../store/ui';
 
 /** Walking the level: the body, the keys held, and the view to come back to. */
 export interface WalkMode {

@@ -5,10 +5,10 @@ import { meshGrid } from '@rammer/core/block/placedMesh';
 import type { Block } from '@rammer/core/level/objects';
 import { normalize, scale, sub, type Vec3 } from '@rammer/core/num/vec';
 import { groundAt } from '@rammer/core/surface/groundAt';
-import type { Session } from '../store/session';
-import { moveThings } from '../tools/things';
-import { NumberField } from '../ui/NumberField';
-import type { LevelView } from './LevelView';
+import type { Session } from '../../store/session';
+import { moveThings } from '../things';
+import { NumberField } from '../../ui/NumberField';
+import type { LevelView } from '../../view/LevelView';
 
 /** Neighbours farther than this are no matter, metres. */
 const FAR = 30;
