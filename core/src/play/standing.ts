@@ -282,7 +282,8 @@ export interface FeetAt {
 }
 
 /**
- * Whether nothing is within a body's sides all along a short straight line between two places it stands at. Never true where it is not so; false also where the heights leave it open.
+ * Whether nothing is within a body's sides all along a short straight line between two places it stands at. Never true
+ * where it is not so; false also where the heights leave it open.
  *
  * @param tan rise over run of what it stands on
  */
