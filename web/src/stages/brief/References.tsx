@@ -7,6 +7,7 @@ import { addReference } from '../../store/pictures';
 import type { Session } from '../../store/session';
 import { renameObject } from '../../tools/blockActions';
 import { mm } from '../../tools/things';
+import { BoardFields } from './BoardFields';
 import { NameCell } from '../../ui/NameCell';
 import { NumberField } from '../../ui/NumberField';
 import type { LevelView } from '../../view/LevelView';
@@ -21,7 +22,7 @@ export function References({ session, view, onPose }: { session: Session; view?:
   const file = useRef<HTMLInputElement>(null);
   const [fitting, setFitting] = useState<string>();
   const [busy, setBusy] = useState(false);
-  const set = (r: Reference, fields: Partial<Reference>, verb: string) =>
+  const set = (r: Reference, fields: Record<string, unknown>, verb: string) =>
     session.commit({ kind: 'set', patches: [{ id: r.id, set: fields }] }, `${verb} ${r.name}`);
   const add = (picked: File) => {
     setBusy(true);
@@ -146,6 +147,7 @@ export function References({ session, view, onPose }: { session: Session; view?:
                 fit
               </button>
             </div>
+            {r.mode === 'board' && <BoardFields board={r} set={(fields, verb) => set(r, fields, verb)} />}
           </div>
         );
       })}
