@@ -16,7 +16,7 @@ export function Bench({ session, over = false, whole = false, children }: { sess
   const width = useUi((s) => s.benchWidth);
   const drag = useRef<{ x: number; w: number }>(undefined);
   const s = settingsOf(session.level);
-  const set = useUi.getState().set;
+  const set = useUi.setState;
   if (folded && !whole) {
     return (
       <aside

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { Session } from '../store/session';
+import { useBlockDraft } from '../store/blockDraft';
 import { useUi } from '../store/ui';
 import { useWalkArea } from '../store/walkArea';
 import { Sheet } from './Sheet';
@@ -25,7 +26,8 @@ function Opened({ id, again }: { id: string; again(): void }) {
           return;
         }
         current = s;
-        useUi.setState({ selection: [], isolated: undefined, workPlane: undefined, running: false, mode: 'orbit', tool: 'select', lastTool: {} });
+        useUi.setState({ selection: [], isolated: undefined, workPlane: undefined, mode: 'orbit', tool: 'select', lastTool: {} });
+        useBlockDraft.setState({ running: false });
         useWalkArea.setState({
           snags: [],
           areas: undefined,

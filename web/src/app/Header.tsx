@@ -48,7 +48,7 @@ export function Header({ session, onMode, onSheet, room }: { session: Session; o
       {room !== 'phone' && (
         <label className="flex items-center gap-1">
           {room === 'wide' && <span className="label">overlay</span>}
-          <select className="textf" aria-label="overlay" value={overlay} onChange={(e) => useUi.getState().set({ overlay: e.target.value as typeof overlay })}>
+          <select className="textf" aria-label="overlay" value={overlay} onChange={(e) => useUi.setState({ overlay: e.target.value as typeof overlay })}>
             {OVERLAYS.map((r) => (
               <option key={r}>{r}</option>
             ))}
@@ -60,7 +60,7 @@ export function Header({ session, onMode, onSheet, room }: { session: Session; o
           className="act"
           aria-pressed={workLight}
           aria-label="work light"
-          onClick={() => useUi.getState().set({ workLight: !workLight })}
+          onClick={() => useUi.setState({ workLight: !workLight })}
           title={hint('even light without shadows', 'KeyL')}
         >
           <Sun size={14} aria-hidden />

@@ -4,6 +4,8 @@ import type { Pose } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { usePointer } from '../store/pointer';
+import { useEarth } from '../store/earthDraft';
+import { useSpending } from '../store/spending';
 import { useUi, type ViewMode } from '../store/ui';
 import { shownThreat, useWalkArea } from '../store/walkArea';
 import { asBlock } from '../tools/asBlock';
@@ -48,6 +50,8 @@ import { useKeyLabel } from '../store/keys';
 export function Sheet({ session }: { session: Session }) {
   const [view, setView] = useState<LevelView>();
   const ui = useUi();
+  const earth = useEarth();
+  const spending = useSpending();
   const centre = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 800, height: 600 });
   const { firstPose } = useLink(session, view);
@@ -99,9 +103,9 @@ export function Sheet({ session }: { session: Session }) {
     view?.setOverlay(ui.overlay);
     view?.blocks.markStill(ui.overlay === 'blockout');
     view?.setWorkLight(ui.workLight);
-    view?.setWithout(ui.without);
+    view?.setWithout(spending.without);
     view?.isolate(ui.isolated);
-  }, [view, ui.overlay, ui.workLight, ui.without, ui.isolated, dots]);
+  }, [view, ui.overlay, ui.workLight, spending.without, ui.isolated, dots]);
 
   usePeople(session, view, walking.walk !== undefined);
   useRunning(view, walking.walk !== undefined);
@@ -171,7 +175,7 @@ export function Sheet({ session }: { session: Session }) {
   const holdBefore = useCallback(
     (on: boolean) => {
       view?.showLighting(on ? lightingBefore.current : undefined);
-      view?.setWithout(on ? new Set() : useUi.getState().without);
+      view?.setWithout(on ? new Set() : useSpending.getState().without);
     },
     [view, lightingBefore],
   );
@@ -183,7 +187,7 @@ export function Sheet({ session }: { session: Session }) {
   );
   useShortcuts(shortcuts, walking);
 
-  const chosen = ui.stage === 'earth' && ui.tool === 'select' && ui.lift ? session.level.object(ui.lift) : undefined;
+  const chosen = ui.stage === 'earth' && ui.tool === 'select' && earth.lift ? session.level.object(earth.lift) : undefined;
   const route = chosen?.kind === 'lift' && chosen.lift === 'route' && !walking.walk ? chosen : undefined;
   const landform = chosen?.kind === 'lift' && chosen.lift === 'landform' && !walking.walk ? chosen : undefined;
 

@@ -72,7 +72,7 @@ export function StatusLine({ session }: { session: Session }) {
           }}
           onClick={() => {
             useUi.getState().setStage('play');
-            useUi.getState().set({ findings: 'snags' });
+            useUi.setState({ findings: 'snags' });
           }}
         >
           {open.length} {open.length === 1 ? 'snag' : 'snags'}

@@ -3,7 +3,10 @@ import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import { NO_KEY } from '../store/keys';
 import { usePointer } from '../store/pointer';
-import { nextOp, OVERLAYS, setNextOp, STAGES, useUi, type StageId, type ViewMode } from '../store/ui';
+import { nextOp, setNextOp } from '../store/blockDraft';
+import { useEarth } from '../store/earthDraft';
+import { useGround } from '../store/groundDraft';
+import { OVERLAYS, STAGES, useUi, type StageId, type ViewMode } from '../store/ui';
 import { isolate } from '../tools/blockActions';
 import { chosenLift, removeLift } from '../tools/lifts';
 import { dropThings } from '../tools/dropThings';
@@ -54,15 +57,15 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
   const onGround = () => ['paint', 'unpaint', 'smudge', 'replace', 'sow', 'clear'].includes(s().tool);
   const radius = (k: number) => {
     const size = (r: number) => Math.min(200, Math.max(0.5, round(r * k)));
-    if (onGround()) s().setGroundBrush({ radius: size(s().groundBrush.radius) });
-    else s().setBrush({ radius: size(s().brush.radius) });
+    if (onGround()) useGround.getState().setGroundBrush({ radius: size(useGround.getState().groundBrush.radius) });
+    else useEarth.getState().setBrush({ radius: size(useEarth.getState().brush.radius) });
   };
   const strength = (k: number) => {
-    if (onGround()) s().setGroundBrush({ strength: Math.min(1, Math.max(0.01, round(s().groundBrush.strength * k))) });
-    else s().setBrush({ strength: Math.min(5, Math.max(0.005, round(s().brush.strength * k))) });
+    if (onGround()) useGround.getState().setGroundBrush({ strength: Math.min(1, Math.max(0.01, round(useGround.getState().groundBrush.strength * k))) });
+    else useEarth.getState().setBrush({ strength: Math.min(5, Math.max(0.005, round(useEarth.getState().brush.strength * k))) });
   };
   const remove = () => {
-    const lift = s().stage === 'earth' && s().tool === 'select' && s().selection.length === 0 ? chosenLift(session, s().lift) : undefined;
+    const lift = s().stage === 'earth' && s().tool === 'select' && s().selection.length === 0 ? chosenLift(session, useEarth.getState().lift) : undefined;
     if (lift) removeLift(session, lift);
     else removeThings(session);
   };
@@ -87,10 +90,10 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     { code: 'KeyG', label: 'G', does: 'slab from an outline', run: tool('slab', 'block') },
     { code: 'KeyF', label: 'F', does: 'tunnel along a line', run: tool('tunnel', 'block') },
     { code: 'KeyU', label: 'U', does: 'measure between two points', run: tool('measure', 'block') },
-    { code: 'KeyO', label: 'O', does: 'the next block a solid, or a void', run: () => setNextOp(nextOp(s()) === 'void' ? 'solid' : 'void') },
-    { code: 'KeyM', label: 'M', does: 'move', run: () => s().set({ handle: 'move', tool: 'select' }) },
-    { code: 'KeyT', label: 'T', does: 'turn', run: () => s().set({ handle: 'turn', tool: 'select' }) },
-    { code: 'KeyY', label: 'Y', does: 'size', run: () => s().set({ handle: 'size', tool: 'select' }) },
+    { code: 'KeyO', label: 'O', does: 'the next block a solid, or a void', run: () => setNextOp(nextOp(s().tool) === 'void' ? 'solid' : 'void') },
+    { code: 'KeyM', label: 'M', does: 'move', run: () => useUi.setState({ handle: 'move', tool: 'select' }) },
+    { code: 'KeyT', label: 'T', does: 'turn', run: () => useUi.setState({ handle: 'turn', tool: 'select' }) },
+    { code: 'KeyY', label: 'Y', does: 'size', run: () => useUi.setState({ handle: 'size', tool: 'select' }) },
     { code: 'KeyC', label: 'C', does: 'duplicate', run: () => duplicateThings(session) },
     { code: 'KeyJ', label: 'J', does: 'drop onto what is below', run: () => dropThings(session) },
     { code: 'KeyH', label: 'H', does: 'hide from view, or show', run: () => hideThings(session) },
@@ -122,9 +125,9 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
       code: 'KeyV',
       label: 'V',
       does: 'step through overlays',
-      run: () => s().set({ overlay: OVERLAYS[(OVERLAYS.indexOf(s().overlay) + 1) % OVERLAYS.length] }),
+      run: () => useUi.setState({ overlay: OVERLAYS[(OVERLAYS.indexOf(s().overlay) + 1) % OVERLAYS.length] }),
     },
-    { code: 'KeyL', label: 'L', does: 'work light', run: () => s().set({ workLight: !s().workLight }) },
+    { code: 'KeyL', label: 'L', does: 'work light', run: () => useUi.setState({ workLight: !s().workLight }) },
     {
       code: 'KeyB',
       label: 'B',
@@ -145,7 +148,7 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     { code: 'PageDown', label: 'Page Down', does: 'farther', run: () => view?.setPose(zoomBy(view.pose, 1.25)) },
     { code: 'Ctrl+KeyZ', label: 'Ctrl+Z', does: 'undo', run: () => session.undoLast() },
     { code: 'Ctrl+Shift+KeyZ', label: 'Ctrl+Shift+Z', does: 'redo', run: () => session.redoNext() },
-    { code: 'Ctrl+KeyK', label: 'Ctrl+K', does: 'find a command', run: () => s().set({ finder: true }) },
-    { code: 'Shift+Slash', label: '?', does: 'list of keys', run: () => s().set({ help: true }) },
+    { code: 'Ctrl+KeyK', label: 'Ctrl+K', does: 'find a command', run: () => useUi.setState({ finder: true }) },
+    { code: 'Shift+Slash', label: '?', does: 'list of keys', run: () => useUi.setState({ help: true }) },
   ];
 }

@@ -1,10 +1,10 @@
 import { useEffect } from 'react';
-import { useUi } from '../store/ui';
+import { useBlockDraft } from '../store/blockDraft';
 import type { LevelView } from '../view/LevelView';
 
 /** Lets the movers run in the view while nobody walks: in Walk they run by the body's own clock. */
 export function useRunning(view: LevelView | undefined, walking: boolean): void {
-  const running = useUi((s) => s.running);
+  const running = useBlockDraft((s) => s.running);
   useEffect(() => {
     if (!view || !running || walking) return;
     const start = performance.now();

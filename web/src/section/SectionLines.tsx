@@ -20,7 +20,7 @@ interface Props {
 export function SectionLines({ session, own, metres, current }: Props) {
   const lines = ofKind(session.level, 'section');
   const tool = useUi((s) => s.tool);
-  const { set, setTool } = useUi.getState();
+  const { setTool } = useUi.getState();
   const keep = () => {
     const { from, to } = current();
     const id = newId('section');
@@ -31,7 +31,7 @@ export function SectionLines({ session, own, metres, current }: Props) {
         'keep a section line',
       )
     )
-      set({ sectionLine: id });
+      useUi.setState({ sectionLine: id });
   };
   const rename = (name: string) => {
     if (own && name.trim() && name.trim() !== own.name)
@@ -48,7 +48,7 @@ export function SectionLines({ session, own, metres, current }: Props) {
         className="label h-[22px] max-w-[150px] border-0 bg-transparent"
         aria-label="the section runs along"
         value={own?.id ?? ''}
-        onChange={(e) => set({ sectionLine: e.target.value || undefined })}
+        onChange={(e) => useUi.setState({ sectionLine: e.target.value || undefined })}
       >
         <option value="">along the view</option>
         {lines.map((l) => (

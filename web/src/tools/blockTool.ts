@@ -4,6 +4,7 @@ import { sinCosDeg } from '@rammer/core/num/trig';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { blockToLevel, levelToBlock } from '@rammer/core/block/solid';
 import { rayAlongAxis, rayPlane } from '../view/project';
+import { useBlockDraft } from '../store/blockDraft';
 import { snapTo, useUi } from '../store/ui';
 import { newId, nextName } from '../store/names';
 import { placeAt } from './placing';
@@ -79,7 +80,7 @@ export function blockTool(shape: Block['shape'], context: ToolContext): Tool {
 
   /** What the shape and the choice of solid or void add to a block of a size. */
   const own = ([l, h, w]: Block['size']): Partial<Block> => ({
-    ...(useUi.getState().blockOp === 'void' ? { op: 'void' as const } : {}),
+    ...(useBlockDraft.getState().blockOp === 'void' ? { op: 'void' as const } : {}),
     ...(shape === 'stair'
       ? { steps: Math.max(1, Math.ceil(h / RISER)) }
       : shape === 'terraces'
@@ -93,14 +94,14 @@ export function blockTool(shape: Block['shape'], context: ToolContext): Tool {
   const throughWall = (e: ToolEvent): Block | undefined => {
     const host = e.pick?.host;
     const wall = host?.kind === 'block' ? session.level.object(host.id) : undefined;
-    if (useUi.getState().blockOp !== 'void' || wall?.kind !== 'block' || Math.abs(e.pick!.normal[1]) > 0.3) return undefined;
+    if (useBlockDraft.getState().blockOp !== 'void' || wall?.kind !== 'block' || Math.abs(e.pick!.normal[1]) > 0.3) return undefined;
     const { point, normal } = e.pick!;
     const [sin, cos] = sinCosDeg(wall.turn);
     // How far the wall goes in along the face's normal: as its mesh is there, else its length or its width.
     const alongLength = Math.abs(normal[0] * cos - normal[2] * sin);
     const mesh = session.scene.solids.built.get(wall.id);
     const thick = (mesh && thicknessAt(mesh, point, [-normal[0], -normal[1], -normal[2]])) ?? (alongLength > 0.7 ? wall.size[0] : wall.size[2]);
-    const [l, h] = useUi.getState().blockSize;
+    const [l, h] = useBlockDraft.getState().blockSize;
     const size: Block['size'] = [l, h, mm(thick + 2 * THROUGH)];
     const low = point[1] - wall.at[1] < h;
     return {
@@ -147,7 +148,7 @@ export function blockTool(shape: Block['shape'], context: ToolContext): Tool {
     phase = 'idle';
     height = 0;
     typed = '';
-    useUi.getState().set({ typed: '' });
+    useUi.setState({ typed: '' });
     view.aids.setGhost(undefined);
   };
 
@@ -211,7 +212,7 @@ export function blockTool(shape: Block['shape'], context: ToolContext): Tool {
             set(opening);
             return;
           }
-          const [l, h, w] = useUi.getState().blockSize;
+          const [l, h, w] = useBlockDraft.getState().blockSize;
           const back = upright(e) ? w / 2 : 0;
           base = {
             min: [from![0] - l / 2, from![2] - w / 2 + back],
@@ -229,7 +230,7 @@ export function blockTool(shape: Block['shape'], context: ToolContext): Tool {
           return;
         }
         on = undefined;
-        height = useUi.getState().blockSize[1];
+        height = useBlockDraft.getState().blockSize[1];
         phase = 'height';
         show();
       } else if (phase === 'height') {
@@ -253,7 +254,7 @@ export function blockTool(shape: Block['shape'], context: ToolContext): Tool {
       } else return false;
       const value = Number(typed);
       if (typed && Number.isFinite(value) && value >= MIN_BLOCK) height = value;
-      useUi.getState().set({ typed });
+      useUi.setState({ typed });
       show();
       return true;
     },

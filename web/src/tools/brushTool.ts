@@ -8,7 +8,7 @@ import type { HeightPicture } from '@rammer/core/earth/survey';
 import { sinCosDeg } from '@rammer/core/num/trig';
 import { packRaster, toBase64 } from '@rammer/core/num/fixed';
 import type { Vec3 } from '@rammer/core/num/vec';
-import { useUi } from '../store/ui';
+import { useEarth } from '../store/earthDraft';
 import { sculptedLift } from './sculptedLift';
 import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
 
@@ -26,7 +26,7 @@ export function brushTool({ session, view }: ToolContext): Tool {
 
   const put = (points: [number, number][], e: Pick<ToolEvent, 'shift' | 'pressure'>) => {
     if (!stroke) return;
-    const brush = { ...useUi.getState().brush };
+    const brush = { ...useEarth.getState().brush };
     if (e.shift) brush.kind = reversed(brush.kind);
     // A pen presses; a mouse always presses fully.
     brush.strength *= e.pressure ?? 1;
@@ -57,9 +57,9 @@ export function brushTool({ session, view }: ToolContext): Tool {
   return {
     begin(e) {
       if (!e.pick) return false;
-      const ui = useUi.getState();
+      const earth = useEarth.getState();
       if (e.alt) {
-        ui.setBrush({ levelTo: Math.round(e.pick.point[1] * 100) / 100 });
+        earth.setBrush({ levelTo: Math.round(e.pick.point[1] * 100) / 100 });
         return true;
       }
       const lift = sculptedLift(session);
@@ -72,8 +72,8 @@ export function brushTool({ session, view }: ToolContext): Tool {
     move(e) {
       over = e.pick?.point;
       // A print is set once a press.
-      if (!stroke || !last || !e.pick || useUi.getState().brush.kind === 'print') return;
-      const points = dabsAlong(last, [e.pick.point[0], e.pick.point[2]], useUi.getState().brush.radius, useUi.getState().brush.spacing);
+      if (!stroke || !last || !e.pick || useEarth.getState().brush.kind === 'print') return;
+      const points = dabsAlong(last, [e.pick.point[0], e.pick.point[2]], useEarth.getState().brush.radius, useEarth.getState().brush.spacing);
       if (points.length === 0) return;
       last = points[points.length - 1];
       put(points, e);
@@ -81,7 +81,7 @@ export function brushTool({ session, view }: ToolContext): Tool {
     end() {
       if (!stroke) return;
       const deltas = endStroke(stroke);
-      const kind = useUi.getState().brush.kind;
+      const kind = useEarth.getState().brush.kind;
       const done =
         deltas.length > 0 &&
         session.commit(
@@ -100,7 +100,7 @@ export function brushTool({ session, view }: ToolContext): Tool {
     },
     marks(): ToolMark[] {
       if (!over) return [];
-      const { brush } = useUi.getState();
+      const { brush } = useEarth.getState();
       const draped: Vec3[] = [];
       const flat: Vec3[] = [];
       for (let i = 0; i <= RING; i++) {
@@ -132,7 +132,7 @@ export function brushTool({ session, view }: ToolContext): Tool {
 
 /** The picture the print brush lays down. */
 function printAtHand(): HeightPicture {
-  const { print, ownPrint } = useUi.getState();
+  const { print, ownPrint } = useEarth.getState();
   return print === 'own' && ownPrint ? ownPrint.picture : shippedPrint(print === 'own' ? 'outcrop' : print);
 }
 

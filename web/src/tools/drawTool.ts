@@ -35,7 +35,7 @@ export function drawTool(context: ToolContext, drawing: Drawing): Tool {
   let typed = '';
   const setTyped = (text: string) => {
     typed = text;
-    useUi.getState().set({ typed: text });
+    useUi.setState({ typed: text });
   };
   const reset = () => {
     line = [];

@@ -11,7 +11,7 @@ import { smoothstep } from '@rammer/core/num/vec';
 import { fillPaint } from '@rammer/core/surface/paint';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
 import type { Session } from '../store/session';
-import { useUi } from '../store/ui';
+import { useGround } from '../store/groundDraft';
 import { drawTool } from './drawTool';
 import type { Tool, ToolContext } from './tool';
 
@@ -36,7 +36,7 @@ export const fillTool = (context: ToolContext): Tool =>
  * Soft edges lie half inside the outline, half outside.
  */
 export function fillGround(session: Session, outline?: Point2[]): boolean {
-  const { fill, surface } = useUi.getState();
+  const { fill, surface } = useGround.getState();
   const { surfaces, own } = surfacesOf(session.level);
   const chosen = surfaces.find((s) => s.id === surface) ?? surfaces[0];
   if (!own) {

@@ -4,7 +4,7 @@ import { MOST_SURFACES, PIXELS, type GroundRule, type Surface, type TextureName 
 import { surfaceFrom, surfacesOf } from '@rammer/core/surface/surfaces';
 import type { Kept } from '../store/pictures';
 import type { Session } from '../store/session';
-import { useUi } from '../store/ui';
+import { useGround } from '../store/groundDraft';
 import { newId, nextName } from '../store/names';
 
 /** Adds a surface at the end of the list and takes it to paint with. */
@@ -16,7 +16,7 @@ export function addSurface(session: Session, texture: TextureName): void {
   }
   const name = list.some((s) => s.name === texture) ? nextName(session.level, texture) : texture;
   const made = surfaceFrom(newId('surface'), name, 0, texture);
-  if (session.commit(insertInOrder(list, made, list.length), `add ${name}`)) useUi.getState().set({ surface: made.id });
+  if (session.commit(insertInOrder(list, made, list.length), `add ${name}`)) useGround.setState({ surface: made.id });
 }
 
 export function copySurface(session: Session, surface: Surface): void {
@@ -26,7 +26,7 @@ export function copySurface(session: Session, surface: Surface): void {
     return;
   }
   const made = { ...surface, id: newId('surface'), version: 1, name: nextName(session.level, surface.name.replace(/ \d+$/, '')) };
-  if (session.commit(insertInOrder(surfaces, made, surfaces.indexOf(surface) + 1), `duplicate ${surface.name}`)) useUi.getState().set({ surface: made.id });
+  if (session.commit(insertInOrder(surfaces, made, surfaces.indexOf(surface) + 1), `duplicate ${surface.name}`)) useGround.setState({ surface: made.id });
 }
 
 /** The asset of the picture a surface wears, where nothing else in the level names it. */
@@ -93,14 +93,14 @@ export function addRule(session: Session, surface: Surface): void {
     wins: false,
     on: true,
   };
-  if (session.commit(insertInOrder(rules, made, rules.length), `add the rule ${made.name}`)) useUi.getState().set({ groundRule: made.id });
+  if (session.commit(insertInOrder(rules, made, rules.length), `add the rule ${made.name}`)) useGround.setState({ groundRule: made.id });
 }
 
 export function copyRule(session: Session, rule: GroundRule): void {
   const rules = groundRulesOf(session.level);
   const made = { ...rule, id: newId('rule'), version: 1, name: nextName(session.level, rule.name.replace(/ \d+$/, '')) };
   if (session.commit(insertInOrder(rules, made, rules.findIndex((r) => r.id === rule.id) + 1), `duplicate ${rule.name}`))
-    useUi.getState().set({ groundRule: made.id });
+    useGround.setState({ groundRule: made.id });
 }
 
 /** @param set fields; `null` takes an optional one away: what is undefined would be lost on its way to the server */

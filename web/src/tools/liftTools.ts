@@ -1,6 +1,7 @@
 import { outlineFault } from '@rammer/core/level/objects';
 import type { Point2 } from '@rammer/core/num/outline';
 import type { Vec3 } from '@rammer/core/num/vec';
+import { useEarth } from '../store/earthDraft';
 import { useUi } from '../store/ui';
 import { drawTool } from './drawTool';
 import { addLift, meanGround } from './lifts';
@@ -21,8 +22,8 @@ export function landformTool(context: ToolContext): Tool {
       addLift(session, {
         lift: 'landform',
         line,
-        ...useUi.getState().landform,
-        ...(radius === undefined ? { radius: 10 } : { radius, foot: Math.min(useUi.getState().landform.foot, radius) }),
+        ...useEarth.getState().landform,
+        ...(radius === undefined ? { radius: 10 } : { radius, foot: Math.min(useEarth.getState().landform.foot, radius) }),
         seed: 1,
       })
     )
@@ -45,7 +46,7 @@ export function padTool(context: ToolContext): Tool {
         session.say(`${fault}, or take it back with Backspace`, true);
         return false;
       }
-      if (addLift(session, { lift: 'pad', outline, height: meanGround(session, outline), ...useUi.getState().pad })) useUi.getState().setTool('select');
+      if (addLift(session, { lift: 'pad', outline, height: meanGround(session, outline), ...useEarth.getState().pad })) useUi.getState().setTool('select');
       return true;
     },
   });
@@ -58,14 +59,14 @@ export function routeTool(context: ToolContext): Tool {
     what: 'route',
     closed: false,
     done(line) {
-      if (addLift(session, { lift: 'route', line, ...useUi.getState().route })) useUi.getState().setTool('select');
+      if (addLift(session, { lift: 'route', line, ...useEarth.getState().route })) useUi.getState().setTool('select');
       return true;
     },
     word(corners, to) {
       const last = corners[corners.length - 1];
       const run = Math.hypot(to[0] - last[0], to[2] - last[2]);
       const grade = run > 0 ? ((to[1] - last[1]) / run) * 100 : 0;
-      const most = useUi.getState().route.grade;
+      const most = useEarth.getState().route.grade;
       return `${grade >= 0 ? 'up' : 'down'} ${Math.abs(grade).toFixed(0)} %${Math.abs(grade) > most ? `, held to ${most} %` : ''}`;
     },
   });

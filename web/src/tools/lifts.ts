@@ -6,6 +6,7 @@ import { liftStack } from '@rammer/core/level/level';
 import type { Lift, Pad } from '@rammer/core/level/objects';
 import { placedPad } from '@rammer/core/level/padFoot';
 import type { Session } from '../store/session';
+import { useEarth } from '../store/earthDraft';
 import { useUi } from '../store/ui';
 import { newId, nextName } from '../store/names';
 import { mm } from './things';
@@ -16,7 +17,7 @@ type New<L> = L extends Lift ? Omit<L, 'id' | 'version' | 'kind' | 'order' | 'vi
 export function addLift(session: Session, given: New<Lift>): boolean {
   const lift = { id: newId('lift'), version: 1, kind: 'lift', order: 0, visible: true, name: nextName(session.level, given.lift), ...given } as Lift;
   if (!session.commit(insertLift(liftStack(session.level), lift), `add ${lift.name}`)) return false;
-  useUi.getState().set({ lift: lift.id, water: undefined });
+  useEarth.setState({ lift: lift.id, water: undefined });
   return true;
 }
 
@@ -49,14 +50,14 @@ export function placeLift(session: Session, lift: Lift, to: number): void {
 export function copyLift(session: Session, lift: Lift): void {
   const id = newId('lift');
   const edit = duplicateLift(session.level, lift.id, { id, name: nextName(session.level, lift.name.replace(/ \d+$/, '')) });
-  if (edit && session.commit(edit, `duplicate ${lift.name}`)) useUi.getState().set({ lift: id });
+  if (edit && session.commit(edit, `duplicate ${lift.name}`)) useEarth.setState({ lift: id });
 }
 
 export function mergeLift(session: Session, lift: Lift): void {
   const id = newId('lift');
   const merged = mergeDown(session.level, session.terrain, lift.id, { id, name: nextName(session.level, 'merged') });
   if (!merged.ok) session.say(merged.message, true);
-  else if (session.commit(merged.edit, `merge ${lift.name} down`)) useUi.getState().set({ lift: id });
+  else if (session.commit(merged.edit, `merge ${lift.name} down`)) useEarth.setState({ lift: id });
 }
 
 /** A pad under what is selected; it follows when that moves. */
@@ -75,7 +76,7 @@ export function padUnderSelection(session: Session): void {
     return;
   }
   const { outline, height } = placedPad(session.level, { outline: [] as Point2[], height: 0, follows });
-  if (addLift(session, { lift: 'pad', outline, height, ...useUi.getState().pad, follows })) useUi.getState().setTool('select');
+  if (addLift(session, { lift: 'pad', outline, height, ...useEarth.getState().pad, follows })) useUi.getState().setTool('select');
 }
 
 const footOf = ({ min, max }: ReturnType<typeof assetBounds>): Point2[] => [

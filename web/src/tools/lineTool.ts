@@ -2,7 +2,8 @@ import { graded, relined } from '@rammer/core/block/drawn';
 import { lineFault, type DrawnShape } from '@rammer/core/level/drawn';
 import type { Block } from '@rammer/core/level/objects';
 import { distance, type Vec3 } from '@rammer/core/num/vec';
-import { nextOp, snapTo, useUi } from '../store/ui';
+import { nextOp, useBlockDraft } from '../store/blockDraft';
+import { snapTo, useUi } from '../store/ui';
 import { parseQuantity } from '../ui/quantity';
 import { rayPlane } from '../view/project';
 import { newId, nextName } from '../store/names';
@@ -36,12 +37,12 @@ export function lineTool(shape: DrawnShape, context: ToolContext): Tool {
   };
   const setTyped = (text: string) => {
     typed = text;
-    useUi.getState().set({ typed: text });
+    useUi.setState({ typed: text });
   };
 
   /** The block along some corners, and why it cannot be. */
   const blockOf = (corners: Vec3[], closed: boolean): { block?: Block; fault?: string } => {
-    const { drawn, grade } = useUi.getState();
+    const { drawn, grade } = useBlockDraft.getState();
     const { tall, wide } = drawn[shape];
     const own: Block = {
       id: 'draft',
@@ -56,7 +57,7 @@ export function lineTool(shape: DrawnShape, context: ToolContext): Tool {
       out: false,
       tall,
       ...(shape === 'slab' ? {} : { wide }),
-      ...(nextOp(useUi.getState()) === 'void' ? { op: 'void' } : {}),
+      ...(nextOp(useUi.getState().tool) === 'void' ? { op: 'void' } : {}),
       ...(closed && shape === 'wall' ? { closed: true } : {}),
       line: shape === 'tunnel' ? graded(corners, grade / 100) : corners,
     };
@@ -73,7 +74,8 @@ export function lineTool(shape: DrawnShape, context: ToolContext): Tool {
       on = place?.on;
       return;
     }
-    const { snap, followGround } = useUi.getState();
+    const { snap } = useUi.getState();
+    const { followGround } = useBlockDraft.getState();
     const last = line[line.length - 1];
     const first = view.project(line[0]);
     if (shape !== 'tunnel' && line.length > 2 && first && Math.hypot(first.x - e.x, first.y - e.y) < CLOSE_PX) {

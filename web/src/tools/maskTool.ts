@@ -1,5 +1,6 @@
 import { outlineFault } from '@rammer/core/level/kinds/lift';
 import type { Point2 } from '@rammer/core/num/outline';
+import { useEarth } from '../store/earthDraft';
 import { useUi } from '../store/ui';
 import { drawTool } from './drawTool';
 import { chosenLift, setLift } from './lifts';
@@ -16,7 +17,8 @@ export const maskTool = (context: ToolContext): Tool =>
     done(corners) {
       const { session } = context;
       const ui = useUi.getState();
-      const lift = chosenLift(session, ui.lift);
+      const earth = useEarth.getState();
+      const lift = chosenLift(session, earth.lift);
       const line = corners.map(([x, , z]): Point2 => [x, z]);
       const fault = outlineFault(line);
       if (!lift || fault) {

@@ -2,7 +2,7 @@ import { MOST_SURFACES } from '@rammer/core/level/objects';
 import { paintDab, replaceDab, smudgeDab } from '@rammer/core/surface/paint';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
 import { whyGround } from '@rammer/core/surface/why';
-import { useUi } from '../store/ui';
+import { useGround } from '../store/groundDraft';
 import { strokeTool, withStroke } from './strokeTool';
 import type { Tool, ToolContext, ToolEvent } from './tool';
 
@@ -17,7 +17,7 @@ export function paintTool(which: PaintKind, context: ToolContext): Tool {
   const { session, view } = context;
   const onTop = (e: ToolEvent) => e.pick !== undefined && e.pick.host.kind !== 'terrain';
   const erases = (e?: ToolEvent) => which === 'unpaint' || (which === 'paint' && e?.shift);
-  const target = (e: ToolEvent) => (erases(e) ? undefined : useUi.getState().surface);
+  const target = (e: ToolEvent) => (erases(e) ? undefined : useGround.getState().surface);
   const name = (id: string | undefined) => session.level.object(id ?? '')?.name ?? '';
   let load = new Float64Array(MOST_SURFACES);
   return strokeTool(context, {
@@ -27,25 +27,25 @@ export function paintTool(which: PaintKind, context: ToolContext): Tool {
       const has = (id: string | undefined) => surfaces.some((s) => s.id === id);
       if (!own) return 'this level has no surfaces of its own yet: add them in stage Surface';
       if (which !== 'smudge' && target(e) !== undefined && !has(target(e))) return 'pick a surface to paint';
-      if (which === 'replace' && !has(useUi.getState().replaced)) return 'pick the surface that goes, or take it from the ground with Alt';
-      if (which === 'replace' && useUi.getState().replaced === target(e)) return 'the surface that goes and the one that comes are the same: pick another';
+      if (which === 'replace' && !has(useGround.getState().replaced)) return 'pick the surface that goes, or take it from the ground with Alt';
+      if (which === 'replace' && useGround.getState().replaced === target(e)) return 'the surface that goes and the one that comes are the same: pick another';
       if (onTop(e) && e.pick!.normal[1] < 0.5) return 'only what looks up can be painted: point at the top of it';
       return undefined;
     },
     take(e) {
       const found = surfacesOf(session.level).surfaces.find((s) => s.name === e.pick!.ground);
-      if (found) useUi.getState().set(which === 'replace' ? { replaced: found.id } : { surface: found.id });
+      if (found) useGround.setState(which === 'replace' ? { replaced: found.id } : { surface: found.id });
     },
     dab(stroke, [x, z], e) {
       const {
         groundBrush: { radius, hardness, strength },
         replaced,
-      } = useUi.getState();
+      } = useGround.getState();
       const ground = session.scene.ground.raster;
       const brush = { radius, hardness, strength };
       if (which === 'smudge') return smudgeDab(stroke, session.level.tiles, ground, { ...brush, load: load }, { x, z, top: onTop(e) });
       if (which === 'replace')
-        return replaceDab(stroke, session.level.tiles, ground, { ...brush, surface: useUi.getState().surface, from: replaced! }, { x, z, top: onTop(e) });
+        return replaceDab(stroke, session.level.tiles, ground, { ...brush, surface: useGround.getState().surface, from: replaced! }, { x, z, top: onTop(e) });
       return paintDab(
         stroke,
         session.level.tiles,
@@ -62,18 +62,18 @@ export function paintTool(which: PaintKind, context: ToolContext): Tool {
       which === 'smudge'
         ? 'smudge ground'
         : which === 'replace'
-          ? `${name(useUi.getState().replaced)} becomes ${name(useUi.getState().surface)}`
+          ? `${name(useGround.getState().replaced)} becomes ${name(useGround.getState().surface)}`
           : erases(e)
             ? 'erase paint'
-            : `paint ${name(useUi.getState().surface)}`,
+            : `paint ${name(useGround.getState().surface)}`,
     word: () =>
       which === 'smudge'
         ? 'drags ground along'
         : which === 'replace'
-          ? `${name(useUi.getState().replaced) || '?'} becomes ${name(useUi.getState().surface)}`
+          ? `${name(useGround.getState().replaced) || '?'} becomes ${name(useGround.getState().surface)}`
           : which === 'unpaint'
             ? 'to the rules'
-            : name(useUi.getState().surface),
+            : name(useGround.getState().surface),
   });
 }
 
@@ -83,7 +83,7 @@ export function whyGroundTool({ session }: ToolContext): Tool {
     begin(e) {
       if (!e.pick) return false;
       const [x, , z] = e.pick.point;
-      useUi.getState().set({ whyGround: whyGround(session.scene.ground.raster, session.scene.ground.source(), x, z, e.pick.host.kind !== 'terrain') });
+      useGround.setState({ whyGround: whyGround(session.scene.ground.raster, session.scene.ground.source(), x, z, e.pick.host.kind !== 'terrain') });
       return true;
     },
     move() {},

@@ -4,6 +4,7 @@ import { ofKind } from '@rammer/core/level/level';
 import type { AssetObject, Piece } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { assetFile } from '../store/assetFile';
+import { usePlanting } from '../store/planting';
 import { useUi } from '../store/ui';
 import { newId, nextName } from '../store/names';
 import { mm } from './things';
@@ -29,11 +30,11 @@ export function pieceTool(context: ToolContext): Tool {
 
   /** The chosen mesh, read once a page; `undefined` where it cannot be read or another was chosen meanwhile. */
   const load = async (): Promise<Asset | undefined> => {
-    const wanted = useUi.getState().kitAsset;
+    const wanted = usePlanting.getState().kitAsset;
     if (!wanted) return undefined;
     try {
       const read = await assetFile(wanted);
-      if (wanted !== useUi.getState().kitAsset) return undefined;
+      if (wanted !== usePlanting.getState().kitAsset) return undefined;
       hash = wanted;
       asset = read;
       return read;
@@ -45,7 +46,7 @@ export function pieceTool(context: ToolContext): Tool {
 
   const place = (e: ToolEvent) => {
     last = e;
-    if (useUi.getState().kitAsset !== hash) {
+    if (usePlanting.getState().kitAsset !== hash) {
       // The mesh is on its way; the ghost comes with it.
       void load().then((read) => {
         if (read && last === e) place(e);
@@ -57,7 +58,7 @@ export function pieceTool(context: ToolContext): Tool {
       view.aids.setAssetGhost();
       return;
     }
-    const { pieceTurn, pieceSink } = useUi.getState();
+    const { pieceTurn, pieceSink } = usePlanting.getState();
     const p = e.pick.point;
     const [x, z] = e.shift ? [mm(p[0]), mm(p[2])] : snapPiece(asset.tags, pieceTurn, p[0], p[2]);
     // A piece stands on what is pointed at; on a flank, on the height it is pointed at.
@@ -68,7 +69,7 @@ export function pieceTool(context: ToolContext): Tool {
   const put = () => {
     if (!asset || !at || !hash) return;
     const { object, there } = assetObjectFor(context, hash, asset);
-    const { pieceTurn, pieceSink } = useUi.getState();
+    const { pieceTurn, pieceSink } = usePlanting.getState();
     const piece: Piece = {
       id: newId('piece'),
       version: 1,
@@ -89,7 +90,7 @@ export function pieceTool(context: ToolContext): Tool {
     begin(e) {
       place(e);
       if (!e.pick) return false;
-      if (!useUi.getState().kitAsset) {
+      if (!usePlanting.getState().kitAsset) {
         session.say('pick a piece in the library first', true);
         return true;
       }
@@ -97,7 +98,7 @@ export function pieceTool(context: ToolContext): Tool {
         session.say('this level is read only here: take over to edit it', true);
         return true;
       }
-      if (asset && hash === useUi.getState().kitAsset) put();
+      if (asset && hash === usePlanting.getState().kitAsset) put();
       else
         void load().then((read) => {
           if (read) {
@@ -117,8 +118,8 @@ export function pieceTool(context: ToolContext): Tool {
     key(key) {
       const by = key.toLowerCase() === 'q' ? 90 : key.toLowerCase() === 'e' ? -90 : 0;
       if (by === 0) return false;
-      const turn = useUi.getState().pieceTurn + by;
-      useUi.getState().set({ pieceTurn: ((turn + 540) % 360) - 180 });
+      const turn = usePlanting.getState().pieceTurn + by;
+      usePlanting.setState({ pieceTurn: ((turn + 540) % 360) - 180 });
       if (last) place(last);
       return true;
     },
@@ -129,7 +130,7 @@ export function pieceTool(context: ToolContext): Tool {
             {
               kind: 'label',
               at: [at[0], at[1] + assetBounds(asset).max[1], at[2]],
-              text: `${asset.name}, ${at[0].toFixed(1)} ${at[2].toFixed(1)}, ${useUi.getState().pieceTurn}°`,
+              text: `${asset.name}, ${at[0].toFixed(1)} ${at[2].toFixed(1)}, ${usePlanting.getState().pieceTurn}°`,
             },
           ]
         : [];

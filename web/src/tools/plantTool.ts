@@ -7,6 +7,7 @@ import { speciesOf } from '@rammer/core/level/level';
 import type { PlantObject } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { growthWorker } from '../workers/pool';
+import { usePlanting } from '../store/planting';
 import { useUi } from '../store/ui';
 import { newId, nextName } from '../store/names';
 import { mm, setThings, thing } from './things';
@@ -60,12 +61,12 @@ export function plantTool({ session, view }: ToolContext): Tool {
       if (found) {
         grab = { ...found, pressed: [e.x, e.y], moved: false };
         at = found.plant.at;
-        useUi.getState().set({ species: found.plant.species });
+        usePlanting.setState({ species: found.plant.species });
         return true;
       }
       if (!e.pick) return false;
       const list = speciesOf(session.level);
-      const species = list.find((s) => s.id === useUi.getState().species) ?? list[0];
+      const species = list.find((s) => s.id === usePlanting.getState().species) ?? list[0];
       if (!species) {
         session.say('add a species first: pick a plant in the library', true);
         return true;
@@ -88,7 +89,7 @@ export function plantTool({ session, view }: ToolContext): Tool {
         scale,
         gone: false,
       };
-      if (session.commit({ kind: 'add', objects: [plant] }, `plant ${plant.name}`)) useUi.getState().set({ selection: [plant.id], plant: undefined });
+      if (session.commit({ kind: 'add', objects: [plant] }, `plant ${plant.name}`)) chosen(plant.id);
       return true;
     },
     move(e) {
@@ -106,18 +107,17 @@ export function plantTool({ session, view }: ToolContext): Tool {
       const { plant, generated, name } = done;
       if (!done.moved) {
         // Picked: a generated one by its name, one set by hand as any thing.
-        useUi
-          .getState()
-          .set(generated ? { selection: [], plant: { species: plant.species, name: name!, at: plant.at } } : { selection: [plant.id], plant: undefined });
+        if (generated) chosen(undefined, { species: plant.species, name: name!, at: plant.at });
+        else chosen(plant.id);
         void growthWorker()
           .why(plant.species, plant.at[0], plant.at[2])
-          .then((why) => useUi.getState().set({ why: why && { ...why, species: plant.species } }));
+          .then((why) => usePlanting.setState({ why: why && { ...why, species: plant.species } }));
         return;
       }
       const ok = generated
         ? session.commit({ kind: 'add', objects: [{ ...plant, at: at! }] }, `move ${plant.name}`)
         : setThings(session, [plant], () => ({ at: at! }), 'move');
-      if (ok) useUi.getState().set({ selection: [plant.id], plant: undefined });
+      if (ok) chosen(plant.id);
     },
     cancel() {
       grab = undefined;
@@ -125,7 +125,7 @@ export function plantTool({ session, view }: ToolContext): Tool {
     },
     cursor() {},
     key(key) {
-      const picked = useUi.getState().plant;
+      const picked = usePlanting.getState().plant;
       if ((key !== 'Delete' && key !== 'Backspace') || !picked) return false;
       const species = session.scene.plants.byId.get(picked.species);
       if (!species) return false;
@@ -150,12 +150,12 @@ export function plantTool({ session, view }: ToolContext): Tool {
         },
         `remove a ${name}`,
       );
-      if (done) useUi.getState().set({ plant: undefined });
+      if (done) usePlanting.setState({ plant: undefined });
       return true;
     },
     marks(): ToolMark[] {
       if (grab?.moved && at) return [{ kind: 'label', at, text: `${grab.plant.name}` }];
-      const picked = useUi.getState().plant;
+      const picked = usePlanting.getState().plant;
       const plants = picked && session.scene.plants.grown.find((p) => p.species === picked.species);
       if (!picked || !plants) return [];
       for (let i = 0; i < plants.count; i++) {
@@ -179,14 +179,14 @@ export function askTool({ session }: ToolContext): Tool {
     begin(e) {
       if (!e.pick) return false;
       const list = speciesOf(session.level);
-      const species = list.find((s) => s.id === useUi.getState().species) ?? list[0];
+      const species = list.find((s) => s.id === usePlanting.getState().species) ?? list[0];
       if (!species) {
         session.say('there is no species to ask about yet', true);
         return true;
       }
       void growthWorker()
         .why(species.id, e.pick.point[0], e.pick.point[2])
-        .then((why) => useUi.getState().set({ why: why && { ...why, species: species.id } }));
+        .then((why) => usePlanting.setState({ why: why && { ...why, species: species.id } }));
       return true;
     },
     move() {},
@@ -194,4 +194,10 @@ export function askTool({ session }: ToolContext): Tool {
     cancel() {},
     cursor() {},
   };
+}
+
+/** One set by hand is selected as any thing; a generated one is picked by its name. */
+function chosen(id: string | undefined, plant?: ReturnType<typeof usePlanting.getState>['plant']): void {
+  useUi.setState({ selection: id === undefined ? [] : [id] });
+  usePlanting.setState({ plant });
 }

@@ -1,3 +1,4 @@
+import { useEarth } from '../store/earthDraft';
 import { useUi } from '../store/ui';
 import { newId, nextName } from '../store/names';
 import { mm } from './things';
@@ -23,12 +24,12 @@ export function poolTool({ session }: ToolContext): Tool {
         form: 'pool' as const,
         name: nextName(session.level, 'pool'),
         seed: [mm(x), mm(z)] as [number, number],
-        height: mm(y + useUi.getState().poolDepth),
+        height: mm(y + useEarth.getState().poolDepth),
         hidden: false,
         out: false,
       };
       if (session.commit({ kind: 'add', objects: [water] }, `fill ${water.name}`)) {
-        useUi.getState().set({ water: id, lift: undefined });
+        useEarth.setState({ water: id, lift: undefined });
         useUi.getState().setTool('select');
       }
       return true;
@@ -45,7 +46,7 @@ export function poolTool({ session }: ToolContext): Tool {
             {
               kind: 'label',
               at: over,
-              text: `pool from here, ${useUi.getState().poolDepth.toFixed(2)} m deep: ${(over[1] + useUi.getState().poolDepth).toFixed(2)} m`,
+              text: `pool from here, ${useEarth.getState().poolDepth.toFixed(2)} m deep: ${(over[1] + useEarth.getState().poolDepth).toFixed(2)} m`,
             },
           ]
         : [];

@@ -1,6 +1,7 @@
 import { barred } from '@rammer/core/earth/water';
 import { playerBody } from '@rammer/core/level/level';
 import type { Vec3 } from '@rammer/core/num/vec';
+import { useEarth } from '../store/earthDraft';
 import { useUi } from '../store/ui';
 import { earthWorker } from '../workers/pool';
 import { addLift } from './lifts';
@@ -13,7 +14,7 @@ export function proposeTool({ session }: ToolContext): Tool {
   let over: Vec3 | undefined;
   let looking = false;
   const propose = async (a: Vec3, b: Vec3) => {
-    const { route, proposalSeed } = useUi.getState();
+    const { route, proposalSeed } = useEarth.getState();
     looking = true;
     session.say('looking for a way');
     try {
@@ -60,7 +61,7 @@ export function proposeTool({ session }: ToolContext): Tool {
       const rise = over[1] - from[1];
       return [
         { kind: 'ring', points: [from, over], dashed: true },
-        { kind: 'label', at: over, text: `to here, ${rise >= 0 ? 'up' : 'down'} ${Math.abs(rise).toFixed(1)} m at ${useUi.getState().route.grade} %` },
+        { kind: 'label', at: over, text: `to here, ${rise >= 0 ? 'up' : 'down'} ${Math.abs(rise).toFixed(1)} m at ${useEarth.getState().route.grade} %` },
       ];
     },
   };

@@ -2,7 +2,7 @@ import { beginStroke, endStroke } from '@rammer/core/earth/brush';
 import { rampStroke } from '@rammer/core/earth/dab';
 import { packRaster, toBase64 } from '@rammer/core/num/fixed';
 import type { Vec3 } from '@rammer/core/num/vec';
-import { useUi } from '../store/ui';
+import { useEarth } from '../store/earthDraft';
 import { sculptedLift } from './sculptedLift';
 import type { Tool, ToolContext, ToolMark } from './tool';
 
@@ -25,7 +25,7 @@ export function rampTool({ session }: ToolContext): Tool {
       const lift = sculptedLift(session);
       if (!a || !b || !lift) return;
       const buffer = beginStroke(lift.id, session.terrain.grid);
-      if (!rampStroke(buffer, session.level.tiles, a, b, useUi.getState().brush)) session.say('drag from where the ramp begins to where it ends', true);
+      if (!rampStroke(buffer, session.level.tiles, a, b, useEarth.getState().brush)) session.say('drag from where the ramp begins to where it ends', true);
       else session.commit({ kind: 'stroke', tiles: endStroke(buffer).map(({ key, delta }) => ({ key, delta: toBase64(packRaster(delta)) })) }, 'ramp ground');
     },
     cancel() {
@@ -36,7 +36,7 @@ export function rampTool({ session }: ToolContext): Tool {
     },
     marks(): ToolMark[] {
       if (!to) return [];
-      const { radius } = useUi.getState().brush;
+      const { radius } = useEarth.getState().brush;
       if (!from) return [{ kind: 'label', at: to, text: `ramp from here, ${(radius * 2).toFixed(1)} m wide` }];
       const [dx, dz] = [to[0] - from[0], to[2] - from[2]];
       const l = Math.hypot(dx, dz);

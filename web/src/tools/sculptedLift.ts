@@ -1,7 +1,7 @@
 import { liftStack } from '@rammer/core/level/level';
 import type { HandLift } from '@rammer/core/level/objects';
 import type { Session } from '../store/session';
-import { useUi } from '../store/ui';
+import { useEarth } from '../store/earthDraft';
 
 /** The hand lift strokes go into: the chosen one, else the topmost that can be sculpted, else the topmost. */
 export function handLiftAt(session: Session, chosen: string | undefined): HandLift | undefined {
@@ -11,7 +11,7 @@ export function handLiftAt(session: Session, chosen: string | undefined): HandLi
 
 /** The hand lift that strokes go into now. Says why where there is none, or where it is kept from hands. */
 export function sculptedLift(session: Session): HandLift | undefined {
-  const lift = handLiftAt(session, useUi.getState().lift);
+  const lift = handLiftAt(session, useEarth.getState().lift);
   const fault = !session.writable
     ? 'this level is read only here: take over to edit it'
     : !lift

@@ -30,7 +30,7 @@ export function sectionTool(context: ToolContext): Tool {
           'draw a section line',
         )
       ) {
-        useUi.getState().set({ sectionLine: id });
+        useUi.setState({ sectionLine: id });
         useUi.getState().setTool('select');
       }
       from = undefined;

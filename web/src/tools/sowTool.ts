@@ -1,22 +1,23 @@
 import { sowDab } from '@rammer/core/growth/sow';
 import { speciesOf } from '@rammer/core/level/level';
-import { useUi } from '../store/ui';
+import { useGround } from '../store/groundDraft';
+import { usePlanting } from '../store/planting';
 import { strokeTool, withStroke } from './strokeTool';
 import type { Tool, ToolContext, ToolEvent } from './tool';
 
 /** Sows a species to a multiple of its density, or clears it or all; Shift takes what was sown or cleared back to the rule. */
 export function sowTool(which: 'sow' | 'clear', context: ToolContext): Tool {
   const { session } = context;
-  const goal = (e: ToolEvent | undefined) => (e?.shift ? 0 : which === 'sow' ? useUi.getState().sowTo : -1);
+  const goal = (e: ToolEvent | undefined) => (e?.shift ? 0 : which === 'sow' ? usePlanting.getState().sowTo : -1);
   const chosen = () => {
     const list = speciesOf(session.level);
-    const { species, clearAll } = useUi.getState();
+    const { species, clearAll } = usePlanting.getState();
     return which === 'clear' && clearAll ? list : list.filter((s) => s.id === (species ?? list[0]?.id));
   };
   return strokeTool(context, {
     refuse: () => (chosen().length === 0 ? 'add a species first: pick a plant in the library' : undefined),
     dab(stroke, [x, z], e) {
-      const { radius, hardness, strength } = useUi.getState().groundBrush;
+      const { radius, hardness, strength } = useGround.getState().groundBrush;
       return sowDab(
         stroke,
         session.level.tiles,

@@ -3,7 +3,7 @@ import { uniteRects, type Rect } from '@rammer/core/earth/compose';
 import { packRaster, toBase64 } from '@rammer/core/num/fixed';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { groundAt } from '@rammer/core/surface/groundAt';
-import { useUi } from '../store/ui';
+import { useGround } from '../store/groundDraft';
 import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
 
 const RING = 48;
@@ -64,7 +64,7 @@ export function strokeTool({ session }: ToolContext, kind: StrokeKind): Tool {
     move(e) {
       over = e.pick?.point;
       if (!stroke || !last || !e.pick) return;
-      const points = dabsAlong(last, [e.pick.point[0], e.pick.point[2]], useUi.getState().groundBrush.radius);
+      const points = dabsAlong(last, [e.pick.point[0], e.pick.point[2]], useGround.getState().groundBrush.radius);
       if (points.length === 0) return;
       last = points[points.length - 1];
       put(points, e);
@@ -90,7 +90,7 @@ export function strokeTool({ session }: ToolContext, kind: StrokeKind): Tool {
     },
     marks(): ToolMark[] {
       if (!over) return [];
-      const { radius } = useUi.getState().groundBrush;
+      const { radius } = useGround.getState().groundBrush;
       const draped: Vec3[] = [];
       const flat: Vec3[] = [];
       for (let i = 0; i <= RING; i++) {

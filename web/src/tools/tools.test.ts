@@ -11,6 +11,7 @@ import { groundDefaults } from '@rammer/core/surface/surfaces';
 import { weave, weaveKey, weaveOf } from '@rammer/core/surface/textures';
 import { expectBits } from '../../../core/src/testing/bits';
 import { testLevel } from '../../../core/src/testing/levels';
+import { useEarth } from '../store/earthDraft';
 import { TOOLS, useUi, type ToolId } from '../store/ui';
 import { addRule, copySurface, laySurface, removeSurface, setPicture, setRule } from './grounds';
 import { makeTool } from './index';
@@ -103,10 +104,13 @@ class Bench {
   }
 }
 
-const brush = (more: Partial<typeof BRUSH_DEFAULTS>) => useUi.getState().setBrush({ ...BRUSH_DEFAULTS, ...more });
+const brush = (more: Partial<typeof BRUSH_DEFAULTS>) => useEarth.getState().setBrush({ ...BRUSH_DEFAULTS, ...more });
 const height = (b: Bench, x: number, z: number) => heightAt(b.terrain, x, z);
 
-beforeEach(() => useUi.setState({ tool: 'select', selection: [], snap: 0.5, lift: undefined, workPlane: undefined, typed: '', brush: { ...BRUSH_DEFAULTS } }));
+beforeEach(() => {
+  useUi.setState({ tool: 'select', selection: [], snap: 0.5, workPlane: undefined, typed: '' });
+  useEarth.setState({ lift: undefined, brush: { ...BRUSH_DEFAULTS } });
+});
 
 it('a tool that there is not is an error, and every one there is can be taken in hand', () => {
   const bench = new Bench();
@@ -154,7 +158,7 @@ describe('the brush as a tool', () => {
     b.drag(tool, [[44, 20]], { pressure: 0.5 });
     expect(height(b, 44, 20)).toBeCloseTo(0.2, 2);
     tool.begin(b.at(44, 20, { alt: true }));
-    expect(useUi.getState().brush.levelTo).toBeCloseTo(0.2, 2);
+    expect(useEarth.getState().brush.levelTo).toBeCloseTo(0.2, 2);
     tool.end(b.at(44, 20));
     brush({ kind: 'raise', strength: 0.4, mirror: 'east-west' });
     b.drag(tool, [[12, 50]]);
@@ -165,7 +169,7 @@ describe('the brush as a tool', () => {
   it('a print is pressed once, however far it is dragged; Shift presses it in; its frame shows its turn', () => {
     const b = new Bench();
     const tool = b.tool('print');
-    useUi.setState({ print: 'own', ownPrint: { name: 'plate', picture: { width: 2, height: 2, values: new Float32Array(4).fill(1) } } });
+    useEarth.setState({ print: 'own', ownPrint: { name: 'plate', picture: { width: 2, height: 2, values: new Float32Array(4).fill(1) } } });
     brush({ kind: 'print', radius: 4, tall: 2, hardness: 0.9 });
     b.drag(tool, [
       [20, 20],
@@ -298,7 +302,7 @@ describe('drawing by corners', () => {
     };
     draw();
     expect(b.said).toEqual(['choose a lift first']);
-    useUi.setState({ lift: 'noise' });
+    useEarth.setState({ lift: 'noise' });
     draw();
     expect((b.level.object('noise') as Lift).mask).toEqual({ slope: { band: [0, 30], soft: 5 }, outline: { line: square, soft: 2 } });
     expect(height(b, 50, 50)).toBe(0);
@@ -306,7 +310,7 @@ describe('drawing by corners', () => {
 
   it('a pool is filled from where it is clicked, as deep there as the bench says', () => {
     const b = new Bench();
-    useUi.setState({ poolDepth: 1.5 });
+    useEarth.setState({ poolDepth: 1.5 });
     const tool = b.tool('pool');
     b.click(tool, 20, 24);
     expect(ofKind(b.level, 'water')[0]).toMatchObject({ form: 'pool', seed: [20, 24], height: 1.5, name: 'pool 1' });

@@ -105,7 +105,7 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
     if (change.blocks) walker.setMovers(moversOf(session));
   });
 
-  useUi.getState().set({ mode: 'walk' });
+  useUi.setState({ mode: 'walk' });
   show();
   raf = requestAnimationFrame(tick);
 
@@ -129,7 +129,7 @@ export async function startWalk(session: Session, view: LevelView, at: Vec3): Pr
       walker.dispose();
       view.blocks.runTo(undefined);
       usePointer.setState({ feet: undefined });
-      useUi.getState().set({ mode: back.mode });
+      useUi.setState({ mode: back.mode });
       view.setPose(back.pose);
     },
   };

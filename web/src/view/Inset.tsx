@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import type { Session } from '../store/session';
-import { useUi } from '../store/ui';
+import { useSpending } from '../store/spending';
 import type { LevelView } from './LevelView';
 
 const WIDTH = 260;
@@ -8,7 +8,7 @@ const HEIGHT = 150;
 
 /** A viewpoint pinned over the view: drawn again whenever the view has come to rest after a change. */
 export function Inset({ session, view }: { session: Session; view: LevelView }) {
-  const id = useUi((s) => s.inset);
+  const id = useSpending((s) => s.inset);
   const canvas = useRef<HTMLCanvasElement>(null);
   const viewpoint = id ? session.level.object(id) : undefined;
   const pose = viewpoint?.kind === 'viewpoint' ? viewpoint.pose : undefined;
@@ -32,7 +32,7 @@ export function Inset({ session, view }: { session: Session; view: LevelView }) 
     <figure className="absolute bottom-3 right-3 m-0 border" style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }} data-testid="inset">
       <figcaption className="flex items-center gap-2 px-2 py-0.5">
         <span className="truncate">{name}</span>
-        <button className="ml-auto underline" onPointerDown={(e) => e.stopPropagation()} onClick={() => useUi.getState().set({ inset: undefined })}>
+        <button className="ml-auto underline" onPointerDown={(e) => e.stopPropagation()} onClick={() => useSpending.setState({ inset: undefined })}>
           unpin
         </button>
       </figcaption>

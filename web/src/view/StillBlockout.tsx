@@ -2,6 +2,7 @@ import { stillBlockout } from '@rammer/core/kit/swap';
 import { ofKind } from '@rammer/core/level/level';
 import type { Session } from '../store/session';
 import { useSession } from '../store/useSession';
+import { useBlockDraft } from '../store/blockDraft';
 import { useUi } from '../store/ui';
 
 /** What the overlay of blockout says: how much no asset stands for yet, and the way to its list. */
@@ -35,7 +36,7 @@ export function StillBlockout({ session }: { session: Session }) {
           style={{ padding: '1px 7px', minHeight: 24 }}
           onClick={() => {
             useUi.getState().setStage('block');
-            useUi.getState().set({ stillOnly: true });
+            useBlockDraft.setState({ stillOnly: true });
           }}
         >
           list them

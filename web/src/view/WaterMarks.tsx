@@ -1,6 +1,7 @@
 import { surfaceOver } from '@rammer/core/earth/water';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
+import { useEarth } from '../store/earthDraft';
 import { useUi } from '../store/ui';
 import { useSession } from '../store/useSession';
 import type { LevelView } from './LevelView';
@@ -11,7 +12,7 @@ export function WaterMarks({ session, view }: { session: Session; view: LevelVie
   useDrawnFrame(view);
   useSession(session);
   const stage = useUi((s) => s.stage);
-  const id = useUi((s) => s.water);
+  const id = useEarth((s) => s.water);
   const body = stage === 'earth' ? session.scene.waters.bodies.find((w) => w.id === id) : undefined;
   if (!body) return null;
   const at = (p: Vec3) => view.project(p);

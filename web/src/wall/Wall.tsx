@@ -4,7 +4,7 @@ import { BUDGET_SHARE, DEVICES, savesWithout } from '@rammer/core/cost/frame';
 import { settingsOf } from '@rammer/core/level/level';
 import type { Session } from '../store/session';
 import { useSession } from '../store/useSession';
-import { COST_SCOPES, useUi, type CostScope, type WallUnit } from '../store/ui';
+import { COST_SCOPES, useSpending, type CostScope, type WallUnit } from '../store/spending';
 import type { LevelView } from '../view/LevelView';
 import { FOLLOW_FRAMES, useDrawnFrame } from '../view/useFrame';
 import { bandsOf, spendOf, totalOf, type Band } from './spend';
@@ -48,10 +48,10 @@ const PATTERN: Record<Course, string> = {
 export function Wall({ session, view, height, narrow = false }: { session: Session; view: LevelView; height: number; narrow?: boolean }) {
   useDrawnFrame(view, FOLLOW_FRAMES);
   useSession(session);
-  const unit = useUi((s) => s.wallUnit);
-  const scope = useUi((s) => s.costScope);
-  const before = useUi((s) => s.before);
-  const without = useUi((s) => s.without);
+  const unit = useSpending((s) => s.wallUnit);
+  const scope = useSpending((s) => s.costScope);
+  const before = useSpending((s) => s.before);
+  const without = useSpending((s) => s.without);
   const [pointed, point] = useState<Band>();
   const [opened, open] = useState<ReadonlySet<Course>>(new Set());
   const device = DEVICES[settingsOf(session.level).device];
@@ -148,7 +148,7 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
       <label className="sr-only" htmlFor="wall-unit">
         what the budget shows
       </label>
-      <select id="wall-unit" className="-ml-1 bg-transparent" value={unit} onChange={(e) => useUi.getState().set({ wallUnit: e.target.value as WallUnit })}>
+      <select id="wall-unit" className="-ml-1 bg-transparent" value={unit} onChange={(e) => useSpending.setState({ wallUnit: e.target.value as WallUnit })}>
         {UNITS.map((u) => (
           <option key={u.id} value={u.id}>
             {u.name}
@@ -162,7 +162,7 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
         id="wall-scope"
         className="label -ml-1 bg-transparent"
         value={scope}
-        onChange={(e) => useUi.getState().set({ costScope: e.target.value as CostScope })}
+        onChange={(e) => useSpending.setState({ costScope: e.target.value as CostScope })}
       >
         {COST_SCOPES.map((s) => (
           <option key={s}>{s}</option>
@@ -189,7 +189,7 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
       <div className="h-[18px] truncate pl-1" title={spend.place?.name}>
         {spend.place && <span className="label">{spend.place.name}</span>}
         {without.size > 0 && (
-          <button className="underline" onClick={() => useUi.getState().set({ without: new Set() })}>
+          <button className="underline" onClick={() => useSpending.setState({ without: new Set() })}>
             {without.size} taken out
           </button>
         )}

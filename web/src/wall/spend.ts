@@ -3,7 +3,7 @@ import { baseTerm, frameOf, termOf, type Device, type Frame } from '@rammer/core
 import { placeCosts } from '@rammer/core/cost/places';
 import type { Level } from '@rammer/core/level/level';
 import type { Pose } from '@rammer/core/level/objects';
-import type { CostScope, WallUnit } from '../store/ui';
+import type { CostScope, WallUnit } from '../store/spending';
 import { hidesAny } from '../store/hidesAny';
 import type { LevelView } from '../view/LevelView';
 

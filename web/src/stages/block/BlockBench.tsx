@@ -5,6 +5,7 @@ import type { Standing } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { usePointer } from '../../store/pointer';
+import { useBlockDraft } from '../../store/blockDraft';
 import { SNAPS, useUi } from '../../store/ui';
 import { selectedBlocks } from '../../tools/blockActions';
 import { things } from '../../tools/things';
@@ -27,6 +28,7 @@ const isStill = (t: Standing): boolean => t.kind === 'block' && stillBlockout([t
 export function BlockBench({ session }: { session: Session }) {
   useSession(session);
   const ui = useUi();
+  const draft = useBlockDraft();
   const selected = selectedBlocks(session);
   const list = things(session);
   const other = list.length > 0 && (selected.length < list.length || list.some((t) => isMade(t.id)));
@@ -48,7 +50,7 @@ export function BlockBench({ session }: { session: Session }) {
                 className="act fig"
                 style={{ padding: '1px 5px', minHeight: 24 }}
                 aria-pressed={ui.snap === s}
-                onClick={() => ui.set({ snap: s })}
+                onClick={() => useUi.setState({ snap: s })}
               >
                 {s === 0 ? 'off' : s}
               </button>
@@ -60,7 +62,7 @@ export function BlockBench({ session }: { session: Session }) {
             aria-pressed={ui.workPlane !== undefined}
             title="set blocks on a level plane at this height"
             onClick={() =>
-              ui.set({
+              useUi.setState({
                 workPlane: ui.workPlane === undefined ? Math.round((usePointer.getState().hover?.point[1] ?? selected[0]?.at[1] ?? 0) * 100) / 100 : undefined,
               })
             }
@@ -68,7 +70,14 @@ export function BlockBench({ session }: { session: Session }) {
             plane
           </button>
           {ui.workPlane !== undefined && (
-            <NumberField label="height of the work plane" hideLabel className="w-[52px]" fill value={ui.workPlane} onCommit={(v) => ui.set({ workPlane: v })} />
+            <NumberField
+              label="height of the work plane"
+              hideLabel
+              className="w-[52px]"
+              fill
+              value={ui.workPlane}
+              onCommit={(v) => useUi.setState({ workPlane: v })}
+            />
           )}
         </div>
         {other ? (
@@ -105,9 +114,9 @@ export function BlockBench({ session }: { session: Session }) {
         session={session}
         label="blocks"
         kinds={LISTED}
-        keep={ui.stillOnly ? isStill : undefined}
+        keep={draft.stillOnly ? isStill : undefined}
         empty={
-          ui.stillOnly
+          draft.stillOnly
             ? 'Nothing is blockout any more: an asset stands for every solid.'
             : 'No blocks yet. Pick box, then drag a footprint on the ground and move up for the height.'
         }
@@ -115,9 +124,9 @@ export function BlockBench({ session }: { session: Session }) {
           <button
             className="act"
             style={{ padding: '0 5px', minHeight: 22 }}
-            aria-pressed={ui.stillOnly}
+            aria-pressed={draft.stillOnly}
             title="list what no asset stands for yet"
-            onClick={() => ui.set({ stillOnly: !ui.stillOnly })}
+            onClick={() => useBlockDraft.setState({ stillOnly: !draft.stillOnly })}
           >
             blockout
           </button>

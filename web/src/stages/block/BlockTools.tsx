@@ -1,5 +1,6 @@
 import { SHAPES, type Shape } from '@rammer/core/level/objects';
-import { nextOp, setNextOp, useUi, type HandleMode } from '../../store/ui';
+import { nextOp, setNextOp, useBlockDraft } from '../../store/blockDraft';
+import { useUi, type HandleMode } from '../../store/ui';
 import { useHint, useKeyLabel } from '../../store/keys';
 import { Profile } from '../../ui/Profile';
 
@@ -25,6 +26,7 @@ const KEYS: Partial<Record<Shape, string>> = { box: 'KeyR', ramp: 'KeyP', stair:
 /** The shapes that can be set, whether the next one adds or cuts, what is measured, and the handles of what is selected. */
 export function BlockTools() {
   const ui = useUi();
+  const draft = useBlockDraft();
   const label = useKeyLabel();
   const hint = useHint();
   return (
@@ -50,7 +52,7 @@ export function BlockTools() {
               key={op}
               className="act fig"
               style={{ padding: '1px 3px' }}
-              aria-pressed={nextOp(ui) === op}
+              aria-pressed={nextOp(ui.tool, draft) === op}
               title={hint(`the next block ${op === 'void' ? 'cuts' : 'adds'}`, 'KeyO')}
               onClick={() => setNextOp(op)}
             >
@@ -86,7 +88,7 @@ export function BlockTools() {
               style={{ padding: '1px 3px' }}
               aria-pressed={ui.tool === 'select' && ui.handle === m}
               title={label({ move: 'KeyM', turn: 'KeyT', size: 'KeyY' }[m])}
-              onClick={() => ui.set({ handle: m, tool: 'select' })}
+              onClick={() => useUi.setState({ handle: m, tool: 'select' })}
             >
               {m}
             </button>

@@ -2,7 +2,7 @@ import { Plus, X } from 'lucide-react';
 import { moverPeriod, moverSpeed } from '@rammer/core/block/mover';
 import type { Block, Stop } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
-import { useUi } from '../../store/ui';
+import { useBlockDraft } from '../../store/blockDraft';
 import { setBlocks } from '../../tools/blockActions';
 import { NumberField } from '../../ui/NumberField';
 
@@ -13,7 +13,7 @@ const FIRST: Stop[] = [
 
 /** Stops and times of the selected blocks: lifts, platforms, wagons. */
 export function Motion({ session, blocks }: { session: Session; blocks: Block[] }) {
-  const running = useUi((s) => s.running);
+  const running = useBlockDraft((s) => s.running);
   const [first] = blocks;
   const stops = first.stops;
   const same = blocks.every((b) => JSON.stringify(b.stops) === JSON.stringify(stops));
@@ -121,7 +121,7 @@ export function Motion({ session, blocks }: { session: Session; blocks: Block[] 
           style={small}
           aria-pressed={running}
           title="let the movers run in the view"
-          onClick={() => useUi.getState().set({ running: !running })}
+          onClick={() => useBlockDraft.setState({ running: !running })}
         >
           run
         </button>

@@ -1,5 +1,6 @@
 import { DRAWN_DEFAULTS, isDrawn, type DrawnShape } from '@rammer/core/level/drawn';
 import { MIN_BLOCK } from '@rammer/core/level/objects';
+import { useBlockDraft } from '../../store/blockDraft';
 import { useUi } from '../../store/ui';
 import { NumberField } from '../../ui/NumberField';
 
@@ -12,12 +13,12 @@ export function NextBlock() {
 }
 
 function NextSize() {
-  const size = useUi((s) => s.blockSize);
-  const op = useUi((s) => s.blockOp);
+  const size = useBlockDraft((s) => s.blockSize);
+  const op = useBlockDraft((s) => s.blockOp);
   const set = (i: number, v: number) => {
     const next: [number, number, number] = [...size];
     next[i] = v;
-    useUi.getState().set({ blockSize: next });
+    useBlockDraft.setState({ blockSize: next });
   };
   return (
     <>
@@ -45,10 +46,10 @@ const HINTS: Record<DrawnShape, string> = {
 };
 
 function NextDrawn({ shape }: { shape: DrawnShape }) {
-  const drawn = useUi((s) => s.drawn);
-  const { followGround, grade, set } = useUi();
+  const drawn = useBlockDraft((s) => s.drawn);
+  const { followGround, grade } = useBlockDraft();
   const { tall, wide } = drawn[shape] ?? DRAWN_DEFAULTS[shape];
-  const put = (patch: Partial<{ tall: number; wide: number }>) => set({ drawn: { ...drawn, [shape]: { ...drawn[shape], ...patch } } });
+  const put = (patch: Partial<{ tall: number; wide: number }>) => useBlockDraft.setState({ drawn: { ...drawn, [shape]: { ...drawn[shape], ...patch } } });
   return (
     <>
       <div className="flex gap-2">
@@ -73,12 +74,21 @@ function NextDrawn({ shape }: { shape: DrawnShape }) {
           />
         )}
         {shape === 'tunnel' && (
-          <NumberField label="grade" className={side} value={grade} unit="%" min={-100} max={100} step={1} onCommit={(v) => set({ grade: v })} />
+          <NumberField
+            label="grade"
+            className={side}
+            value={grade}
+            unit="%"
+            min={-100}
+            max={100}
+            step={1}
+            onCommit={(v) => useBlockDraft.setState({ grade: v })}
+          />
         )}
       </div>
       {shape === 'wall' && (
         <label className="flex items-center gap-2">
-          <input type="checkbox" checked={followGround} onChange={(e) => set({ followGround: e.target.checked })} />
+          <input type="checkbox" checked={followGround} onChange={(e) => useBlockDraft.setState({ followGround: e.target.checked })} />
           <span className="label">each corner stands on the ground</span>
         </label>
       )}

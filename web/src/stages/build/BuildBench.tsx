@@ -2,6 +2,7 @@ import { isMade } from '@rammer/core/level/instance';
 import type { Piece } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
+import { usePlanting } from '../../store/planting';
 import { useUi } from '../../store/ui';
 import { swapBack } from '../../tools/castBlocks';
 import { mm, setThings, things } from '../../tools/things';
@@ -20,6 +21,7 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
   const key = useKeyLabel();
   useSession(session);
   const ui = useUi();
+  const planting = usePlanting();
   const list = things(session);
   const selected = list.filter((t): t is Piece => t.kind === 'piece' && !isMade(t.id));
   const set = (fields: (p: Piece) => Partial<Piece>, verb: string) => setThings(session, selected, (t) => fields(t as Piece), verb);
@@ -37,9 +39,9 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
         session={session}
         view={view}
         role="piece"
-        chosen={ui.kitAsset}
+        chosen={planting.kitAsset}
         onPick={(a) => {
-          ui.set({ kitAsset: a.hash });
+          usePlanting.setState({ kitAsset: a.hash });
           ui.setTool('piece');
         }}
       />
@@ -49,15 +51,23 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
             <div className="grid grid-cols-2 gap-x-3">
               <NumberField
                 label="turn"
-                value={ui.pieceTurn}
+                value={planting.pieceTurn}
                 unit="°"
                 min={-180}
                 max={180}
                 step={90}
                 digits={0}
-                onCommit={(pieceTurn) => ui.set({ pieceTurn })}
+                onCommit={(pieceTurn) => usePlanting.setState({ pieceTurn })}
               />
-              <NumberField label="sink" value={ui.pieceSink} unit="m" min={-5} max={5} step={0.05} onCommit={(pieceSink) => ui.set({ pieceSink })} />
+              <NumberField
+                label="sink"
+                value={planting.pieceSink}
+                unit="m"
+                min={-5}
+                max={5}
+                step={0.05}
+                onCommit={(pieceSink) => usePlanting.setState({ pieceSink })}
+              />
             </div>
             <p className="label m-0">
               Pieces join on a 2 m grid and stand on what is pointed at. {key('KeyQ')} and {key('KeyE')} turn, Shift leaves the grid.

@@ -4,7 +4,7 @@ import type { Pose } from '@rammer/core/level/objects';
 import { placeCosts } from '@rammer/core/cost/places';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
-import { useUi, type WallUnit } from '../../store/ui';
+import { useSpending, type WallUnit } from '../../store/spending';
 import { OutSign } from '../../ui/OutSign';
 import { Row, Table } from '../../ui/Table';
 import type { LevelView } from '../../view/LevelView';
@@ -28,13 +28,13 @@ export function CostBench({ session, view, onPose }: { session: Session; view?: 
 
 function Spenders({ session, view, onPose }: { session: Session; view: LevelView; onPose(pose: Pose): void }) {
   useDrawnFrame(view, FOLLOW_FRAMES);
-  const { costScope: scope, without, before, set } = useUi();
+  const { costScope: scope, without, before } = useSpending();
   const device = DEVICES[settingsOf(session.level).device];
   const { spacing } = session.terrain.grid;
   const spend = spendOf(scope, view, session.level, device, spacing);
   const { sums, frame } = spend;
   const remember = (label: string) =>
-    set({ before: { label, tops: Object.fromEntries(UNITS.map((u) => [u, totalOf(u, spend)])) as Record<WallUnit, number> } });
+    useSpending.setState({ before: { label, tops: Object.fromEntries(UNITS.map((u) => [u, totalOf(u, spend)])) as Record<WallUnit, number> } });
   const rows = [
     ...[...sums.bySpender.entries()].map(([key, s]) => ({
       key,
@@ -53,7 +53,7 @@ function Spenders({ session, view, onPose }: { session: Session; view: LevelView
     if (out) next.add(key);
     else next.delete(key);
     if (out && !before) remember(`with ${key}`);
-    set({ without: next });
+    useSpending.setState({ without: next });
   };
   return (
     <>
@@ -75,7 +75,7 @@ function Spenders({ session, view, onPose }: { session: Session; view: LevelView
           <button className="act" onClick={() => remember('before')}>
             remember as before
           </button>
-          <button className="act" disabled={!before} onClick={() => set({ before: undefined })}>
+          <button className="act" disabled={!before} onClick={() => useSpending.setState({ before: undefined })}>
             forget it
           </button>
         </div>

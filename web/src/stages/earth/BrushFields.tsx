@@ -1,5 +1,6 @@
 import { playerBody } from '@rammer/core/level/level';
 import type { Session } from '../../store/session';
+import { useEarth } from '../../store/earthDraft';
 import { useUi } from '../../store/ui';
 import { BrushDrawing } from '../../ui/BrushDrawing';
 import { NumberField } from '../../ui/NumberField';
@@ -7,9 +8,9 @@ import { PrintFields } from './PrintFields';
 
 /** The drawing and the numbers of the brush at hand: only what it uses. */
 export function BrushFields({ session }: { session: Session }) {
-  const brush = useUi((s) => s.brush);
+  const brush = useEarth((s) => s.brush);
   const tool = useUi((s) => s.tool);
-  const { setBrush } = useUi.getState();
+  const { setBrush } = useEarth.getState();
   const ramp = tool === 'earth-ramp';
   const print = tool === 'print';
   return (

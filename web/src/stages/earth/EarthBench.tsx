@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 import { BRUSHES } from '@rammer/core/earth/brushes/index';
 import { liftStack } from '@rammer/core/level/level';
 import type { Session } from '../../store/session';
+import { useEarth } from '../../store/earthDraft';
 import { useUi } from '../../store/ui';
 import { useSession } from '../../store/useSession';
 import { padUnderSelection } from '../../tools/lifts';
@@ -19,8 +20,8 @@ import { WaterList } from './WaterList';
 export function EarthBench({ session, view }: { session: Session; view?: LevelView }) {
   useSession(session);
   const tool = useUi((s) => s.tool);
-  const id = useUi((s) => s.lift);
-  const solo = useUi((s) => s.solo);
+  const id = useEarth((s) => s.lift);
+  const solo = useEarth((s) => s.solo);
   const chosen = useUi((s) => s.selection.length);
   const brushing = tool === 'earth-ramp' || (BRUSHES as readonly string[]).includes(tool);
   const drawing = tool === 'propose' ? 'route' : tool === 'landform' || tool === 'route' || tool === 'pad' ? tool : undefined;
@@ -35,7 +36,7 @@ export function EarthBench({ session, view }: { session: Session; view?: LevelVi
     };
     show(true);
     const off = session.subscribe((c) => {
-      if (c.rect || c.objects) useUi.setState({ solo: undefined });
+      if (c.rect || c.objects) useEarth.setState({ solo: undefined });
     });
     return () => {
       off();

@@ -1,3 +1,4 @@
+import { useEarth } from '../../store/earthDraft';
 import { useUi } from '../../store/ui';
 import { NumberField } from '../../ui/NumberField';
 
@@ -10,9 +11,10 @@ const HOW = {
 /** What the next landform, route or pad is like, and how it is drawn. */
 export function NextLift({ kind }: { kind: keyof typeof HOW }) {
   const ui = useUi();
-  const landform = (patch: Partial<typeof ui.landform>) => ui.set({ landform: { ...ui.landform, ...patch } });
-  const route = (patch: Partial<typeof ui.route>) => ui.set({ route: { ...ui.route, ...patch } });
-  const pad = (patch: Partial<typeof ui.pad>) => ui.set({ pad: { ...ui.pad, ...patch } });
+  const earth = useEarth();
+  const landform = (patch: Partial<typeof earth.landform>) => useEarth.setState({ landform: { ...earth.landform, ...patch } });
+  const route = (patch: Partial<typeof earth.route>) => useEarth.setState({ route: { ...earth.route, ...patch } });
+  const pad = (patch: Partial<typeof earth.pad>) => useEarth.setState({ pad: { ...earth.pad, ...patch } });
   return (
     <section aria-label={`the next ${kind}`}>
       {kind === 'route' && (
@@ -28,12 +30,12 @@ export function NextLift({ kind }: { kind: keyof typeof HOW }) {
           {ui.tool === 'propose' && (
             <NumberField
               label="seed"
-              value={ui.proposalSeed}
+              value={earth.proposalSeed}
               min={0}
               max={2_147_483_647}
               step={1}
               digits={0}
-              onCommit={(v) => ui.set({ proposalSeed: Math.round(v) })}
+              onCommit={(v) => useEarth.setState({ proposalSeed: Math.round(v) })}
             />
           )}
         </div>
@@ -45,23 +47,23 @@ export function NextLift({ kind }: { kind: keyof typeof HOW }) {
         {kind === 'landform' && (
           <>
             <NumberField
-              label={ui.landform.cut ? 'depth' : 'crest'}
-              value={ui.landform.height}
+              label={earth.landform.cut ? 'depth' : 'crest'}
+              value={earth.landform.height}
               unit="m"
               min={0}
               max={500}
               step={0.25}
               onCommit={(height) => landform({ height })}
             />
-            <NumberField label="foot" value={ui.landform.foot} unit="m" min={0.05} max={2000} step={0.25} onCommit={(foot) => landform({ foot })} />
-            <NumberField label="ragged" value={ui.landform.ragged} unit="m" min={0} max={100} step={0.25} onCommit={(ragged) => landform({ ragged })} />
+            <NumberField label="foot" value={earth.landform.foot} unit="m" min={0.05} max={2000} step={0.25} onCommit={(foot) => landform({ foot })} />
+            <NumberField label="ragged" value={earth.landform.ragged} unit="m" min={0} max={100} step={0.25} onCommit={(ragged) => landform({ ragged })} />
             <div className="seg justify-self-end" role="group" aria-label="heap or cut">
               {[false, true].map((cut) => (
                 <button
                   key={String(cut)}
                   className="act fig"
                   style={{ padding: '0 6px', minHeight: 24 }}
-                  aria-pressed={ui.landform.cut === cut}
+                  aria-pressed={earth.landform.cut === cut}
                   onClick={() => landform({ cut })}
                 >
                   {cut ? 'cut' : 'heap'}
@@ -72,16 +74,16 @@ export function NextLift({ kind }: { kind: keyof typeof HOW }) {
         )}
         {kind === 'route' && (
           <>
-            <NumberField label="width" value={ui.route.width} unit="m" min={0.3} max={60} step={0.25} onCommit={(width) => route({ width })} />
-            <NumberField label="shoulder" value={ui.route.shoulder} unit="m" min={0} max={30} step={0.25} onCommit={(shoulder) => route({ shoulder })} />
-            <NumberField label="grade" value={ui.route.grade} unit="%" min={0} max={100} step={1} digits={1} onCommit={(grade) => route({ grade })} />
-            <NumberField label="batter" value={ui.route.batter} unit="°" min={5} max={85} step={5} digits={0} onCommit={(batter) => route({ batter })} />
+            <NumberField label="width" value={earth.route.width} unit="m" min={0.3} max={60} step={0.25} onCommit={(width) => route({ width })} />
+            <NumberField label="shoulder" value={earth.route.shoulder} unit="m" min={0} max={30} step={0.25} onCommit={(shoulder) => route({ shoulder })} />
+            <NumberField label="grade" value={earth.route.grade} unit="%" min={0} max={100} step={1} digits={1} onCommit={(grade) => route({ grade })} />
+            <NumberField label="batter" value={earth.route.batter} unit="°" min={5} max={85} step={5} digits={0} onCommit={(batter) => route({ batter })} />
           </>
         )}
         {kind === 'pad' && (
           <>
-            <NumberField label="margin" value={ui.pad.margin} unit="m" min={0} max={100} step={0.25} onCommit={(margin) => pad({ margin })} />
-            <NumberField label="batter" value={ui.pad.batter} unit="°" min={5} max={85} step={5} digits={0} onCommit={(batter) => pad({ batter })} />
+            <NumberField label="margin" value={earth.pad.margin} unit="m" min={0} max={100} step={0.25} onCommit={(margin) => pad({ margin })} />
+            <NumberField label="batter" value={earth.pad.batter} unit="°" min={5} max={85} step={5} digits={0} onCommit={(batter) => pad({ batter })} />
           </>
         )}
       </div>

@@ -1,20 +1,20 @@
 import { useState } from 'react';
 import { PRINTS, type PrintName } from '@rammer/core/earth/prints';
 import { isRaw } from '@rammer/core/io/heightFile';
-import { useUi } from '../../store/ui';
+import { useEarth } from '../../store/earthDraft';
 import type { HeightFile } from '../../tools/heightFile';
 import { NumberField } from '../../ui/NumberField';
 import { HeightFileButton } from './HeightFileButton';
 
 /** What is printed, how tall it comes out, and how it is turned. */
 export function PrintFields() {
-  const brush = useUi((s) => s.brush);
-  const print = useUi((s) => s.print);
-  const own = useUi((s) => s.ownPrint);
-  const { set, setBrush } = useUi.getState();
+  const brush = useEarth((s) => s.brush);
+  const print = useEarth((s) => s.print);
+  const own = useEarth((s) => s.ownPrint);
+  const { setBrush } = useEarth.getState();
   const [fault, setFault] = useState<string>();
   const take = ({ name, read }: HeightFile) => {
-    if (read?.ok) set({ ownPrint: { name, picture: read.value }, print: 'own' });
+    if (read?.ok) useEarth.setState({ ownPrint: { name, picture: read.value }, print: 'own' });
     setFault(isRaw(name) ? `${name} does not say how many pixels it has: save it as PNG` : read?.ok ? undefined : read?.message);
   };
   return (
@@ -37,7 +37,7 @@ export function PrintFields() {
             className="textf h-6 min-w-0 flex-1 px-1"
             aria-label="what is printed"
             value={print}
-            onChange={(e) => set({ print: e.target.value as PrintName | 'own' })}
+            onChange={(e) => useEarth.setState({ print: e.target.value as PrintName | 'own' })}
           >
             {PRINTS.map((name) => (
               <option key={name} value={name}>

@@ -4,6 +4,7 @@ import type { CutAndFill } from '@rammer/core/earth/volume';
 import { liftStack } from '@rammer/core/level/level';
 import type { Lift } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
+import { useEarth } from '../../store/earthDraft';
 import { useUi } from '../../store/ui';
 import { copyLift, mergeLift, placeLift, removeLift, setLift } from '../../tools/lifts';
 import { NameCell } from '../../ui/NameCell';
@@ -82,13 +83,13 @@ export function Strata({ session, open, inside }: Props) {
 }
 
 function Stratum({ session, lift: l, open, most, volume: v }: { session: Session; lift: Lift; open: boolean; most: number; volume: CutAndFill | undefined }) {
-  const { set, setTool } = useUi.getState();
+  const { setTool } = useUi.getState();
   const choose = () => {
-    set({ lift: l.id, water: undefined });
+    useEarth.setState({ lift: l.id, water: undefined });
     if (l.lift !== 'hand') setTool('select');
   };
   const close = () => {
-    set({ lift: undefined });
+    useEarth.setState({ lift: undefined });
     setTool('select');
   };
   return (
@@ -155,8 +156,8 @@ function Stratum({ session, lift: l, open, most, volume: v }: { session: Session
 }
 
 function LiftActs({ session, lift, place, count }: { session: Session; lift: Lift; place: number; count: number }) {
-  const solo = useUi((s) => s.solo);
-  const { set } = useUi.getState();
+  const solo = useEarth((s) => s.solo);
+
   return (
     <div className="flex items-center gap-0.5 px-2" role="toolbar" aria-label="the chosen lift">
       <span className="label mr-auto truncate px-1">{KIND[lift.lift]}</span>
@@ -171,7 +172,7 @@ function LiftActs({ session, lift, place, count }: { session: Session; lift: Lif
         aria-label="show it alone"
         aria-pressed={solo === lift.id}
         title="show what it does alone"
-        onClick={() => set({ solo: solo === lift.id ? undefined : lift.id })}
+        onClick={() => useEarth.setState({ solo: solo === lift.id ? undefined : lift.id })}
       >
         <Focus size={14} />
       </button>

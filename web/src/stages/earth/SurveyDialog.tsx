@@ -8,6 +8,7 @@ import { liftStack, playerBody } from '@rammer/core/level/level';
 import type { Survey } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
 import type { HeightFile } from '../../tools/heightFile';
+import { useEarth } from '../../store/earthDraft';
 import { useUi } from '../../store/ui';
 import { newId, nextName } from '../../store/names';
 import { NumberField } from '../../ui/NumberField';
@@ -52,8 +53,10 @@ export function SurveyDialog({ session, file, onDone }: { session: Session; file
     }
     const insert = insertLift(liftStack(session.level), lift);
     const parts = insert.kind === 'together' ? insert.parts : [insert];
-    if (session.commit({ kind: 'together', parts: [...parts, stroke] }, `lay in ${file.name}`))
-      useUi.getState().set({ lift: lift.id, water: undefined, tool: 'select' });
+    if (session.commit({ kind: 'together', parts: [...parts, stroke] }, `lay in ${file.name}`)) {
+      useEarth.setState({ lift: lift.id, water: undefined });
+      useUi.setState({ tool: 'select' });
+    }
     onDone();
   };
 

@@ -5,6 +5,7 @@ import type { Route, Water } from '@rammer/core/level/objects';
 import type { Spill } from '@rammer/core/earth/flood';
 import { WATER_LOOK, type WaterBody } from '@rammer/core/earth/water';
 import type { Session } from '../../store/session';
+import { useEarth } from '../../store/earthDraft';
 import { useUi } from '../../store/ui';
 import { newId, nextName } from '../../store/names';
 import { ColourField } from '../../ui/ColourField';
@@ -24,10 +25,10 @@ const routesOf = (session: Session): Route[] =>
 
 /** The waters of the level, each with its height to be typed, always live; the chosen one with the rest. */
 export function WaterList({ session }: { session: Session }) {
-  const id = useUi((s) => s.water);
+  const id = useEarth((s) => s.water);
   const tool = useUi((s) => s.tool);
-  const depth = useUi((s) => s.poolDepth);
-  const { set, setTool } = useUi.getState();
+  const depth = useEarth((s) => s.poolDepth);
+  const { setTool } = useUi.getState();
   const waters = ofKind(session.level, 'water');
   const chosen = waters.find((w) => w.id === id);
   const change = (w: Water, fields: Record<string, unknown>, label: string) =>
@@ -43,13 +44,13 @@ export function WaterList({ session }: { session: Session }) {
       hidden: false,
       out: false,
     };
-    if (session.commit({ kind: 'add', objects: [water] }, 'let the sea in')) set({ water: water.id, lift: undefined });
+    if (session.commit({ kind: 'add', objects: [water] }, 'let the sea in')) useEarth.setState({ water: water.id, lift: undefined });
   };
   const routes = routesOf(session);
   /** Along the chosen route, or the topmost without a stream. Its way is sunk where it is not yet: a bed needs banks. */
   const stream = () => {
     const taken = new Set(waters.map((w) => w.route));
-    const route = routes.find((r) => r.id === useUi.getState().lift) ?? routes.find((r) => !taken.has(r.id)) ?? routes[0];
+    const route = routes.find((r) => r.id === useEarth.getState().lift) ?? routes.find((r) => !taken.has(r.id)) ?? routes[0];
     const water = {
       id: newId('water'),
       version: 1,
@@ -63,13 +64,15 @@ export function WaterList({ session }: { session: Session }) {
     };
     const parts: Extract<AnyEditBody, { kind: 'together' }>['parts'] = [{ kind: 'add', objects: [water] }];
     if (!route.sunk && !route.locked) parts.push({ kind: 'set', patches: [{ id: route.id, set: { sunk: STREAM_DEPTH * 2 } }] });
-    if (session.commit({ kind: 'together', parts }, 'let a stream run')) set({ water: water.id, lift: undefined });
+    if (session.commit({ kind: 'together', parts }, 'let a stream run')) useEarth.setState({ water: water.id, lift: undefined });
   };
   return (
     <section aria-label="water" className="shrink-0 border-t" style={{ borderColor: 'var(--ink)' }}>
       <div className="flex items-center gap-1 px-3 py-1">
         <span className="label">water</span>
-        {tool === 'pool' && <NumberField label="depth" value={depth} unit="m" min={0.05} max={200} step={0.25} onCommit={(poolDepth) => set({ poolDepth })} />}
+        {tool === 'pool' && (
+          <NumberField label="depth" value={depth} unit="m" min={0.05} max={200} step={0.25} onCommit={(poolDepth) => useEarth.setState({ poolDepth })} />
+        )}
         <span className="ml-auto" />
         <button
           className="act fig"
@@ -114,7 +117,7 @@ export function WaterList({ session }: { session: Session }) {
                 title={dry?.message}
                 colour={dry ? 'var(--ochre-text)' : undefined}
                 onClick={() => {
-                  set({ water: w.id, lift: undefined });
+                  useEarth.setState({ water: w.id, lift: undefined });
                   setTool('select');
                 }}
               >

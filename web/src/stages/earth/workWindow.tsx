@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 import { parseObject, type Lift } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import type { Session } from '../../store/session';
+import { useEarth } from '../../store/earthDraft';
 import { useUi } from '../../store/ui';
 import { setLift } from '../../tools/lifts';
 import type { LevelView } from '../../view/LevelView';
@@ -23,8 +24,8 @@ export interface Work {
 
 /** The chosen lift tuned in a work window: shown inside it alone, kept nowhere, until it is run everywhere. */
 export function useWorkWindow(session: Session, view: LevelView | undefined, kept: Lift): Work {
-  const work = useUi((s) => (s.workWindow?.lift === kept.id ? s.workWindow : undefined));
-  const { set } = useUi.getState();
+  const work = useEarth((s) => (s.workWindow?.lift === kept.id ? s.workWindow : undefined));
+
   const tunedBy = (fields: Record<string, unknown>) => parseObject(Object.fromEntries(Object.entries({ ...kept, ...fields }).filter(([, v]) => v !== null)));
   const parsed = work && tunedBy(work.fields);
   const lift = parsed?.ok ? (parsed.object as Lift) : kept;
@@ -46,9 +47,9 @@ export function useWorkWindow(session: Session, view: LevelView | undefined, kep
   // The window is left with its lift.
   useEffect(
     () => () => {
-      if (useUi.getState().workWindow?.lift === kept.id) set({ workWindow: undefined });
+      if (useEarth.getState().workWindow?.lift === kept.id) useEarth.setState({ workWindow: undefined });
     },
-    [kept.id, set],
+    [kept.id],
   );
 
   return {
@@ -60,14 +61,14 @@ export function useWorkWindow(session: Session, view: LevelView | undefined, kep
       const half = Math.min(MOST, SHARE * Math.min(width, depth)) / 2;
       const [x, , z] = view?.pose.target ?? [width / 2, 0, depth / 2];
       const held = (v: number, most: number) => Math.round(Math.min(most - half, Math.max(half, v)));
-      set({
+      useEarth.setState({
         workWindow: {
           lift: kept.id,
           fields: {},
           area: { x0: held(x, width) - half, z0: held(z, depth) - half, x1: held(x, width) + half, z1: held(z, depth) + half },
         },
-        tool: 'select',
       });
+      useUi.setState({ tool: 'select' });
     },
     tune(fields) {
       if (!work) return false;
@@ -77,16 +78,16 @@ export function useWorkWindow(session: Session, view: LevelView | undefined, kep
         session.say(result.message, true);
         return false;
       }
-      set({ workWindow: { ...work, fields: next } });
+      useEarth.setState({ workWindow: { ...work, fields: next } });
       return true;
     },
     run() {
       if (!work) return;
       const { fields } = work;
-      set({ workWindow: undefined });
+      useEarth.setState({ workWindow: undefined });
       if (Object.keys(fields).length > 0) setLift(session, kept, fields, `run ${kept.name} everywhere`);
     },
-    discard: () => set({ workWindow: undefined }),
+    discard: () => useEarth.setState({ workWindow: undefined }),
   };
 }
 

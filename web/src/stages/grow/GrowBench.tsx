@@ -6,6 +6,7 @@ import type { Species } from '@rammer/core/level/objects';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
+import { usePlanting } from '../../store/planting';
 import { useUi } from '../../store/ui';
 import { renameObject } from '../../tools/blockActions';
 import { newId, nextName } from '../../store/names';
@@ -31,8 +32,9 @@ const THICK = 'M0 19H14L17 9L20 19H32L36 5L40 19H54L57 10L60 19H74L78 4L82 19H96
 export function GrowBench({ session, view }: { session: Session; view?: LevelView }) {
   useSession(session);
   const ui = useUi();
+  const planting = usePlanting();
   const list = ofKind(session.level, 'species').sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
-  const species = list.find((s) => s.id === ui.species) ?? list[0];
+  const species = list.find((s) => s.id === planting.species) ?? list[0];
   const counts = new Map(session.scene.plants.grown.map((p) => [p.species, p.count]));
   const set = (fields: Partial<Species>, what: string) =>
     session.commit({ kind: 'set', patches: [{ id: species.id, set: fields }] }, `${what} of ${species.name}`);
@@ -48,10 +50,19 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
         {(ui.tool === 'sow' || ui.tool === 'clear') && (
           <GroundBrushFields session={session}>
             {ui.tool === 'sow' ? (
-              <NumberField label="to" value={ui.sowTo * 100} unit="%" min={10} max={400} step={25} digits={0} onCommit={(v) => ui.set({ sowTo: v / 100 })} />
+              <NumberField
+                label="to"
+                value={planting.sowTo * 100}
+                unit="%"
+                min={10}
+                max={400}
+                step={25}
+                digits={0}
+                onCommit={(v) => usePlanting.setState({ sowTo: v / 100 })}
+              />
             ) : (
               <label className="flex items-center gap-1.5">
-                <input type="checkbox" checked={ui.clearAll} onChange={(e) => ui.set({ clearAll: e.target.checked })} />
+                <input type="checkbox" checked={planting.clearAll} onChange={(e) => usePlanting.setState({ clearAll: e.target.checked })} />
                 all species
               </label>
             )}
@@ -67,7 +78,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
             Click sets a plant, a drag moves the one under the pointer and sets it by hand, Delete removes it. Rules leave these alone when they run again.
           </p>
         )}
-        {(ui.tool === 'ask' || (ui.tool === 'plant' && ui.why)) && <WhyPanel why={ui.why} />}
+        {(ui.tool === 'ask' || (ui.tool === 'plant' && planting.why)) && <WhyPanel why={planting.why} />}
         <Library
           session={session}
           view={view}
@@ -76,14 +87,14 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
             const { object, there } = assetObjectFor({ session }, a.hash, a);
             const same = list.find((s) => s.asset === object.id);
             if (same) {
-              ui.set({ species: same.id });
+              usePlanting.setState({ species: same.id });
               return;
             }
             const made = {
               ...speciesFrom({ id: object.id, name: a.name }, newId('species'), Math.max(-1, ...list.map((s) => s.order)) + 1, Math.floor(Math.random() * 1e6)),
               name: list.some((s) => s.name === a.name) ? nextName(session.level, a.name) : a.name,
             };
-            if (session.commit({ kind: 'add', objects: there ? [made] : [object, made] }, `add ${made.name}`)) ui.set({ species: made.id });
+            if (session.commit({ kind: 'add', objects: there ? [made] : [object, made] }, `add ${made.name}`)) usePlanting.setState({ species: made.id });
           }}
         />
         {species && <Fields session={session} species={species} set={set} />}
@@ -104,7 +115,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
           </>
         }
         row={(s) => (
-          <Row selected={s.id === species?.id} colour={s.out ? 'var(--edge)' : undefined} onClick={() => ui.set({ species: s.id })}>
+          <Row selected={s.id === species?.id} colour={s.out ? 'var(--edge)' : undefined} onClick={() => usePlanting.setState({ species: s.id })}>
             <NameCell name={s.name} onRename={(name) => renameObject(session, s.id, name)} />
             <span className="label whitespace-nowrap" title="on 100 m²">
               {s.density}

@@ -6,6 +6,7 @@ import { lightingOf, SHIPPED_LIGHTING } from '@rammer/core/level/lighting';
 import { sunAt } from '@rammer/core/light/sunAt';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
+import { useSpending } from '../../store/spending';
 import { useUi } from '../../store/ui';
 import { newId, nextName } from '../../store/names';
 import { renameObject } from '../../tools/blockActions';
@@ -24,7 +25,7 @@ export function LightBench({ session, view, pose, onPose }: { session: Session; 
   const key = useKeyLabel();
   useSession(session);
   const workLight = useUi((s) => s.workLight);
-  const inset = useUi((s) => s.inset);
+  const inset = useSpending((s) => s.inset);
   const saved = ofKind(session.level, 'lighting');
   const lighting = lightingOf(session.level);
   const own = saved.some((m) => m.id === lighting.id);
@@ -67,7 +68,7 @@ export function LightBench({ session, view, pose, onPose }: { session: Session; 
             onCommit={(elevation) => bySun({ ...lighting.sun, elevation })}
           />
           <TimeOfDay when={lighting.when} set={(fields) => set(fields, 'time of day')} />
-          <button className="act" aria-pressed={workLight} onClick={() => useUi.getState().set({ workLight: !workLight })}>
+          <button className="act" aria-pressed={workLight} onClick={() => useUi.setState({ workLight: !workLight })}>
             {key('KeyL') ? `work light (${key('KeyL')})` : 'work light'}
           </button>
         </div>
@@ -189,7 +190,7 @@ export function LightBench({ session, view, pose, onPose }: { session: Session; 
               aria-pressed={inset === v.id}
               onClick={(e) => {
                 e.stopPropagation();
-                useUi.getState().set({ inset: inset === v.id ? undefined : v.id });
+                useSpending.setState({ inset: inset === v.id ? undefined : v.id });
               }}
               style={{ background: inset === v.id ? 'var(--ink)' : undefined, color: inset === v.id ? 'var(--raised)' : undefined }}
             >

@@ -56,7 +56,7 @@ export function Findings({ session, onGoTo }: { session: Session; onGoTo(at: Vec
                 className="act"
                 style={{ minHeight: 22, padding: '0 8px' }}
                 aria-pressed={tab === t}
-                onClick={() => useUi.getState().set({ findings: t })}
+                onClick={() => useUi.setState({ findings: t })}
               >
                 {t}{' '}
                 <span className="fig" style={{ textDecoration: t === 'snags' && stale && known ? 'underline dashed' : undefined }}>

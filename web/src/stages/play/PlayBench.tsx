@@ -92,7 +92,7 @@ export function PlayBench({
               className="act main"
               data-testid="bake"
               onClick={() => {
-                useUi.getState().set({ overlay: 'walk area' });
+                useUi.setState({ overlay: 'walk area' });
                 void bakeWalkArea(session);
               }}
             >
@@ -114,7 +114,7 @@ export function PlayBench({
               className="textf h-6 min-w-0 flex-1 px-1"
               aria-label="threat whose area is shown"
               value={threat.id}
-              onChange={(e) => useUi.getState().set({ threat: e.target.value, overlay: overlay === 'both areas' ? 'both areas' : 'threat area' })}
+              onChange={(e) => useUi.setState({ threat: e.target.value, overlay: overlay === 'both areas' ? 'both areas' : 'threat area' })}
             >
               {areas.map((t) => (
                 <option key={t.id} value={t.id}>{`${t.name}, ${t.body}`}</option>
@@ -131,7 +131,7 @@ export function PlayBench({
                 ['both areas', 'both compared'],
               ] as const
             ).map(([r, name]) => (
-              <button key={r} className="act" aria-pressed={overlay === r} onClick={() => useUi.getState().set({ overlay: overlay === r ? 'none' : r })}>
+              <button key={r} className="act" aria-pressed={overlay === r} onClick={() => useUi.setState({ overlay: overlay === r ? 'none' : r })}>
                 {name}
               </button>
             ))}

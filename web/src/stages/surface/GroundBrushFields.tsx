@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import { BRUSH_DEFAULTS } from '@rammer/core/earth/brush';
 import { playerBody } from '@rammer/core/level/level';
 import type { Session } from '../../store/session';
-import { useUi } from '../../store/ui';
+import { useGround } from '../../store/groundDraft';
 import { BrushDrawing } from '../../ui/BrushDrawing';
 import { NumberField } from '../../ui/NumberField';
 
@@ -11,8 +11,8 @@ const DRAWN = 0.15;
 
 /** The drawing, radius, hardness and strength of the brushes that paint and sow. */
 export function GroundBrushFields({ session, children }: { session: Session; children?: ReactNode }) {
-  const brush = useUi((s) => s.groundBrush);
-  const set = useUi.getState().setGroundBrush;
+  const brush = useGround((s) => s.groundBrush);
+  const set = useGround.getState().setGroundBrush;
   return (
     <>
       <BrushDrawing

@@ -3,7 +3,7 @@ import { useRef, useState } from 'react';
 import { groundRulesOf } from '@rammer/core/level/level';
 import type { GroundRule, Surface } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
-import { useUi } from '../../store/ui';
+import { useGround } from '../../store/groundDraft';
 import { renameObject } from '../../tools/blockActions';
 import { addRule, copyRule, placeRule, removeRule, setRule } from '../../tools/grounds';
 import { NameCell } from '../../ui/NameCell';
@@ -13,7 +13,6 @@ import { Swatch } from './Swatch';
 
 /** The rules, the top one laid last: dragged to reorder. */
 export function RuleTable({ session, surfaces, chosen }: { session: Session; surfaces: readonly Surface[]; chosen?: GroundRule }) {
-  const { set } = useUi.getState();
   const up = groundRulesOf(session.level);
   const place = chosen ? up.indexOf(chosen) : -1;
   const dragged = useRef<GroundRule>(undefined);
@@ -23,7 +22,7 @@ export function RuleTable({ session, surfaces, chosen }: { session: Session; sur
     dragged.current = undefined;
     setOver(undefined);
   };
-  const surface = surfaces.find((s) => s.id === useUi.getState().surface) ?? surfaces[0];
+  const surface = surfaces.find((s) => s.id === useGround.getState().surface) ?? surfaces[0];
   return (
     <Table
       label="rules of the ground"
@@ -84,7 +83,7 @@ export function RuleTable({ session, surfaces, chosen }: { session: Session; sur
             selected={r.id === chosen?.id}
             colour={r.on ? undefined : 'var(--ink-2)'}
             title={r.where.length === 0 ? 'everywhere' : r.where.map(conditionWords).join(', ')}
-            onClick={() => set({ groundRule: r.id })}
+            onClick={() => useGround.setState({ groundRule: r.id })}
           >
             <Swatch session={session} surface={surfaces.find((s) => s.id === r.surface)} />
             <NameCell name={r.name} onRename={(name) => renameObject(session, r.id, name)} />

@@ -2,6 +2,7 @@ import { groundRulesOf } from '@rammer/core/level/level';
 import { groundDefaults, surfacesOf } from '@rammer/core/surface/surfaces';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
+import { useGround } from '../../store/groundDraft';
 import { useUi } from '../../store/ui';
 import { fillGround } from '../../tools/fillTool';
 import { GroundBrushFields } from './GroundBrushFields';
@@ -19,8 +20,9 @@ const ROUGH = 'M0 15H30L34 12L38 16L44 11L50 16L56 12L62 16L68 11L74 15L78 12L84
 /** Surfaces, the rules that say where they lie, and the brushes that paint over them. */
 export function SurfaceBench({ session }: { session: Session }) {
   useSession(session);
-  const { tool, surface: paintId, replaced, fill, surfaceTab, groundRule, whyGround } = useUi();
-  const { setTool, set } = useUi.getState();
+  const { tool } = useUi();
+  const { surface: paintId, replaced, fill, surfaceTab, groundRule, whyGround } = useGround();
+  const { setTool } = useUi.getState();
   const { surfaces, own } = surfacesOf(session.level);
   const surface = surfaces.find((s) => s.id === paintId) ?? surfaces[0];
   const rules = groundRulesOf(session.level);
@@ -60,7 +62,12 @@ export function SurfaceBench({ session }: { session: Session }) {
             {tool === 'replace' && (
               <label className="flex items-center justify-between gap-2">
                 <span className="label">goes</span>
-                <select className="textf h-6 min-w-0 px-1" aria-label="goes" value={replaced ?? ''} onChange={(e) => set({ replaced: e.target.value })}>
+                <select
+                  className="textf h-6 min-w-0 px-1"
+                  aria-label="goes"
+                  value={replaced ?? ''}
+                  onChange={(e) => useGround.setState({ replaced: e.target.value })}
+                >
                   <option value="" disabled>
                     pick one
                   </option>
@@ -77,12 +84,20 @@ export function SurfaceBench({ session }: { session: Session }) {
         {tool === 'fill' && (
           <div className="grid gap-1 px-3 py-2">
             <div className="grid grid-cols-2 gap-x-3">
-              <NumberField label="edge" value={fill.soft} unit="m" min={0} max={100} step={0.5} onCommit={(soft) => set({ fill: { ...fill, soft } })} />
+              <NumberField
+                label="edge"
+                value={fill.soft}
+                unit="m"
+                min={0}
+                max={100}
+                step={0.5}
+                onCommit={(soft) => useGround.setState({ fill: { ...fill, soft } })}
+              />
               <label className="flex items-center gap-1.5">
                 <input
                   type="checkbox"
                   checked={fill.slope !== undefined}
-                  onChange={(e) => set({ fill: { ...fill, slope: e.target.checked ? [30, 90] : undefined } })}
+                  onChange={(e) => useGround.setState({ fill: { ...fill, slope: e.target.checked ? [30, 90] : undefined } })}
                 />
                 by slope only
               </label>
@@ -95,7 +110,7 @@ export function SurfaceBench({ session }: { session: Session }) {
                   max={fill.slope[1]}
                   step={1}
                   digits={1}
-                  onCommit={(v) => set({ fill: { ...fill, slope: [v, fill.slope![1]] } })}
+                  onCommit={(v) => useGround.setState({ fill: { ...fill, slope: [v, fill.slope![1]] } })}
                 />
               )}
               {fill.slope && (
@@ -107,7 +122,7 @@ export function SurfaceBench({ session }: { session: Session }) {
                   max={90}
                   step={1}
                   digits={1}
-                  onCommit={(v) => set({ fill: { ...fill, slope: [fill.slope![0], v] } })}
+                  onCommit={(v) => useGround.setState({ fill: { ...fill, slope: [fill.slope![0], v] } })}
                 />
               )}
             </div>
@@ -142,7 +157,13 @@ export function SurfaceBench({ session }: { session: Session }) {
       {own && (
         <div className="flex items-center gap-1 border-t px-3 py-1" style={{ borderColor: 'var(--hair)' }} role="group" aria-label="what the table lists">
           {(['surfaces', 'rules'] as const).map((t) => (
-            <button key={t} className="act" style={{ minHeight: 22, padding: '0 8px' }} aria-pressed={surfaceTab === t} onClick={() => set({ surfaceTab: t })}>
+            <button
+              key={t}
+              className="act"
+              style={{ minHeight: 22, padding: '0 8px' }}
+              aria-pressed={surfaceTab === t}
+              onClick={() => useGround.setState({ surfaceTab: t })}
+            >
               {t} <span className="fig">{t === 'surfaces' ? surfaces.length : rules.length}</span>
             </button>
           ))}

@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import { TEXTURES, type Surface, type TextureName } from '@rammer/core/level/objects';
 import { SLOTS, type GroundRaster } from '@rammer/core/surface/ground';
 import type { Session } from '../../store/session';
+import { useGround } from '../../store/groundDraft';
 import { useUi } from '../../store/ui';
 import { renameObject } from '../../tools/blockActions';
 import { addSurface, copySurface, placeSurface, removeSurface } from '../../tools/grounds';
@@ -12,7 +13,7 @@ import { Swatch } from './Swatch';
 
 /** Surfaces of the level with the share of the ground each covers; the first is what is there without rules. */
 export function SurfaceTable({ session, surfaces, surface, own }: { session: Session; surfaces: readonly Surface[]; surface: Surface; own: boolean }) {
-  const { set, setTool } = useUi.getState();
+  const { setTool } = useUi.getState();
   const { raster } = session.scene.ground;
   const shares = useMemo(() => sharesOf(raster), [raster, session.revision]); // eslint-disable-line react-hooks/exhaustive-deps
   const place = surfaces.indexOf(surface);
@@ -64,7 +65,7 @@ export function SurfaceTable({ session, surfaces, surface, own }: { session: Ses
         <Row
           selected={s.id === surface.id}
           onClick={() => {
-            set({ surface: s.id });
+            useGround.setState({ surface: s.id });
             if (own && !['paint', 'replace', 'fill'].includes(useUi.getState().tool)) setTool('paint');
           }}
         >

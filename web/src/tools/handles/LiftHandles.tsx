@@ -4,6 +4,7 @@ import { routeLine } from '@rammer/core/earth/routeLine';
 import { parseObject, type Landform, type Lift, type Pad, type Route } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../../store/session';
+import { useEarth } from '../../store/earthDraft';
 import { snapTo, useUi } from '../../store/ui';
 import { useSession } from '../../store/useSession';
 import { chosenLift, setLift } from '../lifts';
@@ -21,8 +22,8 @@ export function LiftHandles({ session, view, frame }: { session: Session; view: 
   useSession(session);
   const stage = useUi((s) => s.stage);
   const tool = useUi((s) => s.tool);
-  const id = useUi((s) => s.lift);
-  const work = useUi((s) => s.workWindow);
+  const id = useEarth((s) => s.lift);
+  const work = useEarth((s) => s.workWindow);
   // As it is being dragged, where it is.
   const lift = stage === 'earth' ? (session.stack.find((l) => l.id === id) ?? chosenLift(session, id)) : undefined;
   if (!lift) return null;

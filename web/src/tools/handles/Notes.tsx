@@ -19,7 +19,7 @@ export function Notes({ session, view }: { session: Session; view: LevelView }) 
   const place = at && view.project(at);
   const close = () => {
     setText('');
-    useUi.getState().set({ noteAt: undefined });
+    useUi.setState({ noteAt: undefined });
   };
   const pin = () => {
     const said = text.trim();

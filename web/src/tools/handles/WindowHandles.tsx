@@ -3,7 +3,7 @@ import { heightAt } from '@rammer/core/earth/sample';
 import type { Point2 } from '@rammer/core/num/outline';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../../store/session';
-import { useUi, type WorkWindow } from '../../store/ui';
+import { useEarth, type WorkWindow } from '../../store/earthDraft';
 import { CornerHandles } from './CornerHandles';
 import { drapedPath } from '../../view/draped';
 import type { LevelView } from '../../view/LevelView';
@@ -57,7 +57,7 @@ export function WindowHandles({
             x1: held(Math.max(ax, bx), width),
             z1: held(Math.max(az, bz), depth),
           };
-          if (area.x1 - area.x0 >= 2 && area.z1 - area.z0 >= 2) useUi.getState().set({ workWindow: { ...work, area } });
+          if (area.x1 - area.x0 >= 2 && area.z1 - area.z0 >= 2) useEarth.setState({ workWindow: { ...work, area } });
         }}
         commit={() => {}}
       />
