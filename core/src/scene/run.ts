@@ -24,11 +24,6 @@ export class Run {
     this.flight ??= this.go();
   }
 
-  /** Whatever is in flight is of no use any more. */
-  drop(): void {
-    this.asked++;
-  }
-
   /** Ends when nothing is in flight. */
   async settled(): Promise<void> {
     while (this.flight) await this.flight;

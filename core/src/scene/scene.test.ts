@@ -132,3 +132,43 @@ describe('the nodes of a scene', () => {
     );
   }, 120_000);
 });
+
+describe('meshes that the runner reads', () => {
+  it('are read once, stand when they are there, and are read again where they could not be', async () => {
+    const asked: string[] = [];
+    const said: string[] = [];
+    let broken = true;
+    const runner: Runner = {
+      ...inPlace({ kernel, keepNoise: true }),
+      asset: async ({ id }) => {
+        asked.push(id);
+        if (id === 'a1' && broken) throw new Error('it is not there');
+        return assets.get(id)!;
+      },
+    };
+    const scene = new Scene({ runner, fail: (text) => void said.push(text) });
+    await scene.open(sceneLevel());
+    await scene.settled();
+    expect([asked.sort(), said]).toEqual([['a0', 'a1', 'a2', 'a3', 'a4'], ['a1 cannot be shown: it is not there']]);
+    expect(scene.placed.list.filter((m) => m.of !== 'block').map((m) => m.id)).toEqual(['p0', 'p2', 'p3']);
+    broken = false;
+    make(scene, { kind: 'set', patches: [{ id: 'a1', set: { name: 'mended' } }] });
+    await scene.settled();
+    expect(asked.slice(5)).toEqual(['a1']);
+    expect(resultsOf(partsOf(scene))).toEqual(fresh(scene.level));
+  });
+});
+
+describe('a scene that is waited for', () => {
+  it('does not wait for a walk area, which is baked when somebody asks', async () => {
+    let done: (found: undefined) => void = () => {};
+    const runner: Runner = { ...inPlace({ kernel, keepNoise: true }), bake: () => new Promise((go) => (done = go)) };
+    const scene = new Scene({ runner, assets });
+    await scene.open(sceneLevel());
+    const baking = scene.walkAreas.bake();
+    await scene.settled();
+    expect([scene.walkAreas.share, scene.walkAreas.stale]).toEqual([0, false]);
+    done(undefined);
+    expect([await baking, scene.walkAreas.share, scene.walkAreas.stale]).toEqual([false, undefined, true]);
+  });
+});

@@ -73,6 +73,8 @@ export class Scene implements Host {
   /** what could not be made, in words */
   readonly faults: string[] = [];
   private size = '';
+  /** a level was taken on and its ground is not there yet */
+  private opening = false;
 
   constructor(private readonly options: SceneOptions) {
     const { runner, assets = new Map(), keepBefore = false } = options;
@@ -108,9 +110,8 @@ export class Scene implements Host {
     await this.whole.settled();
     if (this.whole.error && !this.terrain.value) throw this.whole.error;
   }
-  private opening = false;
 
-  /** Ends when nothing of it is under way. */
+  /** Ends when all that follows edits has followed them. */
   async settled(): Promise<void> {
     while (this.running && !this.closed) {
       await Promise.all([this.whole.settled(), this.waters.settled(), this.solids.settled(), this.plants.settled()]);
@@ -118,6 +119,7 @@ export class Scene implements Host {
     }
   }
 
+  /** Something follows an edit still, by the runner. */
   get running(): boolean {
     return this.whole.running || this.nodes.some((n) => n.running);
   }
@@ -130,6 +132,7 @@ export class Scene implements Host {
     return this.pass({ kinds, tiles: [...changes.tiles.keys()], resized });
   }
 
+  /** A node is another by its own work: those made from it follow. */
   spread(from: NodeName, dirt: Dirt): void {
     // A level whose ground is still on its way has nothing to follow with: the whole brings it.
     if (this.closed || !this.terrain.value) return;

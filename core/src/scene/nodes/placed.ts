@@ -25,7 +25,7 @@ export class PlacedNode implements Node {
   /** ids of meshes that came, went or changed */
   readonly journal = new Journal();
 
-  /** hash of each asset's mesh that is here */
+  /** hash of each asset's mesh that is here or on its way */
   private readonly loaded = new Map<string, string>();
   private mark?: Mark;
   private built?: Mark;
@@ -57,9 +57,10 @@ export class PlacedNode implements Node {
     return this.listed.list;
   }
 
-  follow({ kinds }: News): Dirt | undefined {
+  follow({ kinds, whole }: News): Dirt | undefined {
     const before = this.scene.revision;
-    if (kinds.has('asset')) this.read();
+    // Those of a level that is opened are on their way already.
+    if (!whole && kinds.has('asset')) this.read();
     this.takeBuilt();
     this.takePieces();
     return this.scene.revision === before ? undefined : true;
@@ -122,13 +123,14 @@ export class PlacedNode implements Node {
     const wanted = runner.asset ? ofKind(this.host.level, 'asset').filter((o) => this.loaded.get(o.id) !== o.hash) : [];
     if (wanted.length === 0) return;
     this.reading++;
+    for (const { id, hash } of wanted) this.loaded.set(id, hash);
     const came = new Map<string, Asset>();
     await Promise.all(
       wanted.map(async (object) => {
         try {
           came.set(object.id, await runner.asset!(object));
-          this.loaded.set(object.id, object.hash);
         } catch (error) {
+          this.loaded.delete(object.id);
           this.host.fail(`${object.name} cannot be shown: ${(error as Error).message}`);
         }
       }),

@@ -51,9 +51,8 @@ export class WalkAreasNode implements Node {
     private readonly runner: Runner,
   ) {}
 
-  get running(): boolean {
-    return this.share !== undefined;
-  }
+  /** It is baked when somebody asks: nobody waits for it who waits for the scene. */
+  readonly running = false;
 
   follow(): Dirt {
     this.stale = true;
