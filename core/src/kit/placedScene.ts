@@ -1,6 +1,7 @@
 import { CELL } from '../block/grid';
 import type { MeshGrid, PlacedMesh } from '../block/placedMesh';
 import type { Bounds } from '../block/solid';
+import { Sorted } from '../num/sorted';
 
 /** Whether two meshes are the same triangles at the same places. */
 function sameShape(a: PlacedMesh, b: PlacedMesh): boolean {
@@ -21,6 +22,9 @@ const after = (a: PlacedMesh, b: PlacedMesh): boolean => ((a.of === 'block') ===
 export class PlacedScene {
   private readonly meshes = new Map<string, PlacedMesh>();
   private readonly cells = new Map<string, PlacedMesh[]>();
+  private readonly pieces = new Sorted<PlacedMesh>();
+  private readonly blocks = new Sorted<PlacedMesh>();
+  private listed: { revision: number; list: readonly PlacedMesh[] } = { revision: -1, list: [] };
   private moved: Bounds[] = [];
   /** counts changes: equal counts, equal meshes */
   revision = 0;
@@ -28,6 +32,11 @@ export class PlacedScene {
   /** By cells of 16 m, see `meshGrid`. It changes with the scene. */
   get grid(): MeshGrid {
     return this.cells;
+  }
+  /** Pieces by id, then built blocks by id; a list that stays as it is. */
+  get list(): readonly PlacedMesh[] {
+    if (this.listed.revision !== this.revision) this.listed = { revision: this.revision, list: [...this.pieces.all, ...this.blocks.all] };
+    return this.listed.list;
   }
   get size(): number {
     return this.meshes.size;
@@ -45,7 +54,9 @@ export class PlacedScene {
     if (before === mesh) return;
     const same = before !== undefined && sameShape(before, mesh);
     if (before) this.leave(before, !same);
+    if (before && before.of !== mesh.of) this.sorted(before).delete(mesh.id);
     this.meshes.set(mesh.id, mesh);
+    this.sorted(mesh).set(mesh);
     this.revision++;
     this.each(mesh, (key) => {
       const list = this.cells.get(key);
@@ -64,6 +75,7 @@ export class PlacedScene {
     if (!before) return;
     this.leave(before, true);
     this.meshes.delete(id);
+    this.sorted(before).delete(id);
     this.revision++;
   }
 
@@ -72,6 +84,10 @@ export class PlacedScene {
     const out = this.moved;
     this.moved = [];
     return out;
+  }
+
+  private sorted({ of }: PlacedMesh): Sorted<PlacedMesh> {
+    return of === 'block' ? this.blocks : this.pieces;
   }
 
   private leave(mesh: PlacedMesh, tell: boolean): void {

@@ -9,7 +9,8 @@ import { GrowthRoom } from '../growth/growthRoom';
 import { composeGround, makeGround } from '../surface/ground';
 import { makeWalkArea, type WalkArea } from '../play/walkArea';
 import { lookOver, standingOf, type BakeInput } from './bake';
-import { GrowthHosts } from './plantsInput';
+import { HostsMirror } from './hosts';
+import { growthInput } from './plantsInput';
 import type { Runner } from './runner';
 
 /** That somebody stopped it. */
@@ -27,7 +28,7 @@ export interface InPlace {
 /** Does the long work where it is asked for: in the CLI, in the server's children, in tests. */
 export function inPlace({ kernel, keepNoise = false, onCut }: InPlace = {}): Runner {
   const builder = kernel && new BlockBuilder(kernel);
-  const hosts = new GrowthHosts();
+  const hosts = new HostsMirror();
   const room = new GrowthRoom();
   const areas = new Map<string, WalkArea>();
   const areaOf = ({ body, grid }: BakeInput): WalkArea => {
@@ -49,7 +50,7 @@ export function inPlace({ kernel, keepNoise = false, onCut }: InPlace = {}): Run
       if (!built) throw new Stopped('cutting solids was stopped');
       return built;
     },
-    grow: async (input) => grow(hosts.take(input), undefined, undefined, room),
+    grow: async (input) => grow(growthInput(input, hosts), undefined, undefined, room),
     bake: async (input, onProgress) => {
       const area = areaOf(input);
       const baked = area.update(standingOf(input), onProgress, input.entry);

@@ -9,7 +9,8 @@ import { resultsOf, sceneAssets, sceneLevel, SCENE_EDITS } from '../testing/scen
 import { inPlace } from './inPlace';
 import { NODES } from './node';
 import { partsOf } from './parts';
-import { GrowthHosts } from './plantsInput';
+import { HostsMirror } from './hosts';
+import { growthInput } from './plantsInput';
 import type { Runner } from './runner';
 import { Scene } from './scene';
 
@@ -67,10 +68,10 @@ describe('the nodes of a scene', () => {
   });
 
   it('are those of a fresh level after each edit in turn', async () => {
-    const hosts = new GrowthHosts();
+    const hosts = new HostsMirror();
     let told: GrowthInput | undefined;
     const here = inPlace({ kernel, keepNoise: true });
-    const scene = new Scene({ runner: { ...here, grow: async (input) => grow((told = hosts.take(input))) }, assets });
+    const scene = new Scene({ runner: { ...here, grow: async (input) => grow((told = growthInput(input, hosts))) }, assets });
     const cells = (grid: ReadonlyMap<string, readonly object[]>) => new Map([...grid].sort());
     await scene.open(sceneLevel());
     await scene.settled();

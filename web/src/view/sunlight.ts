@@ -2,6 +2,7 @@ import { crowns } from '@rammer/core/growth/crowns';
 import type { Lighting } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import type { Terrain } from '@rammer/core/earth/compose';
+import { HostsTeller } from '@rammer/core/scene/hosts';
 import type { Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
 
@@ -14,13 +15,16 @@ export type Light = Awaited<ReturnType<ReturnType<typeof earthWorker>['sunlit']>
 export class Sunlight {
   private timer?: ReturnType<typeof setTimeout>;
   private ticket = 0;
+  private readonly hosts: HostsTeller;
 
   /** @param shine takes the light of the whole level, as the worker gives it */
   constructor(
     private readonly session: Session,
     private readonly lighting: () => Lighting,
     private readonly shine: (light: Light, grid: Grid) => void,
-  ) {}
+  ) {
+    this.hosts = new HostsTeller(session.scene);
+  }
 
   schedule(): void {
     clearTimeout(this.timer);
@@ -31,7 +35,6 @@ export class Sunlight {
     const {
       terrain: { grid, heights },
       scene,
-      blocks,
     } = this.session;
     const ticket = ++this.ticket;
     // Ridges behind the level throw no shadow into it.
@@ -39,8 +42,8 @@ export class Sunlight {
     const light = await earthWorker().sunlit({
       grid,
       heights,
-      blocks: blocks.filter((b) => !b.hidden && !b.background),
-      pieces: scene.placed.list.filter((m) => !unlit.has(m.id)),
+      hosts: this.hosts.tell(),
+      unlit,
       crowns: crowns(scene.plants.grown, scene.plants.byId, scene.placed.assets),
       sun: this.lighting().sun,
     });

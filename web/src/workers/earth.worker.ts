@@ -5,9 +5,9 @@ import { occluderHeights, sunDirection, sunlit } from '@rammer/core/light/sunlit
 import type { Terrain } from '@rammer/core/earth/compose';
 import { fill, type Filled } from '@rammer/core/earth/waters';
 import { proposeRoute, type ProposalSettings } from '@rammer/core/earth/proposeRoute';
-import type { PlacedMesh } from '@rammer/core/block/placedMesh';
+import { HostsMirror, type HostsChange } from '@rammer/core/scene/hosts';
 import { TEXTURE_SIDE, weave, weaveKey, type Weave } from '@rammer/core/surface/textures';
-import type { Block, Lift, Water } from '@rammer/core/level/objects';
+import type { Lift, Water } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { pictureLayer } from './pictureLayer';
 import { overlayPicture, type OverlayResult } from './overlayPicture';
@@ -18,13 +18,17 @@ import type { OverlayInput } from './overlays/paint';
 interface Lit {
   grid: Grid;
   heights: Float32Array;
-  blocks: Block[];
-  pieces: PlacedMesh[];
+  /** what stands */
+  hosts: HostsChange;
+  /** ids of those that are not seen, or so far away that they throw no shadow into the level */
+  unlit: ReadonlySet<string>;
   /** of plants: they throw shadows and are no roofs */
   crowns: Float32Array;
   sun: { azimuth: number; elevation: number };
 }
 
+/** What stands in the level that is lit. */
+const standing = new HostsMirror();
 /** by `weaveKey` */
 const woven = new Map<string, Uint8Array>();
 
@@ -36,8 +40,11 @@ const lightDirection = (sun: { azimuth: number; elevation: number }) => {
 
 const api = {
   /** Sunlight and open sky of a level, two bytes a sample, on its tops and on the ground under them; and what is roofed over. */
-  sunlit({ grid, heights, blocks, pieces, crowns, sun }: Lit): { tops: Uint8Array; ground: Uint8Array; cover: Cover } {
+  sunlit({ grid, heights, hosts, unlit, crowns, sun }: Lit): { tops: Uint8Array; ground: Uint8Array; cover: Cover } {
     const terrain = { grid, heights, noise: new Map() };
+    standing.take(hosts);
+    const blocks = standing.blocks.list.filter((b) => !unlit.has(b.id));
+    const pieces = [...standing.meshes.values()].filter((m) => !unlit.has(m.id));
     // Crowns throw shadows and are no roofs.
     const solid = occluderHeights(terrain, blocks, pieces);
     const cover = coverOf(terrain, occluderHeights(terrain, blocks, pieces, undefined, ROOF_CLEAR), solid);

@@ -3,9 +3,10 @@ import { grow, type GrowthInput } from '@rammer/core/growth/grow';
 import { GrowthRoom } from '@rammer/core/growth/growthRoom';
 import type { Plants } from '@rammer/core/growth/plants';
 import { whyHere, type Why } from '@rammer/core/growth/why';
-import { GrowthHosts, type PlantsInput } from '@rammer/core/scene/plantsInput';
+import { HostsMirror } from '@rammer/core/scene/hosts';
+import { growthInput, type PlantsInput } from '@rammer/core/scene/plantsInput';
 
-const hosts = new GrowthHosts();
+const hosts = new HostsMirror();
 const room = new GrowthRoom();
 let input: GrowthInput | undefined;
 let grown: Plants[] = [];
@@ -13,7 +14,7 @@ let grown: Plants[] = [];
 const api = {
   /** Grows every species of a level anew. */
   grow(given: PlantsInput): Plants[] {
-    input = hosts.take(given);
+    input = growthInput(given, hosts);
     grown = grow(input, undefined, undefined, room);
     return grown;
   },

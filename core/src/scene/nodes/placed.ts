@@ -31,7 +31,6 @@ export class PlacedNode implements Node {
   private built?: Mark;
   private reading = 0;
   private done: Promise<void> = Promise.resolve();
-  private listed: { revision: number; list: readonly PlacedMesh[] } = { revision: -1, list: [] };
 
   /** @param given meshes that are here from the start; where the runner reads none they are all there are */
   constructor(
@@ -51,10 +50,9 @@ export class PlacedNode implements Node {
     return presentOf(this.host.level.objects).of('piece');
   }
 
-  /** Pieces by id, then built blocks by id; only who needs them all asks for it. */
+  /** Pieces by id, then built blocks by id. */
   get list(): readonly PlacedMesh[] {
-    if (this.listed.revision !== this.scene.revision) this.listed = { revision: this.scene.revision, list: sortedMeshes([...this.scene.values()]) };
-    return this.listed.list;
+    return this.scene.list;
   }
 
   follow({ kinds, whole }: News): Dirt | undefined {

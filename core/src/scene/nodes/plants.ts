@@ -1,12 +1,10 @@
-import type { PlacedMesh } from '../../block/placedMesh';
 import { assetHeights } from '../../cost/parts';
 import type { Plants } from '../../growth/plants';
 import { presentPlants, speciesOf } from '../../level/level';
-import type { Block, Species } from '../../level/objects';
+import type { Species } from '../../level/objects';
 import { type Tiles } from '../../level/tiles';
-import type { Mark } from '../../num/journal';
 import type { Dirt, Host, News, Node } from '../node';
-import type { HostsChange } from '../plantsInput';
+import { HostsTeller } from '../hosts';
 import { Run } from '../run';
 import type { Runner } from '../runner';
 import type { GroundNode } from './ground';
@@ -38,20 +36,20 @@ export class PlantsNode implements Node {
   summary = '';
   /** tiles of a stroke that is being drawn */
   private drawn?: Tiles;
-  private solids?: Mark;
-  private placed?: Mark;
+  private readonly hosts: HostsTeller;
   private readonly run: Run;
 
   constructor(
     private readonly host: PlantsHost,
     private readonly runner: Runner,
   ) {
+    this.hosts = new HostsTeller(host);
     this.run = new Run(
       (overtaken) => this.grow(overtaken),
       (error) => {
         this.summary = 'not grown';
         // What the grower has of the hosts is not known any more.
-        this.solids = this.placed = undefined;
+        this.hosts.forget();
         if (!host.closed) host.fail(`plants were not grown: ${error.message}`);
       },
     );
@@ -103,7 +101,7 @@ export class PlantsNode implements Node {
             species,
             assetHeights: assetHeights(placed.assets),
             plants: presentPlants(level),
-            hosts: this.hosts(),
+            hosts: this.hosts.tell(),
             sown: this.sown(),
           });
     if (overtaken() || this.host.closed) return;
@@ -121,22 +119,5 @@ export class PlantsNode implements Node {
       const tile = from.get(k);
       return tile ? [[k, tile]] : [];
     });
-  }
-
-  /** What changed of what stands since it was last told. */
-  private hosts(): HostsChange {
-    const { solids, placed } = this.host;
-    const of = { solids: solids.journal.since(this.solids), placed: placed.journal.since(this.placed) };
-    this.solids = of.solids.mark;
-    this.placed = of.placed.mark;
-    if (!of.solids.ids || !of.placed.ids) return { anew: true, blocks: solids.plain.list, meshes: placed.list, gone: [] };
-    const change = { anew: false, blocks: [] as Block[], meshes: [] as PlacedMesh[], gone: [] as string[] };
-    for (const id of new Set([...of.solids.ids, ...of.placed.ids])) {
-      const [block, mesh] = [solids.plain.get(id), placed.scene.get(id)];
-      if (block) change.blocks.push(block);
-      if (mesh) change.meshes.push(mesh);
-      if (!block && !mesh) change.gone.push(id);
-    }
-    return change;
   }
 }
