@@ -66,7 +66,7 @@ export function References({ session, view, onPose }: { session: Session; view?:
       {list.map((r) => {
         const viewpoint = viewpoints.find((v) => v.id === r.viewpoint);
         return (
-          <div key={r.id} className="grid gap-1 border-b px-3 py-1.5" style={{ borderColor: 'var(--hair)' }}>
+          <div key={r.id} className="grid grid-cols-[minmax(0,1fr)] gap-1 border-b px-3 py-1.5" style={{ borderColor: 'var(--hair)' }}>
             <div className="flex items-center gap-1.5">
               <NameCell name={r.name} onRename={(name) => renameObject(session, r.id, name)} />
               <div className="seg" role="group" aria-label={`${r.name} is shown`}>
@@ -95,7 +95,8 @@ export function References({ session, view, onPose }: { session: Session; view?:
             <div className="flex items-end gap-1.5">
               <NumberField
                 label="opacity"
-                className="grid gap-0.5"
+                className="grid min-w-0 flex-1 gap-0.5"
+                fill
                 value={r.opacity * 100}
                 unit="%"
                 min={0}
@@ -108,14 +109,15 @@ export function References({ session, view, onPose }: { session: Session; view?:
                 <>
                   <NumberField
                     label="real height"
-                    className="grid gap-0.5"
+                    className="grid min-w-0 flex-1 gap-0.5"
+                    fill
                     value={r.height}
                     unit="m"
                     min={0.05}
                     max={1000}
                     onCommit={(height) => set(r, { height }, 'height of')}
                   />
-                  <button className="act" style={small} onClick={() => stand(r)}>
+                  <button className="act whitespace-nowrap" style={small} onClick={() => stand(r)}>
                     stand here
                   </button>
                 </>
