@@ -28,7 +28,7 @@ const USAGE = `usage: npm run rammer -- COMMAND FILE [--json] [--timeout SECONDS
 
   progress is told on stderr; after --timeout SECONDS the command ends with exit 3`;
 
-const MAX_FILE = 64 << 20;
+const MAX_FILE = 256 << 20;
 
 /** What a run of the command leaves: its two streams and the exit code. */
 export interface Ran {

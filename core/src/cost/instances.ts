@@ -306,8 +306,8 @@ function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject |
     bytes: count * INSTANCE_BYTES,
     shared: { key: cell.asset, bytes: facts.bytes },
     radius: cell.radius,
-    cutoff: owner?.kind === 'species' ? owner.cutoff : 0,
-    casts: owner?.kind === 'species' ? owner.shadows : true,
+    cutoff: owner?.kind === 'species' ? owner.cutoff : (asset.cutoff ?? 0),
+    casts: owner?.kind === 'species' ? owner.shadows : (asset.shadows ?? true),
     alphaArea: asset.lods.map((lod) => lod.reduce((sum, p) => sum + (p.alphaTested ? facts.alphaArea : 0), 0)),
   };
 }

@@ -8,7 +8,7 @@ import { leanOfPose, PLANT_STRIDE, type Plants } from './plants';
 import { plantsAlong } from './plantsAlong';
 import { trunkColliders } from './trunks';
 import { assetBounds } from '../kit/asset';
-import { boxMesh } from '../kit/placement';
+import { boxMesh } from '../kit/assetMesh';
 import { shippedPlants } from '../kit/plants';
 import type { Species } from '../level/objects';
 import { testBlock } from '../testing/levels';

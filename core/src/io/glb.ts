@@ -1,4 +1,4 @@
-import { Document, Format, WebIO, type Mesh as GltfMesh, type Node } from '@gltf-transform/core';
+import { Document, Format, WebIO, type Node } from '@gltf-transform/core';
 import { EXTMeshGPUInstancing } from '@gltf-transform/extensions';
 import { splitBlocks, type BuiltBlock } from '../block/build';
 import { blockSolid, faceNormal, levelToBlock, solidTriangles } from '../block/solid';
@@ -10,6 +10,8 @@ import { presentBlocks, presentPieces, settingsOf, type Level } from '../level/l
 import type { Block } from '../level/objects';
 import type { Mesh } from '../num/mesh';
 import { cross, length, normalize, sub, type Vec3 } from '../num/vec';
+import { AssetMeshWriter } from './assetGlb';
+import { withCodecs } from './assets/codecs';
 import { glbStream, joined, streamedTerrain, type GlbStream } from './glbStream';
 import type { Quaternion } from '../num/pose';
 import { leanOf, poseRotation } from './rotation';
@@ -95,8 +97,7 @@ export async function levelGlbStream(level: Level, terrain: Terrain, { parts, bu
     add(block.name, blockout, flatMesh(mesh, block), { pose: block, group: block.group });
   }
   for (const block of plain) add(block.name, blockout, blockMesh(block), { pose: block, group: block.group });
-  const io = new WebIO();
-  if (instanced) io.registerExtensions([EXTMeshGPUInstancing]);
+  const io = await withCodecs(new WebIO(), {});
   const streamed = async (): Promise<GlbStream> => {
     const { json, resources } = await io.writeJSON(document, { format: Format.GLB });
     const { attributes, indices } = json.meshes![0].primitives[0];
@@ -120,30 +121,10 @@ export async function levelGlbStream(level: Level, terrain: Terrain, { parts, bu
     const normals = Float32Array.from(positions, (_, i) => (i % 3 === 1 ? 1 : 0));
     if (indices.length > 0) add(w.name, water, { positions: Float32Array.from(positions), normals, indices: Uint32Array.from(indices) });
   }
-  const meshOf = (asset: Asset): GltfMesh => {
-    const made = document.createMesh(asset.name);
-    for (const p of asset.lods[0]) {
-      const material = document
-        .createMaterial(`${asset.name} ${p.material}`)
-        .setRoughnessFactor(1)
-        .setMetallicFactor(0)
-        .setAlphaMode(p.alphaTested ? 'MASK' : 'OPAQUE')
-        .setDoubleSided(p.alphaTested);
-      const primitive = document
-        .createPrimitive()
-        .setMaterial(material)
-        .setAttribute('POSITION', accessor('VEC3', Float32Array.from(p.positions)))
-        .setAttribute('NORMAL', accessor('VEC3', Float32Array.from(p.normals)))
-        .setAttribute('COLOR_0', accessor('VEC4', opaque(p.colours)))
-        .setIndices(accessor('SCALAR', Uint32Array.from(p.indices)));
-      if (p.uvs) primitive.setAttribute('TEXCOORD_0', accessor('VEC2', Float32Array.from(p.uvs)));
-      made.addPrimitive(primitive);
-    }
-    return made;
-  };
+  const writer = new AssetMeshWriter(document, true);
   const instancing = instanced ? document.createExtension(EXTMeshGPUInstancing).setRequired(true) : undefined;
   for (const { name, asset, poses } of posesOf(level, parts)) {
-    const shared = meshOf(asset);
+    const shared = writer.mesh(asset.name, asset.lods[0], asset);
     if (instancing) {
       const batch = instancing
         .createInstancedMesh()
@@ -183,13 +164,6 @@ export function posesOf(level: Level, parts: Pick<LevelParts, 'assets' | 'grown'
       }),
     });
   }
-  return out;
-}
-
-/** Colours as another program should see them: alpha says nothing about how opaque they are. */
-function opaque(colours: Float32Array): Float32Array {
-  const out = Float32Array.from(colours);
-  for (let i = 3; i < out.length; i += 4) out[i] = 1;
   return out;
 }
 

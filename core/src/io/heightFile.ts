@@ -3,22 +3,13 @@ import { fault, type Outcome } from './fault';
 import { readGeoTiff } from './geotiff';
 import { heightmapSizeFault, readHeightPng, type Heightmap } from './heightmap';
 import { meshHeights } from './meshHeights';
-import { OBJ_LIMITS, readObj } from './readObj';
+import { readObj } from './readObj';
 
 /** What heights are read from, by the end of the name; a RAW says nothing of its size and is read by `readHeightRaw`. */
 export const HEIGHT_FILES = '.png,.raw,.r16,.tif,.tiff,.obj,.glb';
 /** Whether a file is a raster of plain numbers, by its name. */
 export const isRaw = (name: string): boolean => /\.(raw|r16)$/i.test(name);
 
-/** A mesh of ground may be larger than an asset. */
-const GROUND_LIMITS = Object.freeze({
-  bytes: 200 << 20,
-  triangles: OBJ_LIMITS.triangles,
-  nodes: 10_000,
-  lods: 12,
-  pictureSide: 8192,
-  metres: OBJ_LIMITS.metres,
-});
 /** The largest picture that is read, in doubles. */
 const MOST_BYTES = 400 << 20;
 
@@ -46,7 +37,7 @@ export async function readHeightFile(name: string, bytes: Uint8Array): Promise<O
     return mesh.ok ? meshHeights(name, [mesh.value]) : mesh;
   }
   if (/\.glb$/i.test(name)) {
-    const asset = await readAsset(bytes, name, GROUND_LIMITS);
+    const asset = await readAsset(bytes, name);
     return asset.ok ? meshHeights(name, asset.value.lods[0]) : asset;
   }
   return readHeightPng(name, bytes);

@@ -8,6 +8,7 @@ import { ownerOf } from '../level/instance';
 import { DOCUMENT_VERSION, makeLevel, presentPieces, presentPlants, settingsOf, type Level } from '../level/level';
 import { missingNeed } from '../level/references';
 import { parseObject, type LevelObject } from '../level/objects';
+import { assetHashes } from '../level/kinds/asset';
 import { channelsOf } from '../level/kinds/index';
 import { CHANNELS, channelRange, gridOf, ownedRange, TILE_QUADS, TILE_SAMPLES, TILE_SIDE, tileKey, type Grid } from '../level/tiles';
 import { fault, type Outcome } from './fault';
@@ -67,9 +68,10 @@ export function writePackage(level: Level): Uint8Array {
       if (png.high) files.push([`${path}-high.png`, png.high]);
     }
   }
-  for (const o of objects) {
-    const bytes = o.kind === 'asset' ? level.assets.get(o.hash) : undefined;
-    if (o.kind === 'asset' && bytes && !files.some(([path]) => path === assetPath(o.hash))) files.push([assetPath(o.hash), bytes]);
+  const meshes = new Set(objects.flatMap((o) => (o.kind === 'asset' ? assetHashes(o) : [])));
+  for (const hash of meshes) {
+    const bytes = level.assets.get(hash);
+    if (bytes) files.push([assetPath(hash), bytes]);
   }
   const kept = new Set(objects.map((o) => o.id));
   const placements = placementsCsv(
@@ -164,6 +166,13 @@ function assemble(document: PackageDocument, files: Map<string, Uint8Array>): Ou
     if (!bytes) return fault('package-asset', `${assetPath(o.hash)}, the mesh of ${o.name}, is missing from the package`);
     if (sha256(bytes) !== o.hash) return fault('package-asset', `${assetPath(o.hash)}, the mesh of ${o.name}, is not the file its name says`);
     assets.set(o.hash, bytes);
+  }
+  for (const o of objects.values()) {
+    if (o.kind !== 'asset' || !o.source) continue;
+    const bytes = files.get(assetPath(o.source.hash));
+    // What it came from may be left out: it is then mended no further than it is.
+    if (bytes && sha256(bytes) === o.source.hash) assets.set(o.source.hash, bytes);
+    else if (!assets.has(o.source.hash)) objects.set(o.id, { ...o, source: undefined });
   }
   for (const o of objects.values()) {
     const missing = missingNeed(o, (id) => objects.get(id));

@@ -1,4 +1,5 @@
 import type { Asset } from '../kit/asset';
+import { withFacts } from '../kit/withFacts';
 import { ofKind, type Level } from '../level/level';
 import { readAsset } from './assetGlb';
 import type { Outcome } from './fault';
@@ -16,7 +17,7 @@ export async function readAssets(level: Level): Promise<Outcome<Map<string, Asse
       asset = read.value;
       byHash.set(object.hash, asset);
     }
-    if (asset) out.set(object.id, asset);
+    if (asset) out.set(object.id, withFacts(asset, object));
   }
   return { ok: true, value: out };
 }

@@ -45,7 +45,7 @@ export function readObj(name: string, bytes: Uint8Array): Outcome<Mesh> {
 }
 
 /** Lines of a text in turn, so that one of hundreds of megabytes is never held as one string. */
-function* linesOf(bytes: Uint8Array): Generator<string> {
+export function* linesOf(bytes: Uint8Array): Generator<string> {
   for (let from = 0; from < bytes.length;) {
     let to = bytes.indexOf(10, from);
     if (to < 0) to = bytes.length;

@@ -19,8 +19,8 @@ export interface ZipLimits {
 
 export const PACKAGE_LIMITS: Readonly<ZipLimits> = Object.freeze({
   entries: 2000,
-  entryBytes: 128 << 20,
-  totalBytes: 256 << 20,
+  entryBytes: 256 << 20,
+  totalBytes: 384 << 20,
   named: { 'level.json': 64 << 20 },
 });
 

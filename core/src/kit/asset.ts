@@ -1,30 +1,40 @@
 import type { Bounds } from '../block/solid';
+import { COLLIDER_NAMES, type ROLE_NAMES } from '../level/fields';
 import type { Mesh } from '../num/mesh';
 import type { Vec3 } from '../num/vec';
+import type { AssetMaterial, AssetTexture } from './material';
 
 /**
  * One draw of an asset: a triangle mesh with one material.
  *
- * `positions` and `normals` are x, y, z; `colours` red, green, blue (linear, 0 to 1) and how far the
- * instance's tint applies (0 or 1); all float32, one entry a vertex.
+ * `positions` and `normals` are x, y, z; all float32, one entry a vertex. `colours` are red, green, blue (linear, 0 to 1)
+ * and, of Rammer's own kit, how far the instance's tint applies (0 or 1); of a mesh with materials of its own they are
+ * what its base colour is multiplied by, alpha too, and may be left out.
  */
 export interface Primitive extends Mesh {
   normals: Float32Array;
-  colours: Float32Array;
+  colours?: Float32Array;
+  /** x, y, z and the side the other one lies on, 1 or -1 */
+  tangents?: Float32Array;
   /** texture coordinates, u and v; left out where it has none */
   uvs?: Float32Array;
+  /** the second set of them */
+  uvs1?: Float32Array;
   material: string;
+  /** place in the asset's materials; left out where its colours say all, as of Rammer's own kit */
+  look?: number;
   /** pixels may be left out by an alpha test; such areas count as overdraw */
   alphaTested: boolean;
 }
 
-export const COLLIDERS = ['none', 'box', 'mesh'] as const;
+export const COLLIDERS = COLLIDER_NAMES;
 export type Collider = (typeof COLLIDERS)[number];
+export type Role = (typeof ROLE_NAMES)[number];
 
 /** What a mesh asset is: a part of a kit or a plant, in metres, its pivot at the origin. */
 export interface Asset {
   name: string;
-  role: 'piece' | 'plant' | 'reference';
+  role: Role;
   collider: Collider;
   /** range of real heights its file says it stands for, metres; absent where it says none, see `realHeights` */
   real?: [number, number];
@@ -35,6 +45,21 @@ export interface Asset {
   lods: Primitive[][];
   /** pictures in it, bytes on the GPU with their mip levels */
   textureBytes: number;
+  /** as their author made them; left out of Rammer's own kit, whose colours say all */
+  materials?: AssetMaterial[];
+  textures?: AssetTexture[];
+  /** shapes of its own that stop a body: the hull, or the parts */
+  colliders?: Mesh[];
+  /** of each LOD but the finest, how far it lies from the finest at most, metres */
+  errors?: number[];
+  /** whether it throws a shadow where it is placed; it does */
+  shadows?: boolean;
+  /** not drawn beyond this distance where it is placed, metres; 0 always */
+  cutoff?: number;
+  /** where it came from and under which terms */
+  licence?: string;
+  /** what of its file is not drawn or read otherwise than one may think, in words */
+  notes?: string[];
 }
 
 /** What the library and the checks say of an asset. */
@@ -45,7 +70,7 @@ export interface AssetFacts {
   materials: string[];
   /** area that is alpha tested at the finest LOD, m2 */
   alphaArea: number;
-  /** bytes on the GPU of all LODs: 40 a vertex (position, normal, colour), 4 an index, and pictures */
+  /** bytes on the GPU of all LODs: `VERTEX_BYTES` a vertex, or what its own streams take, 4 an index, and pictures */
   bytes: number;
 }
 
@@ -93,10 +118,16 @@ export function assetFacts(asset: Asset): AssetFacts {
     vertices,
     materials: [...new Set(asset.lods.flat().map((p) => p.material))],
     alphaArea: asset.lods[0].reduce((s, p) => s + (p.alphaTested ? meshArea(p) : 0), 0),
-    bytes: total(vertices) * VERTEX_BYTES + total(triangles) * 3 * 4 + asset.textureBytes,
+    bytes: vertexBytes(asset) + total(triangles) * 3 * 4 + asset.textureBytes,
   };
   factsCache.set(asset, facts);
   return facts;
+}
+
+/** Bytes of all vertices: of a mesh with materials of its own, those of the streams it has. */
+function vertexBytes({ lods, materials }: Asset): number {
+  const streams = (p: Primitive) => [p.positions, p.normals, p.colours, p.tangents, p.uvs, p.uvs1].reduce((s, a) => s + (a?.byteLength ?? 0), 0);
+  return lods.flat().reduce((s, p) => s + (materials ? streams(p) : (p.positions.length / 3) * VERTEX_BYTES), 0);
 }
 
 /** Sum of the areas of a mesh's triangles, m2. */

@@ -31,3 +31,9 @@ export const kept = { group: name.optional(), locked: z.boolean().optional() };
 export const standing = { ...kept, hidden: z.boolean().default(false), out: z.boolean().default(false) };
 /** The same of those that had neither before version 8: absent is no. */
 export const lately = { ...kept, hidden: z.boolean().optional(), out: z.boolean().optional() };
+
+/** What stops a body: nothing, a plain shape about the bounds, shapes of its own (`hull` one, `parts` some), or its finest LOD. */
+export const COLLIDER_NAMES = ['none', 'box', 'cylinder', 'capsule', 'hull', 'parts', 'mesh'] as const;
+
+/** What an asset is for. A prop stands by itself; background is never reached; a board is a picture that stands; a reference is one to look at. */
+export const ROLE_NAMES = ['piece', 'plant', 'prop', 'background', 'board', 'reference'] as const;

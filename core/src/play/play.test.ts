@@ -10,7 +10,7 @@ import { isTrap } from '../num/trap';
 import { FINE, SHUT } from './bakeTile';
 import { linkedTo } from './linked';
 import { placeMesh } from '../block/placedMesh';
-import { boxMesh } from '../kit/placement';
+import { boxMesh } from '../kit/assetMesh';
 import { splitBands } from './splitBands';
 import { tileInputHash } from './tileInputHash';
 import { makeWalkArea, stepsFrom, type WalkArea } from './walkArea';

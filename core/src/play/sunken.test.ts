@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { SHIPPED_BODIES } from '../body/bodies';
-import { boxMesh } from '../kit/placement';
+import { boxMesh } from '../kit/assetMesh';
 import { placeMesh, type PlacedMesh } from '../block/placedMesh';
 import type { Terrain } from '../earth/compose';
 import { barred } from '../earth/water';

@@ -4,7 +4,7 @@ import { blockGrid, BlockScene } from '../block/grid';
 import { meshGrid, placeMesh, type PlacedMesh } from '../block/placedMesh';
 import { wholeRect } from '../earth/compose';
 import { waterBodies } from '../earth/waters';
-import { boxMesh } from '../kit/placement';
+import { boxMesh } from '../kit/assetMesh';
 import type { Block, GroundCondition, GroundRule, Surface, Water } from '../level/objects';
 import { tileKey, TILE_SAMPLES } from '../level/tiles';
 import { expectBits } from '../testing/bits';

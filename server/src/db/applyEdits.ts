@@ -1,5 +1,6 @@
 import { and, eq, inArray, or, sql } from 'drizzle-orm';
 import { unpackRaster } from '@rammer/core/num/fixed';
+import { assetHashes } from '@rammer/core/level/kinds/asset';
 import { applyEdit, disjoint, mergeChanges, type Changes, type Edit } from '@rammer/core/level/edits/index';
 import { LEASE_MS } from '@rammer/core/level/lease';
 import { usersOf, type LevelReader } from '@rammer/core/level/level';
@@ -159,7 +160,7 @@ async function openRows(tx: Transaction, levelId: string, list: readonly Edit[])
     async apply(edit: Edit): Promise<{ code: string; message: string } | undefined> {
       const applied = applyEdit(reader, edit);
       if (!applied.ok) return applied;
-      const hashes = [...applied.changes.objects.values()].flatMap((o) => (o?.kind === 'asset' ? [o.hash] : []));
+      const hashes = [...applied.changes.objects.values()].flatMap((o) => (o?.kind === 'asset' ? assetHashes(o) : []));
       if ((await missingAssets(tx, hashes)).length > 0)
         return { code: 'asset-missing', message: 'the mesh of this asset is not on the server: add its file first' };
       mergeChanges(changed, applied.changes);

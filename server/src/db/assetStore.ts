@@ -8,7 +8,9 @@ import { assets, objects } from './schema';
 
 export async function listAssets(db: Database): Promise<AssetSummary[]> {
   const rows = await db.select({ summary: assets.summary }).from(assets).orderBy(asc(assets.addedAt), asc(assets.hash));
-  return rows.map((r) => r.summary as AssetSummary);
+  // Those kept before these were asked say nothing of them.
+  const plain = { closed: true, hollow: [], textureBytes: 0, authored: false };
+  return rows.map((r) => ({ ...plain, ...(r.summary as AssetSummary) })).filter((s) => !s.source);
 }
 
 export async function readAssetFile(db: Database, hash: string): Promise<Uint8Array | undefined> {
@@ -16,18 +18,26 @@ export async function readAssetFile(db: Database, hash: string): Promise<Uint8Ar
   return row?.data;
 }
 
-/** Checks a GLB and keeps it under its hash. The same file twice is one asset. */
-export async function addAsset(db: Database | Transaction, bytes: Uint8Array, name: string): Promise<Outcome<AssetSummary>> {
+/** Checks a GLB and keeps it under its hash. The same file twice is one asset. @param source it is what another came from, and in no library */
+export async function addAsset(
+  db: Database | Transaction,
+  bytes: Uint8Array,
+  name: string,
+  { source = false }: { source?: boolean } = {},
+): Promise<Outcome<AssetSummary>> {
   const read = await readAsset(bytes, name);
   if (!read.ok) return read;
-  const summary = summaryOf(sha256(bytes), read.value);
+  const summary = { ...summaryOf(sha256(bytes), read.value), ...(source ? { source } : {}) };
   await keepAsset(db, bytes, summary);
   return { ok: true, value: summary };
 }
 
 /** Keeps a file that has been checked. */
 export async function keepAsset(db: Database | Transaction, bytes: Uint8Array, summary: AssetSummary): Promise<void> {
-  await db.insert(assets).values({ hash: summary.hash, data: bytes, summary }).onConflictDoNothing();
+  // What was only a source may be kept as an asset later: then it is in the library.
+  const insert = db.insert(assets).values({ hash: summary.hash, data: bytes, summary });
+  if (summary.source) await insert.onConflictDoNothing();
+  else await insert.onConflictDoUpdate({ target: assets.hash, set: { summary }, setWhere: sql`${assets.summary} ->> 'source' = 'true'` });
 }
 
 /** The files of some hashes; those that are not there are left out. */
@@ -59,7 +69,7 @@ export async function deleteAsset(db: Database, hash: string): Promise<{ done: '
     const users = await tx
       .selectDistinct({ id: objects.levelId })
       .from(objects)
-      .where(sql`${objects.body} ->> 'hash' = ${hash}`);
+      .where(sql`${objects.body} ->> 'hash' = ${hash} or ${objects.body} #>> '{source,hash}' = ${hash}`);
     if (users.length > 0) return { done: 'used', by: users.map((u) => u.id) };
     await tx.delete(assets).where(eq(assets.hash, hash));
     return { done: 'deleted' };

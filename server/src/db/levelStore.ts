@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { and, asc, desc, eq, sql } from 'drizzle-orm';
 import { unpackRaster } from '@rammer/core/num/fixed';
+import { assetHashes } from '@rammer/core/level/kinds/asset';
 import { DOCUMENT_VERSION, makeLevel, type Level } from '@rammer/core/level/level';
 import { parseObject, type Settings } from '@rammer/core/level/objects';
 import type { LevelSummary } from '@rammer/core/level/summary';
@@ -58,11 +59,14 @@ export async function createLevel(db: Database | Transaction, level: Level): Pro
     await writeObjects(tx, id, [...level.objects.values()]);
     const kept = new Set<string>();
     for (const o of level.objects.values()) {
-      const bytes = o.kind === 'asset' && !kept.has(o.hash) ? level.assets.get(o.hash) : undefined;
-      if (o.kind !== 'asset' || !bytes) continue;
-      kept.add(o.hash);
-      const added = await addAsset(tx, bytes, o.name);
-      if (!added.ok) throw new Error(added.message);
+      if (o.kind !== 'asset') continue;
+      for (const hash of assetHashes(o)) {
+        const bytes = level.assets.get(hash);
+        if (!bytes || kept.has(hash)) continue;
+        kept.add(hash);
+        const added = await addAsset(tx, bytes, o.name, { source: hash !== o.hash });
+        if (!added.ok) throw new Error(added.message);
+      }
     }
     await writeTiles(tx, id, level.tiles);
   });
@@ -72,9 +76,9 @@ export async function createLevel(db: Database | Transaction, level: Level): Pro
 /**
  * Reads a whole level as it stands at one moment. Rows that cannot be read are set aside by name.
  *
- * @param meshes whether the files of its assets are wanted too
+ * @param meshes whether the files of its assets are wanted too, and `whole` those they came from
  */
-export async function readLevel(db: Database, id: string, meshes = false): Promise<(Level & { setAside: SetAside[] }) | undefined> {
+export async function readLevel(db: Database, id: string, meshes: boolean | 'whole' = false): Promise<(Level & { setAside: SetAside[] }) | undefined> {
   return db.transaction(async (tx) => {
     const [row] = await tx.select({ version: levels.version }).from(levels).where(eq(levels.id, id));
     if (!row) return undefined;
@@ -92,7 +96,7 @@ export async function readLevel(db: Database, id: string, meshes = false): Promi
     const files = meshes
       ? await assetFiles(
           tx,
-          list.flatMap((o) => (o.kind === 'asset' ? [o.hash] : [])),
+          list.flatMap((o) => (o.kind !== 'asset' ? [] : meshes === 'whole' ? assetHashes(o) : [o.hash])),
         )
       : [];
     return Object.assign(makeLevel(list, rasters, row.version, files), { setAside });

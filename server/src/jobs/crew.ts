@@ -63,7 +63,7 @@ export class Crew {
   private readonly allBytes: number;
 
   constructor(private readonly options: CrewOptions) {
-    this.childBytes = options.childBytes ?? Number(process.env.RAMMER_WORKER_MB ?? 560) * MB;
+    this.childBytes = options.childBytes ?? Number(process.env.RAMMER_WORKER_MB ?? 900) * MB;
     this.allBytes = options.allBytes ?? this.childBytes * 1.1;
     this.watch = setInterval(() => this.look(), LOOK_MS);
     this.watch.unref();

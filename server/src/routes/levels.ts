@@ -13,7 +13,7 @@ import type { Jobs } from '../jobs/jobs';
 import { readBody, readJson, requireJson, untilLeft } from '../body';
 import { Problem } from '../problem';
 
-export const MAX_PACKAGE = 64 << 20;
+export const MAX_PACKAGE = 256 << 20;
 /** How many small plans are kept. */
 const PLANS_KEPT = 64;
 

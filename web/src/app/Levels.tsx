@@ -6,7 +6,7 @@ import type { LevelSummary } from '@rammer/core/level/summary';
 import { call, type Job } from '../outbox/api';
 import { forgetLevel } from '../outbox/disk';
 
-const MAX_PACKAGE = 64 << 20;
+const MAX_PACKAGE = 256 << 20;
 
 /** The levels: size, whether the objective can be reached, last saved. */
 export function Levels() {

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { base, finite, objectId, vec3 } from '../fields';
+import { base, COLLIDER_NAMES, finite, objectId, ROLE_NAMES, vec3 } from '../fields';
+import { mendSchema } from '../mend';
 import { kind } from './kind';
 
 /** How a mesh was cast from blocks, so that it can be cast again: everything placed from it follows. */
@@ -15,15 +16,45 @@ const cast = z.object({
   picture: z.number().int().min(16).max(16_384),
 });
 
+const distance = finite.min(0).max(20_000);
+/** What the level says of an asset instead of its file: every use follows. */
+export const assetFacts = z.object({
+  collider: z.enum(COLLIDER_NAMES).optional(),
+  /** heights it really has, metres */
+  real: z
+    .tuple([finite.min(0.001).max(1000), finite.min(0.001).max(1000)])
+    .refine(([low, high]) => low <= high, 'the lower height comes first')
+    .optional(),
+  tags: z.array(z.string().trim().min(1).max(40)).max(20).optional(),
+  /** radius of what stops a body where it grows, metres */
+  trunk: finite.min(0).max(50).optional(),
+  shadows: z.boolean().optional(),
+  /** not drawn beyond this distance, metres; 0 is never left out */
+  cutoff: distance.optional(),
+  /** under which terms it is used, in words */
+  licence: z.string().trim().max(200).optional(),
+});
+export type AssetFactsSet = z.infer<typeof assetFacts>;
+
+const hash = z.string().regex(/^[0-9a-f]{64}$/, 'a hash is 64 hex digits');
+/** The file an asset came from, as one GLB before any mend: what mends are made on again. */
+const source = z.object({ hash, file: z.string().min(1).max(260), scene: z.number().int().min(0).max(1000).optional() });
+
 /** A mesh asset the level uses, by the SHA-256 of its GLB. */
 export const assetObject = z.object({
   ...base,
   kind: z.literal('asset'),
-  role: z.enum(['piece', 'plant', 'reference']),
-  hash: z.string().regex(/^[0-9a-f]{64}$/, 'a hash is 64 hex digits'),
+  role: z.enum(ROLE_NAMES),
+  hash,
   cast: cast.optional(),
+  source: source.optional(),
+  mends: z.array(mendSchema).max(64).optional(),
+  facts: assetFacts.optional(),
 });
 export type AssetObject = z.infer<typeof assetObject>;
+
+/** The files an asset needs: its own, and the one it came from where that is kept. */
+export const assetHashes = (o: Pick<AssetObject, 'hash' | 'source'>): string[] => (o.source && o.source.hash !== o.hash ? [o.hash, o.source.hash] : [o.hash]);
 
 export const assetKind = kind({
   schema: assetObject,

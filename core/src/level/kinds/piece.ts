@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { base, colour, finite, objectId, scale3, standing, tilt, vec3 } from '../fields';
+import { base, COLLIDER_NAMES, colour, finite, objectId, scale3, standing, tilt, vec3 } from '../fields';
 import { standingKind } from './kind';
 
 /** A part of a kit, placed. */
@@ -14,7 +14,7 @@ export const pieceObject = z.object({
   /** how far it is let into its host, metres; dropping keeps it */
   sink: finite.min(-5).max(5).default(0),
   /** what stops a body; `asset` leaves it to the asset */
-  collider: z.enum(['asset', 'none', 'box', 'mesh']).default('asset'),
+  collider: z.enum(['asset', ...COLLIDER_NAMES]).default('asset'),
   /** against the asset's own size, along its own x, y and z; its own where absent */
   scale: scale3.optional(),
   /** what its own colours are multiplied by */

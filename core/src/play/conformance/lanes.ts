@@ -2,7 +2,7 @@ import type { BodyFigures } from '../../body/bodies';
 import { BlockBuilder } from '../../block/build';
 import type { SolidKernel } from '../../block/kernel';
 import { placeMesh, type PlacedMesh } from '../../block/placedMesh';
-import { boxMesh } from '../../kit/placement';
+import { boxMesh } from '../../kit/assetMesh';
 import type { Block } from '../../level/objects';
 import { sinCosDeg, tanDeg } from '../../num/trig';
 import type { Vec3 } from '../../num/vec';

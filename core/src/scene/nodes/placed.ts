@@ -1,9 +1,10 @@
 import type { PlacedMesh } from '../../block/placedMesh';
 import type { Asset } from '../../kit/asset';
+import { withFacts } from '../../kit/withFacts';
 import { placedPiece } from '../../kit/placement';
 import { PlacedScene } from '../../kit/placedScene';
 import { ofKind } from '../../level/level';
-import type { Piece, Standing } from '../../level/objects';
+import type { AssetObject, Piece, Standing } from '../../level/objects';
 import { presentOf } from '../../level/present';
 import { Journal, type Mark } from '../../num/journal';
 import type { Dirt, Host, News, Node } from '../node';
@@ -27,6 +28,9 @@ export class PlacedNode implements Node {
 
   /** hash of each asset's mesh that is here or on its way */
   private readonly loaded = new Map<string, string>();
+  /** the meshes as their files have them, before what the level says of them */
+  private readonly files = new Map<string, Asset>();
+  private readonly said = new Map<string, AssetObject>();
   private mark?: Mark;
   private built?: Mark;
   private reading = 0;
@@ -58,10 +62,30 @@ export class PlacedNode implements Node {
   follow({ kinds, whole }: News): Dirt | undefined {
     const before = this.scene.revision;
     // Those of a level that is opened are on their way already.
-    if (!whole && kinds.has('asset')) this.read();
+    if (!whole && kinds.has('asset')) {
+      this.read();
+      this.takeFacts();
+    }
     this.takeBuilt();
     this.takePieces();
     return this.scene.revision === before ? undefined : true;
+  }
+
+  /** What the level says of an asset changed: every use follows. */
+  private takeFacts(): void {
+    const changed = new Map<string, Asset>();
+    for (const object of ofKind(this.host.level, 'asset')) {
+      const file = this.files.get(object.id);
+      const before = this.said.get(object.id);
+      if (!file || !before || before === object || this.loaded.get(object.id) !== before.hash) continue;
+      this.said.set(object.id, object);
+      if (before.facts !== object.facts || before.role !== object.role) changed.set(object.id, withFacts(file, object));
+    }
+    if (changed.size === 0) return;
+    this.assets = new Map([...this.assets, ...changed]);
+    this.assetsRevision++;
+    this.mark = undefined;
+    this.scene.revision++;
   }
 
   private takeBuilt(): void {
@@ -126,7 +150,13 @@ export class PlacedNode implements Node {
     await Promise.all(
       wanted.map(async (object) => {
         try {
-          came.set(object.id, await runner.asset!(object));
+          const file = await runner.asset!(object);
+          this.files.set(object.id, file);
+          // What the level says of it may have changed meanwhile.
+          const now = this.host.level.object(object.id);
+          const said = now?.kind === 'asset' && now.hash === object.hash ? now : object;
+          this.said.set(object.id, said);
+          came.set(object.id, withFacts(file, said));
         } catch (error) {
           this.loaded.delete(object.id);
           this.host.fail(`${object.name} cannot be shown: ${(error as Error).message}`);

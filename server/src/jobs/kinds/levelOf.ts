@@ -6,7 +6,7 @@ import type { Database } from '../../db/open';
 import { JobFault, type JobAsked } from '../kind';
 
 /** The level a job is about. @throws JobFault where it is gone, or its settings cannot be read */
-export async function levelOf(asked: JobAsked, db: Database, meshes: boolean): Promise<NonNullable<Awaited<ReturnType<typeof readLevel>>>> {
+export async function levelOf(asked: JobAsked, db: Database, meshes: boolean | 'whole'): Promise<NonNullable<Awaited<ReturnType<typeof readLevel>>>> {
   const level = asked.levelId === undefined ? undefined : await readLevel(db, asked.levelId, meshes);
   if (!level) throw new JobFault('level-missing', 'there is no such level; it may have been deleted');
   const settings = level.setAside.find((s) => s.id === 'settings');

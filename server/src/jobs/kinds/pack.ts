@@ -7,7 +7,7 @@ import { levelOf } from './levelOf';
 export const pack: JobKind = {
   seconds: 300,
   async run(asked, db) {
-    const level = await levelOf(asked, db, true);
+    const level = await levelOf(asked, db, 'whole');
     const file =
       settingsOf(level)
         .name.toLowerCase()

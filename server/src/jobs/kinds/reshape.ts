@@ -9,7 +9,7 @@ export const reshapeLevel: JobKind = {
   seconds: 300,
   async run(asked, db) {
     const { name, ...size } = asked.input as unknown as Reshape & { name: string };
-    const made = reshape(await levelOf(asked, db, true), size);
+    const made = reshape(await levelOf(asked, db, 'whole'), size);
     made.objects.set('settings', { ...settingsOf(made), name });
     return { commit: async (tx) => ({ id: await createLevel(tx, made), outside: outside(made) }) };
   },

@@ -1,0 +1,22 @@
+import { z } from 'zod';
+import { COLLIDER_NAMES, ROLE_NAMES } from '../../level/fields';
+
+const distance = z.number().min(0).max(20_000);
+
+/** What Rammer knows of a mesh asset, in the `extras.rammer` of its scene; see docs/format.md. */
+export const extrasSchema = z.object({
+  role: z.enum(ROLE_NAMES).default('piece'),
+  collider: z.enum(COLLIDER_NAMES).default('mesh'),
+  real: z.tuple([z.number().positive(), z.number().positive()]).optional(),
+  tags: z.array(z.string().max(40)).max(20).default([]),
+  trunk: z.number().min(0).max(50).default(0),
+  /** its materials are drawn as they are; left out, those of a kit that Rammer made */
+  authored: z.boolean().optional(),
+  /** of each LOD but the finest, how far it lies from the finest at most, metres */
+  errors: z.array(distance).max(8).optional(),
+  /** where it came from and under which terms, in words */
+  licence: z.string().max(200).optional(),
+  /** faces that are missing, by the side from which one sees so */
+  open: z.array(z.string().max(10)).max(6).optional(),
+});
+export type AssetExtras = z.infer<typeof extrasSchema>;

@@ -1,0 +1,12 @@
+import { loadSolidKernel } from '../../block/loadKernel';
+import type { MendTools } from '../../kit/mend/tools';
+import { hullBy } from '../../kit/mend/colliders';
+
+/**
+ * Loads what mends need. @param wasm where manifold's WebAssembly lies, for a host that moves files; left out in Node
+ */
+export async function loadMendTools(wasm?: string): Promise<MendTools> {
+  const [{ MeshoptSimplifier }, kernel] = await Promise.all([import('meshoptimizer'), loadSolidKernel(wasm)]);
+  await MeshoptSimplifier.ready;
+  return { simplifier: MeshoptSimplifier as unknown as MendTools['simplifier'], hull: hullBy(kernel) };
+}

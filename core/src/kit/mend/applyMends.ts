@@ -1,0 +1,55 @@
+import type { Mend } from '../../level/mend';
+import { cosDeg, sinDeg } from '../../num/trig';
+import type { Asset } from '../asset';
+import { makeCollider } from './colliders';
+import { makeLods } from './lods';
+import { mergeMaterials, setSlot } from './mergeMaterials';
+import { movePivot, scaleAsset, standUp, turnAsset } from './move';
+import { smoothAsset } from './normals';
+import type { MendTools } from './tools';
+import { trunkRadius } from './trunk';
+import { weldAsset } from './weld';
+
+/** Does one mend; the asset given stays as it is. */
+export function applyMend(asset: Asset, mend: Mend, tools: MendTools): Asset {
+  switch (mend.mend) {
+    case 'unit':
+      return scaleAsset(asset, mend.factor);
+    case 'axis':
+      return standUp(asset, mend.up);
+    case 'turn':
+      return turnAsset(asset, [cosDeg(mend.degrees), sinDeg(mend.degrees)]);
+    case 'pivot':
+      return movePivot(asset, mend.at);
+    case 'weld':
+      return weldAsset(asset, mend.within);
+    case 'normals':
+      return smoothAsset(asset, mend.crease);
+    case 'sides':
+      return asset.materials ? { ...asset, materials: asset.materials.map((m) => ({ ...m, doubleSided: true })) } : asset;
+    case 'lods':
+      return makeLods(asset, mend.shares, tools.simplifier);
+    case 'collider':
+      return makeCollider(asset, mend.as, mend.parts, tools);
+    case 'trunk':
+      return { ...asset, trunk: mend.radius ?? trunkRadius(asset) };
+    case 'materials':
+      return mergeMaterials(asset, mend.to);
+    case 'slot':
+      return setSlot(asset, mend.from, mend.to);
+  }
+}
+
+/**
+ * Mends in the order they were made: the same file and the same mends give the same asset, and a newer file the same mends.
+ *
+ * @param tell how many of them are done; what it throws ends the work
+ */
+export function applyMends(asset: Asset, mends: readonly Mend[], tools: MendTools, tell: (done: number) => void = () => {}): Asset {
+  let out = asset;
+  mends.forEach((mend, i) => {
+    tell(i);
+    out = applyMend(out, mend, tools);
+  });
+  return out;
+}
