@@ -1,5 +1,5 @@
 import { Document, WebIO, type Accessor, type Material, type Mesh as GltfMesh, type Node } from '@gltf-transform/core';
-import type { Asset, Primitive } from '../kit/asset';
+import { hasBillboard, type Asset, type Primitive } from '../kit/asset';
 import type { Mesh } from '../num/mesh';
 import { checkGltf } from './assets/checkGltf';
 import { withCodecs, READ_EXTENSIONS } from './assets/codecs';
@@ -56,10 +56,6 @@ export async function writeAsset(asset: Asset): Promise<Uint8Array> {
   });
   return (await withCodecs(new WebIO(), {})).writeBinary(document);
 }
-
-/** Whether the last LOD is a card that turns to the eye: of a plant of Rammer's own kit. */
-export const hasBillboard = (asset: Pick<Asset, 'role' | 'lods' | 'materials'>): boolean =>
-  asset.role === 'plant' && asset.lods.length > 1 && !asset.materials;
 
 /** Writes meshes of assets into a document. */
 export class AssetMeshWriter {

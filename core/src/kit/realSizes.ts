@@ -78,3 +78,19 @@ export function unlikelySize(asset: Pick<Asset, 'name' | 'tags' | 'real'>, heigh
   if (!range || (height >= range[0] * UNLIKELY.small && height <= range[1] * UNLIKELY.large)) return undefined;
   return `is ${height < 1 ? height.toFixed(2) : height.toFixed(1)} m high; ${asset.name} stands for ${range[0]} to ${range[1]} m`;
 }
+
+/** Words of what grows, and of what stands by itself. */
+const GROWS = new Set('tree conifer birch oak palm sapling shrub gorse bush bracken fern heather grass flower moss'.split(' '));
+const STANDS = new Set('crate barrel sack chair table bench wagon cart boiler wheel lamp pebble stone boulder'.split(' '));
+
+/** What a mesh is likely for, by its tags. */
+export const likelyRole = (tags: readonly string[]): 'piece' | 'plant' | 'prop' =>
+  tags.some((t) => GROWS.has(t)) ? 'plant' : tags.some((t) => STANDS.has(t)) ? 'prop' : 'piece';
+
+/** Words of a name that say what a thing is, as tags. */
+export function tagsOf(name: string): string[] {
+  const words = ` ${name.toLowerCase().replace(/[^a-z]+/g, ' ')} `;
+  return Object.keys(REAL_HEIGHTS)
+    .filter((w) => words.includes(` ${w} `))
+    .slice(0, 3);
+}

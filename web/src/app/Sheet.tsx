@@ -29,7 +29,9 @@ import { PlayBench } from '../stages/play/PlayBench';
 import { LightBench } from '../stages/light/LightBench';
 import { SurfaceBench } from '../stages/surface/SurfaceBench';
 import { HandoverBench } from '../stages/handover/HandoverBench';
+import { ComingCard } from '../stages/assets/ComingCard';
 import { Bench } from './Bench';
+import { DropMeshes } from './DropMeshes';
 import { Finder } from './Finder';
 import { Header } from './Header';
 import { Help } from './Help';
@@ -225,7 +227,8 @@ export function Sheet({ session }: { session: Session }) {
       <div className="flex min-h-0 flex-1">
         {(room === 'wide' || room === 'narrow') && <Staff session={session} view={view} />}
         {room !== 'phone' && bench}
-        <div ref={centre} className="flex min-w-0 flex-1 flex-col">
+        <DropMeshes session={session} inner={centre}>
+          <ComingCard session={session} view={view} />
           <main className="relative min-h-0 flex-1">
             <ViewPane session={session} view={view} walk={walking.walk} onReady={onReady} />
             {walking.walk && (
@@ -249,7 +252,7 @@ export function Sheet({ session }: { session: Session }) {
                 ))}
             </section>
           )}
-        </div>
+        </DropMeshes>
         <div className="shrink-0 border-l" style={{ borderColor: 'var(--ink)', width: room === 'wide' ? 148 : 56 }}>
           {view && <Wall session={session} view={view} height={size.height} narrow={room !== 'wide'} />}
         </div>

@@ -35,7 +35,8 @@ import { hidesAny } from '../store/hidesAny';
 import type { LevelChange } from '../store/change';
 import type { Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
-import { assetPicture } from './assetPicture';
+import { assetPicture, type PictureOptions } from './assetPicture';
+import { AuthoredMaterials, AuthoredTextures } from './authoredMaterials';
 import { Backdrop, tangent } from './backdrop';
 import { Contact } from './contact';
 import { drawOptions } from './drawOptions';
@@ -88,6 +89,8 @@ export class LevelView {
   private readonly waterGroup = new Group();
   private readonly terrainView: TerrainView;
   private readonly instanceView: InstanceView;
+  private readonly textures: AuthoredTextures;
+  private readonly authored: AuthoredMaterials;
   private readonly waterView: WaterView;
   readonly blocks: ShownBlocks;
   private terrainParts: Drawable[] = [];
@@ -121,13 +124,15 @@ export class LevelView {
     this.backdrop = new Backdrop(this.shared);
     this.scene.add(this.terrainGroup, this.blockGroup, this.instanceGroup, this.waterGroup);
     this.overlays = new OverlayOnGround(session, () => this.overlayChanged());
-    this.aids = new Aids(this.shared, () => this.request());
+    this.textures = new AuthoredTextures(() => this.request());
+    this.authored = new AuthoredMaterials(this.shared, this.textures);
+    this.aids = new Aids(this.shared, this.authored, () => this.request());
     renderer.autoClear = false;
     renderer.info.autoReset = false;
     this.look.setSurfaces(session.scene.ground.raster.surfaces, session.level);
     this.terrainView = new TerrainView(this.terrainGroup, session.terrain, session.scene.ground.raster, this.look);
     this.blocks = new ShownBlocks(this.blockGroup, this.shared, session.scene, () => this.request());
-    this.instanceView = new InstanceView(this.instanceGroup, this.shared, this.options.apart);
+    this.instanceView = new InstanceView(this.instanceGroup, this.shared, this.authored, this.options.apart);
     this.waterView = new WaterView(this.waterGroup, this.shared);
     this.contact = new Contact(session, this.look, () => this.request());
     this.refreshLighting();
@@ -173,6 +178,8 @@ export class LevelView {
     this.terrainView.dispose();
     this.blocks.dispose();
     this.instanceView.dispose();
+    this.authored.dispose();
+    this.textures.dispose();
     this.waterView.dispose();
     this.overlays.dispose();
     this.look.dispose();
@@ -390,9 +397,10 @@ export class LevelView {
     this.request();
   }
 
-  /** A picture of an asset beside the player's figure, for the library. */
-  assetPicture(asset: Asset): string {
-    return assetPicture(this.renderer, this.shared, asset, playerBody(this.session.level).figures);
+  /** A picture of an asset beside the player's figure, for the library and its card. */
+  assetPicture(asset: Asset, options?: PictureOptions): Promise<string> {
+    const { renderer, shared, textures } = this;
+    return assetPicture({ renderer, shared, textures }, asset, playerBody(this.session.level).figures, options);
   }
 
   setWorkLight(on: boolean): void {

@@ -23,6 +23,7 @@ import { blockGeometry } from './blockMesh';
 import { blockMaterial } from './blockView';
 import { dotsPoints } from './dots';
 import { figureMesh, staffMesh } from './figure';
+import type { AuthoredMaterials } from './authoredMaterials';
 import { ghostMesh, instanceMaterial } from './instanceView';
 
 const BOARD = new PlaneGeometry(1, 1);
@@ -56,6 +57,7 @@ export class Aids {
 
   constructor(
     private readonly shared: Record<string, IUniform>,
+    private readonly authored: AuthoredMaterials,
     private readonly request: () => void,
   ) {
     this.scene.add(this.staff);
@@ -88,7 +90,8 @@ export class Aids {
       const m = new Float32Array(16);
       poseMatrix(m, 0, pose);
       this.ghostMaterial ??= instanceMaterial(this.shared, 'piece', true);
-      this.assetGhost = ghostMesh(asset, this.ghostMaterial, new Matrix4().fromArray(m));
+      const own = this.ghostMaterial;
+      this.assetGhost = ghostMesh(asset, (p) => (p.look === undefined ? own : this.authored.of(asset, p, { merged: false })), new Matrix4().fromArray(m));
       this.scene.add(...this.assetGhost);
     }
     this.request();

@@ -1,71 +1,132 @@
-import { InstancedMesh, Matrix4, OrthographicCamera, Scene, Vector3, WebGLRenderTarget, type IUniform, type WebGLRenderer } from 'three';
+import { InstancedMesh, Matrix4, Mesh, OrthographicCamera, Scene, Vector3, WebGLRenderTarget, type IUniform, type WebGLRenderer } from 'three';
 import type { BodyFigures } from '@rammer/core/body/bodies';
-import { assetBounds, type Asset } from '@rammer/core/kit/asset';
+import { assetBounds, hasBillboard, type Asset } from '@rammer/core/kit/asset';
+import { AuthoredMaterials, type AuthoredTextures } from './authoredMaterials';
 import { figureMesh } from './figure';
 import { instanceMaterial, primitiveGeometry } from './instanceView';
 
-const WIDTH = 224;
-const HEIGHT = 160;
-const made = new WeakMap<Asset, Map<string, string>>();
+export interface PictureOptions {
+  /** pixels; 224 x 160 */
+  width?: number;
+  height?: number;
+  /** degrees the eye goes round it, counter-clockwise from above, and over it */
+  round?: number;
+  over?: number;
+  /** which of its LODs */
+  lod?: number;
+  /** others to stand beside it, for their size */
+  beside?: readonly Asset[];
+}
+
+interface Renderer {
+  renderer: WebGLRenderer;
+  shared: Record<string, IUniform>;
+  textures: AuthoredTextures;
+}
+
+const made = new WeakMap<Asset, Map<string, Promise<string>>>();
 
 /**
- * A picture of an asset beside the figure, both at one scale, in even light: drawn here, by the view's
- * own renderer, once an asset and body. A data URL.
+ * A picture of an asset beside the figure, all at one scale, in even light: drawn here, by the view's
+ * own renderer, once an asset, body and way of looking. A data URL.
  */
-export function assetPicture(renderer: WebGLRenderer, shared: Record<string, IUniform>, asset: Asset, body: BodyFigures): string {
-  const key = `${body.height},${body.radius}`;
-  const known = made.get(asset)?.get(key);
+export function assetPicture(by: Renderer, asset: Asset, body: BodyFigures, options: PictureOptions = {}): Promise<string> {
+  const { beside = [], ...look } = options;
+  const key = JSON.stringify([body.height, body.radius, look]);
+  const byKey = made.get(asset) ?? new Map<string, Promise<string>>();
+  made.set(asset, byKey);
+  const known = beside.length === 0 ? byKey.get(key) : undefined;
   if (known) return known;
-  const { min, max } = assetBounds(asset);
-  const scene = new Scene();
+  const picture = draw(by, asset, body, options);
+  // A picture that is turned by hand is drawn many times and looked at once.
+  if (beside.length === 0 && look.round === undefined) byKey.set(key, picture);
+  return picture;
+}
+
+async function draw(by: Renderer, asset: Asset, body: BodyFigures, options: PictureOptions): Promise<string> {
+  const { renderer, shared, textures } = by;
+  const { width = 224, height = 160, round = 25, over = 22, lod = 0, beside = [] } = options;
   // It stands on no ground: the level's is out of reach.
   const uniforms = { ...shared, uWork: { value: 1 }, uEye: { value: new Vector3() }, uGroundLow: { value: 1e4 } };
-  const material = instanceMaterial(uniforms, asset.role === 'piece' ? 'piece' : 'plant', true);
-  const meshes = asset.lods[0].map((p) => {
-    const mesh = new InstancedMesh(primitiveGeometry(p), material, 1);
-    mesh.setMatrixAt(0, new Matrix4());
-    mesh.frustumCulled = false;
-    return mesh;
-  });
+  const authored = new AuthoredMaterials(uniforms, textures);
+  await Promise.all([asset, ...beside].map((a) => authored.ready(a)));
+  const scene = new Scene();
+  const house = instanceMaterial(uniforms, asset.role === 'plant' ? 'plant' : 'piece', true);
+  const stand = (a: Asset, x: number, z: number, level: number): void => {
+    for (const p of a.lods[Math.min(level, a.lods.length - 1 - (hasBillboard(a) ? 1 : 0))]) {
+      const mesh = new InstancedMesh(primitiveGeometry(p), p.look === undefined ? house : authored.of(a, p, { merged: false }), 1);
+      mesh.setMatrixAt(0, new Matrix4().setPosition(x, 0, z));
+      mesh.frustumCulled = false;
+      scene.add(mesh);
+    }
+  };
+  const { min, max } = assetBounds(asset);
+  stand(asset, 0, 0, lod);
+  // The figure to its right, the others to its left, all on one line at its middle.
+  const front = (min[2] + max[2]) / 2;
   const figure = figureMesh(body);
-  figure.position.set(max[0] + body.radius + 0.35, 0, max[2] * 0.5);
-  scene.add(...meshes, figure);
-  // Framed with what is wider: the asset with the figure at its side, or their height.
-  const left = min[0] - 0.3;
-  const right = max[0] + body.radius * 2 + 0.7;
-  const top = Math.max(max[1], body.height) + 0.2;
-  const bottom = Math.min(min[1], 0) - 0.2;
-  const depth = (max[2] - min[2]) * 0.45;
-  const half = Math.max((right - left + depth) / 2 / (WIDTH / HEIGHT), (top - bottom + depth) / 2);
-  const camera = new OrthographicCamera(-half * (WIDTH / HEIGHT), half * (WIDTH / HEIGHT), half, -half, 0.1, 200);
-  const centre = new Vector3((left + right) / 2, (top + bottom) / 2, (min[2] + max[2]) / 2);
-  camera.position.copy(centre).add(new Vector3(14, 13, 30));
+  figure.position.set(max[0] + body.radius + 0.35, 0, front);
+  scene.add(figure);
+  let left = min[0];
+  let top = Math.max(max[1], body.height);
+  for (const other of beside) {
+    const b = assetBounds(other);
+    left -= b.max[0] - b.min[0] + 0.4;
+    top = Math.max(top, b.max[1]);
+    stand(other, left - b.min[0], front - (b.min[2] + b.max[2]) / 2, 1);
+  }
+  const [low, right] = [Math.min(min[1], 0), max[0] + body.radius * 2 + 0.7];
+  const centre = new Vector3((left - 0.3 + right) / 2, (top + low) / 2, front);
+  const [yaw, pitch] = [(round * Math.PI) / 180, (over * Math.PI) / 180];
+  const to = new Vector3(Math.sin(yaw) * Math.cos(pitch), Math.sin(pitch), Math.cos(yaw) * Math.cos(pitch));
+  const aspect = width / height;
+  const reach = Math.max(right - left, top - low, max[2] - min[2]) + 4;
+  const camera = new OrthographicCamera(-aspect, aspect, 1, -1, reach * 0.01, reach * 4);
+  camera.position.copy(centre).addScaledVector(to, reach * 2);
   camera.lookAt(centre);
   camera.updateMatrixWorld();
+  // Framed by what is seen of its corners.
+  let half = 0;
+  const inverse = camera.matrixWorldInverse;
+  for (const x of [left - 0.2, right])
+    for (const y of [low - 0.1, top + 0.1])
+      for (const z of [min[2], max[2]]) {
+        const p = new Vector3(x, y, z).applyMatrix4(inverse);
+        half = Math.max(half, Math.abs(p.x) / aspect, Math.abs(p.y));
+      }
+  half *= 1.04;
+  Object.assign(camera, { left: -half * aspect, right: half * aspect, top: half, bottom: -half });
+  camera.updateProjectionMatrix();
   uniforms.uEye.value.copy(camera.position);
-  const target = new WebGLRenderTarget(WIDTH, HEIGHT);
+  const url = rendered(renderer, scene, camera, [width, height]);
+  authored.dispose();
+  house.dispose();
+  scene.traverse((m) => {
+    if (m instanceof Mesh) m.geometry.dispose();
+  });
+  return url;
+}
+
+function rendered(renderer: WebGLRenderer, scene: Scene, camera: OrthographicCamera, [width, height]: [number, number]): string {
+  const target = new WebGLRenderTarget(width, height, { samples: 4 });
   const before = renderer.getRenderTarget();
   const clear = renderer.getClearAlpha();
   renderer.setRenderTarget(target);
   renderer.setClearAlpha(0);
   renderer.clear();
   renderer.render(scene, camera);
-  const pixels = new Uint8Array(WIDTH * HEIGHT * 4);
-  renderer.readRenderTargetPixels(target, 0, 0, WIDTH, HEIGHT, pixels);
+  const pixels = new Uint8Array(width * height * 4);
+  renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
   renderer.setRenderTarget(before);
   renderer.setClearAlpha(clear);
   target.dispose();
-  material.dispose();
-  for (const m of [...meshes, figure]) m.geometry.dispose();
   const canvas = document.createElement('canvas');
-  canvas.width = WIDTH;
-  canvas.height = HEIGHT;
+  canvas.width = width;
+  canvas.height = height;
   const context = canvas.getContext('2d')!;
-  const image = context.createImageData(WIDTH, HEIGHT);
+  const image = context.createImageData(width, height);
   // The renderer's rows start at the bottom.
-  for (let y = 0; y < HEIGHT; y++) image.data.set(pixels.subarray((HEIGHT - 1 - y) * WIDTH * 4, (HEIGHT - y) * WIDTH * 4), y * WIDTH * 4);
+  for (let y = 0; y < height; y++) image.data.set(pixels.subarray((height - 1 - y) * width * 4, (height - y) * width * 4), y * width * 4);
   context.putImageData(image, 0, 0);
-  const url = canvas.toDataURL('image/png');
-  (made.get(asset) ?? made.set(asset, new Map()).get(asset)!).set(key, url);
-  return url;
+  return canvas.toDataURL('image/png');
 }

@@ -14,8 +14,9 @@ import {
   type IUniform,
 } from 'three';
 import type { InstanceCell } from '@rammer/core/cost/instances';
-import type { Asset, Primitive } from '@rammer/core/kit/asset';
+import { hasBillboard, type Asset, type Primitive } from '@rammer/core/kit/asset';
 import type { Assets } from '@rammer/core/kit/placement';
+import type { AuthoredMaterials } from './authoredMaterials';
 import { paintTops } from './look';
 import { INSTANCE_FRAGMENT, INSTANCE_VERTEX } from './shaders/instance';
 
@@ -23,7 +24,11 @@ export function primitiveGeometry(p: Primitive): BufferGeometry {
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(p.positions, 3));
   geometry.setAttribute('normal', new BufferAttribute(p.normals, 3));
-  geometry.setAttribute('colour', new BufferAttribute(p.colours, 4));
+  if (p.colours) geometry.setAttribute('colour', new BufferAttribute(p.colours, 4));
+  if (p.look !== undefined) {
+    geometry.setAttribute('uv', new BufferAttribute(p.uvs ?? new Float32Array((p.positions.length / 3) * 2), 2));
+    if (p.uvs1) geometry.setAttribute('second', new BufferAttribute(p.uvs1, 2));
+  }
   geometry.setIndex(new BufferAttribute(p.indices, 1));
   return geometry;
 }
@@ -70,6 +75,7 @@ export class InstanceView {
   constructor(
     private readonly group: Group,
     shared: Record<string, IUniform>,
+    private readonly authored: AuthoredMaterials,
     private readonly apart = false,
   ) {
     const all = (merged: boolean): Record<Kind, ShaderMaterial> => ({
@@ -79,6 +85,12 @@ export class InstanceView {
     });
     this.materials = all(false);
     this.merged = all(true);
+  }
+
+  /** Its author's material where it has one, else that of Rammer's own kit. */
+  private materialOf(asset: Asset, p: Primitive, kind: Kind, merged: boolean): ShaderMaterial {
+    if (p.look !== undefined) return this.authored.of(asset, p, { merged });
+    return (merged ? this.merged : this.materials)[kind];
   }
 
   /** Cells that stayed as they were keep their meshes. @param tints of each owner, by the bytes of the cells */
@@ -113,7 +125,7 @@ export class InstanceView {
   private make(view: CellView, lod: number): Mesh[] {
     const { cell } = view;
     const asset = this.assets.get(cell.asset)!;
-    const kind = asset.role === 'piece' ? 'piece' : lod === asset.lods.length - 1 ? 'billboard' : 'plant';
+    const kind = asset.role !== 'plant' ? 'piece' : hasBillboard(asset) && lod === asset.lods.length - 1 ? 'billboard' : 'plant';
     const count = cell.matrices.length / 16;
     const palette = cell.palette ?? this.palettes.get(cell.owner);
     const tints = new Float32Array(count * 3).fill(1);
@@ -124,7 +136,7 @@ export class InstanceView {
     const vertices = asset.lods[lod].reduce((s, p) => s + p.positions.length / 3, 0);
     if (!this.apart && vertices * count <= MERGE_VERTICES) {
       return asset.lods[lod].map((p) => {
-        const mesh = new Mesh(mergedGeometry(p, cell.matrices, tints, kind === 'billboard'), this.merged[kind]);
+        const mesh = new Mesh(mergedGeometry(p, cell.matrices, tints, kind === 'billboard'), this.materialOf(asset, p, kind, true));
         mesh.frustumCulled = false;
         mesh.matrixAutoUpdate = false;
         this.group.add(mesh);
@@ -132,8 +144,8 @@ export class InstanceView {
       });
     }
     const colours = new InstancedBufferAttribute(tints, 3);
-    const draw = (geometry: BufferGeometry, first: number, n: number): InstancedMesh => {
-      const mesh = new InstancedMesh(geometry, this.materials[kind], 0);
+    const draw = (geometry: BufferGeometry, p: Primitive, first: number, n: number): InstancedMesh => {
+      const mesh = new InstancedMesh(geometry, this.materialOf(asset, p, kind, false), 0);
       mesh.instanceMatrix = new InstancedBufferAttribute(cell.matrices.subarray(first * 16, (first + n) * 16), 16);
       mesh.instanceColor = n < count ? new InstancedBufferAttribute(tints.slice(first * 3, (first + n) * 3), 3) : colours;
       mesh.count = n;
@@ -142,9 +154,10 @@ export class InstanceView {
       this.group.add(mesh);
       return mesh;
     };
-    return this.geometry(asset)[lod].flatMap((geometry) =>
-      this.apart ? Array.from({ length: count }, (_, i) => draw(geometry, i, 1)) : [draw(geometry, 0, count)],
-    );
+    return this.geometry(asset)[lod].flatMap((geometry, i) => {
+      const p = asset.lods[lod][i];
+      return this.apart ? Array.from({ length: count }, (_, n) => draw(geometry, p, n, 1)) : [draw(geometry, p, 0, count)];
+    });
   }
 
   setPainted(pictures: number): void {
@@ -186,7 +199,9 @@ function mergedGeometry(p: Primitive, matrices: Float32Array, tints: Float32Arra
   const n = p.positions.length / 3;
   const position = new Float32Array(count * n * 3);
   const normal = new Float32Array(count * n * 3);
-  const colour = new Float32Array(count * n * 4);
+  const colour = new Float32Array(p.colours ? count * n * 4 : 0);
+  const uv = p.look === undefined ? undefined : new Float32Array(count * n * 2);
+  const uv1 = p.uvs1 && p.look !== undefined ? new Float32Array(count * n * 2) : undefined;
   const foot = new Float32Array(count * n * 3);
   const tint = new Float32Array(count * n * 3);
   const index = new Uint32Array(count * p.indices.length);
@@ -195,7 +210,9 @@ function mergedGeometry(p: Primitive, matrices: Float32Array, tints: Float32Arra
     const wide = Math.hypot(m[0], m[1], m[2]);
     const tall = Math.hypot(m[4], m[5], m[6]);
     const [sx, sy, sz] = [wide * wide || 1, tall * tall || 1, m[8] * m[8] + m[9] * m[9] + m[10] * m[10] || 1];
-    colour.set(p.colours, c * n * 4);
+    if (p.colours) colour.set(p.colours, c * n * 4);
+    if (uv) uv.set(p.uvs ?? [], c * n * 2);
+    if (uv1) uv1.set(p.uvs1!, c * n * 2);
     for (let v = 0; v < n; v++) {
       const o = (c * n + v) * 3;
       const [x, y, z] = p.positions.subarray(v * 3, v * 3 + 3);
@@ -218,19 +235,21 @@ function mergedGeometry(p: Primitive, matrices: Float32Array, tints: Float32Arra
   for (const [name, data, size] of [
     ['position', position, 3],
     ['normal', normal, 3],
-    ['colour', colour, 4],
+    ['colour', p.colours && colour, 4],
     ['foot', foot, 3],
     ['tintOf', tint, 3],
+    ['uv', uv, 2],
+    ['second', uv1, 2],
   ] as const)
-    geometry.setAttribute(name, new BufferAttribute(data, size));
+    if (data) geometry.setAttribute(name, new BufferAttribute(data, size));
   geometry.setIndex(new BufferAttribute(index, 1));
   return geometry;
 }
 
-/** One piece or plant drawn by itself over the level, where a tool would set it. */
-export function ghostMesh(asset: Asset, material: ShaderMaterial, matrix: Matrix4): InstancedMesh[] {
+/** One piece or plant drawn by itself over the level, where a tool would set it. @param materialOf of each of its primitives */
+export function ghostMesh(asset: Asset, materialOf: (p: Primitive) => ShaderMaterial, matrix: Matrix4): InstancedMesh[] {
   return asset.lods[0].map((p) => {
-    const mesh = new InstancedMesh(primitiveGeometry(p), material, 1);
+    const mesh = new InstancedMesh(primitiveGeometry(p), materialOf(p), 1);
     mesh.setMatrixAt(0, matrix);
     mesh.frustumCulled = false;
     return mesh;

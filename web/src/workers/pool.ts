@@ -1,4 +1,5 @@
 import { wrap, type Remote } from 'comlink';
+import type { AssetWorker } from './asset.worker';
 import type { BlockWorker } from './block.worker';
 import type { EarthWorker } from './earth.worker';
 import type { ExportWorker } from './export.worker';
@@ -42,3 +43,11 @@ export const replaceWalkWorker = () => walk.replace();
 export const weatherWorker = () => weather.get();
 export const replaceWeatherWorker = () => weather.replace();
 export const exportWorker = () => exporter.get();
+
+const asset = slot<AssetWorker>(() => new Worker(new URL('./asset.worker.ts', import.meta.url), { type: 'module', name: 'asset' }));
+const incoming = slot<AssetWorker>(() => new Worker(new URL('./asset.worker.ts', import.meta.url), { type: 'module', name: 'incoming' }));
+/** Reads the meshes of the level. */
+export const assetWorker = () => asset.get();
+/** Reads and mends meshes that come in: by itself, so that long work there holds nothing up, and may be ended. */
+export const incomingWorker = () => incoming.get();
+export const replaceIncomingWorker = () => incoming.replace();

@@ -36,9 +36,6 @@ export interface ReadIncoming {
 const MESH = /\.(glb|gltf|obj)$/i;
 const ZIP = /\.zip$/i;
 const BESIDE = /\.(bin|mtl)$/i;
-/** What a file chooser offers. */
-export const INCOMING_FILES = '.glb,.gltf,.bin,.obj,.mtl,.zip,.png,.jpg,.jpeg,.webp,.avif,.ktx2';
-
 /** Sizes of a zip of meshes. */
 const ZIP_LIMITS = { entries: 5000, entryBytes: ASSET_LIMITS.bytes, totalBytes: 512 << 20 };
 /** Scenes of one file that are offered. */

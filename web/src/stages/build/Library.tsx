@@ -2,9 +2,11 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import type { AssetSummary } from '@rammer/core/kit/summary';
 import { ofKind } from '@rammer/core/level/level';
-import { call, LONG } from '../../outbox/api';
+import { ASSET_LIMITS_TEXT, INCOMING_FILES } from '@rammer/core/io/assets/limits';
+import { call } from '../../outbox/api';
 import { assetFile } from '../../store/assetFile';
 import type { Session } from '../../store/session';
+import { openFiles } from '../../tools/comingMeshes';
 import type { LevelView } from '../../view/LevelView';
 
 interface Props {
@@ -20,11 +22,10 @@ export function Library({ session, view, role, chosen, onPick }: Props) {
   const client = useQueryClient();
   const { data, error } = useQuery({ queryKey: ['assets'], queryFn: () => call<AssetSummary[]>('GET', '/api/assets') });
   const file = useRef<HTMLInputElement>(null);
-  const [adding, setAdding] = useState(false);
   const used = new Set(ofKind(session.level, 'asset').map((a) => a.hash));
   // What was cast is of its own level, and only as it was cast last.
   // Anything that stands can be grown as well: what comes as a plant first.
-  const fits = (a: AssetSummary) => a.role === role || (role === 'plant' && a.role === 'piece');
+  const fits = (a: AssetSummary) => a.role !== 'reference' && (role === 'plant' || a.role !== 'plant');
   const list = (data ?? [])
     .filter((a) => fits(a) && (!a.tags.includes('cast') || used.has(a.hash)))
     .sort((a, b) => Number(b.role === role) - Number(a.role === role));
@@ -37,21 +38,6 @@ export function Library({ session, view, role, chosen, onPick }: Props) {
       await client.invalidateQueries({ queryKey: ['assets'] });
     } catch (e) {
       session.say(`${asset.name} was not deleted: ${(e as Error).message}`, true);
-    }
-  };
-  const add = async (picked: File) => {
-    setAdding(true);
-    try {
-      const asset = await call<AssetSummary>('POST', `/api/assets?name=${encodeURIComponent(picked.name.replace(/\.glb$/i, ''))}`, await picked.arrayBuffer(), {
-        type: 'model/gltf-binary',
-        ...LONG,
-      });
-      session.say(`${asset.name} added: ${asset.size.map((v) => v.toFixed(2)).join(' x ')} m, ${asset.triangles[0]} triangles`);
-      await client.invalidateQueries({ queryKey: ['assets'] });
-    } catch (e) {
-      session.say(`${picked.name} was not added: ${(e as Error).message}`, true);
-    } finally {
-      setAdding(false);
     }
   };
   return (
@@ -73,11 +59,10 @@ export function Library({ session, view, role, chosen, onPick }: Props) {
           <button
             className="flex-1 border-r text-center"
             style={{ borderColor: 'var(--hair)', background: 'var(--raised)' }}
-            disabled={adding}
             onClick={() => file.current?.click()}
-            title="add a .glb file in metres, Y up"
+            title={`bring in meshes: glTF, GLB, OBJ, a zip of them; ${ASSET_LIMITS_TEXT}. Files and folders can be dropped on the view as well`}
           >
-            {adding ? 'loading' : 'add a GLB'}
+            bring in
           </button>
           {picked && !used.has(picked.hash) && (
             <button
@@ -98,13 +83,14 @@ export function Library({ session, view, role, chosen, onPick }: Props) {
       <input
         ref={file}
         type="file"
-        accept=".glb,model/gltf-binary"
+        multiple
+        accept={INCOMING_FILES}
         className="hidden"
-        aria-label="GLB file"
+        aria-label="mesh files"
         onChange={(e) => {
-          const f = e.target.files?.[0];
+          const files = [...(e.target.files ?? [])].map((f) => ({ path: f.webkitRelativePath || f.name, file: f }));
           e.target.value = '';
-          if (f) void add(f);
+          if (files.length > 0) void openFiles(session, files);
         }}
       />
     </section>
@@ -117,7 +103,7 @@ function Card({ asset, view, on, onPick }: { asset: AssetSummary; view?: LevelVi
     let gone = false;
     void assetFile(asset.hash).then(
       (mesh) => {
-        if (!gone && view) setPicture(view.assetPicture(mesh));
+        if (!gone && view) void view.assetPicture(mesh).then((url) => !gone && setPicture(url));
       },
       () => {},
     );

@@ -1,0 +1,248 @@
+import {
+  ClampToEdgeWrapping,
+  DataTexture,
+  DoubleSide,
+  FrontSide,
+  GLSL3,
+  LinearFilter,
+  LinearMipmapLinearFilter,
+  Matrix3,
+  MirroredRepeatWrapping,
+  NearestFilter,
+  NearestMipmapLinearFilter,
+  NoColorSpace,
+  RepeatWrapping,
+  ShaderMaterial,
+  SRGBColorSpace,
+  Texture,
+  Vector3,
+  Vector4,
+  type IUniform,
+} from 'three';
+import type { Asset, Primitive } from '@rammer/core/kit/asset';
+import type { AssetMaterial, AssetTexture, TextureSlot, TextureUse, Wrap } from '@rammer/core/kit/material';
+import { AUTHORED_FRAGMENT, AUTHORED_VERTEX } from './shaders/authored';
+
+/** Pictures that are drawn, by the name the shader knows them under. */
+const SLOTS: Partial<Record<TextureSlot, string>> = {
+  baseColour: 'MAP',
+  metalRough: 'METAL_ROUGH',
+  normal: 'NORMAL',
+  occlusion: 'OCCLUSION',
+  emission: 'EMISSION',
+};
+const COLOURS = new Set<TextureSlot>(['baseColour', 'emission']);
+const WRAPS: Record<Wrap, typeof RepeatWrapping | typeof ClampToEdgeWrapping | typeof MirroredRepeatWrapping> = {
+  repeat: RepeatWrapping,
+  clamp: ClampToEdgeWrapping,
+  mirror: MirroredRepeatWrapping,
+};
+
+/** What a picture is before it is there: it changes nothing. */
+const plain = (rgba: number[]): DataTexture => {
+  const t = new DataTexture(Uint8Array.from(rgba), 1, 1);
+  t.needsUpdate = true;
+  return t;
+};
+
+interface Kept {
+  texture: Texture;
+  ready: Promise<void>;
+  bytes: number;
+  used: number;
+}
+
+/** Pictures unpacked off the main thread and sent to the GPU; those not drawn for longest go when there are too many, and come back. */
+export class AuthoredTextures {
+  private readonly kept = new Map<AssetTexture, Map<string, Kept>>();
+  private readonly white = plain([255, 255, 255, 255]);
+  private readonly level = plain([128, 128, 255, 255]);
+  private clock = 0;
+
+  /** @param changed a picture came @param most bytes on the GPU */
+  constructor(
+    private readonly changed: () => void = () => {},
+    private readonly most = 768 << 20,
+  ) {}
+
+  get bytes(): number {
+    let sum = 0;
+    for (const byUse of this.kept.values()) for (const k of byUse.values()) sum += k.bytes;
+    return sum;
+  }
+
+  placeholder(slot: TextureSlot): Texture {
+    return slot === 'normal' ? this.level : this.white;
+  }
+
+  /** A picture laid as a material lays it. Until it is unpacked it is the placeholder. */
+  get(picture: AssetTexture, use: TextureUse, slot: TextureSlot): Kept {
+    const key = `${use.wrap.join()} ${use.nearest ?? false} ${COLOURS.has(slot)}`;
+    const byUse = this.kept.get(picture) ?? new Map<string, Kept>();
+    this.kept.set(picture, byUse);
+    const known = byUse.get(key);
+    if (known) {
+      known.used = ++this.clock;
+      return known;
+    }
+    const texture = new Texture();
+    texture.flipY = false;
+    [texture.wrapS, texture.wrapT] = use.wrap.map((w) => WRAPS[w]);
+    texture.colorSpace = COLOURS.has(slot) ? SRGBColorSpace : NoColorSpace;
+    texture.magFilter = use.nearest ? NearestFilter : LinearFilter;
+    texture.minFilter = use.nearest ? NearestMipmapLinearFilter : LinearMipmapLinearFilter;
+    texture.anisotropy = 4;
+    const kept: Kept = { texture, ready: Promise.resolve(), bytes: picture.gpuBytes, used: ++this.clock };
+    kept.ready = unpack(picture).then(
+      (image) => {
+        texture.image = image;
+        texture.needsUpdate = true;
+        this.changed();
+      },
+      () => {},
+    );
+    byUse.set(key, kept);
+    this.evict();
+    return kept;
+  }
+
+  private evict(): void {
+    let over = this.bytes - this.most;
+    if (over <= 0) return;
+    const all = [...this.kept].flatMap(([picture, byUse]) => [...byUse].map(([key, k]) => ({ picture, byUse, key, k })));
+    for (const { picture, byUse, key, k } of all.sort((a, b) => a.k.used - b.k.used)) {
+      if (over <= 0 || k.used === this.clock) break;
+      over -= k.bytes;
+      k.texture.dispose();
+      (k.texture.image as ImageBitmap | null)?.close?.();
+      byUse.delete(key);
+      if (byUse.size === 0) this.kept.delete(picture);
+    }
+  }
+
+  dispose(): void {
+    for (const byUse of this.kept.values()) for (const k of byUse.values()) k.texture.dispose();
+    this.kept.clear();
+    this.white.dispose();
+    this.level.dispose();
+  }
+}
+
+const unpack = (picture: AssetTexture): Promise<ImageBitmap> =>
+  createImageBitmap(new Blob([picture.bytes as BlobPart], { type: picture.mime }), { premultiplyAlpha: 'none', colorSpaceConversion: 'none' });
+
+/** How a material is drawn: what its mesh has, and by which path. */
+export interface Drawn {
+  merged: boolean;
+  colours: boolean;
+  uv1: boolean;
+  /** even light for a picture beside another renderer's */
+  studio?: boolean;
+}
+
+/** The materials of assets as shaders, one for each material and path. */
+export class AuthoredMaterials {
+  private readonly made = new Map<AssetMaterial, Map<string, ShaderMaterial>>();
+
+  constructor(
+    private readonly shared: Record<string, IUniform>,
+    readonly textures: AuthoredTextures,
+  ) {}
+
+  /** The shader of a primitive of an asset; it has a look of its own. */
+  of(asset: Pick<Asset, 'materials' | 'textures'>, p: Primitive, drawn: Omit<Drawn, 'colours' | 'uv1'>): ShaderMaterial {
+    const m = asset.materials![p.look!];
+    const how: Drawn = { ...drawn, colours: p.colours !== undefined, uv1: p.uvs1 !== undefined };
+    const key = JSON.stringify(how);
+    const byHow = this.made.get(m) ?? new Map<string, ShaderMaterial>();
+    this.made.set(m, byHow);
+    let found = byHow.get(key);
+    if (!found) byHow.set(key, (found = this.make(m, asset.textures ?? [], how)));
+    return found;
+  }
+
+  /** Ends when all pictures of an asset are there. */
+  async ready(asset: Pick<Asset, 'materials' | 'textures'>): Promise<void> {
+    const waits: Promise<void>[] = [];
+    for (const m of asset.materials ?? [])
+      for (const [slot, use] of Object.entries(m.textures) as [TextureSlot, TextureUse][])
+        if (SLOTS[slot]) waits.push(this.textures.get(asset.textures![use.texture], use, slot).ready);
+    await Promise.all(waits);
+  }
+
+  private make(m: AssetMaterial, textures: readonly AssetTexture[], how: Drawn): ShaderMaterial {
+    const defines: Record<string, string> = {};
+    const uniforms: Record<string, IUniform> = {
+      ...this.shared,
+      uBase: { value: new Vector4(...m.baseColour) },
+      uMetalness: { value: m.metalness },
+      uRoughness: { value: m.roughness },
+      uEmission: { value: new Vector3(...m.emission) },
+      uCutoff: { value: m.cutoff },
+      uNormalScale: { value: m.normalScale },
+      uOcclusionStrength: { value: m.occlusionStrength },
+      // Of what is no metal: by its index of refraction, as strong as its author says (KHR_materials_ior, _specular).
+      uF0: { value: new Vector3(...m.specularColour.map((c) => Math.min(1, ((m.ior - 1) / (m.ior + 1)) ** 2 * c) * m.specular)) },
+      uF90: { value: m.specular },
+    };
+    const set = (name: string, on: boolean) => {
+      if (on) defines[name] = '';
+    };
+    set('MERGED', how.merged);
+    set('COLOURS', how.colours);
+    set('UV1', how.uv1);
+    set('STUDIO', how.studio === true);
+    set('UNLIT', m.unlit);
+    set('MASK', m.alpha === 'mask');
+    set('BLEND', m.alpha === 'blend');
+    set('TWO_SIDED', m.doubleSided);
+    const waiting: { name: string; use: TextureUse; slot: TextureSlot; picture: AssetTexture }[] = [];
+    for (const [slot, use] of Object.entries(m.textures) as [TextureSlot, TextureUse][]) {
+      const name = SLOTS[slot];
+      if (!name) continue;
+      defines[name] = '';
+      defines[`${name}_UV`] = use.uv === 1 && how.uv1 ? 'vUv1' : 'vUv';
+      uniforms[`u${name}`] = { value: this.textures.placeholder(slot) };
+      uniforms[`u${name}_AT`] = { value: laidBy(use) };
+      waiting.push({ name, use, slot, picture: textures[use.texture] });
+    }
+    const material = new ShaderMaterial({
+      defines,
+      glslVersion: GLSL3,
+      vertexShader: AUTHORED_VERTEX,
+      fragmentShader: AUTHORED_FRAGMENT,
+      side: m.doubleSided ? DoubleSide : FrontSide,
+      transparent: m.alpha === 'blend',
+      depthWrite: m.alpha !== 'blend',
+      uniforms,
+    });
+    for (const { name, use, slot, picture } of waiting) {
+      const kept = this.textures.get(picture, use, slot);
+      void kept.ready.then(() => {
+        if (kept.texture.image) material.uniforms[`u${name}`].value = kept.texture;
+      });
+    }
+    // One that was let go comes back when it is drawn again.
+    material.onBeforeRender = () => {
+      for (const { name, use, slot, picture } of waiting) {
+        const kept = this.textures.get(picture, use, slot);
+        if (material.uniforms[`u${name}`].value !== kept.texture && kept.texture.image) {
+          material.uniforms[`u${name}`].value = kept.texture;
+          material.uniformsNeedUpdate = true;
+        }
+      }
+    };
+    return material;
+  }
+
+  dispose(): void {
+    for (const byHow of this.made.values()) for (const m of byHow.values()) m.dispose();
+    this.made.clear();
+  }
+}
+
+/** KHR_texture_transform as a matrix: translation * rotation * scale. */
+function laidBy({ offset, rotation, scale }: TextureUse): Matrix3 {
+  const [c, s] = [Math.cos(rotation), Math.sin(rotation)];
+  return new Matrix3(scale[0] * c, scale[1] * s, offset[0], -scale[0] * s, scale[1] * c, offset[1], 0, 0, 1);
+}

@@ -1,0 +1,192 @@
+import { BUILT_LIGHT, LIGHT } from './light';
+
+/**
+ * Meshes in the materials their authors made: metallic-roughness of glTF 2.0 with a GGX lobe, after the formulas of its appendix B.
+ * Light is reckoned as light and becomes what one sees at the end. MERGED: see `INSTANCE_VERTEX`. STUDIO: one lamp and an even
+ * sky, no air, to be held against another renderer.
+ */
+export const AUTHORED_VERTEX = /* glsl */ `
+#ifdef UV1
+in vec2 second;
+#endif
+#ifdef COLOURS
+in vec4 colour;
+out vec4 vColour;
+#endif
+#ifdef MERGED
+in vec3 tintOf;
+#endif
+out vec3 vTint;
+out vec3 vPlace;
+out vec3 vNormal;
+out vec2 vUv;
+out vec2 vUv1;
+void main() {
+  vUv = uv;
+  vUv1 = vec2(0.0);
+#ifdef UV1
+  vUv1 = second;
+#endif
+#ifdef COLOURS
+  vColour = colour;
+#endif
+  vTint = vec3(1.0);
+#ifdef MERGED
+  vTint = tintOf;
+  vPlace = position;
+  vNormal = normal;
+#else
+#ifdef USE_INSTANCING_COLOR
+  vTint = instanceColor;
+#endif
+  vPlace = (instanceMatrix * vec4(position, 1.0)).xyz;
+  // By the inverse transpose: sizes differ along the axes.
+  mat3 m = mat3(instanceMatrix);
+  vNormal = normalize(m * (normal / max(vec3(dot(m[0], m[0]), dot(m[1], m[1]), dot(m[2], m[2])), 1e-12)));
+#endif
+  gl_Position = projectionMatrix * viewMatrix * vec4(vPlace, 1.0);
+}
+`;
+
+export const AUTHORED_FRAGMENT = /* glsl */ `
+precision highp float;
+precision highp sampler2D;
+#ifdef COLOURS
+in vec4 vColour;
+#endif
+in vec3 vTint;
+in vec3 vPlace;
+in vec3 vNormal;
+in vec2 vUv;
+in vec2 vUv1;
+out vec4 outColour;
+uniform vec2 uLevelSize;
+uniform vec4 uBase;
+uniform float uMetalness;
+uniform float uRoughness;
+uniform vec3 uEmission;
+uniform float uCutoff;
+uniform vec3 uF0;
+uniform float uF90;
+${['MAP', 'METAL_ROUGH', 'NORMAL', 'OCCLUSION', 'EMISSION'].map((name) => `#ifdef ${name}\nuniform sampler2D u${name}; uniform mat3 u${name}_AT;\n#endif`).join('\n')}
+uniform float uNormalScale;
+uniform float uOcclusionStrength;
+${LIGHT}
+${BUILT_LIGHT}
+const float PI = 3.14159265359;
+/** Light as one sees it: sRGB by roots, to a thousandth. */
+vec3 seen(vec3 c) {
+  vec3 a = sqrt(max(c, vec3(0.0)));
+  vec3 b = sqrt(a);
+  return max(vec3(0.0), 0.662002687 * a + 0.684122060 * b - 0.323583601 * sqrt(b) - 0.0225411470 * c);
+}
+#ifdef NORMAL
+/** Axes of texture coordinates on the surface, from how both change on the screen (Schueler, 2013). */
+vec3 bumped(vec3 n, vec2 uv, vec3 by) {
+  vec3 p1 = dFdx(vPlace), p2 = dFdy(vPlace);
+  vec2 t1 = dFdx(uv), t2 = dFdy(uv);
+  vec3 a = cross(p2, n), b = cross(n, p1);
+  vec3 t = a * t1.x + b * t2.x;
+  vec3 s = a * t1.y + b * t2.y;
+  float longest = max(dot(t, t), dot(s, s));
+  float k = longest == 0.0 ? 0.0 : inversesqrt(longest);
+  return normalize(t * (by.x * k) + s * (by.y * k) + n * by.z);
+}
+#endif
+void main() {
+  vec4 base = uBase;
+#ifdef MAP
+  base *= texture(uMAP, (uMAP_AT * vec3(MAP_UV, 1.0)).xy);
+#endif
+#ifdef COLOURS
+  base *= vColour;
+#endif
+  base.rgb *= vTint * vTint;
+#ifdef MASK
+  if (base.a < uCutoff) discard;
+  base.a = 1.0;
+#endif
+#ifndef BLEND
+  base.a = 1.0;
+#endif
+#ifdef UNLIT
+  vec3 colour = seen(base.rgb);
+#else
+  vec3 n = normalize(vNormal);
+#ifdef TWO_SIDED
+  if (!gl_FrontFacing) n = -n;
+#endif
+#ifdef FLAT
+  n = normalize(cross(dFdx(vPlace), dFdy(vPlace)));
+#endif
+  vec3 smoothN = n;
+#ifdef NORMAL
+  vec2 at = (uNORMAL_AT * vec3(NORMAL_UV, 1.0)).xy;
+  vec3 by = texture(uNORMAL, at).xyz * 2.0 - 1.0;
+  by.xy *= uNormalScale;
+  // Texture coordinates run down the picture, a tangent's other axis up.
+  n = bumped(n, NORMAL_UV, by);
+#endif
+  float rough = uRoughness, metal = uMetalness;
+#ifdef METAL_ROUGH
+  vec4 mr = texture(uMETAL_ROUGH, (uMETAL_ROUGH_AT * vec3(METAL_ROUGH_UV, 1.0)).xy);
+  rough *= mr.g;
+  metal *= mr.b;
+#endif
+  // A highlight smaller than a pixel flickers: where the surface bends within one it is as rough as that.
+  vec3 bend = max(abs(dFdx(smoothN)), abs(dFdy(smoothN)));
+  rough = min(1.0, max(rough, 0.0525) + max(max(bend.x, bend.y), bend.z));
+  float occlusion = 1.0;
+#ifdef OCCLUSION
+  occlusion = (texture(uOCCLUSION, (uOCCLUSION_AT * vec3(OCCLUSION_UV, 1.0)).xy).r - 1.0) * uOcclusionStrength + 1.0;
+#endif
+  vec3 v = normalize(uEye - vPlace);
+  vec3 diffuse = base.rgb * (1.0 - metal);
+  vec3 f0 = mix(uF0, base.rgb, metal);
+  float f90 = mix(uF90, 1.0, metal);
+#ifdef STUDIO
+  vec2 light = vec2(1.0);
+#else
+  vec2 light = builtLight(vPlace, n);
+#endif
+  // The scene's lights are given as they look.
+  vec3 sun = uSunlight * uSunlight * light.x;
+  vec3 above = uFill * uFill, below = uBounce * uBounce;
+  float open = (0.25 + 0.75 * light.y) * occlusion;
+  float even = 0.62 + 0.38 * (n.y * 0.7 + n.x * 0.18 + n.z * 0.12);
+  sun *= 1.0 - uWork;
+  above = mix(above, vec3(even * even), uWork);
+  below = mix(below, vec3(even * even), uWork);
+  float nl = clamp(dot(n, uSun), 0.0, 1.0), nv = clamp(dot(n, v), 0.0, 1.0);
+  vec3 h = normalize(uSun + v);
+  float nh = clamp(dot(n, h), 0.0, 1.0), vh = clamp(dot(v, h), 0.0, 1.0);
+  float alpha = rough * rough, a2 = alpha * alpha;
+  float d = nh * nh * (a2 - 1.0) + 1.0;
+  float spread = a2 / (PI * d * d);
+  float seenBoth = 0.5 / max(nl * sqrt(a2 + (1.0 - a2) * nv * nv) + nv * sqrt(a2 + (1.0 - a2) * nl * nl), 1e-6);
+  float x = 1.0 - vh, x2 = x * x;
+  vec3 fresnel = f0 + (vec3(f90) - f0) * (x2 * x2 * x);
+  vec3 shine = fresnel * (spread * seenBoth) * PI;
+  vec3 sky = mix(below, above, n.y * 0.5 + 0.5);
+  vec3 lit = sun * nl * (diffuse + shine) + sky * diffuse * open;
+#ifndef STUDIO
+  // What it mirrors of an even sky (Karis, 2014).
+  vec4 r = rough * vec4(-1.0, -0.0275, -0.572, 0.022) + vec4(1.0, 0.0425, 1.04, -0.04);
+  float a004 = min(r.x * r.x, exp2(-9.28 * nv)) * r.x + r.y;
+  vec2 ab = vec2(-1.04, 1.04) * a004 + r.zw;
+  float to = reflect(-v, n).y;
+  vec3 around = mix(below, above, smoothstep(-0.5 - rough, 0.5 + rough, to));
+  lit += around * (f0 * ab.x + f90 * ab.y) * open;
+#endif
+  vec3 glow = uEmission;
+#ifdef EMISSION
+  glow *= texture(uEMISSION, (uEMISSION_AT * vec3(EMISSION_UV, 1.0)).xy).rgb;
+#endif
+  vec3 colour = seen(lit + glow);
+#endif
+#ifndef STUDIO
+  colour = air(colour, vPlace);
+#endif
+  outColour = vec4(colour, base.a);
+}
+`;
