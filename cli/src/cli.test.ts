@@ -1,3 +1,4 @@
+import { readAsset } from '@rammer/core/io/assetGlb';
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -150,7 +151,10 @@ describe('rammer export', () => {
     const { status, stdout } = await rammer('export', demo, '--out', out, '--json');
     expect(status).toBe(0);
     const report = JSON.parse(stdout);
-    expect(report.files.map((f: any) => f.file)).toEqual([
+    const assets = report.files.map((f: any) => f.file).filter((f: string) => f.startsWith('assets/'));
+    expect(assets).toContain('assets/door-wall.glb');
+    for (const file of assets) expect(await readAsset(new Uint8Array(readFileSync(join(out, file))))).toMatchObject({ ok: true });
+    expect(report.files.map((f: any) => f.file).filter((f: string) => !f.startsWith('assets/'))).toEqual([
       'level.glb',
       'level-instanced.glb',
       'terrain-lods.glb',

@@ -1,6 +1,7 @@
 import { closeSync, mkdirSync, openSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { assemble } from '@rammer/core/scene/parts';
+import { assetFilesOf } from '@rammer/core/io/assetFiles';
 import { levelGlbStream } from '@rammer/core/io/glb';
 import type { GlbStream } from '@rammer/core/io/glbStream';
 import { blocksToObj } from '@rammer/core/io/obj';
@@ -9,7 +10,7 @@ import { terrainLodsToGlb } from '@rammer/core/io/terrainGlb';
 import { groundIndexPng, heightsPng, heightsRaw, weightsPng } from '@rammer/core/io/rasters';
 import type { Command } from './command';
 
-/** Writes the level in open formats to a folder: GLB plain and instanced, heights as PNG and RAW, contours, ground and weights, OBJ of the blocks. */
+/** Writes the level in open formats to a folder: GLB plain and instanced, its assets each by itself, heights as PNG and RAW, contours, ground and weights, OBJ of the blocks. */
 export const exportLevel: Command = async (level, { assets, kernel, out }) => {
   if (!out) throw new Error('export needs a folder to write to: --out FOLDER');
   const parts = await assemble(level, assets, kernel);
@@ -30,6 +31,8 @@ export const exportLevel: Command = async (level, { assets, kernel, out }) => {
   };
   stream(await levelGlbStream(level, parts.terrain, { parts, built: parts.built }), 'level.glb');
   stream(await levelGlbStream(level, parts.terrain, { parts, built: parts.built, instanced: true }), 'level-instanced.glb');
+  mkdirSync(join(out, 'assets'), { recursive: true });
+  for (const { file, glb } of await assetFilesOf(level, assets, parts.species)) put(file, glb);
   put('terrain-lods.glb', (await terrainLodsToGlb(parts.terrain)).glb);
   const heights = heightsPng(parts.terrain);
   put('heights.png', heights.png);

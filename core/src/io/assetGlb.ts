@@ -52,7 +52,7 @@ export async function writeAsset(asset: Asset): Promise<Uint8Array> {
     scene.addChild(document.createNode(name).setMesh(writer.mesh(name, lod, asset)));
   });
   asset.colliders?.forEach((mesh, i) => {
-    scene.addChild(document.createNode(`collider${i}`).setMesh(writer.bare(`collider${i}`, mesh)));
+    scene.addChild(document.createNode(`collider${i}`).setMesh(writer.bare(`collider${i}`, [mesh])));
   });
   return (await withCodecs(new WebIO(), {})).writeBinary(document);
 }
@@ -92,10 +92,12 @@ export class AssetMeshWriter {
     return mesh;
   }
 
-  /** A shape without a look: a collider. */
-  bare(name: string, { positions, indices }: Mesh): GltfMesh {
-    const primitive = this.document.createPrimitive().setAttribute('POSITION', this.accessor('VEC3', positions)).setIndices(this.accessor('SCALAR', indices));
-    return this.document.createMesh(name).addPrimitive(primitive);
+  /** Shapes without a look, a primitive each: a collider. */
+  bare(name: string, shapes: readonly Mesh[]): GltfMesh {
+    const mesh = this.document.createMesh(name);
+    for (const { positions, indices } of shapes)
+      mesh.addPrimitive(this.document.createPrimitive().setAttribute('POSITION', this.accessor('VEC3', positions)).setIndices(this.accessor('SCALAR', indices)));
+    return mesh;
   }
 
   private house(p: Primitive, name: string, card: boolean): Material {

@@ -6,6 +6,8 @@ import type { LevelParts } from '../scene/parts';
 import type { Terrain } from '../earth/compose';
 import { PLANT_STRIDE } from '../growth/plants';
 import type { Asset } from '../kit/asset';
+import { colliderShapes } from '../kit/mend/colliders';
+import { colliderOf } from '../kit/placement';
 import { presentBlocks, presentPieces, settingsOf, type Level } from '../level/level';
 import type { Block } from '../level/objects';
 import type { Mesh } from '../num/mesh';
@@ -136,7 +138,27 @@ export async function levelGlbStream(level: Level, terrain: Terrain, { parts, bu
       for (const p of poses) scene.addChild(document.createNode(p.name).setMesh(shared).setTranslation(p.at).setRotation(p.rotation).setScale(p.scale));
     }
   }
+  writeColliders(document, level, parts.assets, writer);
   return streamed();
+}
+
+/** What stops a body, as a scene beside the level: a node a piece, its shapes the parts of one mesh; nothing of it is drawn. */
+function writeColliders(document: Document, level: Level, assets: LevelParts['assets'], writer: AssetMeshWriter): void {
+  const meshes = new Map<string, ReturnType<AssetMeshWriter['bare']>>();
+  const nodes: Node[] = [];
+  for (const piece of presentPieces(level)) {
+    const asset = assets.get(piece.asset);
+    const kind = asset && colliderOf(piece, asset);
+    if (!asset || kind === undefined || kind === 'none') continue;
+    const key = `${piece.asset} ${kind}`;
+    const mesh = meshes.get(key) ?? writer.bare(`${asset.name} ${kind} collider`, colliderShapes(asset, kind));
+    meshes.set(key, mesh);
+    const { at, scale = [1, 1, 1] } = piece;
+    nodes.push(document.createNode(`${piece.name} collider`).setMesh(mesh).setTranslation(at).setRotation(poseRotation(piece)).setScale(scale));
+  }
+  if (nodes.length === 0) return;
+  const scene = document.createScene('colliders');
+  for (const node of nodes) scene.addChild(node);
 }
 
 /** Where pieces and plants stand, by kind. */

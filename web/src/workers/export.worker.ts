@@ -1,6 +1,9 @@
 import { expose, transfer } from 'comlink';
 import type { GroundRaster } from '@rammer/core/surface/ground';
 import type { PlacedMesh } from '@rammer/core/block/placedMesh';
+import { assetFilesOf } from '@rammer/core/io/assetFiles';
+import { writeZip } from '@rammer/core/io/zip';
+import type { Asset } from '@rammer/core/kit/asset';
 import { levelGlbStream, type GlbOptions } from '@rammer/core/io/glb';
 import { blocksToObj } from '@rammer/core/io/obj';
 import { contoursSvg } from '@rammer/core/io/contoursSvg';
@@ -31,6 +34,12 @@ const api = {
     }
     close();
     return new Blob(parts, { type: 'model/gltf-binary' });
+  },
+  /** A zip of the level's assets, each as a GLB. */
+  async assets(objects: LevelObject[], assets: ReadonlyMap<string, Asset>, species: { asset: string }[]) {
+    const files = await assetFilesOf(makeLevel(objects), assets, species);
+    const zip = writeZip(files.map(({ file, glb }) => [file.slice('assets/'.length), glb]));
+    return transfer({ zip, count: files.length }, [zip.buffer as ArrayBuffer]);
   },
   async terrain(grid: Grid, heights: Float32Array) {
     const made = await terrainLodsToGlb({ grid, heights, noise: new Map() });

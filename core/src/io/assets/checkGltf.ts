@@ -43,7 +43,8 @@ export function checkGltf(file: GltfFile, name: string, limits: AssetLimits): Ou
   if (!nodes.ok) return nodes;
   // A reader copies each accessor's and each picture's bytes: many that share one place would be many copies.
   const held = file.buffers.reduce((sum, b) => sum + (b?.length ?? 0), 0);
-  const copies = new Copies(name, Math.max(256 << 20, 4 * held));
+  // Packed ones unpack to some tens of times what they are.
+  const copies = new Copies(name, Math.min(768 << 20, (64 << 20) + 32 * held));
   const views = checkViews(file, name, copies);
   if (!views.ok) return views;
   const draco = dracoPrimitives(json);

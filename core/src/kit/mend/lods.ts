@@ -2,13 +2,18 @@ import type { Mesh } from '../../num/mesh';
 import { distanceTo, triangleTree } from '../../num/triangleTree';
 import { assetBounds, type Asset, type Primitive } from '../asset';
 import { assetMesh } from '../assetMesh';
+import { weldPoints } from '../../num/weld';
 import { compact } from './corners';
-import type { Simplifier } from './tools';
+import type { Flag, Simplifier } from './tools';
 
 /** How many points of a mesh its LODs are held against. */
 const SAMPLES = 20_000;
 /** Measured at samples: so much more is stated, for what lies between them. */
 const BETWEEN = 1.15;
+/** No LOD lies further off than this share of the size. */
+const MOST_OFF = 0.1;
+/** What a turn of the surface and a shift of its picture weigh. */
+const WEIGHTS_OF = [0.3, 0.3, 0.3, 0.1, 0.1];
 
 /**
  * LODs of the finest one, in place of those it has: all primitives are simplified together, so that no crack opens between two
@@ -51,29 +56,43 @@ function simplified(asset: Asset, share: number, simplifier: Simplifier): Primit
   const { min, max } = assetBounds(asset);
   const size = Math.max(max[0] - min[0], max[1] - min[1], max[2] - min[2]);
   const target = Math.max(12, Math.round((indices.length / 3) * share) * 3);
-  const run = (flags: ('ErrorAbsolute' | 'Permissive' | 'Prune')[]) =>
-    simplifier.simplifyWithAttributes(indices, positions, 3, attributes, 5, [0.3, 0.3, 0.3, 0.1, 0.1], null, target, size, ['ErrorAbsolute', 'Prune', ...flags])[0];
-  const ownerOf = (vertex: number): number => {
-    let i = starts.length - 1;
-    while (starts[i] > vertex) i--;
-    return i;
-  };
-  const mixed = (list: Uint32Array): boolean => {
-    for (let i = 0; i < list.length; i += 3) if (ownerOf(list[i]) !== ownerOf(list[i + 1]) || ownerOf(list[i]) !== ownerOf(list[i + 2])) return true;
-    return false;
-  };
+  const run = (flags: Flag[]) =>
+    simplifier.simplifyWithAttributes(indices, positions, 3, attributes, 5, WEIGHTS_OF, null, target, size * MOST_OFF, ['ErrorAbsolute', ...flags])[0];
+  const owners = new Uint16Array(count);
+  starts.forEach((from, i) => owners.fill(i, from, from + fine[i].positions.length / 3));
   let found = run([]);
-  if (found.length > target * 1.4) {
-    // Sharp corners hold it: they may go too, as long as no triangle wears two materials.
-    const looser = run(['Permissive']);
-    if (looser.length < found.length && !mixed(looser)) found = looser;
+  // Sharp corners and seams hold it: they may give way too; then what is so small that nobody sees it go.
+  for (const flags of [['Permissive'], ['Permissive', 'Prune']] as Flag[][]) {
+    if (found.length <= target * 1.4) break;
+    const looser = unmixed(run(flags), owners, positions);
+    if (looser && looser.length > 0 && looser.length < found.length) found = looser;
   }
   const parts = fine.map((): number[] => []);
   for (let i = 0; i < found.length; i += 3) {
-    const part = ownerOf(found[i]);
+    const part = owners[found[i]];
     parts[part].push(found[i] - starts[part], found[i + 1] - starts[part], found[i + 2] - starts[part]);
   }
   return fine.flatMap((p, i) => (parts[i].length > 0 ? [compact(p, Uint32Array.from(parts[i]))] : []));
+}
+
+/**
+ * Triangles that came to wear two materials wear one: each corner of another is the one of the same place that wears it.
+ *
+ * @returns `undefined` where a corner has none
+ */
+function unmixed(indices: Uint32Array, owners: Uint16Array, positions: Float32Array): Uint32Array | undefined {
+  const out = indices.slice();
+  const points = weldPoints(positions, 0);
+  let places: Map<string, number> | undefined;
+  for (let i = 0; i < out.length; i += 3) {
+    const three = [out[i], out[i + 1], out[i + 2]];
+    if (owners[three[0]] === owners[three[1]] && owners[three[0]] === owners[three[2]]) continue;
+    places ??= new Map([...points].map((at, v) => [`${at} ${owners[v]}`, v]));
+    const as = three.map((v) => owners[v]).find((owner) => three.every((v) => places!.has(`${points[v]} ${owner}`)));
+    if (as === undefined) return undefined;
+    three.forEach((v, k) => (out[i + k] = places!.get(`${points[v]} ${as}`)!));
+  }
+  return out;
 }
 
 /** How far two meshes lie apart at most, seen from points of either. */

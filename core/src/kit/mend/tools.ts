@@ -1,7 +1,7 @@
 import type { Mesh } from '../../num/mesh';
 
 /** Flags of the simplifier that are used. */
-type Flag = 'ErrorAbsolute' | 'Permissive' | 'Prune';
+export type Flag = 'ErrorAbsolute' | 'Permissive' | 'Prune';
 
 /** The part of meshoptimizer's simplifier that is used, injected: core never loads WebAssembly by itself. */
 export interface Simplifier {

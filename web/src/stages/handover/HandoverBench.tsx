@@ -106,6 +106,22 @@ export function HandoverBench({ session }: { session: Session }) {
           <button
             className="act"
             disabled={busy !== undefined}
+            title="a zip of the meshes that stand and grow here, each a GLB with its materials, pictures, LODs and colliders"
+            onClick={() =>
+              run('assets', async () => {
+                await scene.settled();
+                const species = scene.plants.species.map(({ asset }) => ({ asset }));
+                const { zip, count } = await exportWorker().assets([...session.level.objects.values()], scene.placed.assets, species);
+                download(zip as BlobPart, 'application/zip', `${slug(name)}-assets.zip`);
+                return `${count} assets, ${(zip.length / (1 << 20)).toFixed(1)} MB`;
+              })
+            }
+          >
+            {busy === 'assets' ? 'writing' : 'assets'}
+          </button>
+          <button
+            className="act"
+            disabled={busy !== undefined}
             title="the terrain alone, a node a level of detail"
             onClick={() =>
               run('terrain', async () => {
