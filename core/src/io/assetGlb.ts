@@ -32,7 +32,7 @@ export interface ReadAssetOptions {
 export async function writeAsset(asset: Asset): Promise<Uint8Array> {
   const document = new Document();
   document.getRoot().getAsset().generator = 'Rammer';
-  const { role, collider, real, tags, trunk, licence, errors } = asset;
+  const { role, collider, real, tags, trunk, licence, errors, kit, grounds } = asset;
   const scene = document.createScene(asset.name).setExtras({
     rammer: {
       role,
@@ -43,6 +43,8 @@ export async function writeAsset(asset: Asset): Promise<Uint8Array> {
       ...(asset.materials ? { authored: true } : {}),
       ...(errors ? { errors } : {}),
       ...(licence ? { licence } : {}),
+      ...(kit ? { kit } : {}),
+      ...(grounds ? { grounds } : {}),
     },
   });
   document.getRoot().setDefaultScene(scene);
@@ -226,6 +228,8 @@ async function readGltf(file: GltfFile, name: string, options: ReadAssetOptions)
       ...(colliders.value.length > 0 ? { colliders: colliders.value } : {}),
       ...(e.errors ? { errors: e.errors } : {}),
       ...(e.licence ? { licence: e.licence } : {}),
+      ...(e.kit ? { kit: e.kit } : {}),
+      ...(e.grounds ? { grounds: e.grounds } : {}),
       ...(materials.notes.size > 0 ? { notes: [...materials.notes] } : {}),
     },
   };

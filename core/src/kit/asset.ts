@@ -58,6 +58,10 @@ export interface Asset {
   cutoff?: number;
   /** where it came from and under which terms */
   licence?: string;
+  /** the kit it belongs to */
+  kit?: string;
+  /** names of surfaces it belongs on */
+  grounds?: string[];
   /** what of its file is not drawn or read otherwise than one may think, in words */
   notes?: string[];
 }

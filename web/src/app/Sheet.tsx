@@ -30,6 +30,7 @@ import { LightBench } from '../stages/light/LightBench';
 import { SurfaceBench } from '../stages/surface/SurfaceBench';
 import { HandoverBench } from '../stages/handover/HandoverBench';
 import { ComingCard } from '../stages/assets/ComingCard';
+import { WideLibrary } from '../stages/assets/WideLibrary';
 import { Bench } from './Bench';
 import { DropMeshes } from './DropMeshes';
 import { Finder } from './Finder';
@@ -228,6 +229,7 @@ export function Sheet({ session }: { session: Session }) {
         {(room === 'wide' || room === 'narrow') && <Staff session={session} view={view} />}
         {room !== 'phone' && bench}
         <DropMeshes session={session} inner={centre}>
+          <WideLibrary session={session} view={view} />
           <ComingCard session={session} view={view} />
           <main className="relative min-h-0 flex-1">
             <ViewPane session={session} view={view} walk={walking.walk} onReady={onReady} />

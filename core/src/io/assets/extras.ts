@@ -16,7 +16,8 @@ export const extrasSchema = z.object({
   errors: z.array(distance).max(8).optional(),
   /** where it came from and under which terms, in words */
   licence: z.string().max(200).optional(),
-  /** faces that are missing, by the side from which one sees so */
-  open: z.array(z.string().max(10)).max(6).optional(),
+  /** the kit it belongs to, and the surfaces it belongs on */
+  kit: z.string().max(60).optional(),
+  grounds: z.array(z.string().max(120)).max(16).optional(),
 });
 export type AssetExtras = z.infer<typeof extrasSchema>;

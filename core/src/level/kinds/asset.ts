@@ -33,6 +33,10 @@ export const assetFacts = z.object({
   cutoff: distance.optional(),
   /** under which terms it is used, in words */
   licence: z.string().trim().max(200).optional(),
+  /** the kit it belongs to, in words */
+  kit: z.string().trim().max(60).optional(),
+  /** surfaces it belongs on, by their names */
+  grounds: z.array(z.string().trim().min(1).max(120)).max(16).optional(),
 });
 export type AssetFactsSet = z.infer<typeof assetFacts>;
 

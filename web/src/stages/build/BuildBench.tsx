@@ -8,7 +8,7 @@ import { swapBack } from '../../tools/castBlocks';
 import { mm, setThings, things } from '../../tools/things';
 import { StandingTable } from '../standing/StandingTable';
 import { ThingFields } from '../standing/ThingFields';
-import { Library } from './Library';
+import { Library } from '../assets/Library';
 import { NumberField } from '../../ui/NumberField';
 import { Profile } from '../../ui/Profile';
 import type { LevelView } from '../../view/LevelView';
@@ -45,7 +45,7 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
           ui.setTool('piece');
         }}
       />
-      <div className="flex h-[286px] shrink-0 flex-col gap-1.5 overflow-y-auto border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
+      <div className="flex max-h-[286px] shrink-0 flex-col gap-1.5 overflow-y-auto border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
         {list.length === 0 || ui.tool === 'piece' ? (
           <>
             <div className="grid grid-cols-2 gap-x-3">

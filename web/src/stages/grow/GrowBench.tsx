@@ -16,7 +16,7 @@ import { ColourField } from '../../ui/ColourField';
 import { GroundBrushFields } from '../surface/GroundBrushFields';
 import { things } from '../../tools/things';
 import { ThingFields } from '../standing/ThingFields';
-import { Library } from '../build/Library';
+import { Library } from '../assets/Library';
 import { NameCell } from '../../ui/NameCell';
 import { NumberField } from '../../ui/NumberField';
 import { Profile } from '../../ui/Profile';
@@ -91,7 +91,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
               return;
             }
             const made = {
-              ...speciesFrom({ id: object.id, name: a.name }, newId('species'), Math.max(-1, ...list.map((s) => s.order)) + 1, Math.floor(Math.random() * 1e6)),
+              ...speciesFrom({ id: object.id, name: a.name, ...(a.authored ? { size: a.size } : {}) }, newId('species'), Math.max(-1, ...list.map((s) => s.order)) + 1, Math.floor(Math.random() * 1e6)),
               name: list.some((s) => s.name === a.name) ? nextName(session.level, a.name) : a.name,
             };
             if (session.commit({ kind: 'add', objects: there ? [made] : [object, made] }, `add ${made.name}`)) usePlanting.setState({ species: made.id });
