@@ -10,7 +10,10 @@ import { terrainLodsToGlb } from '@rammer/core/io/terrainGlb';
 import { groundIndexPng, heightsPng, heightsRaw, weightsPng } from '@rammer/core/io/rasters';
 import type { Command } from './command';
 
-/** Writes the level in open formats to a folder: GLB plain and instanced, its assets each by itself, heights as PNG and RAW, contours, ground and weights, OBJ of the blocks. */
+/**
+ * Writes the level in open formats to a folder: GLB plain and instanced, its assets each by itself, heights as PNG and RAW, contours, ground and weights,
+ * OBJ of the blocks.
+ */
 export const exportLevel: Command = async (level, { assets, kernel, out }) => {
   if (!out) throw new Error('export needs a folder to write to: --out FOLDER');
   const parts = await assemble(level, assets, kernel);

@@ -78,7 +78,10 @@ export class AssetMeshWriter {
     const mesh = this.document.createMesh(name);
     const prefix = this.forOthers ? `${asset.name} ` : '';
     for (const p of lod) {
-      const material = p.look === undefined ? this.house(p, prefix + p.material, name === 'billboard') : this.materials.of(asset.materials![p.look], asset.textures ?? [], prefix);
+      const material =
+        p.look === undefined
+          ? this.house(p, prefix + p.material, name === 'billboard')
+          : this.materials.of(asset.materials![p.look], asset.textures ?? [], prefix);
       const primitive = this.document
         .createPrimitive()
         .setMaterial(material)
@@ -98,7 +101,9 @@ export class AssetMeshWriter {
   bare(name: string, shapes: readonly Mesh[]): GltfMesh {
     const mesh = this.document.createMesh(name);
     for (const { positions, indices } of shapes)
-      mesh.addPrimitive(this.document.createPrimitive().setAttribute('POSITION', this.accessor('VEC3', positions)).setIndices(this.accessor('SCALAR', indices)));
+      mesh.addPrimitive(
+        this.document.createPrimitive().setAttribute('POSITION', this.accessor('VEC3', positions)).setIndices(this.accessor('SCALAR', indices)),
+      );
     return mesh;
   }
 
@@ -202,11 +207,17 @@ async function readGltf(file: GltfFile, name: string, options: ReadAssetOptions)
   if (!extras.success) return fault('glb-extras', `${name}: extras.rammer.${extras.error.issues[0].path.join('.')}: ${extras.error.issues[0].message}`);
   const e = extras.data;
   const materials = new MaterialReader();
-  const reading: MeshReading = { name, limits, materials, house: said !== undefined && !e.authored && houseMade(root.listMaterials()), notes: materials.notes, triangles: 0 };
+  const reading: MeshReading = {
+    name,
+    limits,
+    materials,
+    house: said !== undefined && !e.authored && houseMade(root.listMaterials()),
+    notes: materials.notes,
+    triangles: 0,
+  };
   const lods = readLods(top, reading);
   if (!lods.ok) return lods;
-  if (e.role === 'plant' && reading.house && lods.value.length < 2)
-    return fault('glb-extras', `${name} is a plant and needs at least one LOD and a billboard`);
+  if (e.role === 'plant' && reading.house && lods.value.length < 2) return fault('glb-extras', `${name} is a plant and needs at least one LOD and a billboard`);
   const colliders = readColliders(top, reading);
   if (!colliders.ok) return colliders;
   for (const used of file.json.extensionsUsed ?? [])

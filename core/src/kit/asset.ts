@@ -67,8 +67,7 @@ export interface Asset {
 }
 
 /** Whether the last LOD is a card that turns to the eye: of a plant of Rammer's own kit. */
-export const hasBillboard = (asset: Pick<Asset, 'role' | 'lods' | 'materials'>): boolean =>
-  asset.role === 'plant' && asset.lods.length > 1 && !asset.materials;
+export const hasBillboard = (asset: Pick<Asset, 'role' | 'lods' | 'materials'>): boolean => asset.role === 'plant' && asset.lods.length > 1 && !asset.materials;
 
 /** What the library and the checks say of an asset. */
 export interface AssetFacts {

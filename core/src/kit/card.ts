@@ -35,8 +35,7 @@ export function cardOf(asset: Asset): AssetCard {
   const facts = assetFacts(asset);
   const worn = new Map<number, number>();
   for (const p of asset.lods[0]) if (p.look !== undefined) worn.set(p.look, (worn.get(p.look) ?? 0) + p.indices.length / 3);
-  const uses = (texture: number): TextureSlot[] =>
-    TEXTURE_SLOTS.filter((slot) => asset.materials?.some((m) => m.textures[slot]?.texture === texture));
+  const uses = (texture: number): TextureSlot[] => TEXTURE_SLOTS.filter((slot) => asset.materials?.some((m) => m.textures[slot]?.texture === texture));
   return {
     name: asset.name,
     size: facts.size,

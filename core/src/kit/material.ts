@@ -80,6 +80,4 @@ export const PLAIN_MATERIAL: Readonly<Omit<AssetMaterial, 'name'>> = Object.free
 export const textureBytes = (width: number, height: number, packed = false): number => Math.round((width * height * (packed ? 1 : 4) * 4) / 3);
 
 /** Two materials that draw the same, whatever they are called. @returns a key, equal for equal ones */
-export function lookOf({ name: _, ...look }: AssetMaterial): string {
-  return JSON.stringify(look);
-}
+export const lookOf = (m: AssetMaterial): string => JSON.stringify({ ...m, name: '' });

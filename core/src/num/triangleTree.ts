@@ -21,7 +21,8 @@ export function triangleTree(mesh: Mesh): TriangleTree {
   const count = indices.length / 3;
   const order = Uint32Array.from({ length: count }, (_, i) => i);
   const middle = new Float32Array(count * 3);
-  for (let t = 0; t < count; t++) for (let k = 0; k < 3; k++) middle[t * 3 + k] = (p[indices[t * 3] * 3 + k] + p[indices[t * 3 + 1] * 3 + k] + p[indices[t * 3 + 2] * 3 + k]) / 3;
+  for (let t = 0; t < count; t++)
+    for (let k = 0; k < 3; k++) middle[t * 3 + k] = (p[indices[t * 3] * 3 + k] + p[indices[t * 3 + 1] * 3 + k] + p[indices[t * 3 + 2] * 3 + k]) / 3;
   const boxes: number[] = [];
   const links: number[] = [];
   const build = (from: number, to: number): void => {

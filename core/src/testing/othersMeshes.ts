@@ -96,7 +96,11 @@ d 1
 }
 
 /** A round thing of rings, closed at both ends. @param rings radius and height, foot first */
-export function turnedStreams(rings: readonly [number, number][], sides: number, [cx, cz]: readonly [number, number] = [0, 0]): Mesh & { normals: Float32Array } {
+export function turnedStreams(
+  rings: readonly [number, number][],
+  sides: number,
+  [cx, cz]: readonly [number, number] = [0, 0],
+): Mesh & { normals: Float32Array } {
   const positions: number[] = [];
   const normals: number[] = [];
   const indices: number[] = [];

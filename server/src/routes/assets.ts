@@ -41,7 +41,10 @@ export function assetRoutes(db: Database, jobs: Jobs): Router {
 
   router.post('/', async (req, res) => {
     const name = z.string().trim().min(1).max(120).refine(isSound).catch('asset').parse(req.query.name);
-    const { result } = await jobs.run({ kind: 'asset', input: { name, ...(req.query.source === '1' ? { source: true } : {}) }, file: await readBody(req, ASSET_LIMITS.bytes, 'asset') }, untilLeft(res));
+    const { result } = await jobs.run(
+      { kind: 'asset', input: { name, ...(req.query.source === '1' ? { source: true } : {}) }, file: await readBody(req, ASSET_LIMITS.bytes, 'asset') },
+      untilLeft(res),
+    );
     res.status(201).json(result);
   });
   return router;

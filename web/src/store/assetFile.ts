@@ -45,7 +45,5 @@ function evict(): void {
 }
 
 const bytesOf = ({ lods, textures }: Asset): number =>
-  lods
-    .flat()
-    .reduce((s, p) => s + [p.positions, p.normals, p.tangents, p.colours, p.uvs, p.uvs1, p.indices].reduce((n, a) => n + (a?.byteLength ?? 0), 0), 0) +
+  lods.flat().reduce((s, p) => s + [p.positions, p.normals, p.tangents, p.colours, p.uvs, p.uvs1, p.indices].reduce((n, a) => n + (a?.byteLength ?? 0), 0), 0) +
   (textures ?? []).reduce((s, t) => s + t.bytes.length, 0);

@@ -12,11 +12,9 @@ interface LibraryView {
   chosen?: string;
   /** hashes, of this browser */
   favourites: string[];
-  /** what a pick in the wide view does: piece or plant */
-  role: 'piece' | 'plant';
 }
 
-export const useLibrary = create<LibraryView>(() => ({ wide: false, query: '', facets: {}, favourites: kept(), role: 'piece' }));
+export const useLibrary = create<LibraryView>(() => ({ wide: false, query: '', facets: {}, favourites: kept() }));
 
 function kept(): string[] {
   try {

@@ -77,11 +77,12 @@ export interface Stand {
 }
 
 export function stands(session: Session, library: readonly AssetSummary[]): Stand[] {
-  const own = ofKind(session.level, 'asset').filter((a) => a.role === 'piece');
+  const stand = (role: AssetObject['role']) => role !== 'plant' && role !== 'reference';
+  const own = ofKind(session.level, 'asset').filter((a) => stand(a.role));
   const used = new Set(own.map((a) => a.hash));
   return [
     ...own.map((object) => ({ key: object.id, name: object.name, hash: object.hash, object })),
-    ...library.filter((a) => a.role === 'piece' && !used.has(a.hash) && !a.tags.includes('cast')).map((a) => ({ key: a.hash, name: a.name, hash: a.hash })),
+    ...library.filter((a) => stand(a.role) && !used.has(a.hash) && !a.tags.includes('cast')).map((a) => ({ key: a.hash, name: a.name, hash: a.hash })),
   ];
 }
 
@@ -91,7 +92,7 @@ export function stands(session: Session, library: readonly AssetSummary[]): Stan
  */
 export async function swapBlocks(session: Session, blocks: readonly Block[], stand: Stand, fit: Fit): Promise<string> {
   const asset = await assetFile(stand.hash);
-  const object: AssetObject = stand.object ?? { id: newId('asset'), version: 1, kind: 'asset', name: asset.name, role: 'piece', hash: stand.hash };
+  const object: AssetObject = stand.object ?? { id: newId('asset'), version: 1, kind: 'asset', name: asset.name, role: asset.role, hash: stand.hash };
   const whole = object.cast && castOf(session, blocks)?.id === object.id;
   const solids = blocks.filter((b) => b.op !== 'void');
   if (solids.length === 0) throw new Error('a void stands for nothing: select solids');

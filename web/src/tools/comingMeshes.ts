@@ -40,7 +40,10 @@ async function working<T>(what: string, run: (tell: (share: number) => void) => 
 export async function openFiles(session: Session, files: readonly ChosenFile[], of?: AssetObject): Promise<void> {
   const large = files.find((f) => f.file.size > ASSET_LIMITS.bytes);
   if (large) {
-    session.say(`${large.path} is ${Math.round(large.file.size / (1 << 20))} MB: meshes of up to ${ASSET_LIMITS.bytes >> 20} MB are read. Export a part of it`, true);
+    session.say(
+      `${large.path} is ${Math.round(large.file.size / (1 << 20))} MB: meshes of up to ${ASSET_LIMITS.bytes >> 20} MB are read. Export a part of it`,
+      true,
+    );
     return;
   }
   const all = files.reduce((s, f) => s + f.file.size, 0);
@@ -100,7 +103,13 @@ export async function openAsset(session: Session, object: AssetObject): Promise<
 /** How an asset is in the level now, to be held against its newer file. */
 async function lookBefore(session: Session, object: AssetObject): Promise<void> {
   const row = await incomingWorker().openHash(object.hash, object.name);
-  const seen = await incomingWorker().look(row.key, [], { name: object.name, role: object.role, tags: [] }, playerBody(session.level).figures, progress(() => {}).onProgress);
+  const seen = await incomingWorker().look(
+    row.key,
+    [],
+    { name: object.name, role: object.role, tags: [] },
+    playerBody(session.level).figures,
+    progress(() => {}).onProgress,
+  );
   const { of } = useComing.getState();
   if (of) useComing.setState({ of: { ...of, card: seen.card } });
   await incomingWorker().close([row.key]);
@@ -155,7 +164,10 @@ export async function keepMesh(session: Session, key: string): Promise<boolean> 
     return await working(`keeping ${name}`, async (tell) => {
       const { glb, source } = await incomingWorker().files(key, mends, { ...said, name }, tell);
       const send = (bytes: Uint8Array, query: string) =>
-        call<AssetSummary>('POST', `/api/assets?name=${encodeURIComponent(name.slice(0, 110))}${query}`, bytes as BodyInit, { type: 'model/gltf-binary', ...LONG });
+        call<AssetSummary>('POST', `/api/assets?name=${encodeURIComponent(name.slice(0, 110))}${query}`, bytes as BodyInit, {
+          type: 'model/gltf-binary',
+          ...LONG,
+        });
       const from = await send(source, '&source=1');
       const kept = await send(glb, '');
       const fields = {
@@ -165,15 +177,20 @@ export async function keepMesh(session: Session, key: string): Promise<boolean> 
         source: { hash: from.hash, file: row.path.slice(-260), ...(row.scene === undefined ? {} : { scene: row.scene }) },
         mends,
       };
+      const there = of ? undefined : ofKind(session.level, 'asset').find((a) => a.hash === kept.hash);
+      if (there) {
+        useComing.setState((s) => ({ kept: [...s.kept, key] }));
+        session.say(`${there.name} is in the level already: it holds the same`);
+        return true;
+      }
       const placed = of ? ofKind(session.level, 'piece').filter((p) => p.asset === of.id).length : 0;
       const done = of
         ? session.commit({ kind: 'set', patches: [{ id: of.id, set: fields }] }, `mend ${name}`)
         : session.commit({ kind: 'add', objects: [{ id: newId('asset'), version: 1, kind: 'asset', ...fields }] }, `bring in ${name}`);
       if (!done) throw new Error(session.message?.text ?? 'the level did not take it');
       useComing.setState((s) => ({ kept: [...s.kept, key] }));
-      session.say(
-        `${name} kept: ${kept.size.map((v) => v.toFixed(2)).join(' x ')} m, ${kept.triangles[0]} triangles${placed > 0 ? `; ${placed} placed from it follow` : ''}`,
-      );
+      const size = kept.size.map((v) => v.toFixed(2)).join(' x ');
+      session.say(`${name} kept: ${size} m, ${kept.triangles[0]} triangles${placed > 0 ? `; ${placed} placed from it follow` : ''}`);
       return true;
     });
   } catch (error) {
@@ -211,7 +228,11 @@ export async function droppedFiles(items: DataTransferItemList): Promise<ChosenF
       for (const e of some) await walk(e, `${at}${entry.name}/`);
     }
   };
-  const entries = [...items].flatMap((i) => i.webkitGetAsEntry() ?? []);
-  for (const entry of entries) await walk(entry, '');
+  // All at once: what was dropped is gone after the first wait. What lies on no disk has no entry, and is its file alone.
+  const dropped = [...items].filter((i) => i.kind === 'file').map((i) => ({ entry: i.webkitGetAsEntry(), file: i.getAsFile() }));
+  for (const { entry, file } of dropped) {
+    if (entry) await walk(entry, '');
+    else if (file) out.push({ path: file.name, file });
+  }
   return out;
 }

@@ -1,10 +1,12 @@
+import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
 import { ofKind } from '@rammer/core/level/level';
 import type { AssetSummary } from '@rammer/core/kit/summary';
 import type { AssetFactsSet } from '@rammer/core/level/kinds/asset';
 import type { AssetObject } from '@rammer/core/level/objects';
 import { call } from '../outbox/api';
-import { newId } from '../store/names';
+import { newId, nextName } from '../store/names';
 import type { Session } from '../store/session';
+import { assetObjectFor } from './pieceTool';
 
 /** The asset object of the level for an asset of the library; made where the level has none yet. */
 export function assetHere(session: Session, asset: Pick<AssetSummary, 'hash' | 'name' | 'role'>): AssetObject | undefined {
@@ -35,3 +37,22 @@ export function replaceEverywhere(session: Session, from: AssetObject, by: Asset
 
 /** Deletes a mesh that no level uses from the library. @throws Error in words for the person */
 export const deleteFromLibrary = (hash: string): Promise<unknown> => call('DELETE', `/api/assets/${hash}`);
+
+/** A species that grows from an asset: the one there is, or a new one with settings to start from. One edit. @returns its id */
+export function growFrom(session: Session, asset: Pick<AssetSummary, 'hash' | 'name' | 'role' | 'authored' | 'size'>): string | undefined {
+  const { object, there } = assetObjectFor({ session }, asset.hash, asset);
+  const list = ofKind(session.level, 'species');
+  const same = list.find((s) => s.asset === object.id);
+  if (same) return same.id;
+  const order = Math.max(-1, ...list.map((s) => s.order)) + 1;
+  const made = {
+    ...speciesFrom(
+      { id: object.id, name: asset.name, ...(asset.authored ? { size: asset.size } : {}) },
+      newId('species'),
+      order,
+      Math.floor(Math.random() * 1e6),
+    ),
+    name: list.some((s) => s.name === asset.name) ? nextName(session.level, asset.name) : asset.name,
+  };
+  return session.commit({ kind: 'add', objects: there ? [made] : [object, made] }, `add ${made.name}`) ? made.id : undefined;
+}

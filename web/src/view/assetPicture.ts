@@ -98,7 +98,7 @@ async function draw(by: Renderer, asset: Asset, body: BodyFigures, options: Pict
   Object.assign(camera, { left: -half * aspect, right: half * aspect, top: half, bottom: -half });
   camera.updateProjectionMatrix();
   uniforms.uEye.value.copy(camera.position);
-  const url = rendered(renderer, scene, camera, [width, height]);
+  const url = await rendered(renderer, scene, camera, [width, height]);
   authored.dispose();
   house.dispose();
   scene.traverse((m) => {
@@ -107,7 +107,8 @@ async function draw(by: Renderer, asset: Asset, body: BodyFigures, options: Pict
   return url;
 }
 
-function rendered(renderer: WebGLRenderer, scene: Scene, camera: OrthographicCamera, [width, height]: [number, number]): string {
+/** Draws now; its pixels are fetched when they are done, so that nobody waits for a renderer in software. */
+async function rendered(renderer: WebGLRenderer, scene: Scene, camera: OrthographicCamera, [width, height]: [number, number]): Promise<string> {
   const target = new WebGLRenderTarget(width, height, { samples: 4 });
   const before = renderer.getRenderTarget();
   const clear = renderer.getClearAlpha();
@@ -116,9 +117,10 @@ function rendered(renderer: WebGLRenderer, scene: Scene, camera: OrthographicCam
   renderer.clear();
   renderer.render(scene, camera);
   const pixels = new Uint8Array(width * height * 4);
-  renderer.readRenderTargetPixels(target, 0, 0, width, height, pixels);
+  const read = renderer.readRenderTargetPixelsAsync(target, 0, 0, width, height, pixels);
   renderer.setRenderTarget(before);
   renderer.setClearAlpha(clear);
+  await read;
   target.dispose();
   const canvas = document.createElement('canvas');
   canvas.width = width;

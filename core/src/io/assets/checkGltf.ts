@@ -254,7 +254,8 @@ function standing(json: Gltf, name: string, limits: AssetLimits): Outcome<true> 
     if (sum.triangles > limits.triangles || sum.corners > limits.triangles * 3)
       return fault(
         'glb-too-large',
-        `${name} has more than ${limits.triangles} triangles when each mesh stands where its nodes name it; at most so many are read: export fewer, or a part of it`,
+        `${name} has more than ${limits.triangles} triangles when each mesh stands where its nodes name it, the most that are read: ` +
+          'export fewer, or a part of it',
       );
   }
   return { ok: true, value: true };

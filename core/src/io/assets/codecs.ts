@@ -1,4 +1,3 @@
-/// <reference path="./draco3dgltf.d.ts" />
 import type { WebIO } from '@gltf-transform/core';
 import {
   EXTMeshGPUInstancing,
@@ -24,6 +23,9 @@ export interface Needed {
   /** where Draco's WebAssembly lies, for a host that moves files; left out in Node */
   dracoWasm?: string;
 }
+
+/** Loads Draco's decoder. */
+type DracoFactory = (options: { locateFile?(file: string): string }) => Promise<unknown>;
 
 /** Extensions of glTF that are read and written. */
 const EXTENSIONS = [
@@ -58,8 +60,9 @@ export async function withCodecs(io: WebIO, { draco, meshopt, dracoWasm }: Neede
     io.registerDependencies({ 'meshopt.decoder': MeshoptDecoder });
   }
   if (draco) {
-    const { default: create } = await import('draco3dgltf/draco_decoder_gltf_nodejs.js');
-    io.registerDependencies({ 'draco3d.decoder': await create(dracoWasm ? { locateFile: () => dracoWasm } : {}) });
+    // @ts-expect-error -- it comes without types
+    const loaded = (await import('draco3dgltf/draco_decoder_gltf_nodejs.js')) as { default: DracoFactory };
+    io.registerDependencies({ 'draco3d.decoder': await loaded.default(dracoWasm ? { locateFile: () => dracoWasm } : {}) });
   }
   return io;
 }

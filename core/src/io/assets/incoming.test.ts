@@ -87,7 +87,8 @@ describe('files that come in', () => {
   });
 
   it('as OBJ count from the end, share corners and have colours and coordinates of their own', async () => {
-    const text = 'v 0 0 0 1 0 0\nv 1 0 0 0 1 0\nv 1 1 0 0 0 1\nv 0 1 0 1 1 1\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nvn 0 0 1\nf -4/-4/-1 -3/-3/-1 -2/-2/-1 -1/-1/-1\n';
+    const text =
+      'v 0 0 0 1 0 0\nv 1 0 0 0 1 0\nv 1 1 0 0 0 1\nv 0 1 0 1 1 1\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nvn 0 0 1\nf -4/-4/-1 -3/-3/-1 -2/-2/-1 -1/-1/-1\n';
     const read = await readIncoming([{ path: 'quad.obj', bytes: strToU8(text) }]);
     const [p] = read.meshes[0].asset.lods[0];
     expect([...p.indices]).toEqual([0, 1, 2, 0, 2, 3]);

@@ -14,7 +14,8 @@ export const ASSET_LIMITS = Object.freeze({
 export type AssetLimits = Readonly<Record<keyof typeof ASSET_LIMITS, number>>;
 
 /** Limits in words, said before a file is read. */
-export const ASSET_LIMITS_TEXT = `up to ${ASSET_LIMITS.triangles / 1e6} million triangles, ${ASSET_LIMITS.bytes >> 20} MB, pictures of ${ASSET_LIMITS.pictureSide} pixels a side`;
+export const ASSET_LIMITS_TEXT =
+  `up to ${ASSET_LIMITS.triangles / 1e6} million triangles, ${ASSET_LIMITS.bytes >> 20} MB, ` + `pictures of ${ASSET_LIMITS.pictureSide} pixels a side`;
 
 /** What a file chooser offers. */
 export const INCOMING_FILES = '.glb,.gltf,.bin,.obj,.mtl,.zip,.png,.jpg,.jpeg,.webp,.avif,.ktx2';

@@ -120,7 +120,11 @@ describe('a picture', () => {
     const lie = jpegPicture();
     const at = lie.findIndex((b, i) => b === 0xff && lie[i + 1] === 0xc0);
     lie.set([0xff, 0xff, 0xff, 0xff], at + 5);
-    expect(pictureHead(lie, 'p', 8192)).toMatchObject({ ok: false, code: 'picture-size', message: 'p says it is 65535 x 65535 pixels; 1 to 8192 a side are read' });
+    expect(pictureHead(lie, 'p', 8192)).toMatchObject({
+      ok: false,
+      code: 'picture-size',
+      message: 'p says it is 65535 x 65535 pixels; 1 to 8192 a side are read',
+    });
     for (let cut = 0; cut < at + 9; cut += 7) expect(pictureHead(jpegPicture().subarray(0, cut), 'p', 8192).ok).toBe(false);
   });
 });

@@ -3,7 +3,7 @@ export type Matrix = readonly number[];
 
 /** a times b: b first. */
 export function times(a: Matrix, b: Matrix): Matrix {
-  const out = new Array<number>(16);
+  const out: number[] = [];
   for (let c = 0; c < 4; c++)
     for (let r = 0; r < 4; r++) out[c * 4 + r] = a[r] * b[c * 4] + a[4 + r] * b[c * 4 + 1] + a[8 + r] * b[c * 4 + 2] + a[12 + r] * b[c * 4 + 3];
   return out;

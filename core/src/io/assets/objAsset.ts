@@ -35,7 +35,8 @@ export function readObjAsset(bytes: Uint8Array, name: string, beside: Beside): O
       const given = words.slice(1, 1 + list.size).map(Number);
       if (given.length < Math.min(2, list.size) || !given.every(Number.isFinite))
         return fault('obj-not-finite', `${name}, line ${line}: ${word === 'v' ? 'a corner' : 'a value'} that is not ${list.size} numbers`);
-      if (word === 'v' && given.some((x) => Math.abs(x) > 1_000_000)) return fault('obj-size', `${name}, line ${line}: a corner 1000 km away or more. Is it in metres?`);
+      if (word === 'v' && given.some((x) => Math.abs(x) > 1_000_000))
+        return fault('obj-size', `${name}, line ${line}: a corner 1000 km away or more. Is it in metres?`);
       list.push(given);
       if (word === 'v' && words.length >= 7) colours.set(v.count - 1, words.slice(4, 7).map(Number));
       if (list.count > OBJ_LIMITS.vertices * 3) return fault('obj-too-large', `${name} has more than ${OBJ_LIMITS.vertices * 3} corners`);

@@ -218,7 +218,7 @@ function skinMatrices(node: Node, primitive: Prim, count: number): ((vertex: num
   if (sets.length === 0 || joints.length === 0) return undefined;
   const [j, w]: [number[], number[]] = [[], []];
   return (i) => {
-    const out = new Array<number>(16).fill(0);
+    const out = Array.from({ length: 16 }, () => 0);
     let sum = 0;
     for (const { joint, weight } of sets) {
       joint.getElement(i, j);

@@ -40,7 +40,10 @@ export class MaterialWriter {
       .setDoubleSided(m.doubleSided);
     this.known.set(m, out);
     if (strength > 1)
-      out.setExtension('KHR_materials_emissive_strength', document.createExtension(KHRMaterialsEmissiveStrength).createEmissiveStrength().setEmissiveStrength(strength));
+      out.setExtension(
+        'KHR_materials_emissive_strength',
+        document.createExtension(KHRMaterialsEmissiveStrength).createEmissiveStrength().setEmissiveStrength(strength),
+      );
     if (m.unlit) out.setExtension('KHR_materials_unlit', document.createExtension(KHRMaterialsUnlit).createUnlit());
     if (m.ior !== 1.5) out.setExtension('KHR_materials_ior', document.createExtension(KHRMaterialsIOR).createIOR().setIOR(m.ior));
     const put = (use: TextureUse | undefined, texture: (t: Texture) => unknown, info: () => TextureInfo | null): void => {
@@ -49,17 +52,45 @@ export class MaterialWriter {
       this.lay(info()!, use);
     };
     const t = m.textures;
-    put(t.baseColour, (x) => out.setBaseColorTexture(x), () => out.getBaseColorTextureInfo());
-    put(t.metalRough, (x) => out.setMetallicRoughnessTexture(x), () => out.getMetallicRoughnessTextureInfo());
-    put(t.normal, (x) => out.setNormalTexture(x), () => out.getNormalTextureInfo());
-    put(t.occlusion, (x) => out.setOcclusionTexture(x), () => out.getOcclusionTextureInfo());
-    put(t.emission, (x) => out.setEmissiveTexture(x), () => out.getEmissiveTextureInfo());
+    put(
+      t.baseColour,
+      (x) => out.setBaseColorTexture(x),
+      () => out.getBaseColorTextureInfo(),
+    );
+    put(
+      t.metalRough,
+      (x) => out.setMetallicRoughnessTexture(x),
+      () => out.getMetallicRoughnessTextureInfo(),
+    );
+    put(
+      t.normal,
+      (x) => out.setNormalTexture(x),
+      () => out.getNormalTextureInfo(),
+    );
+    put(
+      t.occlusion,
+      (x) => out.setOcclusionTexture(x),
+      () => out.getOcclusionTextureInfo(),
+    );
+    put(
+      t.emission,
+      (x) => out.setEmissiveTexture(x),
+      () => out.getEmissiveTextureInfo(),
+    );
     if (m.specular !== 1 || m.specularColour.some((v) => v !== 1) || t.specular || t.specularColour) {
       const specular = document.createExtension(KHRMaterialsSpecular).createSpecular();
       specular.setSpecularFactor(m.specular).setSpecularColorFactor(m.specularColour);
       out.setExtension('KHR_materials_specular', specular);
-      put(t.specular, (x) => specular.setSpecularTexture(x), () => specular.getSpecularTextureInfo());
-      put(t.specularColour, (x) => specular.setSpecularColorTexture(x), () => specular.getSpecularColorTextureInfo());
+      put(
+        t.specular,
+        (x) => specular.setSpecularTexture(x),
+        () => specular.getSpecularTextureInfo(),
+      );
+      put(
+        t.specularColour,
+        (x) => specular.setSpecularColorTexture(x),
+        () => specular.getSpecularColorTextureInfo(),
+      );
     }
     return out;
   }
@@ -67,7 +98,10 @@ export class MaterialWriter {
   private picture(texture: AssetTexture): Texture {
     let out = this.pictures.get(texture);
     if (!out) {
-      out = this.document.createTexture(texture.name).setImage(texture.bytes as Uint8Array<ArrayBuffer>).setMimeType(texture.mime);
+      out = this.document
+        .createTexture(texture.name)
+        .setImage(texture.bytes as Uint8Array<ArrayBuffer>)
+        .setMimeType(texture.mime);
       const packed = PACKED[texture.mime as keyof typeof PACKED];
       if (packed) this.document.createExtension(packed as typeof EXTTextureWebP).setRequired(true);
       this.pictures.set(texture, out);

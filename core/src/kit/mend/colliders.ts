@@ -83,7 +83,8 @@ function shapesOf(asset: Asset, kind: Collider): Mesh[] {
 /** Farthest that a vertex of the finest LOD lies from a vertical axis. */
 function reachFrom(asset: Asset, [x, z]: readonly number[]): number {
   let most = 0;
-  for (const { positions: p } of asset.lods[0]) for (let i = 0; i < p.length; i += 3) most = Math.max(most, (p[i] - x) * (p[i] - x) + (p[i + 2] - z) * (p[i + 2] - z));
+  for (const { positions: p } of asset.lods[0])
+    for (let i = 0; i < p.length; i += 3) most = Math.max(most, (p[i] - x) * (p[i] - x) + (p[i + 2] - z) * (p[i + 2] - z));
   return Math.sqrt(most);
 }
 

@@ -110,7 +110,10 @@ function oneWay(from: Mesh, to: Mesh): number {
   for (let t = 0; t < triangles; t += step) {
     const [a, b, c] = [indices[t * 3] * 3, indices[t * 3 + 1] * 3, indices[t * 3 + 2] * 3];
     for (const [u, v, w] of WEIGHTS)
-      most = Math.max(most, distanceTo(tree, p[a] * u + p[b] * v + p[c] * w, p[a + 1] * u + p[b + 1] * v + p[c + 1] * w, p[a + 2] * u + p[b + 2] * v + p[c + 2] * w));
+      most = Math.max(
+        most,
+        distanceTo(tree, p[a] * u + p[b] * v + p[c] * w, p[a + 1] * u + p[b + 1] * v + p[c + 1] * w, p[a + 2] * u + p[b + 2] * v + p[c + 2] * w),
+      );
   }
   return most;
 }

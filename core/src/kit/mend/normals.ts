@@ -16,7 +16,9 @@ export function smoothAsset(asset: Asset, crease: number): Asset {
   return { ...asset, lods: asset.lods.map((lod) => lod.map((p) => smooth(p, within, least))) };
 }
 
-function smooth({ tangents: _, ...p }: Primitive, within: number, least: number): Primitive {
+function smooth(given: Primitive, within: number, least: number): Primitive {
+  const p = { ...given };
+  delete p.tangents;
   const points = weldPoints(p.positions, within);
   const n = p.indices.length;
   const corners = picked(p, p.indices);

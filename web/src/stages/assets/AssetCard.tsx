@@ -52,10 +52,10 @@ export function AssetCard({ entry, view, on, wide, favourite, onPick }: Props) {
     >
       <span className="relative block w-full" style={{ height: wide ? 112 : 72, background: 'var(--plot)' }}>
         {picture && <img src={picture} alt="" className="h-full w-full object-contain" />}
-        {(favourite || entry.hollow.length > 0) && (
+        {(favourite || (wide && entry.hollow.length > 0)) && (
           <span className="absolute right-1 top-0.5 text-[12px]" style={{ color: 'var(--ink-2)' }}>
             {favourite ? '★' : ''}
-            {entry.hollow.length > 0 ? ' hollow' : ''}
+            {wide && entry.hollow.length > 0 ? ' hollow' : ''}
           </span>
         )}
       </span>

@@ -7,6 +7,7 @@ import type { AssetFactsSet } from '@rammer/core/level/kinds/asset';
 import { ofKind } from '@rammer/core/level/level';
 import { COLLIDER_NAMES } from '@rammer/core/level/fields';
 import { mendText } from '@rammer/core/level/mend';
+import { canFollow, followFiles, unfollow, useFollowing } from '../../store/following';
 import { favour, useLibrary } from '../../store/library';
 import type { Session } from '../../store/session';
 import { openAsset, openFiles } from '../../tools/comingMeshes';
@@ -22,12 +23,13 @@ interface Props {
   entry: Entry;
   entries: readonly Entry[];
   onPlace(): void;
+  onGrow(): void;
 }
 
 const small = { minHeight: 24, padding: '1px 7px' };
 
 /** All of one asset: its picture, its facts, which every use follows, where it is used, its newer file, what could stand for it. */
-export function AssetDetail({ session, view, entry, entries, onPlace }: Props) {
+export function AssetDetail({ session, view, entry, entries, onPlace, onGrow }: Props) {
   const client = useQueryClient();
   const favourite = useLibrary((s) => s.favourites.includes(entry.hash));
   const [mesh, setMesh] = useState<Asset>();
@@ -36,6 +38,7 @@ export function AssetDetail({ session, view, entry, entries, onPlace }: Props) {
   const [sure, setSure] = useState(false);
   const newer = useRef<HTMLInputElement>(null);
   const { object } = entry;
+  const followed = useFollowing((s) => object !== undefined && object.id in s.files);
   useEffect(() => {
     let gone = false;
     void assetOf(entry).then(
@@ -89,10 +92,14 @@ export function AssetDetail({ session, view, entry, entries, onPlace }: Props) {
           <button className="act main" style={small} disabled={!session.writable} onClick={onPlace}>
             place
           </button>
+          <button className="act" style={small} disabled={!session.writable} title="a species that grows from it" onClick={onGrow}>
+            grow
+          </button>
         </div>
         <p className="label m-0">
-          <span className="fig">{entry.size.map((v) => v.toFixed(2)).join(' x ')}</span> m; <span className="fig">{entry.triangles.join(' / ')}</span> triangles;{' '}
-          {entry.materials.length} {entry.materials.length === 1 ? 'material' : 'materials'}, pictures <span className="fig">{(entry.textureBytes / 1e6).toFixed(1)}</span> MB
+          <span className="fig">{entry.size.map((v) => v.toFixed(2)).join(' x ')}</span> m; <span className="fig">{entry.triangles.join(' / ')}</span>{' '}
+          triangles; {entry.materials.length} {entry.materials.length === 1 ? 'material' : 'materials'}, pictures{' '}
+          <span className="fig">{(entry.textureBytes / 1e6).toFixed(1)}</span> MB
           {entry.texel ? `, ${entry.texel.toFixed(0)} pixels a metre` : ''}; {entry.closed ? 'closed' : 'open'}
           {entry.hollow.length > 0 ? `, hollow ${entry.hollow.join(', ')}` : ''}.
         </p>
@@ -101,16 +108,47 @@ export function AssetDetail({ session, view, entry, entries, onPlace }: Props) {
         </p>
         <label className="grid gap-0.5">
           <span className="label">collider</span>
-          <select className="textf h-6 w-full px-1" value={entry.collider} disabled={!session.writable} onChange={(e) => edit({ collider: e.target.value as Asset['collider'] }, 'collider')}>
+          <select
+            className="textf h-6 w-full px-1"
+            value={entry.collider}
+            disabled={!session.writable}
+            onChange={(e) => edit({ collider: e.target.value as Asset['collider'] }, 'collider')}
+          >
             {shapes.map((c) => (
               <option key={c}>{c}</option>
             ))}
           </select>
         </label>
         <div className="grid grid-cols-2 gap-x-2 gap-y-1">
-          <NumberField label="real from" fill value={range?.[0] ?? entry.size[1]} unit="m" min={0.001} max={1000} onCommit={(v) => edit({ real: [v, Math.max(v, range?.[1] ?? entry.size[1])] }, 'real size')} />
-          <NumberField label="to" fill value={range?.[1] ?? entry.size[1]} unit="m" min={0.001} max={1000} onCommit={(v) => edit({ real: [Math.min(v, range?.[0] ?? entry.size[1]), v] }, 'real size')} />
-          <NumberField label="cut off at" fill value={mesh?.cutoff ?? 0} unit="m" min={0} max={20000} step={10} digits={0} onCommit={(cutoff) => edit({ cutoff }, 'cut-off')} />
+          <NumberField
+            label="real from"
+            fill
+            value={range?.[0] ?? entry.size[1]}
+            unit="m"
+            min={0.001}
+            max={1000}
+            onCommit={(v) => edit({ real: [v, Math.max(v, range?.[1] ?? entry.size[1])] }, 'real size')}
+          />
+          <NumberField
+            label="to"
+            fill
+            value={range?.[1] ?? entry.size[1]}
+            unit="m"
+            min={0.001}
+            max={1000}
+            onCommit={(v) => edit({ real: [Math.min(v, range?.[0] ?? entry.size[1]), v] }, 'real size')}
+          />
+          <NumberField
+            label="cut off at"
+            fill
+            value={mesh?.cutoff ?? 0}
+            unit="m"
+            min={0}
+            max={20000}
+            step={10}
+            digits={0}
+            onCommit={(cutoff) => edit({ cutoff }, 'cut-off')}
+          />
           <NumberField label="trunk" fill value={entry.trunk} unit="m" min={0} max={50} onCommit={(trunk) => edit({ trunk }, 'trunk')} />
         </div>
         <label className="flex items-center gap-2">
@@ -162,7 +200,13 @@ export function AssetDetail({ session, view, entry, entries, onPlace }: Props) {
           >
             mend
           </button>
-          <button className="act" style={small} disabled={!session.writable} title="the same mends are made on it; what is placed stays where it is" onClick={() => newer.current?.click()}>
+          <button
+            className="act"
+            style={small}
+            disabled={!session.writable}
+            title="the same mends are made on it; what is placed stays where it is"
+            onClick={() => newer.current?.click()}
+          >
             newer file
           </button>
           <input
@@ -179,6 +223,25 @@ export function AssetDetail({ session, view, entry, entries, onPlace }: Props) {
               if (here) void openFiles(session, files, here);
             }}
           />
+          {canFollow() && (
+            <button
+              className="act"
+              style={small}
+              aria-pressed={followed}
+              disabled={!session.writable}
+              title={
+                followed ? 'its file on disk is looked at; press to follow it no more' : 'choose its file on disk: when it changes, its mends are made again'
+              }
+              onClick={() => {
+                const here = assetHere(session, entry);
+                if (!here) return;
+                if (followed) unfollow(here.id);
+                else void followFiles(here.id).then((files) => files && session.say(`${files.map((f) => f.name).join(', ')} followed for ${here.name}`));
+              }}
+            >
+              {followed ? 'followed' : 'follow file'}
+            </button>
+          )}
           {!object && (
             <button
               className="act"
@@ -218,4 +281,12 @@ export function AssetDetail({ session, view, entry, entries, onPlace }: Props) {
   );
 }
 
-const list = (text: string): string[] => [...new Set(text.split(',').map((t) => t.trim()).filter(Boolean))].slice(0, 16);
+const list = (text: string): string[] =>
+  [
+    ...new Set(
+      text
+        .split(',')
+        .map((t) => t.trim())
+        .filter(Boolean),
+    ),
+  ].slice(0, 16);

@@ -15,6 +15,7 @@ const WORN: Record<string, string> = {
 /** Figures of a mesh, and how they were before where it takes the place of another. */
 export function CardFacts({ look, before }: { look: MendedMesh; before?: AssetCard }) {
   const { card } = look;
+  const pictures = `${card.textures.length} ${card.textures.length === 1 ? 'picture' : 'pictures'}`;
   const size = (c: AssetCard) => c.size.map((v) => v.toFixed(2)).join(' x ');
   const pivot = (c: AssetCard) => (typeof c.pivot === 'string' ? `at its ${c.pivot}` : `${c.pivot.map((v) => v.toFixed(2)).join(', ')} m from its foot`);
   const surface = (c: AssetCard) => `${c.closed ? 'closed' : `open, ${c.openEdges} edges`}${c.hollow.length > 0 ? `; hollow ${c.hollow.join(', ')}` : ''}`;
@@ -24,10 +25,20 @@ export function CardFacts({ look, before }: { look: MendedMesh; before?: AssetCa
     ['triangles', card.triangles.join(' / '), before?.triangles.join(' / ')],
     ['corners', card.vertices.join(' / '), before?.vertices.join(' / ')],
     ['surface', surface(card), before && surface(before)],
-    ['collider', card.collider.shapes > 0 ? `${card.collider.kind}: ${card.collider.shapes} of ${card.collider.triangles} triangles` : card.collider.kind, before?.collider.kind],
+    [
+      'collider',
+      card.collider.shapes > 0 ? `${card.collider.kind}: ${card.collider.shapes} of ${card.collider.triangles} triangles` : card.collider.kind,
+      before?.collider.kind,
+    ],
     ...(card.trunk > 0 ? ([['trunk', `${card.trunk.toFixed(2)} m`, before && `${before.trunk.toFixed(2)} m`]] as [string, string, string | undefined][]) : []),
     ['on the GPU', megabytes(card.bytes), before && megabytes(before.bytes)],
-    ...(card.texel ? ([['texels', `${card.texel.mean.toFixed(0)} a metre (${card.texel.least.toFixed(0)} to ${card.texel.most.toFixed(0)})`, undefined]] as [string, string, string | undefined][]) : []),
+    ...(card.texel
+      ? ([['texels', `${card.texel.mean.toFixed(0)} a metre (${card.texel.least.toFixed(0)} to ${card.texel.most.toFixed(0)})`, undefined]] as [
+          string,
+          string,
+          string | undefined,
+        ][])
+      : []),
   ];
   return (
     <div className="grid gap-2 px-3 py-2">
@@ -61,7 +72,7 @@ export function CardFacts({ look, before }: { look: MendedMesh; before?: AssetCa
         ))}
       </List>
       {card.textures.length > 0 && (
-        <List title={`${card.textures.length} ${card.textures.length === 1 ? 'picture' : 'pictures'}, ${megabytes(card.textures.reduce((s, t) => s + t.gpuBytes, 0))} on the GPU`}>
+        <List title={`${pictures}, ${megabytes(card.textures.reduce((s, t) => s + t.gpuBytes, 0))} on the GPU`}>
           {card.textures.map((t, i) => (
             <li key={i} className="flex gap-2">
               <span className="min-w-0 flex-1 truncate" title={`${t.name}: ${t.as.map((a) => WORN[a]).join(', ')}`}>

@@ -103,7 +103,10 @@ function ByHand({ look, add }: { look: MendedMesh; add(mend: Mend): void }) {
         {button('make LODs', { mend: 'lods', shares: [shares / 100, (shares / 100) * 0.38, (shares / 100) * 0.13].filter((s) => s >= 0.001) })}
       </div>
       <div className={rows}>
-        <span className="label w-full">collider: {card.collider.kind}{card.collider.shapes > 0 ? `, ${card.collider.triangles} triangles` : ''}</span>
+        <span className="label w-full">
+          collider: {card.collider.kind}
+          {card.collider.shapes > 0 ? `, ${card.collider.triangles} triangles` : ''}
+        </span>
         {(['none', 'box', 'cylinder', 'capsule', 'hull', 'mesh'] as const).map((as) => button(as, { mend: 'collider', as, parts: 8 }))}
         <NumberField label="parts at most" value={parts} min={2} max={32} digits={0} step={1} onCommit={setParts} />
         {button('parts', { mend: 'collider', as: 'parts', parts })}

@@ -62,7 +62,9 @@ export function CardPicture({ look, view, session }: { look: MendedMesh; view?: 
         }}
         onPointerUp={() => (held.current = undefined)}
       >
-        {picture && <img src={picture} alt={`${card.name} beside the figure`} draggable={false} className="pointer-events-none block h-full w-full object-contain" />}
+        {picture && (
+          <img src={picture} alt={`${card.name} beside the figure`} draggable={false} className="pointer-events-none block h-full w-full object-contain" />
+        )}
         <p className="fig pointer-events-none absolute bottom-2 left-3 m-0" data-testid="card-size">
           {metres(w)} x {metres(h)} x {metres(d)} m
         </p>

@@ -30,7 +30,14 @@ export function CardSaid({ session }: { session: Session }) {
     <div className="grid gap-1.5 border-b px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
       <label className="grid gap-0.5">
         <span className="label">name</span>
-        <input key={said.name} className="textf h-6 w-full" maxLength={110} defaultValue={said.name} onBlur={(e) => e.target.value.trim() && set({ name: e.target.value.trim() })} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()} />
+        <input
+          key={said.name}
+          className="textf h-6 w-full"
+          maxLength={110}
+          defaultValue={said.name}
+          onBlur={(e) => e.target.value.trim() && set({ name: e.target.value.trim() })}
+          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+        />
       </label>
       <div className="flex flex-wrap" role="radiogroup" aria-label="role">
         {ROLES.map(([role, what]) => (
@@ -51,7 +58,13 @@ export function CardSaid({ session }: { session: Session }) {
       <div className="flex flex-wrap items-center gap-1">
         <span className="label">tags</span>
         {said.tags.map((t) => (
-          <button key={t} className="act" style={{ minHeight: 22, padding: '0 6px' }} aria-label={`remove tag ${t}`} onClick={() => set({ tags: said.tags.filter((x) => x !== t) })}>
+          <button
+            key={t}
+            className="act"
+            style={{ minHeight: 22, padding: '0 6px' }}
+            aria-label={`remove tag ${t}`}
+            onClick={() => set({ tags: said.tags.filter((x) => x !== t) })}
+          >
             {t} <span aria-hidden>×</span>
           </button>
         ))}

@@ -5,6 +5,7 @@ import type { Session } from '../../store/session';
 import { openFiles } from '../../tools/comingMeshes';
 import type { LevelView } from '../../view/LevelView';
 import { AssetCard } from './AssetCard';
+import { ChangedOnDisk } from './ChangedOnDisk';
 import { found, type Entry } from './entries';
 import { useEntries } from './useEntries';
 
@@ -51,11 +52,17 @@ export function Library({ session, view, role, chosen, onPick }: Props) {
             {favourites.has(picked.hash) ? '★' : '☆'}
           </button>
         )}
-        <button className="act" style={SMALL} title="the library in wide, with facets, facts and replacing" onClick={() => useLibrary.setState({ wide: true, role, chosen })}>
+        <button
+          className="act"
+          style={SMALL}
+          title="the library in wide, with facets, facts and replacing"
+          onClick={() => useLibrary.setState({ wide: true, chosen })}
+        >
           wide
         </button>
         <BringIn session={session} />
       </div>
+      <ChangedOnDisk session={session} />
       {error && (
         <p role="alert" className="m-0 px-3 py-2" style={{ color: 'var(--oxide)' }}>
           The library cannot be read: {error.message}
@@ -63,14 +70,12 @@ export function Library({ session, view, role, chosen, onPick }: Props) {
       )}
       {list.length === 0 && !error && (
         <p className="label m-0 px-3 py-2">
-          {fits.length === 0 ? 'No meshes yet: bring some in, or drop them on the view.' : `Nothing is called ${library.query}: clear the search, or look in wide.`}
+          {fits.length === 0
+            ? 'No meshes yet: bring some in, or drop them on the view.'
+            : `Nothing is called ${library.query}: clear the search, or look in wide.`}
         </p>
       )}
-      <div
-        className="grid min-h-0 flex-1 grid-cols-3 content-start overflow-y-auto"
-        role="listbox"
-        aria-label={role === 'piece' ? 'pieces' : 'plants'}
-      >
+      <div className="grid min-h-0 flex-1 grid-cols-3 content-start overflow-y-auto" role="listbox" aria-label={role === 'piece' ? 'pieces' : 'plants'}>
         {list.map((e) => (
           <AssetCard key={e.hash} entry={e} view={view} on={e.hash === chosen} favourite={favourites.has(e.hash)} onPick={() => onPick(e)} />
         ))}

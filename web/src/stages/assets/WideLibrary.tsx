@@ -5,9 +5,11 @@ import { usePlanting } from '../../store/planting';
 import type { Session } from '../../store/session';
 import { useUi } from '../../store/ui';
 import { copyGroup } from '../../tools/assemblies';
+import { growFrom } from '../../tools/libraryAssets';
 import type { LevelView } from '../../view/LevelView';
 import { AssetCard } from './AssetCard';
 import { AssetDetail } from './AssetDetail';
+import { ChangedOnDisk } from './ChangedOnDisk';
 import { facetCounts, found, type Entry } from './entries';
 import { BringIn } from './Library';
 import { useEntries } from './useEntries';
@@ -43,6 +45,13 @@ function Wide({ session, view }: { session: Session; view?: LevelView }) {
     usePlanting.setState({ kitAsset: e.hash });
     useUi.getState().setStage('build');
     useUi.getState().setTool('piece');
+    close();
+  };
+  const grow = (e: Entry) => {
+    const species = growFrom(session, e);
+    if (!species) return;
+    usePlanting.setState({ species });
+    useUi.getState().setStage('grow');
     close();
   };
   return (
@@ -99,6 +108,7 @@ function Wide({ session, view }: { session: Session; view?: LevelView }) {
           ))}
         </nav>
         <div className="min-w-0 flex-1 overflow-y-auto">
+          <ChangedOnDisk session={session} />
           {error && (
             <p role="alert" className="m-0 px-3 py-2" style={{ color: 'var(--oxide)' }}>
               The library cannot be read: {error.message}
@@ -146,7 +156,17 @@ function Wide({ session, view }: { session: Session; view?: LevelView }) {
             </>
           )}
         </div>
-        {chosen && <AssetDetail key={chosen.hash} session={session} view={view} entry={chosen} entries={entries} onPlace={() => place(chosen)} />}
+        {chosen && (
+          <AssetDetail
+            key={chosen.hash}
+            session={session}
+            view={view}
+            entry={chosen}
+            entries={entries}
+            onPlace={() => place(chosen)}
+            onGrow={() => grow(chosen)}
+          />
+        )}
       </div>
     </section>
   );

@@ -17,10 +17,12 @@ export interface Entry extends AssetSummary {
 /** All that can be placed or grown: of what was cast only what this level has, as it was cast last. */
 export function entriesOf(level: Level, files: readonly AssetSummary[]): Entry[] {
   const objects = new Map(ofKind(level, 'asset').map((o) => [o.hash, o]));
-  const counts = new Map<string, number>();
-  for (const p of presentOf(level.objects).of('piece')) counts.set(p.asset, (counts.get(p.asset) ?? 0) + 1);
-  const grown = new Map<string, number>();
-  for (const s of ofKind(level, 'species')) grown.set(s.asset, (grown.get(s.asset) ?? 0) + 1);
+  // By the file: two objects may name one.
+  const hashes = new Map(ofKind(level, 'asset').map((o) => [o.id, o.hash]));
+  const counts = new Map<string | undefined, number>();
+  for (const p of presentOf(level.objects).of('piece')) counts.set(hashes.get(p.asset), (counts.get(hashes.get(p.asset)) ?? 0) + 1);
+  const grown = new Map<string | undefined, number>();
+  for (const s of ofKind(level, 'species')) grown.set(hashes.get(s.asset), (grown.get(hashes.get(s.asset)) ?? 0) + 1);
   const contents = new Map<string, number>();
   for (const f of files) if (f.content) contents.set(f.content, (contents.get(f.content) ?? 0) + 1);
   const stale = new Set(ofKind(level, 'asset').flatMap((o) => (o.source ? [o.source.hash] : [])));
@@ -32,8 +34,8 @@ export function entriesOf(level: Level, files: readonly AssetSummary[]): Entry[]
         ...f,
         ...(object ? { name: object.name, role: object.role, ...object.facts } : {}),
         object,
-        placed: object ? (counts.get(object.id) ?? 0) : 0,
-        grown: object ? (grown.get(object.id) ?? 0) : 0,
+        placed: counts.get(f.hash) ?? 0,
+        grown: grown.get(f.hash) ?? 0,
         doubled: f.content !== undefined && contents.get(f.content)! > 1,
       };
     });

@@ -1,6 +1,5 @@
 import { Eye, EyeOff, Trash2 } from 'lucide-react';
 import { densest } from '@rammer/core/growth/pattern';
-import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
 import { ofKind } from '@rammer/core/level/level';
 import type { Species } from '@rammer/core/level/objects';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
@@ -9,8 +8,7 @@ import { useSession } from '../../store/useSession';
 import { usePlanting } from '../../store/planting';
 import { useUi } from '../../store/ui';
 import { renameObject } from '../../tools/blockActions';
-import { newId, nextName } from '../../store/names';
-import { assetObjectFor } from '../../tools/pieceTool';
+import { growFrom } from '../../tools/libraryAssets';
 import { OutSign } from '../../ui/OutSign';
 import { ColourField } from '../../ui/ColourField';
 import { GroundBrushFields } from '../surface/GroundBrushFields';
@@ -84,17 +82,8 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
           view={view}
           role="plant"
           onPick={(a) => {
-            const { object, there } = assetObjectFor({ session }, a.hash, a);
-            const same = list.find((s) => s.asset === object.id);
-            if (same) {
-              usePlanting.setState({ species: same.id });
-              return;
-            }
-            const made = {
-              ...speciesFrom({ id: object.id, name: a.name, ...(a.authored ? { size: a.size } : {}) }, newId('species'), Math.max(-1, ...list.map((s) => s.order)) + 1, Math.floor(Math.random() * 1e6)),
-              name: list.some((s) => s.name === a.name) ? nextName(session.level, a.name) : a.name,
-            };
-            if (session.commit({ kind: 'add', objects: there ? [made] : [object, made] }, `add ${made.name}`)) usePlanting.setState({ species: made.id });
+            const species = growFrom(session, a);
+            if (species) usePlanting.setState({ species });
           }}
         />
         {species && <Fields session={session} species={species} set={set} />}

@@ -115,7 +115,7 @@ function SwapFields({ session, list }: { session: Session; list: readonly Thing[
   const plants = list.filter((t): t is PlantObject => t.kind === 'plant');
   const choices =
     pieces.length === list.length
-      ? ofKind(session.level, 'asset').filter((a) => a.role === 'piece')
+      ? ofKind(session.level, 'asset').filter((a) => a.role !== 'plant' && a.role !== 'reference')
       : plants.length === list.length
         ? speciesOf(session.level)
         : [];

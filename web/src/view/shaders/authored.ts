@@ -48,6 +48,11 @@ void main() {
 }
 `;
 
+/** Pictures a material may wear, each with how it is laid. */
+const PICTURES = ['MAP', 'METAL_ROUGH', 'NORMAL', 'OCCLUSION', 'EMISSION']
+  .map((name) => `#ifdef ${name}\nuniform sampler2D u${name}; uniform mat3 u${name}_AT;\n#endif`)
+  .join('\n');
+
 export const AUTHORED_FRAGMENT = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
@@ -68,7 +73,7 @@ uniform vec3 uEmission;
 uniform float uCutoff;
 uniform vec3 uF0;
 uniform float uF90;
-${['MAP', 'METAL_ROUGH', 'NORMAL', 'OCCLUSION', 'EMISSION'].map((name) => `#ifdef ${name}\nuniform sampler2D u${name}; uniform mat3 u${name}_AT;\n#endif`).join('\n')}
+${PICTURES}
 uniform float uNormalScale;
 uniform float uOcclusionStrength;
 ${LIGHT}
