@@ -202,7 +202,7 @@ function pieceCell(key: string, list: readonly Piece[], asset: Asset): InstanceC
     if (p.tint) cell.tints[n] = paletteIndex(cell, p.tint);
     cell.radius = Math.max(cell.radius, reach.radius * most);
     if (p.tilt) grow(cell, [p.at[0], p.at[1], p.at[2]], reach.far * most, -reach.far * most, reach.far * most);
-    else grow(cell, [p.at[0], p.at[1], p.at[2]], reach.radius * 2 * most, reach.bottom * scale[1], reach.top * scale[1]);
+    else grow(cell, [p.at[0], p.at[1], p.at[2]], Math.max(reach.radius * 2, reach.side * 1.42) * most, reach.bottom * scale[1], reach.top * scale[1]);
   });
   return cell;
 }

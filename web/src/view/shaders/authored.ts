@@ -83,7 +83,8 @@ const float PI = 3.14159265359;
 vec3 seen(vec3 c) {
   vec3 a = sqrt(max(c, vec3(0.0)));
   vec3 b = sqrt(a);
-  return max(vec3(0.0), 0.662002687 * a + 0.684122060 * b - 0.323583601 * sqrt(b) - 0.0225411470 * c);
+  vec3 bright = 0.662002687 * a + 0.684122060 * b - 0.323583601 * sqrt(b) - 0.0225411470 * c;
+  return mix(bright, 12.92 * max(c, vec3(0.0)), lessThan(c, vec3(0.0031308)));
 }
 #ifdef NORMAL
 /** Axes of texture coordinates on the surface, from how both change on the screen (Schueler, 2013). */
@@ -128,8 +129,8 @@ void main() {
 #ifdef NORMAL
   vec2 at = (uNORMAL_AT * vec3(NORMAL_UV, 1.0)).xy;
   vec3 by = texture(uNORMAL, at).xyz * 2.0 - 1.0;
-  by.xy *= uNormalScale;
   // Texture coordinates run down the picture, a tangent's other axis up.
+  by.xy *= vec2(uNormalScale, -uNormalScale);
   n = bumped(n, NORMAL_UV, by);
 #endif
   float rough = uRoughness, metal = uMetalness;
@@ -140,7 +141,7 @@ void main() {
 #endif
   // A highlight smaller than a pixel flickers: where the surface bends within one it is as rough as that.
   vec3 bend = max(abs(dFdx(smoothN)), abs(dFdy(smoothN)));
-  rough = min(1.0, max(rough, 0.0525) + max(max(bend.x, bend.y), bend.z));
+  rough = min(1.0, max(rough, 0.045) + max(max(bend.x, bend.y), bend.z));
   float occlusion = 1.0;
 #ifdef OCCLUSION
   occlusion = (texture(uOCCLUSION, (uOCCLUSION_AT * vec3(OCCLUSION_UV, 1.0)).xy).r - 1.0) * uOcclusionStrength + 1.0;
@@ -171,14 +172,21 @@ void main() {
   float seenBoth = 0.5 / max(nl * sqrt(a2 + (1.0 - a2) * nv * nv) + nv * sqrt(a2 + (1.0 - a2) * nl * nl), 1e-6);
   float x = 1.0 - vh, x2 = x * x;
   vec3 fresnel = f0 + (vec3(f90) - f0) * (x2 * x2 * x);
-  vec3 shine = fresnel * (spread * seenBoth) * PI;
-  vec3 sky = mix(below, above, n.y * 0.5 + 0.5);
-  vec3 lit = sun * nl * (diffuse + shine) + sky * diffuse * open;
-#ifndef STUDIO
-  // What it mirrors of an even sky (Karis, 2014).
+  // Its lobe over all directions, by roughness and angle (Karis, 2014).
   vec4 r = rough * vec4(-1.0, -0.0275, -0.572, 0.022) + vec4(1.0, 0.0425, 1.04, -0.04);
   float a004 = min(r.x * r.x, exp2(-9.28 * nv)) * r.x + r.y;
   vec2 ab = vec2(-1.04, 1.04) * a004 + r.zw;
+  // Light that bounces more than once within the surface comes out too (Turquin, 2019; Fdez-Aguera, 2019).
+  float once = ab.x + ab.y;
+  vec3 shine = fresnel * (spread * seenBoth) * PI * (1.0 + f0 * (1.0 / (1.0 - 0.45 * a2) - 1.0));
+  vec3 single = uF0 * ab.x + uF90 * ab.y;
+  vec3 mean = uF0 + (1.0 - uF0) * 0.047619;
+  vec3 many = single * mean / (1.0 - (1.0 - once) * mean) * (1.0 - once);
+  vec3 sky = mix(below, above, n.y * 0.5 + 0.5);
+  // What is mirrored reaches nothing below the surface.
+  vec3 mirrored = uF0 + (vec3(uF90) - uF0) * (x2 * x2 * x);
+  vec3 lit = sun * nl * (diffuse * (1.0 - mirrored) + shine) + sky * diffuse * (1.0 - single - many) * open;
+#ifndef STUDIO
   float to = reflect(-v, n).y;
   vec3 around = mix(below, above, smoothstep(-0.5 - rough, 0.5 + rough, to));
   lit += around * (f0 * ab.x + f90 * ab.y) * open;
