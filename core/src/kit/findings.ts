@@ -4,12 +4,14 @@ import type { Vec3 } from '../num/vec';
 import { assetBounds, assetFacts, type Asset } from './asset';
 import { pivotOf } from './mend/move';
 import { weldable } from './mend/weld';
+import { packable } from './mend/pictures';
 import { openness } from './openSides';
 import { realHeights, UNLIKELY } from './realSizes';
+import { assetTexelDensity } from './texelDensity';
 
 /** Something about a mesh that looks wrong, and what mends it at one click: the first is what we would do. */
 export interface Finding {
-  about: 'unit' | 'axis' | 'pivot' | 'weld' | 'normals' | 'hollow' | 'lods' | 'collider' | 'trunk' | 'materials';
+  about: 'unit' | 'axis' | 'pivot' | 'weld' | 'normals' | 'hollow' | 'lods' | 'collider' | 'trunk' | 'materials' | 'pictures' | 'pack';
   says: string;
   mends: { label: string; mend: Mend }[];
 }
@@ -46,6 +48,7 @@ export function findingsOf(asset: Asset, body: Pick<BodyFigures, 'height'>): Fin
     ...normalsFinding(asset),
     ...hollowFinding(asset),
     ...materialsFinding(asset),
+    ...pictureFindings(asset),
     ...lodsFinding(asset),
     ...colliderFindings(asset),
   ];
@@ -180,6 +183,31 @@ function materialsFinding(asset: Asset): Finding[] {
       mends: [2, 1].map((to) => ({ label: `merge to ${to}`, mend: { mend: 'materials', to } })),
     },
   ];
+}
+
+/** More pixels a metre than this are seen by nobody: the wanted density at three metres, times the band it may lie in. */
+const MOST_TEXELS = 1024;
+
+function pictureFindings(asset: Asset): Finding[] {
+  const out: Finding[] = [];
+  const widest = Math.max(0, ...(asset.textures ?? []).filter((t) => t.mime !== 'image/ktx2').map((t) => Math.max(t.width, t.height)));
+  const texel = assetTexelDensity(asset)?.mean ?? 0;
+  if (widest > 2048 || (widest > 512 && texel > MOST_TEXELS)) {
+    const to = [widest / 2, widest / 4].map((v) => Math.max(16, Math.floor(v)));
+    out.push({
+      about: 'pictures',
+      says: texel > MOST_TEXELS ? `${texel.toFixed(0)} pixels a metre: more than ${MOST_TEXELS} are seen by nobody` : `pictures of ${widest} pixels a side`,
+      mends: to.map((most) => ({ label: `to ${most}`, mend: { mend: 'pictures', most } })),
+    });
+  }
+  const pairs = packable(asset);
+  if (pairs > 0)
+    out.push({
+      about: 'pack',
+      says: `${pairs === 1 ? 'a material wears' : `${pairs} materials wear`} occlusion and roughness from two pictures`,
+      mends: [{ label: 'pack in one', mend: { mend: 'pack' } }],
+    });
+  return out;
 }
 
 function lodsFinding(asset: Asset): Finding[] {

@@ -27,6 +27,10 @@ export const mendSchema = z.discriminatedUnion('mend', [
   z.object({ mend: z.literal('trunk'), radius: finite.min(0).max(50).optional() }),
   /** materials that are nearest to each other become one, until so many are left */
   z.object({ mend: z.literal('materials'), to: z.number().int().min(1).max(64) }),
+  /** pictures with a longer side are halved until they fit, pixels */
+  z.object({ mend: z.literal('pictures'), most: z.number().int().min(16).max(8192) }),
+  /** occlusion, roughness and metalness in one picture */
+  z.object({ mend: z.literal('pack') }),
   /** what wears one material wears another */
   z.object({ mend: z.literal('slot'), from: z.string().min(1).max(100), to: z.string().min(1).max(100) }),
 ]);
@@ -57,6 +61,10 @@ export function mendText(m: Mend): string {
       return m.radius === undefined ? 'trunk found by slicing' : `trunk ${m.radius.toFixed(2)} m`;
     case 'materials':
       return `materials merged to ${m.to}`;
+    case 'pictures':
+      return `pictures of ${m.most} pixels a side at most`;
+    case 'pack':
+      return 'occlusion, roughness and metalness in one picture';
     case 'slot':
       return `${m.from} wears ${m.to}`;
   }

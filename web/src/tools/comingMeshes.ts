@@ -149,7 +149,7 @@ export function plan(session: Session, change: (plan: ComingPlan) => ComingPlan)
 
 /** One mend more; of those that say the same thing in another way the last counts. */
 export const withMend = (mends: readonly Mend[], mend: Mend): Mend[] => {
-  const alone: Mend['mend'][] = ['lods', 'collider', 'trunk', 'sides', 'materials'];
+  const alone: Mend['mend'][] = ['lods', 'collider', 'trunk', 'sides', 'materials', 'pack'];
   return [...(alone.includes(mend.mend) ? mends.filter((m) => m.mend !== mend.mend) : mends), mend];
 };
 

@@ -12,6 +12,7 @@ import { findingsOf, type Finding } from '@rammer/core/kit/findings';
 import { applyMend } from '@rammer/core/kit/mend/applyMends';
 import type { MendTools } from '@rammer/core/kit/mend/tools';
 import type { Mend } from '@rammer/core/level/mend';
+import { BROWSER_PICTURES } from './pictures';
 
 /** What the person says of a mesh: it is written into its file. */
 export type SaidOfAsset = Pick<Asset, 'name' | 'role' | 'tags' | 'real' | 'licence'>;
@@ -49,7 +50,7 @@ async function mended(key: string, mends: readonly Mend[], tell: (share: number)
   const assets = before.assets.slice(0, same + 1);
   for (let i = same; i < mends.length; i++) {
     tell(i / mends.length);
-    assets.push(applyMend(assets[i], mends[i], await (tools ??= loadMendTools(solidWasm))));
+    assets.push(await applyMend(assets[i], mends[i], await (tools ??= loadMendTools(solidWasm, BROWSER_PICTURES))));
   }
   steps.set(key, { mends: asked, assets });
   return assets[mends.length];

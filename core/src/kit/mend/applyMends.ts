@@ -6,12 +6,13 @@ import { makeLods } from './lods';
 import { mergeMaterials, setSlot } from './mergeMaterials';
 import { movePivot, scaleAsset, standUp, turnAsset } from './move';
 import { smoothAsset } from './normals';
+import { halvePictures, packPictures } from './pictures';
 import type { MendTools } from './tools';
 import { trunkRadius } from './trunk';
 import { weldAsset } from './weld';
 
 /** Does one mend; the asset given stays as it is. */
-export function applyMend(asset: Asset, mend: Mend, tools: MendTools): Asset {
+export async function applyMend(asset: Asset, mend: Mend, tools: MendTools): Promise<Asset> {
   switch (mend.mend) {
     case 'unit':
       return scaleAsset(asset, mend.factor);
@@ -35,6 +36,10 @@ export function applyMend(asset: Asset, mend: Mend, tools: MendTools): Asset {
       return { ...asset, trunk: mend.radius ?? trunkRadius(asset) };
     case 'materials':
       return mergeMaterials(asset, mend.to);
+    case 'pictures':
+      return halvePictures(asset, mend.most, tools.pictures);
+    case 'pack':
+      return packPictures(asset, tools.pictures);
     case 'slot':
       return setSlot(asset, mend.from, mend.to);
   }
@@ -45,11 +50,11 @@ export function applyMend(asset: Asset, mend: Mend, tools: MendTools): Asset {
  *
  * @param tell how many of them are done; what it throws ends the work
  */
-export function applyMends(asset: Asset, mends: readonly Mend[], tools: MendTools, tell: (done: number) => void = () => {}): Asset {
+export async function applyMends(asset: Asset, mends: readonly Mend[], tools: MendTools, tell: (done: number) => void = () => {}): Promise<Asset> {
   let out = asset;
-  mends.forEach((mend, i) => {
+  for (const [i, mend] of mends.entries()) {
     tell(i);
-    out = applyMend(out, mend, tools);
-  });
+    out = await applyMend(out, mend, tools);
+  }
   return out;
 }

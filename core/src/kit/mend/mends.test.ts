@@ -6,6 +6,8 @@ import { readAsset, writeAsset } from '../../io/assetGlb';
 import { readIncoming } from '../../io/assets/incoming';
 import { loadMendTools } from '../../io/assets/loadMendTools';
 import { mendSchema, mendText, type Mend } from '../../level/mend';
+import { packPng, unpackPng } from '../../io/assets/pngPictures';
+import { halvePicture, type PixelKind } from '../../num/halvePicture';
 import { hashUnit } from '../../num/hash';
 import type { Mesh } from '../../num/mesh';
 import { distanceTo, triangleTree } from '../../num/triangleTree';
@@ -13,11 +15,13 @@ import { birchGlb, boxStreams, crateFiles, turnedStreams, wallFiles } from '../.
 import { assetBounds, assetFacts, type Asset } from '../asset';
 import { assetMesh } from '../assetMesh';
 import { findingsOf } from '../findings';
-import { PLAIN_MATERIAL } from '../material';
+import { PLAIN_MATERIAL, textureBytes, type AssetTexture, type TextureSlot, type TextureUse } from '../material';
 import { coverage, openness, viewOf } from '../openSides';
 import { applyMend, applyMends } from './applyMends';
 import { colliderShapes } from './colliders';
 import { convexParts, volume } from './convexParts';
+import { assetTexelDensity } from '../texelDensity';
+import { packable } from './pictures';
 import { pivotOf } from './move';
 import type { MendTools } from './tools';
 import { trunkRadius } from './trunk';
@@ -67,48 +71,48 @@ const two = (): Asset => {
 
 describe('what looks wrong', () => {
   const about = (a: Asset) => findingsOf(a, SHIPPED_BODIES.adult).map((f) => f.about);
-  it('about a crate in centimetres that lies on its side: one click each', () => {
+  it('about a crate in centimetres that lies on its side: one click each', async () => {
     expect(about(crate)).toEqual(['axis', 'unit', 'pivot']);
     let a = crate;
     for (let n = 0; n < 5; n++) {
       const [first] = findingsOf(a, SHIPPED_BODIES.adult);
-      if (first) a = applyMend(a, first.mends[0].mend, tools);
+      if (first) a = await applyMend(a, first.mends[0].mend, tools);
     }
     expect(about(a)).toEqual([]);
     const { min, max } = assetBounds(a);
     expect([...min, ...max].map((v) => Math.round(v * 1000) / 1000 + 0)).toEqual([-0.4, 0, -0.4, 0.4, 1, 0.4]);
   });
 
-  it('about a wall without its back: hollow there, closed nowhere', () => {
+  it('about a wall without its back: hollow there, closed nowhere', async () => {
     expect(openness(wall)).toEqual({ closed: false, openEdges: 4, hollow: ['back'] });
     expect(about(wall)).toEqual(['pivot', 'weld', 'hollow']);
-    const mended = applyMend(wall, { mend: 'sides' }, tools);
+    const mended = await applyMend(wall, { mend: 'sides' }, tools);
     expect(openness(mended).hollow).toEqual([]);
     expect(openness(crate)).toEqual({ closed: true, openEdges: 0, hollow: [] });
   });
 
-  it('about a tree of six materials without LODs; as a plant it has no trunk', () => {
+  it('about a tree of six materials without LODs; as a plant it has no trunk', async () => {
     expect(about(birch)).toEqual(['materials', 'lods', 'collider']);
     expect(about({ ...birch, role: 'plant' })).toEqual(['materials', 'lods', 'trunk']);
   });
 
-  it('about a unit is said by the tags, else by the body; inches too', () => {
+  it('about a unit is said by the tags, else by the body; inches too', async () => {
     const door = (factor: number, name: string) => applyMend({ ...two(), name }, { mend: 'unit', factor }, tools);
     const unit = (a: Asset) => findingsOf(a, SHIPPED_BODIES.adult).find((f) => f.about === 'unit')?.mends[0].mend;
-    expect(unit(door(2.1 / 0.0254, 'door'))).toEqual({ mend: 'unit', factor: 0.0254 });
-    expect(unit(door(2.1, 'door'))).toBeUndefined();
-    expect(unit(door(100, 'thing'))).toEqual({ mend: 'unit', factor: 0.01 });
-    expect(unit(door(1, 'thing'))).toBeUndefined();
-    expect(unit(door(0.001, 'thing'))).toEqual({ mend: 'unit', factor: 100 });
+    expect(unit(await door(2.1 / 0.0254, 'door'))).toEqual({ mend: 'unit', factor: 0.0254 });
+    expect(unit(await door(2.1, 'door'))).toBeUndefined();
+    expect(unit(await door(100, 'thing'))).toEqual({ mend: 'unit', factor: 0.01 });
+    expect(unit(await door(1, 'thing'))).toBeUndefined();
+    expect(unit(await door(0.001, 'thing'))).toEqual({ mend: 'unit', factor: 100 });
   });
 });
 
 describe('a mend', () => {
-  it('of size, axis, turn and pivot moves what belongs to it', () => {
+  it('of size, axis, turn and pivot moves what belongs to it', async () => {
     const a = plainAsset(boxStreams([1, 2, 3], [2, 4, 6]), { trunk: 0.5, errors: [0.25], colliders: [boxStreams([1, 2, 3], [2, 4, 6])] });
-    const twice = applyMend(a, { mend: 'unit', factor: 2 }, tools);
+    const twice = await applyMend(a, { mend: 'unit', factor: 2 }, tools);
     expect([assetBounds(twice), twice.trunk, twice.errors]).toEqual([{ min: [2, 4, 6], max: [4, 8, 12] }, 1, [0.5]]);
-    const up = applyMend(a, { mend: 'axis', up: '+z' }, tools);
+    const up = await applyMend(a, { mend: 'axis', up: '+z' }, tools);
     expect(assetBounds(up)).toEqual({ min: [1, 3, -4], max: [2, 6, -2] });
     expect(volume(up.colliders![0])).toBeCloseTo(6, 5);
     for (const [at, corner] of [
@@ -116,53 +120,53 @@ describe('a mend', () => {
       ['centre', [-0.5, -1, -1.5]],
       ['corner', [0, 0, 0]],
     ] as const) {
-      const moved = applyMend(a, { mend: 'pivot', at }, tools);
+      const moved = await applyMend(a, { mend: 'pivot', at }, tools);
       expect([pivotOf(moved), assetBounds(moved).min]).toEqual([at, corner]);
     }
-    const turned = assetBounds(applyMend(plainAsset(boxStreams([0, 0, 0], [1, 1, 2])), { mend: 'turn', degrees: 90 }, tools));
+    const turned = assetBounds(await applyMend(plainAsset(boxStreams([0, 0, 0], [1, 1, 2])), { mend: 'turn', degrees: 90 }, tools));
     expect(turned.max.map((v) => Math.round(v * 1e6) / 1e6)).toEqual([2, 1, 0]);
   });
 
-  it('keeps the outside outside, whichever way is up', () => {
+  it('keeps the outside outside, whichever way is up', async () => {
     for (const up of ['+z', '-z', '+x', '-x', '-y'] as const) {
-      const a = applyMend(plainAsset(boxStreams([0, 0, 0], [1, 2, 3])), { mend: 'axis', up }, tools);
+      const a = await applyMend(plainAsset(boxStreams([0, 0, 0], [1, 2, 3])), { mend: 'axis', up }, tools);
       expect([up, Math.round(volume(assetMesh(a)) * 1e5) / 1e5]).toEqual([up, 6]);
       const [p] = a.lods[0];
       for (let i = 0; i < p.normals.length; i += 3) expect(Math.abs(p.normals[i]) + Math.abs(p.normals[i + 1]) + Math.abs(p.normals[i + 2])).toBeCloseTo(1, 6);
     }
   });
 
-  it('of doubled corners joins those that say the same, and leaves hard edges', () => {
-    const loose = applyMend(plainAsset(ball(24)), { mend: 'normals', crease: 0 }, tools);
+  it('of doubled corners joins those that say the same, and leaves hard edges', async () => {
+    const loose = await applyMend(plainAsset(ball(24)), { mend: 'normals', crease: 0 }, tools);
     expect(loose.lods[0][0].positions.length / 3).toBeGreaterThan(1000);
-    const round = applyMend(loose, { mend: 'normals', crease: 180 }, tools);
+    const round = await applyMend(loose, { mend: 'normals', crease: 180 }, tools);
     expect(round.lods[0][0].positions.length / 3).toBeLessThan(320);
     const box = plainAsset(boxStreams([0, 0, 0], [1, 1, 1]));
-    expect(applyMend(box, { mend: 'weld', within: 0.001 }, tools).lods[0][0].positions.length / 3).toBe(24);
+    expect((await applyMend(box, { mend: 'weld', within: 0.001 }, tools)).lods[0][0].positions.length / 3).toBe(24);
     // A box stays sharp at 40 degrees, and is round at 180: eight corners, each a mean of three sides.
-    expect(applyMend(box, { mend: 'normals', crease: 40 }, tools).lods[0][0].positions.length / 3).toBe(24);
-    const soft = applyMend({ ...box, lods: [[{ ...box.lods[0][0], uvs: undefined }]] }, { mend: 'normals', crease: 180 }, tools).lods[0][0];
+    expect((await applyMend(box, { mend: 'normals', crease: 40 }, tools)).lods[0][0].positions.length / 3).toBe(24);
+    const soft = (await applyMend({ ...box, lods: [[{ ...box.lods[0][0], uvs: undefined }]] }, { mend: 'normals', crease: 180 }, tools)).lods[0][0];
     expect(soft.positions.length / 3).toBe(8);
     for (let i = 0; i < 24; i++) expect(Math.abs(soft.normals[i])).toBeCloseTo(Math.sqrt(1 / 3), 6);
   });
 
-  it('of materials keeps the colours of bare ones in their corners, and joins their draws', () => {
-    const a = applyMend(two(), { mend: 'materials', to: 1 }, tools);
+  it('of materials keeps the colours of bare ones in their corners, and joins their draws', async () => {
+    const a = await applyMend(two(), { mend: 'materials', to: 1 }, tools);
     expect(a.materials!.map((m) => [m.name, m.baseColour, m.roughness])).toEqual([['a', [1, 1, 1, 1], 0.75]]);
     expect(a.lods[0]).toHaveLength(1);
     const [p] = a.lods[0];
     expect([...p.colours!.subarray(0, 4), ...p.colours!.subarray(-4)]).toEqual([1, 0, 0, 1, 0, 0, 1, 1]);
     expect(assetFacts(a).triangles).toEqual([24]);
-    const worn = applyMend(two(), { mend: 'slot', from: 'b', to: 'a' }, tools);
+    const worn = await applyMend(two(), { mend: 'slot', from: 'b', to: 'a' }, tools);
     expect(worn.materials!.map((m) => m.name)).toEqual(['a']);
-    expect(applyMend(two(), { mend: 'slot', from: 'none', to: 'a' }, tools)).toEqual(two());
-    expect(applyMend(birch, { mend: 'materials', to: 2 }, tools).materials).toHaveLength(2);
+    expect(await applyMend(two(), { mend: 'slot', from: 'none', to: 'a' }, tools)).toEqual(two());
+    expect((await applyMend(birch, { mend: 'materials', to: 2 }, tools)).materials).toHaveLength(2);
   });
 });
 
 describe('LODs', () => {
-  it('lie no further from the finest than is said, by points of their own', () => {
-    const a = applyMend(plainAsset(ball()), { mend: 'lods', shares: [0.4, 0.15, 0.05] }, tools);
+  it('lie no further from the finest than is said, by points of their own', async () => {
+    const a = await applyMend(plainAsset(ball()), { mend: 'lods', shares: [0.4, 0.15, 0.05] }, tools);
     const { triangles } = assetFacts(a);
     expect(triangles[0]).toBe(48 * 24 * 2 + 2 * 46);
     for (const [i, share] of [0.4, 0.15, 0.05].entries()) expect(triangles[i + 1]).toBeLessThanOrEqual(triangles[0] * share * 1.1);
@@ -184,7 +188,7 @@ describe('LODs', () => {
     expect(swaps[0].pixels!).toBeCloseTo((a.errors![0] / (2 * swaps[0].distance * Math.tan(Math.PI / 6))) * 1080, 6);
   });
 
-  it('of two materials open no crack between them', () => {
+  it('of two materials open no crack between them', async () => {
     const sphere = ball();
     const half = sphere.indices.length / 2;
     const parts = [sphere.indices.slice(0, half), sphere.indices.slice(half)].map((indices, i) => ({
@@ -195,7 +199,7 @@ describe('LODs', () => {
       look: i,
     }));
     const a = plainAsset(sphere, { lods: [parts], materials: [0, 1].map((i) => ({ ...PLAIN_MATERIAL, name: `${i}`, textures: {} })) });
-    const made = applyMend(a, { mend: 'lods', shares: [0.2] }, tools);
+    const made = await applyMend(a, { mend: 'lods', shares: [0.2] }, tools);
     expect(openness({ ...made, lods: [made.lods[1]] })).toMatchObject({ closed: true });
     expect(new Set(made.lods[1].map((p) => p.look))).toEqual(new Set([0, 1]));
   });
@@ -225,7 +229,7 @@ function outside({ positions: p, indices }: Mesh, q: readonly number[]): number 
 }
 
 describe('a collider', () => {
-  it('of a hull holds every vertex; of parts each lies in one, and the empty room between is left out', () => {
+  it('of a hull holds every vertex; of parts each lies in one, and the empty room between is left out', async () => {
     const mesh = assetMesh(two());
     const hull = tools.hull(mesh.positions)!;
     const parts = convexParts(mesh, 8, tools.hull);
@@ -236,7 +240,7 @@ describe('a collider', () => {
     }
     expect(volume(hull)).toBeCloseTo(4, 3);
     expect(parts.reduce((s, p) => s + volume(p), 0)).toBeCloseTo(2, 1);
-    const leaves = applyMend(birch, { mend: 'collider', as: 'parts', parts: 6 }, tools);
+    const leaves = await applyMend(birch, { mend: 'collider', as: 'parts', parts: 6 }, tools);
     expect(leaves.colliders!.length).toBeLessThanOrEqual(6);
     const corners = assetMesh(birch).positions;
     for (let i = 0; i < corners.length; i += 3) {
@@ -245,7 +249,7 @@ describe('a collider', () => {
     }
   });
 
-  it('of a plain shape goes about it: box, cylinder, capsule', () => {
+  it('of a plain shape goes about it: box, cylinder, capsule', async () => {
     const tall = plainAsset(boxStreams([-1, 0, -1], [1, 6, 1]));
     const size = (kind: 'box' | 'cylinder' | 'capsule') => volume(colliderShapes(tall, kind)[0]);
     expect(size('box')).toBeCloseTo(24, 5);
@@ -256,14 +260,70 @@ describe('a collider', () => {
     expect(colliderShapes(tall, 'none')).toEqual([]);
   });
 
-  it('of a plant is its trunk, found by slicing', () => {
+  it('of a plant is its trunk, found by slicing', async () => {
     expect(trunkRadius(birch)).toBeCloseTo(0.15, 2);
-    expect(applyMend(birch, { mend: 'trunk' }, tools).trunk).toBeCloseTo(0.15, 2);
-    expect(applyMend(birch, { mend: 'trunk', radius: 0.4 }, tools).trunk).toBe(0.4);
+    expect((await applyMend(birch, { mend: 'trunk' }, tools)).trunk).toBeCloseTo(0.15, 2);
+    expect((await applyMend(birch, { mend: 'trunk', radius: 0.4 }, tools)).trunk).toBe(0.4);
     // Leaves that hang to the ground beside it are not its trunk.
     const skirt = turnedStreams([[0.2, 0], [0.2, 1.2]], 8, [1.5, 0]); // prettier-ignore
     const hung = { ...birch, lods: [[...birch.lods[0], { ...skirt, material: 'x', alphaTested: false, look: 0 }]] };
     expect(trunkRadius(hung)).toBeCloseTo(0.15, 2);
+  });
+});
+
+describe('pictures', () => {
+  const flat = (name: string, side: number, rgba: [number, number, number, number]) => {
+    const bytes = packPng({ width: side, height: side, data: Uint8Array.from({ length: side * side * 4 }, (_, i) => rgba[i % 4]) });
+    return { name, mime: 'image/png', bytes, width: side, height: side, gpuBytes: textureBytes(side, side) };
+  };
+  const use = (texture: number): TextureUse => ({ texture, uv: 0, offset: [0, 0], rotation: 0, scale: [1, 1], wrap: ['repeat', 'repeat'] });
+  const worn = (textures: Partial<Record<TextureSlot, TextureUse>>, pictures: AssetTexture[]): Asset =>
+    plainAsset(boxStreams([0, 0, 0], [1, 1, 1]), { materials: [{ ...PLAIN_MATERIAL, name: 'a', textures }], textures: pictures });
+
+  it('are halved until they fit, those that fit stay to the byte', async () => {
+    const a = worn({ baseColour: use(0), normal: use(1) }, [flat('colour', 64, [200, 100, 50, 255]), flat('bumps', 16, [128, 128, 255, 255])]);
+    const made = await applyMend(a, { mend: 'pictures', most: 16 }, tools);
+    expect(made.textures!.map((t) => [t.width, t.height, t.gpuBytes])).toEqual([
+      [16, 16, 1365],
+      [16, 16, 1365],
+    ]);
+    expect(made.textures![1]).toBe(a.textures![1]);
+    expect([...unpackPng(made.textures![0].bytes).data.subarray(0, 4)]).toEqual([200, 100, 50, 255]);
+    expect(made.textureBytes).toBe(2730);
+    // A texel density of 4 pixels a metre is a quarter of the one before.
+    expect(assetTexelDensity(made)!.mean).toBeCloseTo(assetTexelDensity(a)!.mean / 4, 6);
+    await expect(
+      applyMend({ ...a, textures: [{ ...a.textures![0], mime: 'image/jpeg' }, a.textures![1]] }, { mend: 'pictures', most: 16 }, tools),
+    ).rejects.toThrow('colour is image/jpeg');
+  });
+
+  it('halve light, not its bytes; directions stay one long; clear pixels colour nothing', () => {
+    const half = (kind: PixelKind, ...pixels: number[]) => [...halvePicture({ width: 2, height: 1, data: Uint8Array.from(pixels) }, kind).data];
+    // Half black and half white is 0.5 as light: sRGB 188.
+    expect(half('colour', 0, 0, 0, 255, 255, 255, 255, 255)).toEqual([188, 188, 188, 255]);
+    expect(half('data', 0, 0, 0, 255, 255, 255, 255, 255)).toEqual([128, 128, 128, 255]);
+    expect(half('colour', 255, 0, 0, 0, 0, 0, 255, 255)).toEqual([0, 0, 255, 128]);
+    const s = Math.round(127.5 + 127.5 * Math.SQRT1_2);
+    expect(half('normal', 255 - s, 128, s, 255, s, 128, s, 255)).toEqual([128, 128, 255, 255]);
+    expect(halvePicture({ width: 3, height: 1, data: new Uint8Array(12).fill(90) }, 'data')).toEqual({
+      width: 1,
+      height: 1,
+      data: Uint8Array.from([90, 90, 90, 90]),
+    });
+  });
+
+  it('of occlusion and of roughness become one, which both wear', async () => {
+    const a = worn({ occlusion: use(0), metalRough: use(1), normal: use(2) }, [
+      flat('ao', 8, [10, 11, 12, 255]),
+      flat('mr', 16, [20, 21, 22, 255]),
+      flat('n', 4, [128, 128, 255, 255]),
+    ]);
+    expect(packable(a)).toBe(1);
+    const made = await applyMend(a, { mend: 'pack' }, tools);
+    const { occlusion, metalRough } = made.materials![0].textures;
+    expect([made.textures!.length, occlusion!.texture === metalRough!.texture, packable(made)]).toEqual([2, true, 0]);
+    expect([...unpackPng(made.textures![occlusion!.texture].bytes).data.subarray(0, 4)]).toEqual([10, 21, 22, 255]);
+    expect(made.textures![occlusion!.texture].width).toBe(16);
   });
 });
 
@@ -276,24 +336,24 @@ describe('mends that are kept', () => {
   ];
 
   it('made again on the same file are the same bytes; on a newer one what it is now', async () => {
-    const once = await writeAsset(applyMends(crate, recipe, tools));
-    expect(Buffer.from(await writeAsset(applyMends(crate, recipe, tools))).equals(Buffer.from(once))).toBe(true);
+    const once = await writeAsset(await applyMends(crate, recipe, tools));
+    expect(Buffer.from(await writeAsset(await applyMends(crate, recipe, tools))).equals(Buffer.from(once))).toBe(true);
     const newer = await read(await crateFiles(1.5));
-    const now = applyMends(newer, recipe, tools);
+    const now = await applyMends(newer, recipe, tools);
     expect(assetFacts(now).size.map((v) => Math.round(v * 100) / 100)).toEqual([0.8, 1.5, 0.8]);
     expect(volume(now.colliders![0])).toBeCloseTo(0.8 * 0.8 * 1.5, 3);
     const back = await readAsset(await writeAsset(now), 'x');
     expect(back.ok && [back.value.collider, back.value.colliders!.length, back.value.textures![0].mime]).toEqual(['hull', 1, 'image/jpeg']);
   });
 
-  it('without one are as if it was never made, and never touch what they are given', () => {
+  it('without one are as if it was never made, and never touch what they are given', async () => {
     const before = structuredClone(crate.lods);
-    const without = applyMends(crate, recipe.slice(1), tools);
+    const without = await applyMends(crate, recipe.slice(1), tools);
     expect(assetFacts(without).size[1]).toBeCloseTo(0.8, 5);
     expect(crate.lods).toEqual(before);
   });
 
-  it('have a form and words each', () => {
+  it('have a form and words each', async () => {
     const all: Mend[] = [
       ...recipe,
       { mend: 'turn', degrees: 90 },
@@ -302,6 +362,8 @@ describe('mends that are kept', () => {
       { mend: 'sides' },
       { mend: 'lods', shares: [0.5] },
       { mend: 'trunk' },
+      { mend: 'pictures', most: 512 },
+      { mend: 'pack' },
       { mend: 'materials', to: 2 },
       { mend: 'slot', from: 'a', to: 'b' },
     ];
@@ -312,7 +374,7 @@ describe('mends that are kept', () => {
 });
 
 describe('what is seen of a mesh', () => {
-  it('covers what it covers: a box from its side all of the middle, a ball pi', () => {
+  it('covers what it covers: a box from its side all of the middle, a ball pi', async () => {
     expect(coverage(plainAsset(boxStreams([0, 0, 0], [2, 2, 2])), [0, 0, 1])).toBeCloseTo(1, 2);
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 360 }), (deg) => {
@@ -326,7 +388,7 @@ describe('what is seen of a mesh', () => {
     );
   });
 
-  it('lies as far as a search of every triangle says', () => {
+  it('lies as far as a search of every triangle says', async () => {
     const mesh = assetMesh(birch);
     const tree = triangleTree(mesh);
     const slow = (q: [number, number, number]): number =>

@@ -1,4 +1,6 @@
+import type { Pixels } from '../../num/halvePicture';
 import type { Mesh } from '../../num/mesh';
+import type { AssetTexture } from '../material';
 
 /** Flags of the simplifier that are used. */
 export type Flag = 'ErrorAbsolute' | 'Permissive' | 'Prune';
@@ -27,9 +29,18 @@ export interface Simplifier {
   ): [Uint32Array, number];
 }
 
-/** What mends need that is WebAssembly. */
+/** Unpacks and packs pictures, injected: a browser knows more kinds of them than core. */
+export interface PictureTools {
+  /** @throws Error where it cannot, by the picture's name */
+  unpack(texture: AssetTexture): Promise<Pixels>;
+  /** @param mime what it should be; what cannot be packed so is PNG */
+  pack(pixels: Pixels, mime: string): Promise<{ bytes: Uint8Array; mime: string }>;
+}
+
+/** What mends need that core does not have. */
 export interface MendTools {
   simplifier: Simplifier;
   /** the smallest convex shape about some points; `undefined` where they span no volume */
   hull(points: Float32Array): Mesh | undefined;
+  pictures: PictureTools;
 }

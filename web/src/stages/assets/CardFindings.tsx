@@ -118,6 +118,12 @@ function ByHand({ look, add }: { look: MendedMesh; add(mend: Mend): void }) {
         <NumberField label="materials" value={to} min={1} max={64} digits={0} step={1} onCommit={setTo} />
         {asset.materials && button('merge', { mend: 'materials', to })}
       </div>
+      {card.textures.length > 0 && (
+        <div className={rows}>
+          <span className="label w-full">pictures, pixels a side at most</span>
+          {[2048, 1024, 512, 256].map((most) => button(`${most}`, { mend: 'pictures', most }))}
+        </div>
+      )}
       {names.length > 1 && asset.materials && (
         <div className={rows}>
           <span className="label w-full">what wears one wears another</span>
