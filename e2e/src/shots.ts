@@ -1,6 +1,7 @@
 import { mkdirSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { chromium } from '@playwright/test';
+import { birchGlb, crateFiles, wallFiles } from '@rammer/core/testing/othersMeshes';
 import config from '../playwright.config';
 import { Rammer } from './rammer';
 import { Sheet } from './sheet';
@@ -24,9 +25,6 @@ try {
   await page.goto(rammer.base);
   await page.getByText(/reached, \d+ m/).waitFor({ timeout: 60_000 });
   await shot('levels');
-  await page.getByRole('link', { name: 'New level' }).click();
-  await page.getByLabel('name', { exact: true }).fill('Upper dressing floor');
-  await shot('new-level');
   await page.goto(rammer.base);
   await page.getByRole('button', { name: 'Harrow Ledge', exact: true }).click();
   await sheet.ready();
@@ -57,9 +55,6 @@ try {
   await sheet.lift('gate track');
   await page.waitForTimeout(1500);
   await shot('route');
-  await sheet.look({ view: 'plan', target: [80, 0, 80], yaw: 0, pitch: -90, distance: 150 }, { stage: 'earth', overlay: 'height' });
-  await page.waitForTimeout(1500);
-  await shot('contours');
   await sheet.look({ view: 'orbit', target: [96, 1, 118], yaw: 330, pitch: -26, distance: 42 }, { stage: 'surface', overlay: 'none' });
   await page.getByRole('group', { name: 'what the table lists' }).getByRole('button', { name: /rules/ }).click();
   await page.getByRole('grid', { name: 'rules of the ground' }).getByText('wet edge of the pit').click();
@@ -69,6 +64,23 @@ try {
   await page.getByLabel('search pieces').fill('smithy door');
   await sheet.rows('pieces').first().click();
   await shot('build');
+  const files = Object.entries({ ...(await crateFiles()), ...wallFiles(), 'birch.glb': await birchGlb() });
+  await page.getByLabel('mesh files').setInputFiles(files.map(([name, bytes]) => ({ name, mimeType: '', buffer: Buffer.from(bytes) })));
+  const card = page.getByRole('region', { name: 'meshes coming in' });
+  await card.getByRole('option', { name: /birch/ }).click();
+  await card.getByRole('button', { name: 'make 3' }).click();
+  await card.getByRole('button', { name: /^LOD 3/ }).waitFor({ timeout: 30_000 });
+  await shot('card');
+  await card.getByRole('button', { name: /^keep all/ }).click();
+  await card.waitFor({ state: 'detached', timeout: 60_000 });
+  await page.getByRole('button', { name: 'wide', exact: true }).click();
+  await page
+    .getByRole('listbox', { name: 'assets' })
+    .getByRole('option', { name: /birch.*6 mat/ })
+    .click();
+  await page.waitForTimeout(3000);
+  await shot('library');
+  await page.getByRole('region', { name: 'library in wide' }).getByRole('button', { name: 'close' }).click();
   await sheet.look({ view: 'stand', target: [88, 4.4, 84], yaw: 300, pitch: -6, distance: 10 }, { stage: 'grow' });
   await sheet.tool('why here');
   await page.mouse.click(700, 520);

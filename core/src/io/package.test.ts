@@ -191,6 +191,19 @@ describe('a level package', () => {
     expect(readPackage(writePackage(level)).ok).toBe(true);
   });
 
+  it('of version 8, frozen, still opens: tilts, tints, overrides and casts as they were', () => {
+    const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-8.rammer.zip', import.meta.url))));
+    if (!opened.ok) throw new Error(opened.message);
+    const level = opened.value;
+    expect(settingsOf(level).name).toBe('Frozen at version 8');
+    expect(level.object('p1')).toMatchObject({ turn: 30, tilt: [0.6, 0, 0, 0.8], scale: [1, 2, 1], tint: '#c08040', locked: true, collider: 'asset' });
+    expect(level.object('c1')).toMatchObject({ tilt: [0, 0, 0.6, 0.8], overrides: [{ member: 'b1', hidden: true }] });
+    const [asset] = ofKind(level, 'asset');
+    expect(asset).toMatchObject({ role: 'piece', cast: { blocks: ['b1'], pivot: [20, 1, 20], collider: 'box' } });
+    expect(asset).not.toHaveProperty('mends');
+    expect(asset).not.toHaveProperty('facts');
+  });
+
   it('of version 7, frozen, still opens; what stands in it stands as it did', () => {
     const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-7.rammer.zip', import.meta.url))));
     if (!opened.ok) throw new Error(opened.message);
