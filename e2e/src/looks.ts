@@ -89,7 +89,7 @@ async function drawnByUs(asset: Extract<Awaited<ReturnType<typeof readAsset>>, {
     uCoverLow: { value: 0 },
     uCoverFrom: { value: 0 },
   };
-  const textures = new AuthoredTextures();
+  const textures = new AuthoredTextures(renderer);
   const materials = new AuthoredMaterials(shared, textures);
   await materials.ready(asset);
   const scene = new Scene();

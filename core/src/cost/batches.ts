@@ -278,9 +278,16 @@ function screensOf(area: number, camera: Camera, distance: number): number {
 
 /**
  * Height on the screen, as a share of half of it, down to which each LOD but the last is drawn. An
- * asset with fewer LODs uses the last of these.
+ * asset with fewer LODs uses the last of these, one with more `lodOnScreen`.
  */
 export const LOD_ON_SCREEN = [0.3, 0.13, 0.045] as const;
+
+/** Height on the screen down to which LOD `lod` of `lods` is drawn; of more than four each further one to half of it. */
+export function lodOnScreen(lods: number, lod: number): number {
+  const last = LOD_ON_SCREEN.length - 1;
+  const at = Math.max(0, last + 1 - (lods - 1)) + lod;
+  return at <= last ? LOD_ON_SCREEN[at] : LOD_ON_SCREEN[last] / 2 ** (at - last);
+}
 
 /** LOD of an instanced thing by its height on the screen: s = radius / (distance tan(fov / 2)). */
 export function instanceLod(
@@ -291,9 +298,8 @@ export function instanceLod(
   coarseness: number,
 ): number {
   const s = fov === 0 ? radius / halfHeight : radius / (Math.max(distance, 0.5) * tanDeg(fov / 2));
-  const first = Math.max(0, LOD_ON_SCREEN.length - (lods - 1));
   let lod = 0;
-  while (lod < lods - 1 && s < LOD_ON_SCREEN[Math.min(first + lod, LOD_ON_SCREEN.length - 1)] * coarseness) lod++;
+  while (lod < lods - 1 && s < lodOnScreen(lods, lod) * coarseness) lod++;
   return lod;
 }
 

@@ -1,5 +1,5 @@
 import { PLANT_STRIDE, type Plants } from '../growth/plants';
-import { assetBounds, assetFacts, type Asset } from '../kit/asset';
+import { assetBounds, assetFacts, meshArea, type Asset } from '../kit/asset';
 import type { Assets } from '../kit/placement';
 import { surfaceRange, type WaterBody } from '../earth/water';
 import { SHADE } from './sheet';
@@ -308,7 +308,7 @@ function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject |
     radius: cell.radius,
     cutoff: owner?.kind === 'species' ? owner.cutoff : (asset.cutoff ?? 0),
     casts: owner?.kind === 'species' ? owner.shadows : (asset.shadows ?? true),
-    alphaArea: asset.lods.map((lod) => lod.reduce((sum, p) => sum + (p.alphaTested ? facts.alphaArea : 0), 0)),
+    alphaArea: asset.lods.map((lod) => lod.reduce((sum, p) => sum + (p.alphaTested ? (asset.materials ? meshArea(p) : facts.alphaArea) : 0), 0)),
   };
 }
 

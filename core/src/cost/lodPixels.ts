@@ -1,6 +1,6 @@
 import { assetBounds, type Asset } from '../kit/asset';
 import { tanDeg } from '../num/trig';
-import { LOD_ON_SCREEN } from './batches';
+import { lodOnScreen } from './batches';
 
 /** Height of the screen a LOD is judged on, pixels, and its vertical field of view, degrees. */
 const SCREEN = { height: 1080, fov: 60 };
@@ -21,9 +21,8 @@ export function lodSwaps(asset: Pick<Asset, 'lods' | 'errors'>): LodSwap[] {
   const { min, max } = assetBounds(asset);
   const d = [max[0] - min[0], max[1] - min[1], max[2] - min[2]];
   const radius = Math.sqrt(d[0] * d[0] + d[1] * d[1] + d[2] * d[2]) / 2;
-  const first = Math.max(0, LOD_ON_SCREEN.length - (asset.lods.length - 1));
   return asset.lods.slice(1).map((_, i) => {
-    const s = LOD_ON_SCREEN[Math.min(first + i, LOD_ON_SCREEN.length - 1)];
+    const s = lodOnScreen(asset.lods.length, i);
     const error = asset.errors?.[i];
     return { distance: radius / (s * tanDeg(SCREEN.fov / 2)), ...(error === undefined ? {} : { pixels: (error / radius) * s * (SCREEN.height / 2) }) };
   });

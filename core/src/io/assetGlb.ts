@@ -1,9 +1,10 @@
 import { Document, WebIO, type Accessor, type Material, type Mesh as GltfMesh, type Node } from '@gltf-transform/core';
-import { hasBillboard, type Asset, type Primitive } from '../kit/asset';
+import { hasBillboard, type Asset, type DistantPicture, type Primitive } from '../kit/asset';
+import type { AssetTexture } from '../kit/material';
 import type { Mesh } from '../num/mesh';
 import { checkGltf } from './assets/checkGltf';
 import { withCodecs, READ_EXTENSIONS } from './assets/codecs';
-import { extrasSchema } from './assets/extras';
+import { extrasSchema, type AssetExtras } from './assets/extras';
 import { openGltf, type Beside, type GltfFile } from './assets/gltfFile';
 import { ASSET_LIMITS, type AssetLimits } from './assets/limits';
 import { MaterialReader } from './assets/readMaterials';
@@ -45,19 +46,25 @@ export async function writeAsset(asset: Asset): Promise<Uint8Array> {
       ...(licence ? { licence } : {}),
       ...(kit ? { kit } : {}),
       ...(grounds ? { grounds } : {}),
+      ...(asset.distant ? { distant: distantExtras(asset.distant) } : {}),
     },
   });
   document.getRoot().setDefaultScene(scene);
   const writer = new AssetMeshWriter(document);
   asset.lods.forEach((lod, i) => {
-    const name = hasBillboard(asset) && i === asset.lods.length - 1 ? 'billboard' : `lod${i}`;
+    const last = i > 0 && i === asset.lods.length - 1;
+    const name = last && asset.distant ? 'distant' : last && hasBillboard(asset) ? 'billboard' : `lod${i}`;
     scene.addChild(document.createNode(name).setMesh(writer.mesh(name, lod, asset)));
   });
+  if (asset.distant) writer.picture(asset.textures![asset.distant.normals]);
   asset.colliders?.forEach((mesh, i) => {
     scene.addChild(document.createNode(`collider${i}`).setMesh(writer.bare(`collider${i}`, [mesh])));
   });
   return (await withCodecs(new WebIO(), {})).writeBinary(document);
 }
+
+/** Its picture of directions is found by its name. */
+const distantExtras = ({ half, low, high, columns, rows, between }: DistantPicture): AssetExtras['distant'] => ({ half, low, high, columns, rows, between });
 
 /** Writes meshes of assets into a document. */
 export class AssetMeshWriter {
@@ -95,6 +102,11 @@ export class AssetMeshWriter {
       mesh.addPrimitive(primitive);
     }
     return mesh;
+  }
+
+  /** A picture that no material wears. */
+  picture(texture: AssetTexture): void {
+    this.materials.picture(texture);
   }
 
   /** Shapes without a look, a primitive each: a collider. */
@@ -223,6 +235,8 @@ async function readGltf(file: GltfFile, name: string, options: ReadAssetOptions)
   for (const used of file.json.extensionsUsed ?? [])
     if (/^(KHR|EXT)_materials/.test(used) && !READ_EXTENSIONS.has(used)) materials.notes.add(`${used} is not drawn`);
   if (scenes.length > 1) materials.notes.add(`the file holds ${scenes.length} scenes: this is ${scene?.getName() || `number ${scenes.indexOf(scene!) + 1}`}`);
+  const seen = e.distant && top.some((n) => n.getName() === 'distant') && root.listTextures().find((t) => t.getName() === 'distant normals');
+  const normals = seen ? materials.picture(seen) : undefined;
   const pictures = reading.house ? houseTextureBytes(checked.value.pictures.values()) : materials.textures.reduce((s, t) => s + t.gpuBytes, 0);
   return {
     ok: true,
@@ -237,6 +251,7 @@ async function readGltf(file: GltfFile, name: string, options: ReadAssetOptions)
       textureBytes: pictures,
       ...(reading.house ? {} : { materials: materials.materials, textures: materials.textures }),
       ...(colliders.value.length > 0 ? { colliders: colliders.value } : {}),
+      ...(e.distant && normals !== undefined ? { distant: { ...e.distant, normals } } : {}),
       ...(e.errors ? { errors: e.errors } : {}),
       ...(e.licence ? { licence: e.licence } : {}),
       ...(e.kit ? { kit: e.kit } : {}),
@@ -261,7 +276,7 @@ function nameOf(scene: string, file: string, own: boolean): string {
 /** LODs are the nodes that are called so; where none is, all that stands is the finest. */
 function readLods(top: readonly Node[], reading: MeshReading): Outcome<Primitive[][]> {
   const { name, limits } = reading;
-  const ranked = top.some((n) => /^lod\d$/.test(n.getName())) ? top.filter((n) => /^(lod\d|billboard)$/.test(n.getName())) : undefined;
+  const ranked = top.some((n) => /^lod\d$/.test(n.getName())) ? top.filter((n) => /^(lod\d|billboard|distant)$/.test(n.getName())) : undefined;
   if (ranked && ranked.length > limits.lods) return fault('glb-too-large', `${name} has ${ranked.length} LODs; at most ${limits.lods} are read`);
   const lods: Primitive[][] = [];
   for (const group of ranked ? ranked.map((n) => [n]) : [top.filter((n) => !COLLIDER_NODE.test(n.getName()))]) {

@@ -31,6 +31,21 @@ export const COLLIDERS = COLLIDER_NAMES;
 export type Collider = (typeof COLLIDERS)[number];
 export type Role = (typeof ROLE_NAMES)[number];
 
+/** The last LOD as pictures from eight sides, see `kit/mend/distant`. */
+export interface DistantPicture {
+  /** half of the card's width, and its foot and top, metres */
+  half: number;
+  low: number;
+  high: number;
+  /** how the sides lie in each picture, the front first, counter-clockwise from above */
+  columns: number;
+  rows: number;
+  /** how much wider the card is half way between each side and the next, as a share */
+  between: number[];
+  /** place of the picture of directions and depth in the asset's textures */
+  normals: number;
+}
+
 /** What a mesh asset is: a part of a kit or a plant, in metres, its pivot at the origin. */
 export interface Asset {
   name: string;
@@ -48,6 +63,8 @@ export interface Asset {
   /** as their author made them; left out of Rammer's own kit, whose colours say all */
   materials?: AssetMaterial[];
   textures?: AssetTexture[];
+  /** its last LOD is a card that turns to the eye, with pictures from eight sides */
+  distant?: DistantPicture;
   /** shapes of its own that stop a body: the hull, or the parts */
   colliders?: Mesh[];
   /** of each LOD but the finest, how far it lies from the finest at most, metres */

@@ -11,7 +11,7 @@ import { assetTexelDensity } from './texelDensity';
 
 /** Something about a mesh that looks wrong, and what mends it at one click: the first is what we would do. */
 export interface Finding {
-  about: 'unit' | 'axis' | 'pivot' | 'weld' | 'normals' | 'hollow' | 'lods' | 'collider' | 'trunk' | 'materials' | 'pictures' | 'pack';
+  about: 'unit' | 'axis' | 'pivot' | 'weld' | 'normals' | 'hollow' | 'lods' | 'collider' | 'trunk' | 'materials' | 'pictures' | 'pack' | 'distant';
   says: string;
   mends: { label: string; mend: Mend }[];
 }
@@ -50,6 +50,7 @@ export function findingsOf(asset: Asset, body: Pick<BodyFigures, 'height'>): Fin
     ...materialsFinding(asset),
     ...pictureFindings(asset),
     ...lodsFinding(asset),
+    ...distantFinding(asset),
     ...colliderFindings(asset),
   ];
 }
@@ -221,6 +222,19 @@ function lodsFinding(asset: Asset): Finding[] {
         { label: 'make 3', mend: { mend: 'lods', shares: [0.4, 0.15, 0.05] } },
         { label: 'make 2', mend: { mend: 'lods', shares: [0.3, 0.08] } },
       ],
+    },
+  ];
+}
+
+/** Plants and props stand by the hundred: far away a picture of them is enough. */
+function distantFinding(asset: Asset): Finding[] {
+  const [fine] = assetFacts(asset).triangles;
+  if (asset.distant || !asset.materials || asset.lods.length < 2 || fine < MANY.lods || (asset.role !== 'plant' && asset.role !== 'prop')) return [];
+  return [
+    {
+      about: 'distant',
+      says: `far away it is still ${assetFacts(asset).triangles.at(-1)} triangles and ${asset.lods.at(-1)!.length} draws`,
+      mends: [96, 160].map((side) => ({ label: `picture it from 8 sides, ${side} px`, mend: { mend: 'distant', side } })),
     },
   ];
 }

@@ -31,6 +31,8 @@ export const mendSchema = z.discriminatedUnion('mend', [
   z.object({ mend: z.literal('pictures'), most: z.number().int().min(16).max(8192) }),
   /** occlusion, roughness and metalness in one picture */
   z.object({ mend: z.literal('pack') }),
+  /** a last LOD of pictures from eight sides, so many pixels high each */
+  z.object({ mend: z.literal('distant'), side: z.number().int().min(16).max(512) }),
   /** what wears one material wears another */
   z.object({ mend: z.literal('slot'), from: z.string().min(1).max(100), to: z.string().min(1).max(100) }),
 ]);
@@ -65,6 +67,8 @@ export function mendText(m: Mend): string {
       return `pictures of ${m.most} pixels a side at most`;
     case 'pack':
       return 'occlusion, roughness and metalness in one picture';
+    case 'distant':
+      return `distant picture, ${m.side} pixels high`;
     case 'slot':
       return `${m.from} wears ${m.to}`;
   }

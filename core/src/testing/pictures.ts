@@ -6,6 +6,12 @@ const JPEG =
   'IqWZQD//2Q==';
 const WEBP = 'UklGRlQAAABXRUJQVlA4IEgAAABwAwCdASogABAAPrVInkmnJCKhMAgA4BaJQBOgBC1+Q/Ac6jAA/sFMib1bhatHm3yh2IJ+RzvSpUoD+mgE3BxcmCc52/nAAAA=';
 
+const KTX2 =
+  'q0tUWCAyMLsNChoKAAAAAAEAAAAgAAAAEAAAAAAAAAAAAAAAAQAAAAEAAAABAAAAaAAAACwAAACUAAAAJAAAALgAAAAAAAAAjQAAAAAAAABFAQAAAAAAAAoAAAAAAAAAAAAAAAAAAAAs' +
+  'AAAAAAAAAAIAKACjAQIAAwMAAAgAAAAAAAAAAAA/AAAAAAAAAAAA/////x8AAABLVFh3cml0ZXIAQmFzaXMgVW5pdmVyc2FsIDIuNTAAAAIAAgAsAAAACQAAADAAAAAAAAAAAAAAAAAA' +
+  'AAAKAAAAAAAAAAAAAAAEwASAAAAAAADCH0CUAAAAAABIMUFRBAATAAAAAAAACAFgAkAAAAAAAJETAeTn5+evqqqqAmDAlAAAAAAAALJSJgBMAAAAAAAAIIwAcwMGABAGYJiIEQNjT2gA' +
+  'MAEAAAAAAIAAAvXcvXN/rxsAAAA=';
+
 const bytesOf = (base64: string): Uint8Array => Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
 
 declare function atob(text: string): string;
@@ -14,3 +20,5 @@ declare function atob(text: string): string;
 export const jpegPicture = (): Uint8Array => bytesOf(JPEG);
 /** Lossy WebP. */
 export const webpPicture = (): Uint8Array => bytesOf(WEBP);
+/** KTX 2.0 of one level in ETC1S. */
+export const ktx2Picture = (): Uint8Array => bytesOf(KTX2);

@@ -149,8 +149,10 @@ export function plan(session: Session, change: (plan: ComingPlan) => ComingPlan)
 
 /** One mend more; of those that say the same thing in another way the last counts. */
 export const withMend = (mends: readonly Mend[], mend: Mend): Mend[] => {
-  const alone: Mend['mend'][] = ['lods', 'collider', 'trunk', 'sides', 'materials', 'pack'];
-  return [...(alone.includes(mend.mend) ? mends.filter((m) => m.mend !== mend.mend) : mends), mend];
+  const alone: Mend['mend'][] = ['lods', 'collider', 'trunk', 'sides', 'materials', 'pack', 'distant'];
+  const next = [...(alone.includes(mend.mend) ? mends.filter((m) => m.mend !== mend.mend) : mends), mend];
+  // What is pictured is what all else has made of it.
+  return [...next.filter((m) => m.mend !== 'distant'), ...next.filter((m) => m.mend === 'distant')];
 };
 
 /** Keeps the chosen mesh: its file and what it came from go to the server, the asset into the level. One edit. */

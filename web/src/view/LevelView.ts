@@ -124,7 +124,7 @@ export class LevelView {
     this.backdrop = new Backdrop(this.shared);
     this.scene.add(this.terrainGroup, this.blockGroup, this.instanceGroup, this.waterGroup);
     this.overlays = new OverlayOnGround(session, () => this.overlayChanged());
-    this.textures = new AuthoredTextures(() => this.request());
+    this.textures = new AuthoredTextures(renderer, () => this.request());
     this.authored = new AuthoredMaterials(this.shared, this.textures);
     this.aids = new Aids(this.shared, this.authored, () => this.request());
     renderer.autoClear = false;

@@ -47,7 +47,7 @@ async function draw(by: Renderer, asset: Asset, body: BodyFigures, options: Pict
   const { renderer, shared, textures } = by;
   const { width = 224, height = 160, round = 25, over = 22, lod = 0, beside = [] } = options;
   // It stands on no ground: the level's is out of reach.
-  const uniforms = { ...shared, uWork: { value: 1 }, uEye: { value: new Vector3() }, uGroundLow: { value: 1e4 } };
+  const uniforms = { ...shared, uWork: { value: 1 }, uEye: { value: new Vector3() }, uView: { value: new Vector3(0, 0, -1) }, uGroundLow: { value: 1e4 } };
   const authored = new AuthoredMaterials(uniforms, textures);
   await Promise.all([asset, ...beside].map((a) => authored.ready(a)));
   const scene = new Scene();

@@ -1,5 +1,6 @@
 import {
   ClampToEdgeWrapping,
+  CompressedTexture,
   DataTexture,
   DoubleSide,
   FrontSide,
@@ -15,11 +16,13 @@ import {
   ShaderMaterial,
   SRGBColorSpace,
   Texture,
+  Vector2,
   Vector3,
   Vector4,
   type IUniform,
+  type WebGLRenderer,
 } from 'three';
-import type { Asset, Primitive } from '@rammer/core/kit/asset';
+import type { Asset, DistantPicture, Primitive } from '@rammer/core/kit/asset';
 import type { AssetMaterial, AssetTexture, TextureSlot, TextureUse, Wrap } from '@rammer/core/kit/material';
 import { AUTHORED_FRAGMENT, AUTHORED_VERTEX } from './shaders/authored';
 
@@ -59,8 +62,13 @@ export class AuthoredTextures {
   private readonly level = plain([128, 128, 255, 255]);
   private clock = 0;
 
-  /** @param changed a picture came @param most bytes on the GPU */
+  /**
+   * @param renderer whose GPU they go to
+   * @param changed a picture came
+   * @param most bytes on the GPU
+   */
   constructor(
+    private readonly renderer: WebGLRenderer,
     private readonly changed: () => void = () => {},
     private readonly most = 768 << 20,
   ) {}
@@ -85,18 +93,19 @@ export class AuthoredTextures {
       known.used = ++this.clock;
       return known;
     }
-    const texture = new Texture();
-    texture.flipY = false;
-    [texture.wrapS, texture.wrapT] = use.wrap.map((w) => WRAPS[w]);
-    texture.colorSpace = COLOURS.has(slot) ? SRGBColorSpace : NoColorSpace;
-    texture.magFilter = use.nearest ? NearestFilter : LinearFilter;
-    texture.minFilter = use.nearest ? NearestMipmapLinearFilter : LinearMipmapLinearFilter;
-    texture.anisotropy = 4;
-    const kept: Kept = { texture, ready: Promise.resolve(), bytes: picture.gpuBytes, used: ++this.clock };
-    kept.ready = unpack(picture).then(
-      (image) => {
-        texture.image = image;
+    const kept: Kept = { texture: new Texture(), ready: Promise.resolve(), bytes: picture.gpuBytes, used: ++this.clock };
+    kept.ready = this.unpack(picture).then(
+      (texture) => {
+        texture.flipY = false;
+        [texture.wrapS, texture.wrapT] = use.wrap.map((w) => WRAPS[w]);
+        texture.colorSpace = COLOURS.has(slot) ? SRGBColorSpace : NoColorSpace;
+        texture.magFilter = use.nearest ? NearestFilter : LinearFilter;
+        // A picture that came packed has the levels it came with.
+        const levels = !(texture instanceof CompressedTexture) || texture.mipmaps!.length > 1;
+        texture.minFilter = !levels ? LinearFilter : use.nearest ? NearestMipmapLinearFilter : LinearMipmapLinearFilter;
+        texture.anisotropy = 4;
         texture.needsUpdate = true;
+        kept.texture = texture;
         this.changed();
       },
       () => {},
@@ -104,6 +113,17 @@ export class AuthoredTextures {
     byUse.set(key, kept);
     this.evict();
     return kept;
+  }
+
+  /** Off the main thread: by the browser, KTX2 by a worker of its own. */
+  private async unpack({ bytes, mime }: AssetTexture): Promise<Texture> {
+    if (mime === 'image/ktx2') return (await import('./ktx')).ktxTexture(this.renderer, bytes);
+    return new Texture(
+      (await createImageBitmap(new Blob([bytes as BlobPart], { type: mime }), {
+        premultiplyAlpha: 'none',
+        colorSpaceConversion: 'none',
+      })) as unknown as HTMLImageElement,
+    );
   }
 
   private evict(): void {
@@ -128,9 +148,6 @@ export class AuthoredTextures {
   }
 }
 
-const unpack = (picture: AssetTexture): Promise<ImageBitmap> =>
-  createImageBitmap(new Blob([picture.bytes as BlobPart], { type: picture.mime }), { premultiplyAlpha: 'none', colorSpaceConversion: 'none' });
-
 /** How a material is drawn: what its mesh has, and by which path. */
 export interface Drawn {
   merged: boolean;
@@ -139,6 +156,10 @@ export interface Drawn {
   /** even light for a picture beside another renderer's */
   studio?: boolean;
 }
+
+/** Whether a primitive is the card of an asset's distant picture. */
+export const isDistant = (asset: Pick<Asset, 'distant' | 'lods'>, p: Primitive): boolean =>
+  asset.distant !== undefined && p === asset.lods[asset.lods.length - 1][0];
 
 /** The materials of assets as shaders, one for each material and path. */
 export class AuthoredMaterials {
@@ -150,14 +171,15 @@ export class AuthoredMaterials {
   ) {}
 
   /** The shader of a primitive of an asset; it has a look of its own. */
-  of(asset: Pick<Asset, 'materials' | 'textures'>, p: Primitive, drawn: Omit<Drawn, 'colours' | 'uv1'>): ShaderMaterial {
+  of(asset: Pick<Asset, 'materials' | 'textures' | 'distant' | 'lods'>, p: Primitive, drawn: Omit<Drawn, 'colours' | 'uv1'>): ShaderMaterial {
     const m = asset.materials![p.look!];
     const how: Drawn = { ...drawn, colours: p.colours !== undefined, uv1: p.uvs1 !== undefined };
+    const distant = isDistant(asset, p) ? asset.distant : undefined;
     const key = JSON.stringify(how);
     const byHow = this.made.get(m) ?? new Map<string, ShaderMaterial>();
     this.made.set(m, byHow);
     let found = byHow.get(key);
-    if (!found) byHow.set(key, (found = this.make(m, asset.textures ?? [], how)));
+    if (!found) byHow.set(key, (found = this.make(m, asset.textures ?? [], how, distant)));
     return found;
   }
 
@@ -170,7 +192,7 @@ export class AuthoredMaterials {
     await Promise.all(waits);
   }
 
-  private make(m: AssetMaterial, textures: readonly AssetTexture[], how: Drawn): ShaderMaterial {
+  private make(m: AssetMaterial, textures: readonly AssetTexture[], how: Drawn, distant?: DistantPicture): ShaderMaterial {
     const defines: Record<string, string> = {};
     const uniforms: Record<string, IUniform> = {
       ...this.shared,
@@ -205,6 +227,14 @@ export class AuthoredMaterials {
       uniforms[`u${name}`] = { value: this.textures.placeholder(slot) };
       uniforms[`u${name}_AT`] = { value: laidBy(use) };
       waiting.push({ name, use, slot, picture: textures[use.texture] });
+    }
+    if (distant) {
+      defines.DISTANT = '';
+      const use: TextureUse = { ...m.textures.baseColour!, texture: distant.normals };
+      uniforms.uDIRECTIONS = { value: this.textures.placeholder('normal') };
+      uniforms.uSides = { value: new Vector2(distant.columns, distant.rows) };
+      uniforms.uBetween = { value: distant.between };
+      waiting.push({ name: 'DIRECTIONS', use, slot: 'normal', picture: textures[distant.normals] });
     }
     const material = new ShaderMaterial({
       defines,

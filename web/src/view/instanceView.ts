@@ -125,7 +125,8 @@ export class InstanceView {
   private make(view: CellView, lod: number): Mesh[] {
     const { cell } = view;
     const asset = this.assets.get(cell.asset)!;
-    const kind = asset.role !== 'plant' ? 'piece' : hasBillboard(asset) && lod === asset.lods.length - 1 ? 'billboard' : 'plant';
+    const card = lod > 0 && lod === asset.lods.length - 1 && (asset.distant !== undefined || hasBillboard(asset));
+    const kind = card ? 'billboard' : asset.role !== 'plant' ? 'piece' : 'plant';
     const count = cell.matrices.length / 16;
     const palette = cell.palette ?? this.palettes.get(cell.owner);
     const tints = new Float32Array(count * 3).fill(1);
@@ -200,6 +201,8 @@ function mergedGeometry(p: Primitive, matrices: Float32Array, tints: Float32Arra
   const position = new Float32Array(count * n * 3);
   const normal = new Float32Array(count * n * 3);
   const colour = new Float32Array(p.colours ? count * n * 4 : 0);
+  // Which way its own +x lies in plan: of a card that knows its sides.
+  const across = billboard && p.look !== undefined ? new Float32Array(count * n * 2) : undefined;
   const uv = p.look === undefined ? undefined : new Float32Array(count * n * 2);
   const uv1 = p.uvs1 && p.look !== undefined ? new Float32Array(count * n * 2) : undefined;
   const foot = new Float32Array(count * n * 3);
@@ -211,6 +214,10 @@ function mergedGeometry(p: Primitive, matrices: Float32Array, tints: Float32Arra
     const tall = Math.hypot(m[4], m[5], m[6]);
     const [sx, sy, sz] = [wide * wide || 1, tall * tall || 1, m[8] * m[8] + m[9] * m[9] + m[10] * m[10] || 1];
     if (p.colours) colour.set(p.colours, c * n * 4);
+    if (across) {
+      const l = Math.hypot(m[0], m[2]) || 1;
+      for (let v = 0; v < n; v++) across.set([m[0] / l, m[2] / l], (c * n + v) * 2);
+    }
     if (uv) uv.set(p.uvs ?? [], c * n * 2);
     if (uv1) uv1.set(p.uvs1!, c * n * 2);
     for (let v = 0; v < n; v++) {
@@ -240,6 +247,7 @@ function mergedGeometry(p: Primitive, matrices: Float32Array, tints: Float32Arra
     ['tintOf', tint, 3],
     ['uv', uv, 2],
     ['second', uv1, 2],
+    ['across', across, 2],
   ] as const)
     if (data) geometry.setAttribute(name, new BufferAttribute(data, size));
   geometry.setIndex(new BufferAttribute(index, 1));

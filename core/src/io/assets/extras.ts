@@ -16,6 +16,17 @@ export const extrasSchema = z.object({
   errors: z.array(distance).max(8).optional(),
   /** where it came from and under which terms, in words */
   licence: z.string().max(200).optional(),
+  /** the last LOD is a node `distant` of pictures from eight sides, those of directions and depth in the texture `distant normals` */
+  distant: z
+    .object({
+      half: z.number().positive(),
+      low: z.number(),
+      high: z.number(),
+      columns: z.number().int().min(1).max(8),
+      rows: z.number().int().min(1).max(8),
+      between: z.array(z.number().min(-1).max(1)).length(8),
+    })
+    .optional(),
   /** the kit it belongs to, and the surfaces it belongs on */
   kit: z.string().max(60).optional(),
   grounds: z.array(z.string().max(120)).max(16).optional(),

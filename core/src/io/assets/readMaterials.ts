@@ -86,7 +86,8 @@ export class MaterialReader {
     return out;
   }
 
-  private use(texture: Texture, info: TextureInfo): TextureUse | undefined {
+  /** Place of a picture among those read; `undefined` where it is not there. */
+  picture(texture: Texture): number | undefined {
     let at = this.pictures.get(texture);
     if (at === undefined) {
       const bytes = texture.getImage();
@@ -108,6 +109,12 @@ export class MaterialReader {
         gpuBytes: textureBytes(width, height, mime === 'image/ktx2'),
       });
     }
+    return at;
+  }
+
+  private use(texture: Texture, info: TextureInfo): TextureUse | undefined {
+    const at = this.picture(texture);
+    if (at === undefined) return undefined;
     const moved = info.getExtension<Transform>('KHR_texture_transform');
     const coord = moved?.getTexCoord() ?? info.getTexCoord();
     if (coord > 1) this.notes.add(`a picture laid by texture coordinates ${coord} is laid by the first: two sets are read`);

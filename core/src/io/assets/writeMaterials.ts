@@ -95,7 +95,8 @@ export class MaterialWriter {
     return out;
   }
 
-  private picture(texture: AssetTexture): Texture {
+  /** A picture of the document, whoever wears it. */
+  picture(texture: AssetTexture): Texture {
     let out = this.pictures.get(texture);
     if (!out) {
       out = this.document

@@ -2,6 +2,7 @@ import type { Mend } from '../../level/mend';
 import { cosDeg, sinDeg } from '../../num/trig';
 import type { Asset } from '../asset';
 import { makeCollider } from './colliders';
+import { makeDistant, withoutDistant } from './distant';
 import { makeLods } from './lods';
 import { mergeMaterials, setSlot } from './mergeMaterials';
 import { movePivot, scaleAsset, standUp, turnAsset } from './move';
@@ -12,7 +13,9 @@ import { trunkRadius } from './trunk';
 import { weldAsset } from './weld';
 
 /** Does one mend; the asset given stays as it is. */
-export async function applyMend(asset: Asset, mend: Mend, tools: MendTools): Promise<Asset> {
+export async function applyMend(given: Asset, mend: Mend, tools: MendTools): Promise<Asset> {
+  // What is changed after it was pictured looks otherwise.
+  const asset = mend.mend === 'collider' || mend.mend === 'trunk' ? given : withoutDistant(given);
   switch (mend.mend) {
     case 'unit':
       return scaleAsset(asset, mend.factor);
@@ -40,6 +43,8 @@ export async function applyMend(asset: Asset, mend: Mend, tools: MendTools): Pro
       return halvePictures(asset, mend.most, tools.pictures);
     case 'pack':
       return packPictures(asset, tools.pictures);
+    case 'distant':
+      return makeDistant(asset, mend.side, tools.pictures);
     case 'slot':
       return setSlot(asset, mend.from, mend.to);
   }

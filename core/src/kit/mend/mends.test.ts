@@ -6,7 +6,7 @@ import { readAsset, writeAsset } from '../../io/assetGlb';
 import { readIncoming } from '../../io/assets/incoming';
 import { loadMendTools } from '../../io/assets/loadMendTools';
 import { mendSchema, mendText, type Mend } from '../../level/mend';
-import { packPng, unpackPng } from '../../io/assets/pngPictures';
+import { packPng, PNG_PICTURES, unpackPng } from '../../io/assets/pngPictures';
 import { halvePicture, type PixelKind } from '../../num/halvePicture';
 import { hashUnit } from '../../num/hash';
 import type { Mesh } from '../../num/mesh';
@@ -23,9 +23,15 @@ import { convexParts, volume } from './convexParts';
 import { assetTexelDensity } from '../texelDensity';
 import { packable } from './pictures';
 import { pivotOf } from './move';
-import type { MendTools } from './tools';
+import { distantCoverage } from './distant';
+import type { MendTools, PictureTools } from './tools';
 import { trunkRadius } from './trunk';
 
+/** What a JPEG is here, where nothing unpacks it. */
+const brown: PictureTools = {
+  ...PNG_PICTURES,
+  unpack: (t) => (t.mime === 'image/png' ? PNG_PICTURES.unpack(t) : Promise.resolve({ width: 1, height: 1, data: Uint8Array.from([138, 90, 43, 255]) })),
+};
 let tools: MendTools;
 let crate: Asset;
 let wall: Asset;
@@ -327,6 +333,45 @@ describe('pictures', () => {
   });
 });
 
+describe('a distant picture', () => {
+  it.each(['birch', 'crate'])('of a %s covers what the mesh covers, within 5 % from 16 directions', async (name) => {
+    const upright = await applyMends(crate, [{ mend: 'axis', up: '+z' }, { mend: 'unit', factor: 0.01 }], { ...tools, pictures: brown }); // prettier-ignore
+    const asset = { birch, crate: upright }[name]!;
+    const made = await applyMend(asset, { mend: 'distant', side: 96 }, { ...tools, pictures: brown });
+    expect(made.lods).toHaveLength(asset.lods.length + 1);
+    const colours = unpackPng(made.textures![made.materials![made.lods.at(-1)![0].look!].textures.baseColour!.texture].bytes);
+    for (let i = 0; i < 16; i++) {
+      const a = (i / 16) * Math.PI * 2;
+      const to = [Math.sin(a), 0, Math.cos(a)];
+      const whole = coverage(asset, to, 0, 512) * (2 * viewOf(asset, to).half) ** 2;
+      expect(Math.abs(distantCoverage(made, colours, (i / 16) * 360) / whole - 1), `${i}`).toBeLessThan(0.05);
+    }
+  });
+
+  it('has the colours and directions of the mesh, goes through a file, and goes when the mesh is changed', async () => {
+    const made = await applyMend(two(), { mend: 'distant', side: 64 }, tools);
+    const { columns, rows, normals } = made.distant!;
+    const [colours, facing] = [made.materials!.at(-1)!.textures.baseColour!.texture, normals].map((t) => unpackPng(made.textures![t].bytes));
+    expect([columns, rows, made.materials!.at(-1)!.name]).toEqual([4, 2, 'distant']);
+    // From the front the red box stands left of the blue one and looks towards +z; from +x only the blue one is seen.
+    const [wide, high] = [colours.width / 4, colours.height / 2];
+    const at = (p: typeof colours, frame: number, x: number, y: number) => [
+      ...p.data.subarray((Math.floor(y * high) * p.width + frame * wide + Math.floor(x * wide)) * 4).subarray(0, 3),
+    ];
+    expect([at(colours, 0, 0.56, 0.5), at(colours, 0, 0.93, 0.5), at(colours, 2, 0.5 - 0.06, 0.5)]).toEqual([
+      [255, 0, 0],
+      [0, 0, 255],
+      [0, 0, 255],
+    ]);
+    expect(at(facing, 0, 0.56, 0.5)).toEqual([128, 128, 255]);
+    expect(at(facing, 2, 0.44, 0.5)).toEqual([255, 128, 128]);
+    const back = await readAsset(await writeAsset(made), 'x');
+    expect(back.ok && back.value).toEqual(made);
+    const sized = await applyMend(made, { mend: 'unit', factor: 2 }, tools);
+    expect([sized.lods.length, sized.distant, sized.textures!.length, sized.materials!.length]).toEqual([1, undefined, 0, 2]);
+  });
+});
+
 describe('mends that are kept', () => {
   const recipe: Mend[] = [
     { mend: 'axis', up: '+z' },
@@ -364,6 +409,7 @@ describe('mends that are kept', () => {
       { mend: 'trunk' },
       { mend: 'pictures', most: 512 },
       { mend: 'pack' },
+      { mend: 'distant', side: 96 },
       { mend: 'materials', to: 2 },
       { mend: 'slot', from: 'a', to: 'b' },
     ];

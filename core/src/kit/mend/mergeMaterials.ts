@@ -91,8 +91,10 @@ export function tidyMaterials(asset: Asset): Asset {
     }
     return { ...m, textures: kept };
   });
+  const distant = asset.distant && { ...asset.distant, normals: textures.push(asset.textures![asset.distant.normals]) - 1 };
   return {
     ...asset,
+    ...(distant ? { distant } : {}),
     materials,
     textures,
     textureBytes: textures.reduce((s, t) => s + t.gpuBytes, 0),

@@ -100,6 +100,7 @@ function ByHand({ look, add }: { look: MendedMesh; add(mend: Mend): void }) {
       </div>
       <div className={rows}>
         <NumberField label="first LOD, % of its triangles" value={shares} min={1} max={95} digits={0} step={5} onCommit={setShares} />
+        {asset.materials && button('distant picture', { mend: 'distant', side: 96 })}
         {button('make LODs', { mend: 'lods', shares: [shares / 100, (shares / 100) * 0.38, (shares / 100) * 0.13].filter((s) => s >= 0.001) })}
       </div>
       <div className={rows}>

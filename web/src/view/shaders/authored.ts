@@ -3,7 +3,7 @@ import { BUILT_LIGHT, LIGHT } from './light';
 /**
  * Meshes in the materials their authors made: metallic-roughness of glTF 2.0 with a GGX lobe, after the formulas of its appendix B.
  * Light is reckoned as light and becomes what one sees at the end. MERGED: see `INSTANCE_VERTEX`. STUDIO: one lamp and an even
- * sky, no air, to be held against another renderer.
+ * sky, no air, to be held against another renderer. DISTANT: a card that turns to the eye, with pictures from eight sides.
  */
 export const AUTHORED_VERTEX = /* glsl */ `
 #ifdef UV1
@@ -15,6 +15,19 @@ out vec4 vColour;
 #endif
 #ifdef MERGED
 in vec3 tintOf;
+#endif
+#ifdef DISTANT
+#ifdef MERGED
+in vec3 foot;
+in vec2 across;
+#endif
+uniform vec3 uEye;
+uniform vec3 uView;
+uniform vec2 uSides;
+uniform float uBetween[8];
+flat out ivec2 vSides;
+flat out float vMix;
+flat out mat3 vAxes;
 #endif
 out vec3 vTint;
 out vec3 vPlace;
@@ -43,6 +56,26 @@ void main() {
   // By the inverse transpose: sizes differ along the axes.
   mat3 m = mat3(instanceMatrix);
   vNormal = normalize(m * (normal / max(vec3(dot(m[0], m[0]), dot(m[1], m[1]), dot(m[2], m[2])), 1e-12)));
+#endif
+#ifdef DISTANT
+#ifdef MERGED
+  vec3 at = foot, up = normal, card = position;
+  vec2 x = across;
+#else
+  vec3 at = instanceMatrix[3].xyz, up = normalize(instanceMatrix[1].xyz);
+  vec3 card = vec3(position.x * length(instanceMatrix[0].xyz), position.y * length(instanceMatrix[1].xyz), 0.0);
+  vec2 x = normalize(instanceMatrix[0].xz + vec2(1e-6, 0.0));
+#endif
+  // About Y to the eye; in Plan to the south. Which side that is follows from how it is turned.
+  vec2 to = uView.y < -0.99 ? vec2(0.0, 1.0) : normalize(uEye.xz - at.xz + 1e-4);
+  float side = mod(atan(dot(to, x), dot(to, vec2(-x.y, x.x))) / 6.28318530718 * 8.0 + 8.0, 8.0);
+  int first = int(side) % 8;
+  vMix = fract(side);
+  vSides = ivec2(first, (first + 1) % 8);
+  vec3 aside = normalize(cross(up, vec3(to.x, 0.0, to.y)));
+  vPlace = at + aside * card.x * (1.0 + uBetween[first] * 4.0 * vMix * (1.0 - vMix)) + up * card.y;
+  vAxes = mat3(vec3(x.x, 0.0, x.y), up, vec3(-x.y, 0.0, x.x));
+  vUv = uv * uSides;
 #endif
   gl_Position = projectionMatrix * viewMatrix * vec4(vPlace, 1.0);
 }
@@ -76,6 +109,13 @@ uniform float uF90;
 ${PICTURES}
 uniform float uNormalScale;
 uniform float uOcclusionStrength;
+#ifdef DISTANT
+uniform sampler2D uDIRECTIONS;
+uniform vec2 uSides;
+flat in ivec2 vSides;
+flat in float vMix;
+flat in mat3 vAxes;
+#endif
 ${LIGHT}
 ${BUILT_LIGHT}
 const float PI = 3.14159265359;
@@ -101,7 +141,17 @@ vec3 bumped(vec3 n, vec2 uv, vec3 by) {
 #endif
 void main() {
   vec4 base = uBase;
-#ifdef MAP
+#ifdef DISTANT
+  // Of two sides each pixel shows one, more often the nearer; no finer level than a few pixels of a side, for they lie beside each other.
+  float grain = fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))));
+  int shown = grain < vMix ? vSides.y : vSides.x;
+  vec2 frame = vec2(textureSize(uMAP, 0)) / uSides;
+  vec2 inside = clamp(vUv, 0.5 / frame, 1.0 - 0.5 / frame);
+  vec2 sideAt = (vec2(shown % int(uSides.x), shown / int(uSides.x)) + inside) / uSides;
+  vec2 dx = dFdx(vUv) * frame, dy = dFdy(vUv) * frame;
+  float level = clamp(0.5 * log2(max(dot(dx, dx), dot(dy, dy))), 0.0, 3.0);
+  base *= textureLod(uMAP, sideAt, level);
+#elif defined(MAP)
   base *= texture(uMAP, (uMAP_AT * vec3(MAP_UV, 1.0)).xy);
 #endif
 #ifdef COLOURS
@@ -122,8 +172,8 @@ void main() {
 #ifdef TWO_SIDED
   if (!gl_FrontFacing) n = -n;
 #endif
-#ifdef FLAT
-  n = normalize(cross(dFdx(vPlace), dFdy(vPlace)));
+#ifdef DISTANT
+  n = normalize(vAxes * (textureLod(uDIRECTIONS, sideAt, level).xyz * 2.0 - 1.0));
 #endif
   vec3 smoothN = n;
 #ifdef NORMAL
