@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { packRaster, toBase64 } from '@rammer/core/num/fixed';
 import { readPackage } from '@rammer/core/io/package';
 import { parseObject } from '@rammer/core/level/objects';
+import { birchGlb, crateFiles, wallFiles } from '@rammer/core/testing/othersMeshes';
 import { connect, migrateDatabase } from './db/open';
 import { HEARTBEAT_MS, LEASE_MS } from '@rammer/core/level/lease';
 import { addBlock, edit, NEW, serve } from './testing/serve';
@@ -496,6 +497,27 @@ describe('assets', () => {
     const bytes = (await s.call('GET', `/api/levels/${id}/package`)).body;
     const opened = readPackage(new Uint8Array(bytes));
     expect(opened.ok && [...opened.value.assets.keys()]).toEqual([hash]);
+  });
+
+  it('of another form are kept as the GLB made of them; what one came from is in no library and stays while it is used', async () => {
+    const obj = (await add(wallFiles()['hollow wall.obj'], 'wall of OBJ')).body;
+    expect(obj).toMatchObject({ size: [2, 2.5, expect.closeTo(0.3, 5)], triangles: [10], hollow: ['back'], closed: false, authored: true });
+    const crate = await crateFiles();
+    const zip = (await add(zipSync(crate), 'crate')).body;
+    expect(zip).toMatchObject({ name: 'old crate', size: [80, 80, 100], materials: ['planks'] });
+    expect(await add(zipSync({ 'old crate.gltf': crate['old crate.gltf'] }), 'half')).toMatchObject({ status: 422, body: { code: 'glb-outside' } });
+    const source = (await s.call('POST', '/api/assets?name=birch&source=1', await birchGlb(), { 'Content-Type': 'model/gltf-binary' })).body;
+    const listed = async () => ((await s.call('GET', '/api/assets')).body as { hash: string }[]).some((a) => a.hash === source.hash);
+    expect(await listed()).toBe(false);
+    const id = await made({ name: 'birch yard' });
+    const object = { id: 'b', version: 1, kind: 'asset', name: 'birch', role: 'plant', hash: obj.hash, source: { hash: source.hash, file: 'birch.glb' } };
+    expect((await send(id, [edit({ kind: 'add', objects: [object as never] })])).body.results[0]).toMatchObject({ version: 1 });
+    expect(await s.call('DELETE', `/api/assets/${source.hash}`)).toMatchObject({ status: 409, body: { code: 'asset-used' } });
+    const opened = readPackage(new Uint8Array((await s.call('GET', `/api/levels/${id}/package`)).body));
+    expect(opened.ok && [...opened.value.assets.keys()].sort()).toEqual([obj.hash, source.hash].sort());
+    // Kept as an asset after all, it is in the library.
+    await add(await birchGlb(), 'birch');
+    expect(await listed()).toBe(true);
   });
 
   it('of a level that paints and sows: rasters keep their ranges', async () => {

@@ -199,7 +199,7 @@ function pieceCell(key: string, list: readonly Piece[], asset: Asset): InstanceC
     const most = Math.max(...scale);
     poseMatrix(cell.matrices, n * 16, p);
     cell.ids.push(p.id);
-    if (p.tint) cell.tints[n] = paletteIndex(cell, p.tint);
+    if (p.tint || p.shade) cell.tints[n] = paletteIndex(cell, paletteEntry(p));
     cell.radius = Math.max(cell.radius, reach.radius * most);
     if (p.tilt) grow(cell, [p.at[0], p.at[1], p.at[2]], reach.far * most, -reach.far * most, reach.far * most);
     else grow(cell, [p.at[0], p.at[1], p.at[2]], Math.max(reach.radius * 2, reach.side * 1.42) * most, reach.bottom * scale[1], reach.top * scale[1]);
@@ -277,6 +277,10 @@ export class PieceCells {
     return this.drawn.list;
   }
 }
+
+/** A use's tint, and where it has any how its materials are shifted: `#c08040 0.2 0 -0.1`, saturation, contrast, roughness. */
+const paletteEntry = ({ tint = '#ffffff', shade }: Pick<Piece, 'tint' | 'shade'>): string =>
+  shade ? `${tint} ${shade.saturation} ${shade.contrast} ${shade.roughness}` : tint;
 
 /** Where a colour is in a cell's palette; more than 255 are taken as the last. */
 function paletteIndex(cell: InstanceCell, colour: string): number {

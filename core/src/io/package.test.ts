@@ -14,6 +14,7 @@ import { lightingOf, SHIPPED_LIGHTING } from '../level/lighting';
 import { sha256 } from '../num/sha256';
 import { groundDefaults } from '../surface/surfaces';
 import { weaveOf } from '../surface/textures';
+import type { Mend } from '../level/mend';
 import { writeAsset } from './assetGlb';
 import { packageJsonSchema } from './jsonSchema';
 import { readPackage, writePackage } from './package';
@@ -351,6 +352,26 @@ const boardOf = async (png: Uint8Array) => {
   if (!made.ok) throw new Error(made.message);
   return made.value;
 };
+
+describe('an asset that came from a file', () => {
+  it('goes with it, its mends and its facts; without the file it is mended no further', async () => {
+    const level = sample();
+    const [source, mesh] = [await writeAsset(shippedPieces()[0]), await writeAsset(shippedPieces()[1])];
+    for (const bytes of [source, mesh]) level.assets.set(sha256(bytes), bytes);
+    const mends: Mend[] = [
+      { mend: 'unit', factor: 0.01 },
+      { mend: 'lods', shares: [0.4, 0.1] },
+    ];
+    const from = { hash: sha256(source), file: 'old wall.obj', scene: 1 };
+    const facts = { collider: 'hull' as const, real: [2, 3] as [number, number], tags: ['wall'], kit: 'harbour' };
+    level.objects.set('wall', { id: 'wall', version: 1, kind: 'asset', name: 'wall', role: 'prop', hash: sha256(mesh), source: from, mends, facts });
+    const opened = readPackage(writePackage(level));
+    expect(opened.ok && [state(opened.value), opened.value.assets]).toEqual([state(level), level.assets]);
+    level.assets.delete(sha256(source));
+    const without = readPackage(writePackage(level));
+    expect(without.ok && without.value.object('wall')).toMatchObject({ mends, facts, source: undefined });
+  });
+});
 
 describe('a package with surfaces, plants and pieces', () => {
   const full = async (): Promise<Level> => {

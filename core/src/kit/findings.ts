@@ -175,7 +175,8 @@ function hollowFinding(asset: Asset): Finding[] {
 }
 
 function materialsFinding(asset: Asset): Finding[] {
-  const count = asset.materials?.length ?? 0;
+  // Its distant picture is drawn instead of all others.
+  const count = (asset.materials?.length ?? 0) - (asset.distant ? 1 : 0);
   if (count < 3) return [];
   return [
     {

@@ -67,6 +67,27 @@ describe('the nodes of a scene', () => {
     });
   });
 
+  it('follow what the level says of an asset: its collider, its shadow, its role', async () => {
+    const given = sceneAssets();
+    const level = sceneLevel();
+    const scene = new Scene({ runner: { ...inPlace({ kernel, keepNoise: true }), asset: async ({ id }) => given.get(id)! } });
+    scene.open(level);
+    await scene.settled();
+    const of = () => scene.walk.meshes.find((m) => m.id === 'p0')?.indices.length;
+    const casts = () => scene.drawables.list.find((d) => d.key.startsWith('kit/a0/'))!.casts;
+    const before = of();
+    expect(casts()).toBe(true);
+    make(scene, { kind: 'set', patches: [{ id: 'a0', set: { facts: { collider: 'capsule', shadows: false } } }] });
+    await scene.settled();
+    expect([of() === before, casts()]).toEqual([false, false]);
+    make(scene, { kind: 'set', patches: [{ id: 'a0', set: { facts: null, role: 'background' } }] });
+    await scene.settled();
+    expect([of(), casts()]).toEqual([undefined, true]);
+    make(scene, { kind: 'set', patches: [{ id: 'a0', set: { role: 'piece' } }] });
+    await scene.settled();
+    expect(of()).toBe(before);
+  });
+
   it('are those of a fresh level after each edit in turn', async () => {
     const hosts = new HostsMirror();
     let told: GrowthInput | undefined;

@@ -153,6 +153,8 @@ export interface Drawn {
   merged: boolean;
   colours: boolean;
   uv1: boolean;
+  /** instances have shifts of their own */
+  shifted?: boolean;
   /** even light for a picture beside another renderer's */
   studio?: boolean;
 }
@@ -214,6 +216,7 @@ export class AuthoredMaterials {
     set('COLOURS', how.colours);
     set('UV1', how.uv1);
     set('STUDIO', how.studio === true);
+    set('SHIFTED', how.shifted === true);
     set('UNLIT', m.unlit);
     set('MASK', m.alpha === 'mask');
     set('BLEND', m.alpha === 'blend');

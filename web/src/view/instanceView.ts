@@ -88,9 +88,9 @@ export class InstanceView {
   }
 
   /** Its author's material where it has one, else that of Rammer's own kit. */
-  private materialOf(asset: Asset, p: Primitive, kind: Kind, merged: boolean): ShaderMaterial {
-    if (p.look !== undefined) return this.authored.of(asset, p, { merged });
-    return (merged ? this.merged : this.materials)[kind];
+  private materialOf(asset: Asset, p: Primitive, kind: Kind, how: { merged: boolean; shifted: boolean }): ShaderMaterial {
+    if (p.look !== undefined) return this.authored.of(asset, p, how);
+    return (how.merged ? this.merged : this.materials)[kind];
   }
 
   /** Cells that stayed as they were keep their meshes. @param tints of each owner, by the bytes of the cells */
@@ -131,13 +131,17 @@ export class InstanceView {
     const palette = cell.palette ?? this.palettes.get(cell.owner);
     const tints = new Float32Array(count * 3).fill(1);
     if (palette && palette.length > 0) {
-      const parsed = palette.map((hex) => new Color().setStyle(hex, '').toArray());
+      const parsed = palette.map((entry) => new Color().setStyle(entry.split(' ')[0], '').toArray());
       for (let i = 0; i < count; i++) tints.set(parsed[cell.tints[i]] ?? [1, 1, 1], i * 3);
     }
+    const shifts = shiftsOf(palette ?? [], cell.tints, count);
     const vertices = asset.lods[lod].reduce((s, p) => s + p.positions.length / 3, 0);
     if (!this.apart && vertices * count <= MERGE_VERTICES) {
       return asset.lods[lod].map((p) => {
-        const mesh = new Mesh(mergedGeometry(p, cell.matrices, tints, kind === 'billboard'), this.materialOf(asset, p, kind, true));
+        const mesh = new Mesh(
+          mergedGeometry(p, cell.matrices, { tints, shifts }, kind === 'billboard'),
+          this.materialOf(asset, p, kind, { merged: true, shifted: shifts !== undefined }),
+        );
         mesh.frustumCulled = false;
         mesh.matrixAutoUpdate = false;
         this.group.add(mesh);
@@ -146,7 +150,11 @@ export class InstanceView {
     }
     const colours = new InstancedBufferAttribute(tints, 3);
     const draw = (geometry: BufferGeometry, p: Primitive, first: number, n: number): InstancedMesh => {
-      const mesh = new InstancedMesh(geometry, this.materialOf(asset, p, kind, false), 0);
+      const mesh = new InstancedMesh(
+        shifts && p.look !== undefined ? shiftedGeometry(geometry, shifts, [first, n]) : geometry,
+        this.materialOf(asset, p, kind, { merged: false, shifted: shifts !== undefined }),
+        0,
+      );
       mesh.instanceMatrix = new InstancedBufferAttribute(cell.matrices.subarray(first * 16, (first + n) * 16), 16);
       mesh.instanceColor = n < count ? new InstancedBufferAttribute(tints.slice(first * 3, (first + n) * 3), 3) : colours;
       mesh.count = n;
@@ -194,8 +202,30 @@ export class InstanceView {
   }
 }
 
+/** How each instance's materials are shifted: saturation, contrast, roughness; `undefined` where none is. */
+function shiftsOf(palette: readonly string[], tints: Uint8Array, count: number): Float32Array | undefined {
+  if (!palette.some((entry) => entry.includes(' '))) return undefined;
+  const parsed = palette.map((entry) => entry.split(' ').slice(1).map(Number));
+  const out = new Float32Array(count * 3);
+  for (let i = 0; i < count; i++) out.set(parsed[tints[i]] ?? [], i * 3);
+  return out;
+}
+
+/** The same geometry, its streams shared, with a shift for each of some instances. */
+function shiftedGeometry(geometry: BufferGeometry, shifts: Float32Array, [first, n]: readonly [number, number]): BufferGeometry {
+  const out = new BufferGeometry();
+  for (const [name, attribute] of Object.entries(geometry.attributes)) out.setAttribute(name, attribute);
+  out.setIndex(geometry.index);
+  return out.setAttribute('shift', new InstancedBufferAttribute(shifts.slice(first * 3, (first + n) * 3), 3));
+}
+
 /** Instances of a primitive as one plain geometry: positions and normals in the level, of billboards scaled about the foot. */
-function mergedGeometry(p: Primitive, matrices: Float32Array, tints: Float32Array, billboard: boolean): BufferGeometry {
+function mergedGeometry(
+  p: Primitive,
+  matrices: Float32Array,
+  { tints, shifts }: { tints: Float32Array; shifts?: Float32Array },
+  billboard: boolean,
+): BufferGeometry {
   const count = matrices.length / 16;
   const n = p.positions.length / 3;
   const position = new Float32Array(count * n * 3);
@@ -203,6 +233,7 @@ function mergedGeometry(p: Primitive, matrices: Float32Array, tints: Float32Arra
   const colour = new Float32Array(p.colours ? count * n * 4 : 0);
   // Which way its own +x lies in plan: of a card that knows its sides.
   const across = billboard && p.look !== undefined ? new Float32Array(count * n * 2) : undefined;
+  const shift = shifts && p.look !== undefined ? new Float32Array(count * n * 3) : undefined;
   const uv = p.look === undefined ? undefined : new Float32Array(count * n * 2);
   const uv1 = p.uvs1 && p.look !== undefined ? new Float32Array(count * n * 2) : undefined;
   const foot = new Float32Array(count * n * 3);
@@ -218,6 +249,7 @@ function mergedGeometry(p: Primitive, matrices: Float32Array, tints: Float32Arra
       const l = Math.hypot(m[0], m[2]) || 1;
       for (let v = 0; v < n; v++) across.set([m[0] / l, m[2] / l], (c * n + v) * 2);
     }
+    if (shift) for (let v = 0; v < n; v++) shift.set(shifts!.subarray(c * 3, c * 3 + 3), (c * n + v) * 3);
     if (uv) uv.set(p.uvs ?? [], c * n * 2);
     if (uv1) uv1.set(p.uvs1!, c * n * 2);
     for (let v = 0; v < n; v++) {
@@ -248,6 +280,7 @@ function mergedGeometry(p: Primitive, matrices: Float32Array, tints: Float32Arra
     ['uv', uv, 2],
     ['second', uv1, 2],
     ['across', across, 2],
+    ['shift', shift, 3],
   ] as const)
     if (data) geometry.setAttribute(name, new BufferAttribute(data, size));
   geometry.setIndex(new BufferAttribute(index, 1));

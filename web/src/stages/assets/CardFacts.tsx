@@ -1,5 +1,7 @@
 import type { ReactNode } from 'react';
+import type { Device } from '@rammer/core/cost/frame';
 import type { AssetCard } from '@rammer/core/kit/card';
+import { textureBytes } from '@rammer/core/kit/material';
 import type { MendedMesh } from '../../workers/asset.worker';
 
 const WORN: Record<string, string> = {
@@ -13,7 +15,7 @@ const WORN: Record<string, string> = {
 };
 
 /** Figures of a mesh, and how they were before where it takes the place of another. */
-export function CardFacts({ look, before }: { look: MendedMesh; before?: AssetCard }) {
+export function CardFacts({ look, before, device }: { look: MendedMesh; before?: AssetCard; device: Device }) {
   const { card } = look;
   const pictures = `${card.textures.length} ${card.textures.length === 1 ? 'picture' : 'pictures'}`;
   const size = (c: AssetCard) => c.size.map((v) => v.toFixed(2)).join(' x ');
@@ -71,6 +73,11 @@ export function CardFacts({ look, before }: { look: MendedMesh; before?: AssetCa
           </li>
         ))}
       </List>
+      <p className="label m-0">
+        On {device.name} each material more is a draw, <span className="fig">{device.cpu.draw} us</span>, wherever it is seen; each picture more of 1024 pixels
+        a side takes <span className="fig">{((textureBytes(1024, 1024) / device.memory) * 100).toFixed(2)} %</span> of its memory. This one takes{' '}
+        <span className="fig">{((card.bytes / device.memory) * 100).toFixed(2)} %</span>.
+      </p>
       {card.textures.length > 0 && (
         <List title={`${pictures}, ${megabytes(card.textures.reduce((s, t) => s + t.gpuBytes, 0))} on the GPU`}>
           {card.textures.map((t, i) => (

@@ -77,9 +77,9 @@ export function CardPicture({ look, view, session }: { look: MendedMesh; view?: 
         <div className="flex flex-wrap gap-1.5 border-t px-3 py-1.5" style={{ borderColor: 'var(--hair)' }}>
           {card.triangles.map((n, i) => (
             <button key={i} className="act" style={{ minHeight: 24, padding: '1px 7px' }} aria-pressed={i === shownLod} onClick={() => setLod(i)}>
-              LOD {i}: {n}
+              {asset.distant && i === card.triangles.length - 1 ? 'distant' : `LOD ${i}`}: {n}
               {i > 0 && swaps[i - 1] && (
-                <span className="label">
+                <span style={{ opacity: 0.8 }}>
                   from {swaps[i - 1].distance.toFixed(0)} m{swaps[i - 1].pixels === undefined ? '' : `, ${swaps[i - 1].pixels!.toFixed(1)} px off`}
                 </span>
               )}

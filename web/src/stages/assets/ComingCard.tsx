@@ -1,5 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
+import { DEVICES } from '@rammer/core/cost/frame';
+import { settingsOf } from '@rammer/core/level/level';
 import { ASSET_LIMITS_TEXT } from '@rammer/core/io/assets/limits';
 import type { Session } from '../../store/session';
 import { useComing } from '../../store/coming';
@@ -121,7 +123,7 @@ export function ComingCard({ session, view }: { session: Session; view?: LevelVi
               )}
               <CardSaid session={session} />
               <CardFindings session={session} look={look} />
-              <CardFacts look={look} before={of?.card} />
+              <CardFacts look={look} before={of?.card} device={DEVICES[settingsOf(session.level).device]} />
             </div>
           </>
         ) : (

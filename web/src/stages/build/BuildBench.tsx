@@ -1,4 +1,5 @@
 import { isMade } from '@rammer/core/level/instance';
+import { COLLIDER_NAMES } from '@rammer/core/level/fields';
 import type { Piece } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
@@ -9,6 +10,7 @@ import { mm, setThings, things } from '../../tools/things';
 import { StandingTable } from '../standing/StandingTable';
 import { ThingFields } from '../standing/ThingFields';
 import { Library } from '../assets/Library';
+import { ShadeFields } from './ShadeFields';
 import { NumberField } from '../../ui/NumberField';
 import { Profile } from '../../ui/Profile';
 import type { LevelView } from '../../view/LevelView';
@@ -25,6 +27,7 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
   const list = things(session);
   const selected = list.filter((t): t is Piece => t.kind === 'piece' && !isMade(t.id));
   const set = (fields: (p: Piece) => Partial<Piece>, verb: string) => setThings(session, selected, (t) => fields(t as Piece), verb);
+  const authored = selected.length > 0 && selected.length === list.length && selected.every((p) => session.scene.placed.assets.get(p.asset)?.materials);
   const one = <K extends keyof Piece>(key: K): { value: Piece[K]; mixed?: string } => ({
     value: selected[0][key],
     ...(selected.every((p) => p[key] === selected[0][key]) ? {} : { mixed: 'mixed' }),
@@ -76,6 +79,7 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
         ) : (
           <>
             <ThingFields session={session} list={list} />
+            {authored && <ShadeFields session={session} pieces={selected} />}
             {selected.length === list.length && (
               <div className="flex items-end gap-2">
                 <NumberField
@@ -97,9 +101,9 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
                   >
                     {one('collider').mixed && <option value="">mixed</option>}
                     <option value="asset">{`asset: ${session.scene.placed.assets.get(selected[0].asset)?.collider ?? '?'}`}</option>
-                    <option>none</option>
-                    <option>box</option>
-                    <option>mesh</option>
+                    {COLLIDER_NAMES.map((c) => (
+                      <option key={c}>{c}</option>
+                    ))}
                   </select>
                 </label>
                 {selected.some((p) => p.standsFor) && (

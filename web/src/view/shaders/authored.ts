@@ -29,12 +29,19 @@ flat out ivec2 vSides;
 flat out float vMix;
 flat out mat3 vAxes;
 #endif
+#ifdef SHIFTED
+in vec3 shift;
+flat out vec3 vShift;
+#endif
 out vec3 vTint;
 out vec3 vPlace;
 out vec3 vNormal;
 out vec2 vUv;
 out vec2 vUv1;
 void main() {
+#ifdef SHIFTED
+  vShift = shift;
+#endif
   vUv = uv;
   vUv1 = vec2(0.0);
 #ifdef UV1
@@ -91,6 +98,9 @@ precision highp float;
 precision highp sampler2D;
 #ifdef COLOURS
 in vec4 vColour;
+#endif
+#ifdef SHIFTED
+flat in vec3 vShift;
 #endif
 in vec3 vTint;
 in vec3 vPlace;
@@ -158,6 +168,11 @@ void main() {
   base *= vColour;
 #endif
   base.rgb *= vTint * vTint;
+#ifdef SHIFTED
+  // A use of its own: stronger colours, harder ones about a middle grey, rougher.
+  base.rgb = mix(vec3(dot(base.rgb, vec3(0.2126, 0.7152, 0.0722))), base.rgb, 1.0 + vShift.x);
+  base.rgb = max(vec3(0.0), (base.rgb - 0.18) * (1.0 + vShift.y) + 0.18);
+#endif
 #ifdef MASK
   if (base.a < uCutoff) discard;
   base.a = 1.0;
@@ -188,6 +203,9 @@ void main() {
   vec4 mr = texture(uMETAL_ROUGH, (uMETAL_ROUGH_AT * vec3(METAL_ROUGH_UV, 1.0)).xy);
   rough *= mr.g;
   metal *= mr.b;
+#endif
+#ifdef SHIFTED
+  rough = clamp(rough + vShift.z, 0.0, 1.0);
 #endif
   // A highlight smaller than a pixel flickers: where the surface bends within one it is as rough as that.
   vec3 bend = max(abs(dFdx(smoothN)), abs(dFdy(smoothN)));
