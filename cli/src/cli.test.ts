@@ -95,7 +95,7 @@ describe('bad input', () => {
       [['check', file('text.zip', strToU8('just some text, not a package'))], /not a zip file/],
       [
         ['check', file('future.zip', zipSync({ 'level.json': strToU8('{"format":"rammer-level","version":9,"objects":[],"rasters":[]}') }))],
-        /version 9; this Rammer opens up to 8/,
+        /version 10; this Rammer opens up to 9/,
       ],
       [['check', demo, '--colour'], /colour/],
     ];

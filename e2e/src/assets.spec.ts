@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test';
 import { readAsset } from '@rammer/core/io/assetGlb';
 import { readZip } from '@rammer/core/io/zip';
 import { assetBounds, assetFacts } from '@rammer/core/kit/asset';
-import { birchGlb, crateFiles, wallFiles } from '@rammer/core/testing/othersMeshes';
+import { birchGlb, crateFiles, packedCrateGlb, wallFiles } from '@rammer/core/testing/othersMeshes';
 import { jpegPicture } from '@rammer/core/testing/pictures';
 import { expect, Sheet, test } from './sheet';
 
@@ -31,6 +31,19 @@ async function disk(page: Page, files: Files): Promise<(files: Files) => Promise
     }, list);
   await write(plain(files));
   return (next) => write(plain(next));
+}
+
+/** Pixels of a picture that are brown: more red than green, more green than blue, each by a good deal. */
+function brownOf(image: HTMLElement | SVGElement): number {
+  const img = image as HTMLImageElement;
+  const canvas = document.createElement('canvas');
+  [canvas.width, canvas.height] = [img.naturalWidth, img.naturalHeight];
+  const context = canvas.getContext('2d')!;
+  context.drawImage(img, 0, 0);
+  const { data } = context.getImageData(0, 0, canvas.width, canvas.height);
+  let brown = 0;
+  for (let i = 0; i < data.length; i += 4) if (data[i + 3] > 200 && data[i] - data[i + 1] > 25 && data[i + 1] - data[i + 2] > 20) brown++;
+  return brown;
 }
 
 test('three meshes of others: mended, tagged, found again, placed, grown, followed on disk, exported', async ({ page, rammer }) => {
@@ -88,6 +101,7 @@ test('three meshes of others: mended, tagged, found again, placed, grown, follow
     await card.getByRole('button', { name: 'merge to 2' }).click();
     await card.getByRole('button', { name: 'make 3' }).click();
     await card.getByRole('button', { name: 'find its trunk' }).click();
+    await card.getByRole('button', { name: 'picture it from 8 sides, 96 px' }).click();
     await expect(card).toContainText('Nothing looks wrong');
     await expect(figures).toContainText('0.15 m');
     await expect(card.getByRole('button', { name: /^LOD 3/ })).toContainText('px off');
@@ -161,7 +175,8 @@ test('three meshes of others: mended, tagged, found again, placed, grown, follow
     expect(crate.value).toMatchObject({ collider: 'hull', tags: ['crate', 'cargo'], kit: 'harbour', role: 'prop' });
     expect(Buffer.from(crate.value.textures![0].bytes).equals(Buffer.from(jpegPicture()))).toBe(true);
     expect(assetBounds(crate.value).max[1]).toBeCloseTo(1.4, 5);
-    expect(assetFacts(birch.value).triangles).toHaveLength(4);
+    expect(assetFacts(birch.value).triangles).toHaveLength(5);
+    expect(birch.value.distant).toMatchObject({ columns: 4, rows: 2 });
     expect(birch.value.trunk).toBeCloseTo(0.15, 2);
   });
 });
@@ -178,6 +193,13 @@ test('a mesh that is broken says what is wrong with it, and changes nothing', as
     { timeout: 20_000 },
   );
   await expect(card.getByRole('button', { name: 'keep', exact: true })).toHaveCount(0);
+  await page.keyboard.press('Escape');
+  await expect(card).toBeHidden();
+  // A picture that stays packed is drawn, under the policy that forbids code of text; its brown is what one sees.
+  await drop(page, { 'packed crate.glb': await packedCrateGlb() });
+  const shown = card.getByRole('img', { name: 'packed crate beside the figure' });
+  await expect(card.getByText('32 x 16 KTX2')).toBeVisible({ timeout: 20_000 });
+  await expect.poll(() => shown.evaluate(brownOf), { timeout: 20_000 }).toBeGreaterThan(500);
   await page.keyboard.press('Escape');
   await expect(card).toBeHidden();
   await expect(page.getByTestId('undo')).toContainText('0');

@@ -91,6 +91,7 @@ export interface AssetFacts {
   size: Vec3;
   triangles: number[];
   vertices: number[];
+  /** those of its mesh: its distant picture has one of its own */
   materials: string[];
   /** area that is alpha tested at the finest LOD, m2 */
   alphaArea: number;
@@ -140,7 +141,7 @@ export function assetFacts(asset: Asset): AssetFacts {
     size: [max[0] - min[0], max[1] - min[1], max[2] - min[2]],
     triangles,
     vertices,
-    materials: [...new Set(asset.lods.flat().map((p) => p.material))],
+    materials: [...new Set((asset.distant ? asset.lods.slice(0, -1) : asset.lods).flat().map((p) => p.material))],
     alphaArea: asset.lods[0].reduce((s, p) => s + (p.alphaTested ? meshArea(p) : 0), 0),
     bytes: vertexBytes(asset) + total(triangles) * 3 * 4 + asset.textureBytes,
   };

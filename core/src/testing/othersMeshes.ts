@@ -1,8 +1,9 @@
 import { Document, WebIO } from '@gltf-transform/core';
+import { KHRTextureBasisu } from '@gltf-transform/extensions';
 import { strToU8 } from 'fflate';
 import { cosDeg, sinDeg } from '../num/trig';
 import type { Mesh } from '../num/mesh';
-import { jpegPicture } from './pictures';
+import { jpegPicture, ktx2Picture } from './pictures';
 
 /** Meshes as other people leave them, made by hand: what they are is known. */
 
@@ -147,4 +148,31 @@ export async function birchGlb(): Promise<Uint8Array> {
   }
   d.createScene('birch').addChild(d.createNode('birch').setMesh(mesh));
   return new WebIO().writeBinary(d);
+}
+
+/** A crate of 1 m with its foot at the origin, in a picture that stays packed on the GPU: KTX2 in ETC1S. */
+export async function packedCrateGlb(): Promise<Uint8Array> {
+  const d = new Document();
+  const buffer = d.createBuffer();
+  const { positions, normals, uvs, indices } = boxStreams([-0.5, 0, -0.5], [0.5, 1, 0.5]);
+  const accessor = (type: 'VEC2' | 'VEC3' | 'SCALAR', array: Float32Array | Uint32Array) =>
+    d
+      .createAccessor()
+      .setType(type)
+      .setArray(array as Float32Array<ArrayBuffer>)
+      .setBuffer(buffer);
+  d.createExtension(KHRTextureBasisu).setRequired(true);
+  const texture = d
+    .createTexture('planks')
+    .setImage(ktx2Picture() as Uint8Array<ArrayBuffer>)
+    .setMimeType('image/ktx2');
+  const primitive = d
+    .createPrimitive()
+    .setAttribute('POSITION', accessor('VEC3', positions))
+    .setAttribute('NORMAL', accessor('VEC3', normals))
+    .setAttribute('TEXCOORD_0', accessor('VEC2', uvs))
+    .setIndices(accessor('SCALAR', indices))
+    .setMaterial(d.createMaterial('planks').setMetallicFactor(0).setBaseColorTexture(texture));
+  d.createScene('packed crate').addChild(d.createNode('crate').setMesh(d.createMesh('crate').addPrimitive(primitive)));
+  return new WebIO().registerExtensions([KHRTextureBasisu]).writeBinary(d);
 }
