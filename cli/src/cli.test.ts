@@ -94,7 +94,7 @@ describe('bad input', () => {
       [['check', file('cut.zip', new Uint8Array(readFileSync(demo)).slice(0, 9000))], /cut off/],
       [['check', file('text.zip', strToU8('just some text, not a package'))], /not a zip file/],
       [
-        ['check', file('future.zip', zipSync({ 'level.json': strToU8('{"format":"rammer-level","version":9,"objects":[],"rasters":[]}') }))],
+        ['check', file('future.zip', zipSync({ 'level.json': strToU8('{"format":"rammer-level","version":10,"objects":[],"rasters":[]}') }))],
         /version 10; this Rammer opens up to 9/,
       ],
       [['check', demo, '--colour'], /colour/],
