@@ -1,4 +1,4 @@
-import { srgbToLinear } from './srgb';
+import { SRGB_LIGHT, srgbByte } from './srgb';
 
 /** A picture of four bytes a pixel: red, green, blue, alpha. */
 export interface Pixels {
@@ -9,19 +9,6 @@ export interface Pixels {
 
 /** What its values are: colours of sRGB, directions from -1 to 1, or anything else. */
 export type PixelKind = 'colour' | 'normal' | 'data';
-
-const LINEAR = Float32Array.from({ length: 256 }, (_, i) => srgbToLinear(i / 255));
-
-/** The byte whose light is nearest. */
-function srgbByte(light: number): number {
-  let [low, high] = [0, 255];
-  while (high - low > 1) {
-    const mid = (low + high) >> 1;
-    if (LINEAR[mid] <= light) low = mid;
-    else high = mid;
-  }
-  return light - LINEAR[low] <= LINEAR[high] - light ? low : high;
-}
 
 /**
  * Half as wide and high, each pixel the mean of four: of colours the mean of their light, weighed by how opaque they are; of
@@ -41,7 +28,7 @@ export function halvePicture({ width, height, data }: Pixels, kind: PixelKind): 
           const o = (sy * width + sx) * 4;
           const alpha = data[o + 3];
           const share = kind === 'colour' ? alpha : 1;
-          for (let k = 0; k < 3; k++) sum[k] += (kind === 'colour' ? LINEAR[data[o + k]] : kind === 'normal' ? data[o + k] - 127.5 : data[o + k]) * share;
+          for (let k = 0; k < 3; k++) sum[k] += (kind === 'colour' ? SRGB_LIGHT[data[o + k]] : kind === 'normal' ? data[o + k] - 127.5 : data[o + k]) * share;
           weight += share;
           sum[3] += alpha;
           count++;
@@ -69,6 +56,6 @@ function span(i: number, half: number, size: number): [number, number] {
 
 function plainMean(data: Uint8Array, width: number, [[x0, x1], [y0, y1]]: readonly [[number, number], [number, number]], k: number): number {
   let sum = 0;
-  for (let y = y0; y < y1; y++) for (let x = x0; x < x1; x++) sum += LINEAR[data[(y * width + x) * 4 + k]];
+  for (let y = y0; y < y1; y++) for (let x = x0; x < x1; x++) sum += SRGB_LIGHT[data[(y * width + x) * 4 + k]];
   return sum / ((x1 - x0) * (y1 - y0));
 }

@@ -1,6 +1,7 @@
 import type { Asset, Primitive } from '../../kit/asset';
 import { fault, type Outcome } from '../fault';
 import { linesOf, OBJ_LIMITS } from '../readObj';
+import { flatNormals } from '../../num/flatNormals';
 import type { Beside } from './gltfFile';
 import { MtlReader } from './mtl';
 
@@ -196,16 +197,5 @@ function unitNormals(n: Float32Array): void {
   for (let o = 0; o < n.length; o += 3) {
     const l = Math.sqrt(n[o] * n[o] + n[o + 1] * n[o + 1] + n[o + 2] * n[o + 2]) || 1;
     for (let k = 0; k < 3; k++) n[o + k] /= l;
-  }
-}
-
-/** Normals of triangles whose corners lie one after the other, nine numbers a triangle. */
-export function flatNormals(p: Float32Array, out: Float32Array): void {
-  for (let o = 0; o < p.length; o += 9) {
-    const u = [p[o + 3] - p[o], p[o + 4] - p[o + 1], p[o + 5] - p[o + 2]];
-    const w = [p[o + 6] - p[o], p[o + 7] - p[o + 1], p[o + 8] - p[o + 2]];
-    const n = [u[1] * w[2] - u[2] * w[1], u[2] * w[0] - u[0] * w[2], u[0] * w[1] - u[1] * w[0]];
-    const l = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]) || 1;
-    for (let c = 0; c < 9; c++) out[o + c] = n[c % 3] / l;
   }
 }

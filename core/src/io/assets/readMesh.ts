@@ -1,6 +1,7 @@
 import { Primitive as GltfPrimitive, type Accessor, type Node, type Primitive as Prim } from '@gltf-transform/core';
 import type { InstancedMesh } from '@gltf-transform/extensions';
 import type { Primitive } from '../../kit/asset';
+import { flatNormals } from '../../num/flatNormals';
 import { fault, type Outcome } from '../fault';
 import { determinant3, inverseTranspose3, matrixOf, times, type Matrix } from './matrix';
 import type { AssetLimits } from './limits';
@@ -282,18 +283,9 @@ function flat(from: Streams, indices: Uint32Array): Streams {
     return out;
   };
   const positions = expand(from.positions, 3);
-  const normals = new Float32Array(positions.length);
-  for (let o = 0; o < positions.length; o += 9) {
-    const p = positions;
-    const u = [p[o + 3] - p[o], p[o + 4] - p[o + 1], p[o + 5] - p[o + 2]];
-    const w = [p[o + 6] - p[o], p[o + 7] - p[o + 1], p[o + 8] - p[o + 2]];
-    const n = [u[1] * w[2] - u[2] * w[1], u[2] * w[0] - u[0] * w[2], u[0] * w[1] - u[1] * w[0]];
-    const l = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]) || 1;
-    for (let c = 0; c < 9; c++) normals[o + c] = n[c % 3] / l + 0;
-  }
   return {
     positions,
-    normals,
+    normals: flatNormals(positions),
     ...(from.colours ? { colours: expand(from.colours, 4) } : {}),
     ...(from.uvs ? { uvs: expand(from.uvs, 2) } : {}),
     ...(from.uvs1 ? { uvs1: expand(from.uvs1, 2) } : {}),

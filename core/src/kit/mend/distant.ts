@@ -1,4 +1,4 @@
-import { srgbToLinear } from '../../num/srgb';
+import { SRGB_LIGHT, srgbByte } from '../../num/srgb';
 import { halvePicture, type Pixels } from '../../num/halvePicture';
 import { orthoRaster, type OrthoView } from '../../num/orthoRaster';
 import { cosDeg, sinDeg } from '../../num/trig';
@@ -151,7 +151,7 @@ async function wornBy(asset: Asset, tools: PictureTools): Promise<Worn> {
       const x = wrapped(cos * u + sin * v + use.offset[0], use.wrap[0], pixels.width);
       const y = wrapped(-sin * u + cos * v + use.offset[1], use.wrap[1], pixels.height);
       const o = (y * pixels.width + x) * 4;
-      for (let k = 0; k < 3; k++) out[k] *= LINEAR[pixels.data[o + k]];
+      for (let k = 0; k < 3; k++) out[k] *= SRGB_LIGHT[pixels.data[o + k]];
       out[3] *= pixels.data[o + 3] / 255;
     }
     // What is blended is there by half; what is masked is or is not.
@@ -160,8 +160,6 @@ async function wornBy(asset: Asset, tools: PictureTools): Promise<Worn> {
     return out;
   };
 }
-
-const LINEAR = Float32Array.from({ length: 256 }, (_, i) => srgbToLinear(i / 255));
 
 function wrapped(v: number, wrap: Wrap, size: number): number {
   const whole = Math.floor(v);
@@ -214,7 +212,7 @@ function drawSide(asset: Asset, worn: Worn, { view, at, size }: Look, [colours, 
       if (count === 0) continue;
       covered += count / (FINER * FINER);
       const o = ((at[1] + y) * colours.width + at[0] + x) * 4;
-      for (let k = 0; k < 3; k++) colours.data[o + k] = srgbOf(sum[k] / count);
+      for (let k = 0; k < 3; k++) colours.data[o + k] = srgbByte(sum[k] / count);
       colours.data[o + 3] = Math.round((count / (FINER * FINER)) * 255);
       const l = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]) || 1;
       for (let k = 0; k < 3; k++) normals.data[o + k] = Math.round((n[k] / l) * 127.5 + 127.5);
@@ -243,16 +241,6 @@ function normalAt(p: Primitive, t: number, [second, third]: readonly [number, nu
   // The back of a leaf looks at who sees it.
   const s = n[0] * view.to[0] + n[1] * view.to[1] + n[2] * view.to[2] < 0 ? -1 : 1;
   return n.map((v) => v * s);
-}
-
-function srgbOf(light: number): number {
-  let [low, high] = [0, 255];
-  while (high - low > 1) {
-    const mid = (low + high) >> 1;
-    if (LINEAR[mid] <= light) low = mid;
-    else high = mid;
-  }
-  return light - LINEAR[low] <= LINEAR[high] - light ? low : high;
 }
 
 /** The share of a pixel from which on it is drawn, so that as many are drawn as are covered together. */

@@ -1,7 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { Asset } from '@rammer/core/kit/asset';
-import { INCOMING_FILES } from '@rammer/core/io/assets/limits';
 import { realHeights } from '@rammer/core/kit/realSizes';
 import type { AssetFactsSet } from '@rammer/core/level/kinds/asset';
 import { ofKind } from '@rammer/core/level/level';
@@ -16,6 +15,7 @@ import { NumberField } from '../../ui/NumberField';
 import type { LevelView } from '../../view/LevelView';
 import { assetOf } from './AssetCard';
 import type { Entry } from './entries';
+import { MeshFiles } from './MeshFiles';
 
 interface Props {
   session: Session;
@@ -36,7 +36,6 @@ export function AssetDetail({ session, view, entry, entries, onPlace, onGrow }: 
   const [picture, setPicture] = useState<string>();
   const [by, setBy] = useState('');
   const [sure, setSure] = useState(false);
-  const newer = useRef<HTMLInputElement>(null);
   const { object } = entry;
   const followed = useFollowing((s) => object !== undefined && object.id in s.files);
   useEffect(() => {
@@ -200,29 +199,17 @@ export function AssetDetail({ session, view, entry, entries, onPlace, onGrow }: 
           >
             mend
           </button>
-          <button
-            className="act"
-            style={small}
-            disabled={!session.writable}
+          <MeshFiles
+            label="newer file"
             title="the same mends are made on it; what is placed stays where it is"
-            onClick={() => newer.current?.click()}
-          >
-            newer file
-          </button>
-          <input
-            ref={newer}
-            type="file"
-            multiple
-            accept={INCOMING_FILES}
-            className="hidden"
-            aria-label="newer file"
-            onChange={(e) => {
-              const files = [...(e.target.files ?? [])].map((f) => ({ path: f.name, file: f }));
-              e.target.value = '';
-              const here = files.length > 0 ? assetHere(session, entry) : undefined;
+            disabled={!session.writable}
+            onChosen={(files) => {
+              const here = assetHere(session, entry);
               if (here) void openFiles(session, files, here);
             }}
-          />
+          >
+            newer file
+          </MeshFiles>
           {canFollow() && (
             <button
               className="act"

@@ -1,5 +1,4 @@
-import { useRef } from 'react';
-import { ASSET_LIMITS_TEXT, INCOMING_FILES } from '@rammer/core/io/assets/limits';
+import { ASSET_LIMITS_TEXT } from '@rammer/core/io/assets/limits';
 import { favour, useLibrary } from '../../store/library';
 import type { Session } from '../../store/session';
 import { openFiles } from '../../tools/comingMeshes';
@@ -7,6 +6,7 @@ import type { LevelView } from '../../view/LevelView';
 import { AssetCard } from './AssetCard';
 import { ChangedOnDisk } from './ChangedOnDisk';
 import { found, type Entry } from './entries';
+import { MeshFiles } from './MeshFiles';
 import { useEntries } from './useEntries';
 
 interface Props {
@@ -86,32 +86,15 @@ export function Library({ session, view, role, chosen, onPick }: Props) {
 
 const SMALL = { minHeight: 24, padding: '1px 7px' };
 
-/** Opens a file chooser for meshes. */
+/** Brings meshes in. */
 export function BringIn({ session }: { session: Session }) {
-  const file = useRef<HTMLInputElement>(null);
   return (
-    <>
-      <button
-        className="act"
-        style={SMALL}
-        onClick={() => file.current?.click()}
-        title={`bring in meshes: glTF, GLB, OBJ, a zip of them; ${ASSET_LIMITS_TEXT}. Files and folders can be dropped on the view as well`}
-      >
-        bring in
-      </button>
-      <input
-        ref={file}
-        type="file"
-        multiple
-        accept={INCOMING_FILES}
-        className="hidden"
-        aria-label="mesh files"
-        onChange={(e) => {
-          const files = [...(e.target.files ?? [])].map((f) => ({ path: f.webkitRelativePath || f.name, file: f }));
-          e.target.value = '';
-          if (files.length > 0) void openFiles(session, files);
-        }}
-      />
-    </>
+    <MeshFiles
+      label="mesh files"
+      title={`bring in meshes: glTF, GLB, OBJ, a zip of them; ${ASSET_LIMITS_TEXT}. Files and folders can be dropped on the view as well`}
+      onChosen={(files) => void openFiles(session, files)}
+    >
+      bring in
+    </MeshFiles>
   );
 }
