@@ -7,6 +7,7 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { assetBounds, assetFacts, type Asset } from '../../kit/asset';
 import { birchGlb, boxStreams } from '../../testing/othersMeshes';
 import { readAsset } from '../assetGlb';
+import { ASSET_LIMITS, type AssetLimits } from './limits';
 import { packGltf } from './packGltf';
 
 /** A file with one mesh under one node, as somebody's program writes it. */
@@ -163,6 +164,69 @@ describe('a mesh of another program', () => {
     };
     expect(await named('Old gate')).toBe('Old gate');
     for (const nobody of ['Scene', 'scene.001', 'Root_Scene', 'RootNode', '']) expect(await named(nobody)).toBe('test');
+  });
+});
+
+describe('a mesh that asks for too much', () => {
+  /** The JSON of a GLB changed; its data as they are. */
+  function changed(glb: Uint8Array, by: (g: any) => void): Uint8Array {
+    const view = new DataView(glb.buffer, glb.byteOffset);
+    const length = view.getUint32(12, true);
+    const json = JSON.parse(new TextDecoder().decode(glb.subarray(20, 20 + length)));
+    by(json);
+    const text = new TextEncoder().encode(JSON.stringify(json));
+    const padded = Math.ceil(text.length / 4) * 4;
+    const out = new Uint8Array(20 + padded + glb.length - 20 - length).fill(32);
+    out.set(glb.subarray(0, 20));
+    out.set(text, 20);
+    out.set(glb.subarray(20 + length), 20 + padded);
+    const head = new DataView(out.buffer);
+    head.setUint32(8, out.length, true);
+    head.setUint32(12, padded, true);
+    return out;
+  }
+  const tri = () => io.writeBinary(file((d, p) => p.setAttribute('POSITION', put(d, 'VEC3', f32(0, 0, 0, 1, 0, 0, 0, 1, 0)))));
+  const refused = async (glb: Uint8Array, limits: AssetLimits = ASSET_LIMITS) => {
+    const r = await readAsset(glb, 'x', { limits });
+    return r.ok ? 'read' : `${r.code}: ${r.message}`;
+  };
+
+  it('by its copies, its depth, or what it changes of its values, is refused before it is decoded', async () => {
+    const many = await io.writeBinary(
+      file((d, p, n) => {
+        p.setAttribute('POSITION', put(d, 'VEC3', f32(0, 0, 0, 1, 0, 0, 0, 1, 0)));
+        const batch = d.createExtension(EXTMeshGPUInstancing).createInstancedMesh();
+        n.setExtension('EXT_mesh_gpu_instancing', batch.setAttribute('TRANSLATION', put(d, 'VEC3', new Float32Array(300))));
+      }),
+    );
+    expect(await refused(many, { ...ASSET_LIMITS, triangles: 99 })).toContain('when each mesh stands where its nodes name it');
+    expect(await refused(many, { ...ASSET_LIMITS, triangles: 100 })).toBe('read');
+    const deep = changed(await tri(), (g) => {
+      g.nodes = Array.from({ length: 500 }, (_, i) => (i < 499 ? { children: [i + 1] } : { mesh: 0 }));
+    });
+    expect(await refused(deep)).toBe('glb-too-large: x has nodes 401 deep inside each other; at most 400 are read');
+    const sparse = (count: number, view = 0) =>
+      tri().then((glb) =>
+        changed(glb, (g) => {
+          g.accessors[0].sparse = { count, indices: { bufferView: view, componentType: 5123 }, values: { bufferView: 0 } };
+        }),
+      );
+    expect(await refused(await sparse(4))).toBe('glb-range: x: accessor 0 changes 4 elements, more than the file holds');
+    expect(await refused(await sparse(2, 7))).toContain('glb-range');
+  });
+
+  it('and states less than its packed data unpack to, is refused by the count of the packing', async () => {
+    const { default: draco3d } = (await import('draco3dgltf' as string)) as { default: { createEncoderModule(): Promise<unknown> } };
+    const packing = new WebIO().registerExtensions(ALL_EXTENSIONS).registerDependencies({ 'draco3d.encoder': await draco3d.createEncoderModule() });
+    const d = await packing.readBinary(await birchGlb());
+    d.setLogger(new Logger(Logger.Verbosity.SILENT));
+    await d.transform(draco());
+    const glb = await packing.writeBinary(d);
+    expect(await refused(glb)).toBe('read');
+    const lying = changed(glb, (g) => {
+      for (const m of g.meshes) for (const p of m.primitives) for (const a of [p.indices, p.attributes.POSITION]) g.accessors[a].count = 3;
+    });
+    expect(await refused(lying)).toMatch(/^glb-lies: x: a packed mesh says it has \d+ triangles, its file says 1$/);
   });
 });
 

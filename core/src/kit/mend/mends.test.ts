@@ -270,6 +270,11 @@ describe('a collider', () => {
     expect(trunkRadius(birch)).toBeCloseTo(0.15, 2);
     expect((await applyMend(birch, { mend: 'trunk' }, tools)).trunk).toBeCloseTo(0.15, 2);
     expect((await applyMend(birch, { mend: 'trunk', radius: 0.4 }, tools)).trunk).toBe(0.4);
+    // Beside the pivot the nearest counts, not the one that ends nearest.
+    const part = (rings: [number, number][], at: [number, number]) => ({ ...turnedStreams(rings, 16, at), material: 'x', alphaTested: false, look: 0 });
+    const upright = (r: number, at: [number, number]) => part([[r, 0], [r, 2]], at); // prettier-ignore
+    const crown = part([[2, 1], [2, 2]], [0, 0]); // prettier-ignore
+    expect(trunkRadius({ lods: [[upright(0.2, [0.5, 0]), upright(0.03, [0, 0.62]), crown]] })).toBeCloseTo(0.7, 5);
     // Leaves that hang to the ground beside it are not its trunk.
     const skirt = turnedStreams([[0.2, 0], [0.2, 1.2]], 8, [1.5, 0]); // prettier-ignore
     const hung = { ...birch, lods: [[...birch.lods[0], { ...skirt, material: 'x', alphaTested: false, look: 0 }]] };
