@@ -117,6 +117,11 @@ export async function lookMeshes(): Promise<[string, Uint8Array][]> {
     );
     m.setExtension('KHR_materials_ior', d.createExtension(KHRMaterialsIOR).createIOR().setIOR(1.9));
   });
+  await add('specular pictures', (d, m) => {
+    const specular = d.createExtension(KHRMaterialsSpecular).createSpecular();
+    m.setRoughnessFactor(0.3).setExtension('KHR_materials_specular', specular.setSpecularTexture(png(d, checks)).setSpecularColorTexture(png(d, shine)));
+    m.setExtension('KHR_materials_ior', d.createExtension(KHRMaterialsIOR).createIOR().setIOR(2));
+  });
   await add('colours', (d, _, n) => {
     const p = n.getMesh()!.listPrimitives()[0];
     const at = p.getAttribute('POSITION')!;

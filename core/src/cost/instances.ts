@@ -309,7 +309,8 @@ function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject |
     instances: count,
     bytes: count * INSTANCE_BYTES,
     shared: { key: cell.asset, bytes: facts.bytes },
-    radius: cell.radius,
+    // What LODs are chosen by.
+    radius: cell.radius * (asset.detail ?? 1),
     cutoff: owner?.kind === 'species' ? owner.cutoff : (asset.cutoff ?? 0),
     casts: owner?.kind === 'species' ? owner.shadows : (asset.shadows ?? true),
     alphaArea: asset.lods.map((lod) => lod.reduce((sum, p) => sum + (p.alphaTested ? (asset.materials ? meshArea(p) : facts.alphaArea) : 0), 0)),

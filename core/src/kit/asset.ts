@@ -71,6 +71,10 @@ export interface Asset {
   errors?: number[];
   /** whether it throws a shadow where it is placed; it does */
   shadows?: boolean;
+  /** its LODs take over at so many times the distance they would; 1 */
+  detail?: number;
+  /** how far it is let into what it stands on where it is placed, metres; 0 */
+  sink?: number;
   /** not drawn beyond this distance where it is placed, metres; 0 always */
   cutoff?: number;
   /** where it came from and under which terms */

@@ -62,14 +62,18 @@ export function pieceTool(context: ToolContext): Tool {
     const p = e.pick.point;
     const [x, z] = e.shift ? [mm(p[0]), mm(p[2])] : snapPiece(asset.tags, pieceTurn, p[0], p[2]);
     // A piece stands on what is pointed at; on a flank, on the height it is pointed at.
-    at = [x, mm(p[1] - pieceSink), z];
+    at = [x, mm(p[1] - pieceSink - (factsOf()?.sink ?? 0)), z];
     view.aids.setAssetGhost(asset, { at, turn: pieceTurn });
   };
+
+  /** What the level says of the chosen mesh. */
+  const factsOf = () => ofKind(session.level, 'asset').find((a) => a.hash === hash)?.facts;
 
   const put = () => {
     if (!asset || !at || !hash) return;
     const { object, there } = assetObjectFor(context, hash, asset);
-    const { pieceTurn, pieceSink } = usePlanting.getState();
+    const { pieceTurn } = usePlanting.getState();
+    const pieceSink = usePlanting.getState().pieceSink + (object.facts?.sink ?? 0);
     const piece: Piece = {
       id: newId('piece'),
       version: 1,

@@ -33,8 +33,10 @@ const SLOTS: Partial<Record<TextureSlot, string>> = {
   normal: 'NORMAL',
   occlusion: 'OCCLUSION',
   emission: 'EMISSION',
+  specular: 'SPECULAR',
+  specularColour: 'SPECULAR_COLOUR',
 };
-const COLOURS = new Set<TextureSlot>(['baseColour', 'emission']);
+const COLOURS = new Set<TextureSlot>(['baseColour', 'emission', 'specularColour']);
 const WRAPS: Record<Wrap, typeof RepeatWrapping | typeof ClampToEdgeWrapping | typeof MirroredRepeatWrapping> = {
   repeat: RepeatWrapping,
   clamp: ClampToEdgeWrapping,

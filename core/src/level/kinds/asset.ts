@@ -29,6 +29,10 @@ export const assetFacts = z.object({
   /** radius of what stops a body where it grows, metres */
   trunk: finite.min(0).max(50).optional(),
   shadows: z.boolean().optional(),
+  /** its LODs take over at so many times the distance they would */
+  detail: finite.min(0.1).max(10).optional(),
+  /** how far it is let into what it stands on where it is placed, metres */
+  sink: finite.min(-5).max(5).optional(),
   /** not drawn beyond this distance, metres; 0 is never left out */
   cutoff: distance.optional(),
   /** under which terms it is used, in words */

@@ -138,6 +138,16 @@ export function AssetDetail({ session, view, entry, entries, onPlace, onGrow }: 
             onCommit={(v) => edit({ real: [Math.min(v, range?.[0] ?? entry.size[1]), v] }, 'real size')}
           />
           <NumberField
+            label="LODs from x"
+            fill
+            value={mesh?.detail ?? 1}
+            min={0.1}
+            max={10}
+            step={0.1}
+            onCommit={(detail) => edit({ detail }, 'LOD distances')}
+          />
+          <NumberField label="sink" fill value={mesh?.sink ?? 0} unit="m" min={-5} max={5} step={0.05} onCommit={(sink) => edit({ sink }, 'sink')} />
+          <NumberField
             label="cut off at"
             fill
             value={mesh?.cutoff ?? 0}

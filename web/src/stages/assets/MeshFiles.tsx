@@ -7,12 +7,14 @@ interface Props {
   label: string;
   title: string;
   disabled?: boolean;
+  /** a folder with all in it */
+  folder?: boolean;
   children: ReactNode;
   onChosen(files: ChosenFile[]): void;
 }
 
 /** A button that opens a file chooser for meshes and what belongs to them. */
-export function MeshFiles({ label, title, disabled, children, onChosen }: Props) {
+export function MeshFiles({ label, title, disabled, folder, children, onChosen }: Props) {
   const file = useRef<HTMLInputElement>(null);
   return (
     <>
@@ -23,7 +25,7 @@ export function MeshFiles({ label, title, disabled, children, onChosen }: Props)
         ref={file}
         type="file"
         multiple
-        accept={INCOMING_FILES}
+        {...(folder ? { webkitdirectory: '' } : { accept: INCOMING_FILES })}
         className="hidden"
         aria-label={label}
         onChange={(e) => {

@@ -5,6 +5,7 @@ import { usePlanting } from '../../store/planting';
 import type { Session } from '../../store/session';
 import { useUi } from '../../store/ui';
 import { copyGroup } from '../../tools/assemblies';
+import { openFiles } from '../../tools/comingMeshes';
 import { growFrom } from '../../tools/libraryAssets';
 import type { LevelView } from '../../view/LevelView';
 import { AssetCard } from './AssetCard';
@@ -12,6 +13,7 @@ import { AssetDetail } from './AssetDetail';
 import { ChangedOnDisk } from './ChangedOnDisk';
 import { facetCounts, found, type Entry } from './entries';
 import { BringIn } from './Library';
+import { MeshFiles } from './MeshFiles';
 import { useEntries } from './useEntries';
 
 /** The library in wide: facets, pictures, and all of the one that is chosen; whole structures beside single meshes. */
@@ -79,6 +81,9 @@ function Wide({ session, view }: { session: Session; view?: LevelView }) {
         </span>
         <span className="flex-1" />
         <BringIn session={session} />
+        <MeshFiles label="mesh folder" title="bring in all meshes of a folder" folder onChosen={(files) => void openFiles(session, files)}>
+          a folder
+        </MeshFiles>
         <button className="act" onClick={close}>
           close
         </button>

@@ -89,7 +89,7 @@ void main() {
 `;
 
 /** Pictures a material may wear, each with how it is laid. */
-const PICTURES = ['MAP', 'METAL_ROUGH', 'NORMAL', 'OCCLUSION', 'EMISSION']
+const PICTURES = ['MAP', 'METAL_ROUGH', 'NORMAL', 'OCCLUSION', 'EMISSION', 'SPECULAR', 'SPECULAR_COLOUR']
   .map((name) => `#ifdef ${name}\nuniform sampler2D u${name}; uniform mat3 u${name}_AT;\n#endif`)
   .join('\n');
 
@@ -214,10 +214,20 @@ void main() {
 #ifdef OCCLUSION
   occlusion = (texture(uOCCLUSION, (uOCCLUSION_AT * vec3(OCCLUSION_UV, 1.0)).xy).r - 1.0) * uOcclusionStrength + 1.0;
 #endif
+  vec3 plainF0 = uF0;
+  float plainF90 = uF90;
+#ifdef SPECULAR_COLOUR
+  plainF0 *= texture(uSPECULAR_COLOUR, (uSPECULAR_COLOUR_AT * vec3(SPECULAR_COLOUR_UV, 1.0)).xy).rgb;
+#endif
+#ifdef SPECULAR
+  float strength = texture(uSPECULAR, (uSPECULAR_AT * vec3(SPECULAR_UV, 1.0)).xy).a;
+  plainF0 *= strength;
+  plainF90 *= strength;
+#endif
   vec3 v = normalize(uEye - vPlace);
   vec3 diffuse = base.rgb * (1.0 - metal);
-  vec3 f0 = mix(uF0, base.rgb, metal);
-  float f90 = mix(uF90, 1.0, metal);
+  vec3 f0 = mix(plainF0, base.rgb, metal);
+  float f90 = mix(plainF90, 1.0, metal);
 #ifdef STUDIO
   vec2 light = vec2(1.0);
 #else
@@ -247,12 +257,12 @@ void main() {
   // Light that bounces more than once within the surface comes out too (Turquin, 2019; Fdez-Aguera, 2019).
   float once = ab.x + ab.y;
   vec3 shine = fresnel * (spread * seenBoth) * PI * (1.0 + f0 * (1.0 / (1.0 - 0.45 * a2) - 1.0));
-  vec3 single = uF0 * ab.x + uF90 * ab.y;
-  vec3 mean = uF0 + (1.0 - uF0) * 0.047619;
+  vec3 single = plainF0 * ab.x + plainF90 * ab.y;
+  vec3 mean = plainF0 + (1.0 - plainF0) * 0.047619;
   vec3 many = single * mean / (1.0 - (1.0 - once) * mean) * (1.0 - once);
   vec3 sky = mix(below, above, n.y * 0.5 + 0.5);
   // What is mirrored reaches nothing below the surface.
-  vec3 mirrored = uF0 + (vec3(uF90) - uF0) * (x2 * x2 * x);
+  vec3 mirrored = plainF0 + (vec3(plainF90) - plainF0) * (x2 * x2 * x);
   vec3 lit = sun * nl * (diffuse * (1.0 - mirrored) + shine) + sky * diffuse * (1.0 - single - many) * open;
 #ifndef STUDIO
   float to = reflect(-v, n).y;
