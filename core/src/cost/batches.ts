@@ -342,6 +342,20 @@ export function shadowBatches(drawables: Iterable<Drawable>, camera: Camera, spa
   return out;
 }
 
+/**
+ * What throws shadows in Rammer's own picture: all that casts on the target device, and the terrain, seen or not, at the LOD it is seen at.
+ */
+export function castersOf(drawables: Iterable<Drawable>, camera: Camera, spacing: number, coarseness: number): { drawable: Drawable; lod: number }[] {
+  const out: { drawable: Drawable; lod: number }[] = [];
+  for (const d of drawables) {
+    if (!d.casts && d.course !== 'terrain') continue;
+    const distance = camera.fov === 0 ? 0 : nearest(camera.eye, d.min, d.max);
+    if (d.cutoff > 0 && distance > d.cutoff) continue;
+    out.push({ drawable: d, lod: lodOf(d, camera, distance, spacing, coarseness) });
+  }
+  return out;
+}
+
 function farthest(p: Vec3, min: Vec3, max: Vec3): number {
   let sum = 0;
   for (let k = 0; k < 3; k++) {

@@ -6,6 +6,7 @@ import { usePointer } from '../store/pointer';
 import { useUi } from '../store/ui';
 import { stopCutting, useCutting } from '../store/cutting';
 import { cancelBake, useWalkArea } from '../store/walkArea';
+import { PictureChoice } from './PictureChoice';
 
 /** What is under the pointer; running work with its progress; what was done; whether the objective is reached. */
 export function StatusLine({ session }: { session: Session }) {
@@ -61,6 +62,7 @@ export function StatusLine({ session }: { session: Session }) {
       )}
       {cutting !== undefined && <Running id="cutting" what="cutting solids" share={cutting} cancel={stopCutting} />}
       {progress !== undefined && <Running id="progress" what="walk area" share={progress} cancel={cancelBake} />}
+      <PictureChoice />
       {known && (
         <button
           className="fig whitespace-nowrap border-0 bg-transparent p-0"

@@ -1,24 +1,5 @@
-import {
-  Group,
-  Scene,
-  Vector2,
-  type IUniform,
-  type OrthographicCamera,
-  type PerspectiveCamera,
-  type ShaderMaterial,
-  type Vector3,
-  type WebGLRenderer,
-} from 'three';
-import {
-  batchList,
-  hazeDrawables,
-  tally,
-  terrainDrawables,
-  updateTerrainDrawables,
-  updateTerrainGround,
-  type Batch,
-  type Drawable,
-} from '@rammer/core/cost/batches';
+import { Group, Scene, type IUniform, type WebGLRenderer } from 'three';
+import { hazeDrawables, tally, terrainDrawables, updateTerrainDrawables, updateTerrainGround, type Batch, type Drawable } from '@rammer/core/cost/batches';
 import { waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
 import type { Asset } from '@rammer/core/kit/asset';
@@ -33,15 +14,14 @@ import { groundAlongGrid, type Ground } from '@rammer/core/surface/groundAt';
 import { wholeRect, type Rect } from '@rammer/core/earth/compose';
 import { hidesAny } from '../store/hidesAny';
 import type { LevelChange } from '../store/change';
+import { choosePicture, usePicture, type Tier } from '../store/picture';
 import type { Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
 import { assetPicture, type PictureOptions } from './assetPicture';
 import { AuthoredMaterials, AuthoredTextures } from './authoredMaterials';
-import { Backdrop, tangent } from './backdrop';
 import { Contact } from './contact';
 import { drawOptions } from './drawOptions';
-import { Eye } from './eye';
-import { Governor, SLOWEST, type Quality } from './governor';
+import { Governor, SLOWEST, type Quality, type Refining } from './governor';
 import { Look } from './look';
 import { Aids } from './aids';
 import { pixelsPerMetre, project, rayAt, type Projected } from './project';
@@ -50,7 +30,9 @@ import { ShownBlocks } from './shownBlocks';
 import { ShownPieces, ShownPlants } from './shownPieces';
 import { OverlayOnGround } from './overlayOnGround';
 import { WaterView } from './waterView';
-import { pixelsOf, pngOf } from './still';
+import { fit, Painting, REST_FRAMES, type Wanted } from './painting';
+import { pixelsOf } from './still';
+import { TierByFrames } from './tier';
 import { Sunlight } from './sunlight';
 import { TerrainView } from './terrainView';
 
@@ -77,10 +59,10 @@ export class LevelView {
   drawn?: Drawn;
   readonly governor: Governor;
 
-  private readonly backdrop: Backdrop;
+  private readonly painting: Painting;
+  private readonly measured = new TierByFrames(usePicture.getState().tier);
   private readonly scene = new Scene();
   readonly aids: Aids;
-  private readonly eye = new Eye();
   private readonly look: Look;
   private readonly shared: Record<string, IUniform>;
   private readonly terrainGroup = new Group();
@@ -121,7 +103,6 @@ export class LevelView {
     this.look = new Look(session.terrain.grid);
     this.shared = this.look.uniforms;
     this.shared.uLimit.value = playerBody(session.level).figures.maxSlope;
-    this.backdrop = new Backdrop(this.shared);
     this.scene.add(this.terrainGroup, this.blockGroup, this.instanceGroup, this.waterGroup);
     this.overlays = new OverlayOnGround(session, () => this.overlayChanged());
     this.textures = new AuthoredTextures(renderer, () => this.request());
@@ -135,6 +116,20 @@ export class LevelView {
     this.instanceView = new InstanceView(this.instanceGroup, this.shared, this.authored, this.options.apart);
     this.waterView = new WaterView(this.waterGroup, this.shared);
     this.contact = new Contact(session, this.look, () => this.request());
+    this.painting = new Painting(
+      renderer,
+      {
+        scene: this.scene,
+        shared: this.shared,
+        terrain: this.terrainView,
+        blocks: this.blocks,
+        instances: this.instanceView,
+        waters: this.waterView,
+        aids: this.aids,
+        options: this.options,
+      },
+      () => this.request(),
+    );
     this.refreshLighting();
     this.terrainParts = terrainDrawables(session.terrain, session.scene.ground.raster.surfaces, session.scene.ground.raster);
     this.partsGrid = session.terrain.grid;
@@ -146,10 +141,15 @@ export class LevelView {
     this.governor = new Governor(
       renderer.getContext() as WebGL2RenderingContext,
       (q) => this.draw(q),
-      () => {
+      ({ whole }, resting, coarse) => {
+        if (!resting) this.judge(whole, coarse);
         for (const l of this.frameListeners) l();
       },
+      this.refining,
     );
+    this.unchoose = usePicture.subscribe((s, before) => {
+      if (s.choice !== before.choice || s.refine !== before.refine || s.moves !== before.moves) this.request();
+    });
     this.sunlight = new Sunlight(
       session,
       () => this.lightingShown ?? lightingOf(this.session.level),
@@ -165,6 +165,18 @@ export class LevelView {
     this.sunlight.schedule();
   }
 
+  private readonly unchoose: () => void;
+
+  /** Which tier the next frame is drawn in, after one took so long. */
+  private judge(ms: number, coarse: boolean): void {
+    if (usePicture.getState().choice === 'auto' && !this.drawing) this.measured.note(ms, coarse);
+    const tier = this.measured.of(usePicture.getState().choice);
+    if (tier !== usePicture.getState().tier) {
+      usePicture.setState({ tier });
+      choosePicture({});
+    }
+  }
+
   onFrame(listener: () => void): () => void {
     this.frameListeners.add(listener);
     return () => this.frameListeners.delete(listener);
@@ -172,6 +184,8 @@ export class LevelView {
 
   dispose(): void {
     this.unsubscribe();
+    this.unchoose();
+    this.painting.dispose();
     this.sunlight.dispose();
     this.contact.dispose();
     this.governor.dispose();
@@ -268,7 +282,9 @@ export class LevelView {
   }
 
   private refreshLighting(): void {
-    this.look.setLighting(this.lightingShown ?? lightingOf(this.session.level));
+    const lighting = this.lightingShown ?? lightingOf(this.session.level);
+    this.look.setLighting(lighting);
+    this.painting.setLighting(lighting);
   }
 
   /** Shows a lighting that is not the level's, to try or to compare; `undefined` ends it. */
@@ -430,66 +446,88 @@ export class LevelView {
 
   // ---- a frame -------------------------------------------------------------------------------
 
+  private wanted(over: Partial<Wanted> & { coarseness: number; ratio: number }): Wanted {
+    return {
+      camera: this.camera,
+      width: this.width,
+      height: this.height,
+      drawables: this.drawables(),
+      spacing: this.session.terrain.grid.spacing,
+      withoutWater: this.overlay === 'water depth',
+      ...over,
+    };
+  }
+
+  /** What is measured over the ground, the work light and what is still blockout are drawn plain: they are drawings, not light. */
+  private get drawing(): boolean {
+    return this.shared.uWork.value === 1 || this.terrainView.overlays.length > 0 || this.blocks.still;
+  }
+
+  private get tier(): Tier {
+    const { choice } = usePicture.getState();
+    return this.options.fixed || this.drawing ? 'plain' : this.measured.of(choice);
+  }
+
   private draw(asked: Quality): void {
-    const { renderer, camera } = this;
-    const { fixed, fine, all: everything } = this.options;
-    const quality = fixed ? SLOWEST : asked;
+    const quality = this.options.fixed ? SLOWEST : asked;
     const ratio = Math.max(0.5, quality.ratio * Math.min(devicePixelRatio, 1.5));
-    if (renderer.getPixelRatio() !== ratio) renderer.setPixelRatio(ratio);
-    const size = renderer.getSize(new Vector2());
-    if (size.x !== this.width || size.y !== this.height) renderer.setSize(this.width, this.height, false);
-    const batches = batchList(this.drawables(), camera, this.session.terrain.grid.spacing, fine ? 0 : quality.coarseness, !everything);
-    const { eye, counted } = this.paint(batches, camera, ratio, this.height, quality.coarseness > 2);
+    fit(this.renderer, this.width, this.height, ratio);
+    const full = this.tier === 'full';
+    if (full && !this.painting.ready) void this.painting.load();
+    const now = performance.now();
+    if (usePicture.getState().moves) this.painting.goOn((now - this.drawnAt) / 1000);
+    this.drawnAt = now;
+    const wanted = this.wanted({ coarseness: quality.coarseness, ratio, quick: quality.coarseness > 2 });
+    this.keep(full && this.painting.ready ? this.painting.onScreen(wanted) : this.painting.plain(wanted), ratio);
+    this.painting.aids(wanted);
+  }
+
+  private drawnAt = 0;
+
+  private keep({ batches, counted }: { batches: Batch[]; counted: Drawn['counted'] }, ratio: number): void {
     const { all } = tally(batches);
     this.drawn = { batches, listed: { draws: all.draws, triangles: all.triangles }, counted, ratio };
-    renderer.render(this.aids.scene, eye);
   }
 
-  /** Level as the batch list says, and the backdrop where nothing stands; the renderer's counts are those of the level alone. */
-  private paint(
-    batches: readonly Batch[],
-    camera: Camera,
-    ratio: number,
-    height: number,
-    quick = false,
-  ): { eye: PerspectiveCamera | OrthographicCamera; counted: Drawn['counted'] } {
-    const { renderer } = this;
-    this.terrainView.show(new Map(batches.filter((b) => b.course === 'terrain').map((b) => [b.key, b.lod])), camera.eye, quick);
-    this.blocks.show(new Set(batches.filter((b) => b.course === 'blocks').map((b) => b.key)));
-    this.instanceView.show(new Map(batches.filter((b) => b.course === 'kit' || b.course === 'plants').map((b) => [b.key, b.lod])));
-    this.waterView.show(this.overlay === 'water depth' ? new Set() : new Set(batches.filter((b) => b.course === 'water').map((b) => b.key)));
-    const eye = this.eye.at(camera);
-    (this.shared.uView.value as Vector3).set(...camera.forward);
-    (this.shared.uEye.value as Vector3).set(...camera.eye);
-    if (camera.fov === 0) (this.shared.uEye.value as Vector3).set(camera.eye[0], camera.eye[1] - 1990, camera.eye[2]);
-    this.backdrop.aim(camera);
-    // Texels of the grain (128 over about 6 m) that a pixel covers, for a metre of distance from the eye.
-    this.shared.uBlur.value = camera.fov === 0 ? (2 * camera.halfHeight * 21) / (height * ratio * 10) : (2 * tangent(camera) * 21) / (height * ratio);
-    const { dots } = this.aids;
-    if (dots) {
-      const { uniforms } = dots.material as ShaderMaterial;
-      uniforms.uScale.value = ratio;
-      // In Plan w is 1 everywhere; the height of the view stands for the distance.
-      uniforms.uFlat.value = camera.fov === 0 ? camera.halfHeight : 1;
-    }
-
-    renderer.clear();
-    renderer.info.reset();
-    renderer.render(this.scene, eye);
-    const counted = { draws: renderer.info.render.calls, triangles: renderer.info.render.triangles };
-    renderer.render(this.backdrop.scene, eye);
-    return { eye, counted };
+  /** Frame `step` of the picture at rest. */
+  private refine(step: number): void {
+    const ratio = Math.min(devicePixelRatio, 1.5);
+    fit(this.renderer, this.width, this.height, ratio);
+    const wanted = this.wanted({ coarseness: this.painting.software ? 1 : 0.6, ratio });
+    this.keep(this.painting.onScreen(wanted, step), ratio);
+    this.painting.aids(wanted);
   }
+
+  private readonly refining: Refining = {
+    frames: () => {
+      if (!usePicture.getState().refine || this.options.fixed || this.drawing) return 0;
+      if (!this.painting.ready) {
+        void this.painting.load();
+        return 0;
+      }
+      return REST_FRAMES;
+    },
+    // A renderer in software cannot be stopped within a frame: it begins when nobody seems to be about to do anything.
+    wait: () => (this.painting.software ? 1500 : 200),
+    draw: (step) => this.refine(step),
+    onStep: (drawn) => usePicture.setState({ refined: drawn === undefined ? undefined : Math.max(0, drawn - 1) }),
+  };
 
   private paintOnce(pose: Pose, width: number, height: number, coarseness: number): void {
-    const camera = this.cameraAt(pose, width / height);
-    this.paint(batchList(this.drawables(), camera, this.session.terrain.grid.spacing, coarseness), camera, 1, height);
+    this.painting.plain(this.wanted({ camera: this.cameraAt(pose, width / height), width, height, coarseness, ratio: 1 }));
   }
 
-  /** A picture of this view at a size of its own, without figures and tools; PNG. */
-  async still(width: number, height: number): Promise<Blob | null> {
-    const blob = await pngOf(this.renderer, width, height, () => this.paintOnce(this.pose, width, height, 0.5));
-    this.request();
-    return blob;
+  /**
+   * A picture of this view at a size of its own, without figures and tools, of many frames of the full picture; PNG.
+   * @param stopped asked before each frame @returns nothing when it was ended
+   */
+  async still(width: number, height: number, progress: (drawn: number) => void, stopped: () => boolean): Promise<Blob | undefined> {
+    this.governor.hold(true);
+    try {
+      const camera = this.cameraAt(this.pose, width / height);
+      return await this.painting.still(this.wanted({ camera, width, height, coarseness: 0.5, ratio: 1 }), progress, stopped);
+    } finally {
+      this.governor.hold(false);
+    }
   }
 }

@@ -24,6 +24,7 @@ import { blockMaterial } from './blockView';
 import { dotsPoints } from './dots';
 import { figureMesh, staffMesh } from './figure';
 import type { AuthoredMaterials } from './authoredMaterials';
+import { PEOPLE } from './layers';
 import { ghostMesh, instanceMaterial } from './instanceView';
 
 const BOARD = new PlaneGeometry(1, 1);
@@ -116,6 +117,7 @@ export class Aids {
       let mesh = this.figures.get(full);
       if (!mesh) {
         mesh = figureMesh(figures);
+        mesh.layers.enable(PEOPLE);
         this.figures.set(full, mesh);
         this.scene.add(mesh);
       }

@@ -157,6 +157,8 @@ export interface Drawn {
   uv1: boolean;
   /** instances have shifts of their own */
   shifted?: boolean;
+  /** a plant: it moves in the wind */
+  sways?: boolean;
   /** even light for a picture beside another renderer's */
   studio?: boolean;
 }
@@ -219,6 +221,7 @@ export class AuthoredMaterials {
     set('UV1', how.uv1);
     set('STUDIO', how.studio === true);
     set('SHIFTED', how.shifted === true);
+    set('SWAYS', how.sways === true);
     set('UNLIT', m.unlit);
     set('MASK', m.alpha === 'mask');
     set('BLEND', m.alpha === 'blend');

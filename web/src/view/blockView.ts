@@ -68,7 +68,7 @@ export class BlockView {
     paintTops(this.material, pictures);
   }
 
-  show(wanted: ReadonlySet<string>): void {
+  show(wanted: { has(key: string): boolean }): void {
     for (const [cell, { mesh }] of this.cells) mesh.visible = wanted.has(`blocks/${cell}`);
   }
 

@@ -1,10 +1,15 @@
 import { OrthographicCamera, PerspectiveCamera } from 'three';
 import type { Camera } from '@rammer/core/cost/camera';
+import { SEE_THROUGH } from './layers';
 
 /** The renderer's eye at a camera of the level's: one for perspective and one for Plan, each kept. */
 export class Eye {
   private readonly perspective = new PerspectiveCamera();
   private readonly ortho = new OrthographicCamera();
+
+  constructor() {
+    for (const c of [this.perspective, this.ortho]) c.layers.enable(SEE_THROUGH);
+  }
 
   at(camera: Camera): PerspectiveCamera | OrthographicCamera {
     const c = camera.fov === 0 ? this.ortho : this.perspective;

@@ -1,7 +1,7 @@
 /**
  * The governor: one frame in flight, timed by a fence (`render()` returns long before a software frame
  * ends). Slow frames lower the pixel ratio (to 0.5 at least), let LODs change nearer and mix fewer
- * surfaces; at rest one better frame is drawn.
+ * surfaces; at rest one better frame is drawn, and then the picture is refined frame by frame.
  */
 export interface Quality {
   ratio: number;
@@ -27,6 +27,20 @@ const SLOW_MS = 120;
 const FAST_MS = 45;
 const REST_MS = 350;
 
+/** A view at rest: its better frame first, then the frames of a picture that refines, from 0. */
+type Rest = 'better' | number;
+
+/** How a picture at rest is refined. */
+export interface Refining {
+  /** frames; 0 for none */
+  frames(): number;
+  /** milliseconds of rest before the first */
+  wait(): number;
+  draw(step: number): void;
+  /** so many are drawn; `undefined`: the view moves again */
+  onStep(drawn?: number): void;
+}
+
 export interface FrameTime {
   /** from the start of our own work to the fence, ms */
   whole: number;
@@ -38,7 +52,8 @@ export class Governor {
   private rung = 2;
   private fence: WebGLSync | null = null;
   private wanted = false;
-  private resting = false;
+  private rest?: Rest;
+  private held = false;
   private restTimer?: ReturnType<typeof setTimeout>;
   private fastRun = 0;
   /** the last frames, oldest first, and how many there were in all */
@@ -48,7 +63,8 @@ export class Governor {
   constructor(
     private readonly gl: WebGL2RenderingContext,
     private readonly draw: (quality: Quality) => void,
-    private readonly onFrame: (time: FrameTime) => void,
+    private readonly onFrame: (time: FrameTime, resting: boolean, coarse: boolean) => void,
+    private readonly refining?: Refining,
   ) {}
 
   /** how long the last frame took, ms */
@@ -58,19 +74,26 @@ export class Governor {
 
   /** whether the frame being drawn, or drawn last, is the better one at rest */
   get atRest(): boolean {
-    return this.resting;
+    return this.rest !== undefined;
   }
 
   get quality(): Quality {
-    return this.resting ? (this.rung < 4 ? LADDER[0] : REST_OF_SLOW) : LADDER[this.rung];
+    return this.atRest ? (this.rung < 4 ? LADDER[0] : REST_OF_SLOW) : LADDER[this.rung];
   }
 
   /** Asks for a frame; while one is in flight the wish is kept. */
   request(): void {
     this.wanted = true;
-    this.resting = false;
+    if (typeof this.rest === 'number') this.refining?.onStep();
+    this.rest = undefined;
     clearTimeout(this.restTimer);
     if (!this.fence) this.schedule();
+  }
+
+  /** Draws nothing until it is let go: somebody else has the renderer. What was asked for meanwhile is drawn then. */
+  hold(held: boolean): void {
+    this.held = held;
+    if (!held) this.request();
   }
 
   private scheduled = 0;
@@ -78,15 +101,16 @@ export class Governor {
     if (this.scheduled) return;
     this.scheduled = requestAnimationFrame(() => {
       this.scheduled = 0;
-      if (!this.fence && this.wanted) this.frame();
+      if (!this.fence && this.wanted && !this.held) this.frame();
     });
   }
 
   private frame(): void {
     this.wanted = false;
     const start = performance.now();
-    const resting = this.resting;
-    this.draw(this.quality);
+    const rest = this.rest;
+    if (typeof rest === 'number') this.refining!.draw(rest);
+    else this.draw(this.quality);
     const own = performance.now() - start;
     this.fence = this.gl.fenceSync(this.gl.SYNC_GPU_COMMANDS_COMPLETE, 0);
     this.gl.flush();
@@ -99,23 +123,36 @@ export class Governor {
       }
       this.gl.deleteSync(this.fence);
       this.fence = null;
-      const whole = performance.now() - start;
-      const time = { whole, own };
-      this.count++;
-      this.times.push(time);
-      if (this.times.length > 240) this.times.shift();
-      if (!resting) this.adapt(whole);
-      this.onFrame(time);
+      if (typeof rest === 'number') {
+        if (this.rest === rest) this.refining!.onStep(rest + 1);
+      } else this.timed({ whole: performance.now() - start, own }, rest === 'better');
       if (this.wanted) this.schedule();
-      else if (!resting) {
-        this.restTimer = setTimeout(() => {
-          this.resting = true;
-          this.wanted = true;
-          this.schedule();
-        }, REST_MS);
-      }
+      else this.goOn(rest);
     };
     setTimeout(poll, 0);
+  }
+
+  private timed(time: FrameTime, resting: boolean): void {
+    this.count++;
+    this.times.push(time);
+    if (this.times.length > 240) this.times.shift();
+    if (!resting) this.adapt(time.whole);
+    this.onFrame(time, resting, this.rung > 1);
+  }
+
+  /** What is drawn next while nobody asks for anything. */
+  private goOn(done: Rest | undefined): void {
+    const next = (rest: Rest, wait: number) => {
+      this.restTimer = setTimeout(() => {
+        this.rest = rest;
+        this.wanted = true;
+        this.schedule();
+      }, wait);
+    };
+    if (done === undefined) next('better', REST_MS);
+    else if (!this.refining || this.refining.frames() === 0) return;
+    else if (done === 'better') next(0, this.refining.wait());
+    else if (done + 1 < this.refining.frames()) next(done + 1, 0);
   }
 
   private adapt(ms: number): void {

@@ -16,7 +16,9 @@ import {
 import type { InstanceCell } from '@rammer/core/cost/instances';
 import { hasBillboard, type Asset, type Primitive } from '@rammer/core/kit/asset';
 import type { Assets } from '@rammer/core/kit/placement';
+import type { Vec3 } from '@rammer/core/num/vec';
 import type { AuthoredMaterials } from './authoredMaterials';
+import { SEE_THROUGH } from './layers';
 import { paintTops } from './look';
 import { INSTANCE_FRAGMENT, INSTANCE_VERTEX } from './shaders/instance';
 
@@ -65,6 +67,8 @@ const MERGE_VERTICES = 24_000;
 
 /** Pieces and plants, one draw for each material of a LOD in a cell: exactly the batch list's draws. */
 export class InstanceView {
+  /** whether any of what is shown is seen through */
+  seeThrough = false;
   private cells = new Map<string, CellView>();
   private readonly geometries = new Map<Asset, BufferGeometry[][]>();
   private readonly materials: Record<Kind, ShaderMaterial>;
@@ -89,7 +93,7 @@ export class InstanceView {
 
   /** Its author's material where it has one, else that of Rammer's own kit. */
   private materialOf(asset: Asset, p: Primitive, kind: Kind, how: { merged: boolean; shifted: boolean }): ShaderMaterial {
-    if (p.look !== undefined) return this.authored.of(asset, p, how);
+    if (p.look !== undefined) return this.authored.of(asset, p, { ...how, sways: asset.role === 'plant' });
     return (how.merged ? this.merged : this.materials)[kind];
   }
 
@@ -144,12 +148,13 @@ export class InstanceView {
         );
         mesh.frustumCulled = false;
         mesh.matrixAutoUpdate = false;
+        if (mesh.material.transparent) mesh.layers.set(SEE_THROUGH);
         this.group.add(mesh);
         return mesh;
       });
     }
     const colours = new InstancedBufferAttribute(tints, 3);
-    const draw = (geometry: BufferGeometry, p: Primitive, first: number, n: number): InstancedMesh => {
+    const draw = (geometry: BufferGeometry, p: Primitive, first: number, n: number): InstancedMesh<BufferGeometry, ShaderMaterial> => {
       const mesh = new InstancedMesh(
         shifts && p.look !== undefined ? shiftedGeometry(geometry, shifts, [first, n]) : geometry,
         this.materialOf(asset, p, kind, { merged: false, shifted: shifts !== undefined }),
@@ -160,6 +165,7 @@ export class InstanceView {
       mesh.count = n;
       mesh.frustumCulled = false;
       mesh.matrixAutoUpdate = false;
+      if (mesh.material.transparent) mesh.layers.set(SEE_THROUGH);
       this.group.add(mesh);
       return mesh;
     };
@@ -173,11 +179,20 @@ export class InstanceView {
     for (const materials of [this.materials, this.merged]) paintTops(materials.piece, pictures);
   }
 
-  /** Shows exactly the given cells at the given LODs. */
-  show(wanted: ReadonlyMap<string, number>): void {
+  /** Shows exactly the given cells at the given LODs; what one sees through the farthest first. */
+  show(wanted: ReadonlyMap<string, number>, eye: Vec3): void {
+    this.seeThrough = false;
     for (const [key, view] of this.cells) {
       const lod = wanted.get(key);
-      if (lod !== undefined) view.lods[lod] ??= this.make(view, lod);
+      if (lod !== undefined) {
+        view.lods[lod] ??= this.make(view, lod);
+        for (const m of view.lods[lod]) {
+          if (!m.layers.isEnabled(SEE_THROUGH)) continue;
+          this.seeThrough = true;
+          const { matrices } = view.cell;
+          m.renderOrder = -Math.hypot(matrices[12] - eye[0], matrices[13] - eye[1], matrices[14] - eye[2]);
+        }
+      }
       view.lods.forEach((meshes, i) => {
         for (const m of meshes ?? []) m.visible = i === lod;
       });

@@ -111,8 +111,12 @@ export class ShownBlocks {
     return this.alone === undefined || this.alone.has(id);
   }
 
+  /** whether they are marked as still blockout */
+  still = false;
+
   /** Marks every block as still blockout. */
   markStill(on: boolean): void {
+    this.still = on;
     this.view.setStill(on);
     this.request();
   }
@@ -120,7 +124,7 @@ export class ShownBlocks {
   setPainted(pictures: number): void {
     this.view.setPainted(pictures);
   }
-  show(wanted: ReadonlySet<string>): void {
+  show(wanted: { has(key: string): boolean }): void {
     this.view.show(wanted);
   }
   dispose(): void {

@@ -14,6 +14,7 @@ import {
 } from 'three';
 import type { Terrain } from '@rammer/core/earth/compose';
 import type { WaterBody } from '@rammer/core/earth/water';
+import { SEE_THROUGH } from './layers';
 import { WATER_FRAGMENT, WATER_VERTEX } from './shaders/water';
 
 /** Surfaces of water, and the bed under them as a picture of heights in two bytes. */
@@ -53,6 +54,7 @@ export class WaterView {
         }),
       );
       mesh.frustumCulled = false;
+      mesh.layers.set(SEE_THROUGH);
       this.meshes.set(`water/${w.id}`, mesh);
       this.group.add(mesh);
     }
@@ -85,7 +87,7 @@ export class WaterView {
     this.bedUniforms.uBedHigh.value = high;
   }
 
-  show(wanted: ReadonlySet<string>): void {
+  show(wanted: { has(key: string): boolean }): void {
     for (const [key, mesh] of this.meshes) mesh.visible = wanted.has(key);
   }
 

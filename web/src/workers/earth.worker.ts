@@ -1,5 +1,6 @@
 import { expose, transfer } from 'comlink';
 import { coverOf, lightUnder, ROOF_CLEAR, type Cover } from '@rammer/core/light/cover';
+import { clearSky, type SkyTable } from '@rammer/core/light/atmosphere';
 import { daylight } from '@rammer/core/light/sunAt';
 import { occluderHeights, sunDirection, sunlit } from '@rammer/core/light/sunlit';
 import type { Terrain } from '@rammer/core/earth/compose';
@@ -56,6 +57,10 @@ const api = {
     });
     const ground = lightUnder(terrain, tops, cover);
     return transfer({ tops, ground, cover }, [tops.buffer, ground.buffer, cover.top.buffer, cover.hangs.buffer, cover.open.buffer]);
+  },
+  /** The sky of a clear day; see core. */
+  clearSky(sun: number, dust: number): SkyTable {
+    return clearSky(sun, dust);
   },
   /** Fills waters. */
   fill(grid: Grid, heights: Float32Array, waters: Water[], routes: Lift[]): Filled[] {

@@ -23,8 +23,32 @@ export const lightingObject = z.object({
   exposure: finite.min(-4).max(4),
   contrast: finite.min(0.5).max(2),
   saturation: finite.min(0).max(2),
+  /** sky, haze and wind of the full picture; absent as `AIR` says */
+  air: z
+    .object({
+      /** `colours`: from `horizon` to `sky`. `sun`: a clear day's, by where the sun stands. `panorama`: a picture of all round, which lights too */
+      sky: z.enum(['colours', 'sun', 'panorama']),
+      /** droplets and dust, 1 on a clear day */
+      dust: finite.min(0).max(10),
+      /** share of the sky that clouds cover, 0 to 1 */
+      clouds: finite.min(0).max(1),
+      /** metres over which haze thins to 1/e upwards from the water line; 0 as thick at any height */
+      hazeHeight: finite.min(0).max(5000),
+      /** how strong the sun shows in the haze between shadows, 1 as it would */
+      shafts: finite.min(0).max(4),
+      /** metres a second, and where it comes from, degrees clockwise from north: moves plants, waves and clouds */
+      wind: finite.min(0).max(30),
+      windFrom: finite.min(0).max(360),
+      /** picture of the sky by its hash, and how far it is turned, degrees clockwise */
+      panorama: z.object({ hash: z.string().regex(/^[0-9a-f]{64}$/), turn: finite.min(0).max(360) }).optional(),
+    })
+    .optional(),
 });
 export type Lighting = z.infer<typeof lightingObject>;
+export type Air = NonNullable<Lighting['air']>;
+
+/** The air of a lighting that says nothing of it: the sky of its own colours, as ever. */
+export const AIR: Air = { sky: 'colours', dust: 1, clouds: 0.3, hazeHeight: 0, shafts: 1, wind: 3, windFrom: 240 };
 
 export const lightingKind = kind({
   schema: lightingObject,

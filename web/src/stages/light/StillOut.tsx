@@ -1,26 +1,44 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { settingsOf } from '@rammer/core/level/level';
+import { STILL, usePicture } from '../../store/picture';
 import type { Session } from '../../store/session';
 import { NumberField } from '../../ui/NumberField';
 import type { LevelView } from '../../view/LevelView';
 
-/** A picture of this view at a chosen size, as PNG. */
+/** A picture of this view at a chosen size, as PNG, made of many frames of the full picture. */
 export function StillOut({ session, view }: { session: Session; view?: LevelView }) {
   const [size, setSize] = useState<[number, number]>([1920, 1080]);
+  const drawn = usePicture((s) => s.still);
+  const stop = useRef(false);
   const save = async () => {
-    const blob = await view?.still(size[0], size[1]);
-    if (!blob) {
-      session.say('the picture could not be made', true);
-      return;
+    if (!view) return;
+    const began = performance.now();
+    stop.current = false;
+    usePicture.setState({ still: 0 });
+    try {
+      const blob = await view.still(
+        size[0],
+        size[1],
+        (still) => usePicture.setState({ still }),
+        () => stop.current,
+      );
+      if (!blob) {
+        session.say('still ended, nothing saved');
+        return;
+      }
+      const link = document.createElement('a');
+      link.href = URL.createObjectURL(blob);
+      link.download = `${settingsOf(session.level)
+        .name.toLowerCase()
+        .replace(/[^a-z0-9]+/g, '-')}-${size[0]}x${size[1]}.png`;
+      link.click();
+      setTimeout(() => URL.revokeObjectURL(link.href), 5000);
+      session.say(`still saved, ${size[0]} x ${size[1]}, ${STILL} frames in ${((performance.now() - began) / 1000).toFixed(0)} s`);
+    } catch (e) {
+      session.say(`the picture could not be made: ${e instanceof Error ? e.message : String(e)}. Try a smaller one.`, true);
+    } finally {
+      usePicture.setState({ still: undefined });
     }
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(blob);
-    link.download = `${settingsOf(session.level)
-      .name.toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')}-${size[0]}x${size[1]}.png`;
-    link.click();
-    setTimeout(() => URL.revokeObjectURL(link.href), 5000);
-    session.say(`still saved, ${size[0]} x ${size[1]}`);
   };
   return (
     <div className="flex items-center gap-2 border-t px-3 py-2" style={{ borderColor: 'var(--ink)' }}>
@@ -44,9 +62,15 @@ export function StillOut({ session, view }: { session: Session; view?: LevelView
         digits={0}
         onCommit={(h) => setSize([size[0], Math.round(h)])}
       />
-      <button className="act ml-auto" disabled={!view} onClick={() => void save()}>
-        save PNG
-      </button>
+      {drawn === undefined ? (
+        <button className="act ml-auto" disabled={!view} onClick={() => void save()}>
+          save PNG
+        </button>
+      ) : (
+        <button className="act ml-auto" data-testid="still" onClick={() => (stop.current = true)}>
+          cancel {drawn}/{STILL}
+        </button>
+      )}
     </div>
   );
 }

@@ -1,3 +1,6 @@
+import { AROUND } from './full/around';
+import { FULL } from './full/light';
+import { WIND } from './full/wind';
 import { BUILT_LIGHT, LIGHT } from './light';
 
 /**
@@ -38,6 +41,10 @@ out vec3 vPlace;
 out vec3 vNormal;
 out vec2 vUv;
 out vec2 vUv1;
+#if defined(SWAYS) && defined(MERGED) && !defined(DISTANT)
+in vec3 foot;
+#endif
+${WIND}
 void main() {
 #ifdef SHIFTED
   vShift = shift;
@@ -84,6 +91,13 @@ void main() {
   vAxes = mat3(vec3(x.x, 0.0, x.y), up, vec3(-x.y, 0.0, x.x));
   vUv = uv * uSides;
 #endif
+#if defined(SWAYS) && (defined(FULL) || defined(SHADOW))
+#ifdef MERGED
+  vPlace = swayed(vPlace, foot);
+#else
+  vPlace = swayed(vPlace, instanceMatrix[3].xyz);
+#endif
+#endif
   gl_Position = projectionMatrix * viewMatrix * vec4(vPlace, 1.0);
 }
 `;
@@ -107,7 +121,6 @@ in vec3 vPlace;
 in vec3 vNormal;
 in vec2 vUv;
 in vec2 vUv1;
-out vec4 outColour;
 uniform vec2 uLevelSize;
 uniform vec4 uBase;
 uniform float uMetalness;
@@ -127,7 +140,11 @@ flat in float vMix;
 flat in mat3 vAxes;
 #endif
 ${LIGHT}
+${FULL}
 ${BUILT_LIGHT}
+#ifdef FULL
+${AROUND}
+#endif
 const float PI = 3.14159265359;
 /** Light as one sees it: sRGB by roots, to a thousandth. */
 vec3 seen(vec3 c) {
@@ -180,8 +197,13 @@ void main() {
 #ifndef BLEND
   base.a = 1.0;
 #endif
+#ifndef SHADOW
 #ifdef UNLIT
+#ifdef FULL
+  give(base.rgb, vec3(0.0), vec2(1.0), vPlace);
+#else
   vec3 colour = seen(base.rgb);
+#endif
 #else
   vec3 n = normalize(vNormal);
 #ifdef TWO_SIDED
@@ -233,6 +255,10 @@ void main() {
 #else
   vec2 light = builtLight(vPlace, n);
 #endif
+#ifdef FULL
+  float noise = pixelNoise(gl_FragCoord.xy);
+  vec3 sun = dot(n, uSun) > 0.0 ? uSunHere * sunAt(vPlace, smoothN, light.x, noise) : vec3(0.0);
+#else
   // The scene's lights are given as they look.
   vec3 sun = uSunlight * uSunlight * light.x;
   vec3 above = uFill * uFill, below = uBounce * uBounce;
@@ -241,6 +267,7 @@ void main() {
   sun *= 1.0 - uWork;
   above = mix(above, vec3(even * even), uWork);
   below = mix(below, vec3(even * even), uWork);
+#endif
   float nl = clamp(dot(n, uSun), 0.0, 1.0), nv = clamp(dot(n, v), 0.0, 1.0);
   vec3 h = normalize(uSun + v);
   float nh = clamp(dot(n, h), 0.0, 1.0), vh = clamp(dot(v, h), 0.0, 1.0);
@@ -260,24 +287,39 @@ void main() {
   vec3 single = plainF0 * ab.x + plainF90 * ab.y;
   vec3 mean = plainF0 + (1.0 - plainF0) * 0.047619;
   vec3 many = single * mean / (1.0 - (1.0 - once) * mean) * (1.0 - once);
-  vec3 sky = mix(below, above, n.y * 0.5 + 0.5);
   // What is mirrored reaches nothing below the surface.
   vec3 mirrored = plainF0 + (vec3(plainF90) - plainF0) * (x2 * x2 * x);
+#ifdef FULL
+  vec3 lit = sun * nl * (diffuse * (1.0 - mirrored) + shine);
+  vec3 ambient = wholeSky(n) * diffuse * (1.0 - single - many) + around(reflect(-v, n), rough) * (f0 * ab.x + f90 * ab.y);
+#else
+  vec3 sky = mix(below, above, n.y * 0.5 + 0.5);
   vec3 lit = sun * nl * (diffuse * (1.0 - mirrored) + shine) + sky * diffuse * (1.0 - single - many) * open;
 #ifndef STUDIO
   float to = reflect(-v, n).y;
   vec3 around = mix(below, above, smoothstep(-0.5 - rough, 0.5 + rough, to));
   lit += around * (f0 * ab.x + f90 * ab.y) * open;
 #endif
+#endif
   vec3 glow = uEmission;
 #ifdef EMISSION
   glow *= texture(uEMISSION, (uEMISSION_AT * vec3(EMISSION_UV, 1.0)).xy).rgb;
 #endif
+#ifdef FULL
+  give(lit + glow, ambient * occlusion, openness(vPlace, smoothN, light.y, noise), vPlace);
+#else
   vec3 colour = seen(lit + glow);
 #endif
+#endif
+#ifndef FULL
 #ifndef STUDIO
   colour = air(colour, vPlace);
 #endif
   outColour = vec4(colour, base.a);
+#elif defined(BLEND)
+  outSun.a = base.a;
+  outSky *= base.a;
+#endif
+#endif
 }
 `;

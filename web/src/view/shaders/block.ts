@@ -1,3 +1,4 @@
+import { FULL } from './full/light';
 import { BUILT_LIGHT, LIGHT } from './light';
 import { CONTACT, PAINTED_TOPS } from './surfaces';
 
@@ -28,8 +29,11 @@ in float vCourse;
 uniform vec3 uColour;
 uniform sampler2D uGrain;
 uniform vec2 uLevelSize;
-out vec4 outColour;
 ${LIGHT}
+${FULL}
+#ifdef SHADOW
+void main() {}
+#else
 ${BUILT_LIGHT}
 ${CONTACT}
 ${PAINTED_TOPS}
@@ -48,7 +52,11 @@ void main() {
   base = mix(vec3(0.80, 0.52, 0.10), vec3(0.93, 0.86, 0.68), step(0.5, fract((vPlace.x + vPlace.y + vPlace.z) * 0.7)));
 #endif
   vec2 light = builtLight(vPlace, n);
+#ifdef FULL
+  vec3 colour = base;
+#else
   vec3 colour = lit(base, n, light.x, light.y) * mix(contact, 1.0, abs(n.y));
+#endif
   float ink = 0.0;
   if (abs(n.y) < 0.999) {
     float nearest = floor(vCourse + 0.5);
@@ -66,6 +74,11 @@ void main() {
   }
   ink = max(ink, edge * 0.85);
   colour = mix(colour, vec3(0.09, 0.13, 0.12), ink);
+#ifdef FULL
+  giveMatt(asLight(colour), n, vPlace, light, 0.0);
+#else
   outColour = vec4(air(colour, vPlace), 1.0);
+#endif
 }
+#endif
 `;

@@ -1,4 +1,6 @@
+import { FULL } from './full/light';
 import { BUILT_LIGHT, LIGHT, PLACE_LIGHT } from './light';
+import { WIND } from './full/wind';
 import { CONTACT, PAINTED_TOPS } from './surfaces';
 
 /**
@@ -16,14 +18,16 @@ in vec3 tintOf;
 uniform float uBillboard;
 uniform vec3 uView;
 out vec3 vColour;
-#ifdef STONE
+#if defined(STONE) || defined(FULL) || defined(SHADOW)
 uniform vec3 uEye;
 out vec3 vPlace;
 out vec3 vNormal;
+flat out vec2 vFoot;
 #else
 ${LIGHT}
 ${PLACE_LIGHT}
 #endif
+${WIND}
 void main() {
   vec3 tint = vec3(1.0);
   vec3 n;
@@ -70,9 +74,13 @@ void main() {
 #endif
   }
   vColour = sqrt(max(colour.rgb, vec3(0.0))) * tint;
-#ifdef STONE
+#if defined(STONE) || defined(FULL) || defined(SHADOW)
+#if !defined(STONE)
+  p = swayed(p, at);
+#endif
   vPlace = p;
   vNormal = n;
+  vFoot = at.xz;
 #else
   vec2 light = placeLight(at.xz);
   vColour = air(lit(vColour * 1.18, n, 0.5 + 0.5 * light.x, 0.6 + 0.4 * light.y), p);
@@ -85,16 +93,26 @@ export const INSTANCE_FRAGMENT = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
 in vec3 vColour;
-out vec4 outColour;
-#ifdef STONE
+#if defined(STONE) || defined(FULL)
 in vec3 vPlace;
 in vec3 vNormal;
+flat in vec2 vFoot;
 uniform sampler2D uGrain;
+#ifdef STONE
 uniform vec2 uLevelSize;
+#endif
 ${LIGHT}
+#endif
+${FULL}
+#ifdef SHADOW
+void main() {}
+#else
+#ifdef STONE
 ${BUILT_LIGHT}
 ${CONTACT}
 ${PAINTED_TOPS}
+#elif defined(FULL)
+${PLACE_LIGHT}
 #endif
 void main() {
   vec3 colour = vColour;
@@ -114,8 +132,18 @@ void main() {
     colour = top(colour * (0.84 + 0.32 * texture(uGrain, vPlace.xz / 1.7).g), vPlace, 1.0);
   }
   vec2 light = builtLight(vPlace, n);
+#ifdef FULL
+  giveMatt(asLight(min(colour * 1.06, 1.0)), n, vPlace, light, 0.0);
+#else
   colour = air(lit(colour * 1.18, n, light.x, light.y), vPlace);
 #endif
+#elif defined(FULL)
+  vec2 light = placeLight(vFoot);
+  giveMatt(asLight(min(colour * 1.06, 1.0)), normalize(vNormal), vPlace, vec2(0.5 + 0.5 * light.x, 0.6 + 0.4 * light.y), 0.3);
+#endif
+#ifndef FULL
   outColour = vec4(colour, 1.0);
+#endif
 }
+#endif
 `;

@@ -38,8 +38,8 @@ vec4 one(int i, vec2 at) {
 #endif
   return vec4(t.rgb * uTints[i], t.a);
 }
-/** The strongest surfaces of a place, mixed; those that stand out win at a seam. QUICK: two of them. */
-vec3 surfaces(float w[COUNT], vec2 at) {
+/** The strongest surfaces of a place, mixed: colour and height; those that stand out win at a seam. QUICK: two of them. */
+vec4 surfaces(float w[COUNT], vec2 at) {
 #ifdef QUICK
   int first = w[1] > w[0] ? 1 : 0;
   int second = 1 - first;
@@ -50,9 +50,9 @@ vec3 surfaces(float w[COUNT], vec2 at) {
   vec4 b = one(second, at);
   vec2 k = vec2(w[first], w[second]) * (0.25 + vec2(a.a, b.a));
   k *= k;
-  return (a.rgb * k.x + b.rgb * k.y) / max(k.x + k.y, 1e-4);
+  return (a * k.x + b * k.y) / max(k.x + k.y, 1e-4);
 #else
-  vec3 sum = vec3(0.0);
+  vec4 sum = vec4(0.0);
   float total = 0.0;
   for (int i = 0; i < COUNT; i++) {
     float k = w[i];
@@ -60,7 +60,7 @@ vec3 surfaces(float w[COUNT], vec2 at) {
     vec4 t = one(i, at);
     k *= k > 0.9 ? 1.0 : 0.25 + t.a;
     k *= k;
-    sum += t.rgb * k;
+    sum += t * k;
     total += k;
   }
   return sum / max(total, 1e-4);
@@ -70,7 +70,7 @@ vec3 surfaces(float w[COUNT], vec2 at) {
  * The surfaces from above, from the east and from the south, mixed by where the ground faces, so that no
  * seam runs along a slope; what faces one way takes one of them. QUICK: the nearest way alone.
  */
-vec3 surfacesRound(float w[COUNT], vec3 p, vec3 n) {
+vec4 surfacesRound(float w[COUNT], vec3 p, vec3 n) {
 #ifdef QUICK
   return surfaces(w, tileAt(p, n));
 #else
@@ -79,7 +79,7 @@ vec3 surfacesRound(float w[COUNT], vec3 p, vec3 n) {
   k /= k.x + k.y + k.z;
   if (k.y > 0.88) return surfaces(w, p.xz);
   k = max(k - 0.12, 0.0);
-  vec3 sum = vec3(0.0);
+  vec4 sum = vec4(0.0);
   if (k.y > 0.0) sum += surfaces(w, p.xz) * k.y;
   if (k.x > 0.0) sum += surfaces(w, vec2(p.z, -p.y)) * k.x;
   if (k.z > 0.0) sum += surfaces(w, vec2(p.x, -p.y)) * k.z;
@@ -130,7 +130,7 @@ vec3 top(vec3 own, vec3 p, float strength) {
   for (int i = 0; i < COUNT; i++) painted += w[i];
   if (painted > 0.04) {
     for (int i = 0; i < COUNT; i++) w[i] /= painted;
-    return mix(own, surfaces(w, p.xz) * strength, min(1.0, painted));
+    return mix(own, surfaces(w, p.xz).rgb * strength, min(1.0, painted));
   }
 #endif
   return own;

@@ -1,4 +1,5 @@
 import { OVERLAYS_CODE, OVERLAYS_UNIFORMS } from './overlays';
+import { FULL } from './full/light';
 import { LIGHT } from './light';
 import { SURFACES_GLSL } from './surfaces';
 
@@ -27,9 +28,22 @@ uniform sampler2D uGrain;
 uniform float uBlur;
 ${OVERLAYS_UNIFORMS}in vec3 vPlace;
 in vec2 vTile;
-out vec4 outColour;
 ${LIGHT}
+${FULL}
+#ifdef SHADOW
+void main() {}
+#else
 ${SURFACES_GLSL}
+#ifdef FULL
+/** A normal leant by a height over the surface, by how both change from pixel to pixel (Mikkelsen 2010). */
+vec3 raised(vec3 n, vec3 p, float h) {
+  vec3 dx = dFdx(p), dy = dFdy(p);
+  vec3 a = cross(dy, n), b = cross(n, dx);
+  float det = dot(dx, a);
+  vec3 g = sign(det) * (dFdx(h) * a + dFdy(h) * b);
+  return normalize(abs(det) * n - g);
+}
+#endif
 void main() {
   vec2 at = (vTile * 64.0 + 0.5) / 65.0;
   vec4 t = texture(uTile, at);
@@ -39,7 +53,8 @@ void main() {
   // The broad grain frays the seams and breaks the repeat.
   float w[COUNT];
   sharesAt(uShares, at + (broad.rg - 0.5) * 0.012, w);
-  vec3 colour = surfacesRound(w, vPlace, n) * (0.78 + 0.44 * broad.b);
+  vec4 laid = surfacesRound(w, vPlace, n);
+  vec3 colour = laid.rgb * (0.78 + 0.44 * broad.b);
 #ifndef QUICK
   float away = distance(vPlace, uEye);
   if (away < 16.0) {
@@ -49,7 +64,14 @@ void main() {
 #endif
   float upright = n.y;
   n = normalize(n + vec3(broad.r - 0.5, 0.0, broad.g - 0.5) * 0.3);
+#ifdef FULL
+  // Stones stand out of the ground by the height of their picture.
+  n = raised(n, vPlace, laid.a * 0.06 * (1.0 - smoothstep(12.0, 45.0, distance(vPlace, uEye))));
+  giveMatt(asLight(min(colour * 1.06, 1.0)), n, vPlace, vec2(t.z, t.w), 0.0);
+#else
   vec3 shaded = air(lit(colour * 1.18, n, t.z, t.w), vPlace);
 ${OVERLAYS_CODE}  outColour = vec4(shaded, 1.0);
+#endif
 }
+#endif
 `;

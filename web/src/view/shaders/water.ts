@@ -1,3 +1,6 @@
+import { AROUND } from './full/around';
+import { FULL } from './full/light';
+import { WATER_FULL } from './full/water';
 import { LIGHT } from './light';
 
 export const WATER_VERTEX = /* glsl */ `
@@ -23,8 +26,16 @@ uniform vec3 uDeep;
 uniform float uClarity;
 uniform float uFoam;
 uniform float uWaves;
-out vec4 outColour;
 ${LIGHT}
+${FULL}
+#ifdef FULL
+${AROUND}
+#endif
+#ifdef FULL
+uniform sampler2D uBehindSun;
+uniform sampler2D uBehindSky;
+uniform highp sampler2D uFarAway;
+#endif
 /** Two bytes of height; the sampler cannot mix them, so it is done by hand. */
 float bedAt(ivec2 i) {
   vec2 b = texelFetch(uBed, i, 0).rg;
@@ -38,6 +49,9 @@ void main() {
   float bed = mix(mix(bedAt(i), bedAt(i + ivec2(1, 0)), f.x), mix(bedAt(i + ivec2(0, 1)), bedAt(i + 1), f.x), f.y);
   float depth = vPlace.y - bed;
   depth = max(depth, 0.0);
+#ifdef FULL
+${WATER_FULL}
+#else
   vec4 g = texture(uGrain, vPlace.xz / 5.3);
   vec4 g2 = texture(uGrain, vPlace.zx / 13.0);
   vec3 n = normalize(vec3((g.r - 0.5 + g2.g - 0.5) * 0.20 * uWaves, 1.0, (g.g - 0.5 + g2.r - 0.5) * 0.20 * uWaves));
@@ -55,5 +69,6 @@ void main() {
   colour = mix(colour, vec3(0.62, 0.64, 0.60), (1.0 - smoothstep(0.0, 0.16, depth + (g.b - 0.5) * 0.12)) * 1.1 * uFoam);
   colour = mix(colour, vec3(0.55, 0.63, 0.64), uWork * 0.6);
   outColour = vec4(air(colour, vPlace), 1.0);
+#endif
 }
 `;

@@ -1,0 +1,16 @@
+import type { IUniform, Scene } from 'three';
+import type { Drawable } from '@rammer/core/cost/batches';
+import type { Bounds } from '@rammer/core/light/cascades';
+
+/** The level as the full picture asks for it. */
+export interface Staged {
+  scene: Scene;
+  shared: Record<string, IUniform>;
+  /** shows these and nothing else, each at its LOD */
+  show(lods: ReadonlyMap<string, number>): void;
+  /** all that may throw shadows, at the LODs it is seen at */
+  casters: readonly { drawable: Drawable; lod: number }[];
+  bounds: Bounds;
+  /** figures that throw shadows; not in stills */
+  people?: Scene;
+}

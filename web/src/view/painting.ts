@@ -1,0 +1,253 @@
+import { Vector2, Vector3, type IUniform, type Scene, type ShaderMaterial, type WebGLRenderer } from 'three';
+import { batchList, castersOf, type Batch, type Drawable } from '@rammer/core/cost/batches';
+import type { Camera } from '@rammer/core/cost/camera';
+import type { SkyTable } from '@rammer/core/light/atmosphere';
+import type { Bounds } from '@rammer/core/light/cascades';
+import { AIR, type Lighting } from '@rammer/core/level/objects';
+import { daylight } from '@rammer/core/light/sunAt';
+import { sinDeg } from '@rammer/core/num/trig';
+import { REFINED, STILL } from '../store/picture';
+import { earthWorker } from '../workers/pool';
+import type { Aids } from './aids';
+import { Backdrop, tangent } from './backdrop';
+import type { drawOptions } from './drawOptions';
+import { Eye } from './eye';
+import { finished } from './finished';
+import type { FullPicture, Counted } from './full/FullPicture';
+import type { Panorama } from './full/skyLight';
+import type { Staged } from './full/staged';
+import type { InstanceView } from './instanceView';
+import type { ShownBlocks } from './shownBlocks';
+import { pngOfPixels } from './still';
+import type { TerrainView } from './terrainView';
+import { inSoftware } from './tier';
+import type { WaterView } from './waterView';
+
+/** What is painted: the level's parts, each of which shows just what it is told to. */
+export interface Painted {
+  scene: Scene;
+  shared: Record<string, IUniform>;
+  terrain: TerrainView;
+  blocks: ShownBlocks;
+  instances: InstanceView;
+  waters: WaterView;
+  aids: Aids;
+  options: ReturnType<typeof drawOptions>;
+}
+
+/** One picture of the level: from where, how large, with what. */
+export interface Wanted {
+  camera: Camera;
+  /** pixels of the screen, and how many of the renderer's own for each */
+  width: number;
+  height: number;
+  ratio: number;
+  drawables: readonly Drawable[];
+  spacing: number;
+  coarseness: number;
+  quick?: boolean;
+  withoutWater?: boolean;
+}
+
+/** Paints the level: the plain picture, and, once it is asked for, the full one. */
+export class Painting {
+  private readonly eye = new Eye();
+  private readonly backdrop: Backdrop;
+  private full?: FullPicture;
+  private loading?: Promise<void>;
+  private lighting?: Lighting;
+  private table?: { key: string; table: SkyTable };
+  private panorama?: { hash: string; picture: Panorama };
+  /** seconds that wind and waves have gone */
+  private time = 0;
+  readonly software: boolean;
+
+  /** @param changed something came that the picture was waiting for */
+  constructor(
+    private readonly renderer: WebGLRenderer,
+    private readonly parts: Painted,
+    private readonly changed: () => void,
+  ) {
+    this.backdrop = new Backdrop(parts.shared);
+    this.software = inSoftware(renderer.getContext() as WebGL2RenderingContext);
+  }
+
+  // ---- the plain picture ---------------------------------------------------------------------
+
+  /** Level as the batch list says, and the backdrop where nothing stands; the renderer's counts are those of the level alone. */
+  plain(wanted: Wanted): { batches: Batch[]; counted: Counted } {
+    const { renderer } = this;
+    const batches = this.list(wanted);
+    this.show(lodsOf(batches, wanted), wanted);
+    const eye = this.look(wanted);
+    renderer.clear();
+    renderer.info.reset();
+    renderer.render(this.parts.scene, eye);
+    const counted = { draws: renderer.info.render.calls, triangles: renderer.info.render.triangles };
+    renderer.render(this.backdrop.scene, eye);
+    return { batches, counted };
+  }
+
+  /** Figures, staff, ghosts and dots over what was painted last. */
+  aids({ camera }: Wanted): void {
+    this.renderer.render(this.parts.aids.scene, this.eye.at(camera));
+  }
+
+  private list({ drawables, camera, spacing, coarseness }: Wanted): Batch[] {
+    const { fine, all } = this.parts.options;
+    return batchList(drawables, camera, spacing, fine ? 0 : coarseness, !all);
+  }
+
+  private show(lods: ReadonlyMap<string, number>, { camera, quick, withoutWater }: Wanted): void {
+    const { terrain, blocks, instances, waters } = this.parts;
+    terrain.show(lods, camera.eye, quick === true);
+    blocks.show(lods);
+    instances.show(lods, camera.eye);
+    waters.show(withoutWater ? new Map() : lods);
+  }
+
+  /** Turns eye and shaders to a camera. */
+  private look({ camera, ratio, height }: Wanted): ReturnType<Eye['at']> {
+    const { shared, aids } = this.parts;
+    const eye = this.eye.at(camera);
+    (shared.uView.value as Vector3).set(...camera.forward);
+    (shared.uEye.value as Vector3).set(...camera.eye);
+    if (camera.fov === 0) (shared.uEye.value as Vector3).set(camera.eye[0], camera.eye[1] - 1990, camera.eye[2]);
+    this.backdrop.aim(camera);
+    // Texels of the grain (128 over about 6 m) that a pixel covers, for a metre of distance from the eye.
+    shared.uBlur.value = camera.fov === 0 ? (2 * camera.halfHeight * 21) / (height * ratio * 10) : (2 * tangent(camera) * 21) / (height * ratio);
+    if (aids.dots) {
+      const { uniforms } = aids.dots.material as ShaderMaterial;
+      uniforms.uScale.value = ratio;
+      // In Plan w is 1 everywhere; the height of the view stands for the distance.
+      uniforms.uFlat.value = camera.fov === 0 ? camera.halfHeight : 1;
+    }
+    return eye;
+  }
+
+  // ---- the full picture ----------------------------------------------------------------------
+
+  /** Whether the full picture can be drawn now; it is fetched when it is asked for first. */
+  get ready(): boolean {
+    return this.full !== undefined;
+  }
+
+  /** Fetches the full picture: its code is not there until somebody's machine can draw it. */
+  load(): Promise<void> {
+    this.loading ??= import('./full/FullPicture').then(({ FullPicture, GPU, SOFTWARE }) => {
+      if (this.gone) return;
+      this.full = new FullPicture(this.renderer, this.parts.shared, this.software ? SOFTWARE : GPU);
+      this.light();
+      this.changed();
+    });
+    return this.loading;
+  }
+
+  setLighting(lighting: Lighting): void {
+    this.lighting = lighting;
+    this.light();
+  }
+
+  private light(): void {
+    const { full, lighting } = this;
+    if (!full || !lighting) return;
+    const air = lighting.air ?? AIR;
+    const sun = sinDeg(daylight(lighting.sun).moon ? lighting.sun.elevation : Math.max(lighting.sun.elevation, -4));
+    const key = `${sun.toFixed(4)} ${air.dust}`;
+    full.setLighting(lighting, this.table?.key === key ? this.table.table : undefined, this.panorama?.picture);
+    if (air.sky === 'sun' && this.table?.key !== key)
+      void earthWorker()
+        .clearSky(sun, air.dust)
+        .then((table) => {
+          this.table = { key, table };
+          this.light();
+          this.changed();
+        });
+  }
+
+  /** Wind and waves go on. @param seconds since the last frame in motion; a pause counts as little */
+  goOn(seconds: number): void {
+    this.time += Math.min(seconds, 0.1);
+  }
+
+  /** Paints a frame of the full picture and leaves it to be shown. @param step of a picture that refines */
+  private frame(wanted: Wanted, options: { step?: number; people: boolean; time: number }): { batches: Batch[]; counted: Counted } {
+    const { full, parts } = this;
+    const batches = this.list(wanted);
+    const eye = this.look(wanted);
+    const casters = castersOf(wanted.drawables, wanted.camera, wanted.spacing, wanted.coarseness);
+    const staged: Staged = {
+      scene: parts.scene,
+      shared: parts.shared,
+      show: (lods) => this.show(lods, wanted),
+      casters,
+      bounds: boundsOf(casters.map((c) => c.drawable)),
+      ...(options.people ? { people: parts.aids.scene } : {}),
+    };
+    const lods = lodsOf(batches, wanted);
+    const counted = full!.draw({
+      camera: wanted.camera,
+      eye,
+      width: Math.max(1, Math.floor(wanted.width * wanted.ratio)),
+      height: Math.max(1, Math.floor(wanted.height * wanted.ratio)),
+      lods,
+      staged,
+      seeThrough: batches.some((b) => b.course === 'water') || parts.instances.seeThrough,
+      time: options.time,
+      ...(options.step === undefined ? {} : { step: options.step }),
+    });
+    return { batches, counted };
+  }
+
+  /** The full picture in motion, or frame `step` of one at rest, to the screen. */
+  onScreen(wanted: Wanted, step?: number): { batches: Batch[]; counted: Counted } {
+    const done = this.frame(wanted, { step, people: true, time: this.time });
+    this.renderer.clear();
+    this.full!.show();
+    return done;
+  }
+
+  /** A still: `STILL` frames of the full picture. @returns PNG; nothing when it was ended */
+  async still(wanted: Wanted, progress: (drawn: number) => void, stopped: () => boolean): Promise<Blob | undefined> {
+    await this.load();
+    const gl = this.renderer.getContext() as WebGL2RenderingContext;
+    for (let step = 0; step <= STILL; step++) {
+      if (stopped()) return undefined;
+      // Wind and waves stand as at the start, so that a still made twice is the same.
+      this.frame(wanted, { step, people: false, time: 0 });
+      await finished(gl);
+      progress(step);
+    }
+    return pngOfPixels(this.full!.pixels());
+  }
+
+  private gone = false;
+  dispose(): void {
+    this.gone = true;
+    this.full?.dispose();
+  }
+}
+
+/** Frames a view at rest is made of: the one in baked light and those that are gathered. */
+export const REST_FRAMES = REFINED + 1;
+
+const lodsOf = (batches: readonly Batch[], { withoutWater }: Wanted): Map<string, number> =>
+  new Map(batches.filter((b) => !withoutWater || b.course !== 'water').map((b) => [b.key, b.lod]));
+
+function boundsOf(all: readonly Drawable[]): Bounds {
+  const min: Bounds['min'] = [Infinity, Infinity, Infinity];
+  const max: Bounds['max'] = [-Infinity, -Infinity, -Infinity];
+  for (const d of all)
+    for (let k = 0; k < 3; k++) {
+      if (d.min[k] < min[k]) min[k] = d.min[k];
+      if (d.max[k] > max[k]) max[k] = d.max[k];
+    }
+  return all.length > 0 ? { min, max } : { min: [0, 0, 0], max: [1, 1, 1] };
+}
+
+/** Size of the renderer's own screen, brought to what is wanted. */
+export function fit(renderer: WebGLRenderer, width: number, height: number, ratio: number): void {
+  if (renderer.getPixelRatio() !== ratio) renderer.setPixelRatio(ratio);
+  const size = renderer.getSize(new Vector2());
+  if (size.x !== width || size.y !== height) renderer.setSize(width, height, false);
+}
