@@ -205,6 +205,18 @@ describe('a level package', () => {
     expect(asset).not.toHaveProperty('facts');
   });
 
+  it('of version 9, frozen, still opens: facts, shade, and a lighting that says nothing of its air', () => {
+    const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-9.rammer.zip', import.meta.url))));
+    if (!opened.ok) throw new Error(opened.message);
+    const level = opened.value;
+    expect(settingsOf(level).name).toBe('Frozen at version 9');
+    expect(level.object('p1')).toMatchObject({ shade: { saturation: -0.5, contrast: 0.2, roughness: 0.1 } });
+    expect(ofKind(level, 'asset')[0]).toMatchObject({ facts: { tags: ['stone'], real: [1, 3] } });
+    expect(lightingOf(level)).toMatchObject({ name: 'dusk', haze: 200 });
+    expect(lightingOf(level)).not.toHaveProperty('air');
+    expect(readPackage(writePackage(level)).ok).toBe(true);
+  });
+
   it('of version 7, frozen, still opens; what stands in it stands as it did', () => {
     const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-7.rammer.zip', import.meta.url))));
     if (!opened.ok) throw new Error(opened.message);

@@ -1,5 +1,5 @@
 import { ofKind, settingsOf, type Level } from './level';
-import type { Lighting } from './objects';
+import { AIR, type Lighting } from './objects';
 
 const lighting = (id: string, name: string, rest: Omit<Lighting, 'id' | 'version' | 'kind' | 'name'>): Lighting => ({
   id,
@@ -21,6 +21,7 @@ export const SHIPPED_LIGHTING: readonly Lighting[] = [
     exposure: 0,
     contrast: 1,
     saturation: 1,
+    air: { ...AIR, sky: 'sun', clouds: 0.35 },
   }),
   lighting('lighting-evening', 'low evening', {
     sun: { azimuth: 282, elevation: 11 },
@@ -32,6 +33,7 @@ export const SHIPPED_LIGHTING: readonly Lighting[] = [
     exposure: 0.1,
     contrast: 1.1,
     saturation: 1.08,
+    air: { ...AIR, sky: 'sun', dust: 2, clouds: 0.4, hazeHeight: 60, shafts: 2, wind: 2 },
   }),
   lighting('lighting-grey', 'grey morning', {
     sun: { azimuth: 120, elevation: 24 },
@@ -43,6 +45,19 @@ export const SHIPPED_LIGHTING: readonly Lighting[] = [
     exposure: 0.05,
     contrast: 0.92,
     saturation: 0.78,
+    air: { ...AIR, clouds: 0.95, hazeHeight: 40, wind: 5 },
+  }),
+  lighting('lighting-night', 'moonlit night', {
+    sun: { azimuth: 30, elevation: -28 },
+    sunlight: 1.4,
+    fill: 1.6,
+    sky: '#31445f',
+    horizon: '#5d6f86',
+    haze: 300,
+    exposure: 0.6,
+    contrast: 1.04,
+    saturation: 0.9,
+    air: { ...AIR, clouds: 0.3, hazeHeight: 30, wind: 1 },
   }),
 ];
 

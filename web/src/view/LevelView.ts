@@ -284,7 +284,8 @@ export class LevelView {
   private refreshLighting(): void {
     const lighting = this.lightingShown ?? lightingOf(this.session.level);
     this.look.setLighting(lighting);
-    this.painting.setLighting(lighting);
+    const sky = lighting.panorama ? this.session.level.object(lighting.panorama) : undefined;
+    this.painting.setLighting(lighting, sky?.kind === 'asset' ? sky.hash : undefined);
   }
 
   /** Shows a lighting that is not the level's, to try or to compare; `undefined` ends it. */

@@ -4,8 +4,10 @@ import type { Camera } from '@rammer/core/cost/camera';
 import type { SkyTable } from '@rammer/core/light/atmosphere';
 import type { Bounds } from '@rammer/core/light/cascades';
 import { AIR, type Lighting } from '@rammer/core/level/objects';
+import type { Panorama } from '@rammer/core/light/panorama';
 import { daylight } from '@rammer/core/light/sunAt';
 import { sinDeg } from '@rammer/core/num/trig';
+import { panorama as readPanorama } from '../store/panorama';
 import { REFINED, STILL } from '../store/picture';
 import { earthWorker } from '../workers/pool';
 import type { Aids } from './aids';
@@ -14,7 +16,6 @@ import type { drawOptions } from './drawOptions';
 import { Eye } from './eye';
 import { finished } from './finished';
 import type { FullPicture, Counted } from './full/FullPicture';
-import type { Panorama } from './full/skyLight';
 import type { Staged } from './full/staged';
 import type { InstanceView } from './instanceView';
 import type { ShownBlocks } from './shownBlocks';
@@ -57,7 +58,7 @@ export class Painting {
   private loading?: Promise<void>;
   private lighting?: Lighting;
   private table?: { key: string; table: SkyTable };
-  private panorama?: { hash: string; picture: Panorama };
+  private sky?: { hash: string; picture?: Panorama };
   /** seconds that wind and waves have gone */
   private time = 0;
   readonly software: boolean;
@@ -143,8 +144,23 @@ export class Painting {
     return this.loading;
   }
 
-  setLighting(lighting: Lighting): void {
+  /** @param panorama hash of the picture of its sky, where it has one */
+  setLighting(lighting: Lighting, panorama?: string): void {
     this.lighting = lighting;
+    if (panorama !== this.sky?.hash) {
+      const sky: NonNullable<Painting['sky']> = { hash: panorama ?? '' };
+      this.sky = panorama ? sky : undefined;
+      if (panorama)
+        void readPanorama(panorama).then(
+          (picture) => {
+            sky.picture = picture;
+            this.light();
+            this.changed();
+          },
+          // Until it is there, and where it is not, the sky is that of its colours.
+          () => {},
+        );
+    }
     this.light();
   }
 
@@ -154,7 +170,7 @@ export class Painting {
     const air = lighting.air ?? AIR;
     const sun = sinDeg(daylight(lighting.sun).moon ? lighting.sun.elevation : Math.max(lighting.sun.elevation, -4));
     const key = `${sun.toFixed(4)} ${air.dust}`;
-    full.setLighting(lighting, this.table?.key === key ? this.table.table : undefined, this.panorama?.picture);
+    full.setLighting(lighting, this.table?.key === key ? this.table.table : undefined, this.sky?.picture);
     if (air.sky === 'sun' && this.table?.key !== key)
       void earthWorker()
         .clearSky(sun, air.dust)

@@ -12,6 +12,7 @@ import { findingsOf, type Finding } from '@rammer/core/kit/findings';
 import { applyMend } from '@rammer/core/kit/mend/applyMends';
 import type { MendTools } from '@rammer/core/kit/mend/tools';
 import type { Mend } from '@rammer/core/level/mend';
+import { readPanorama, unpackPanorama } from './panorama';
 import { BROWSER_PICTURES } from './pictures';
 
 /** What the person says of a mesh: it is written into its file. */
@@ -76,6 +77,9 @@ const buffersOf = (asset: Asset): ArrayBuffer[] => {
 };
 
 const api = {
+  /** A picture of the sky, packed as it is kept; see `panorama`. */
+  readPanorama,
+  unpackPanorama,
   /** A mesh of the server by its hash. */
   async read(hash: string): Promise<Asset> {
     const answer = await fetch(`/api/assets/${hash}`);

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { base, colour, finite } from '../fields';
+import { base, colour, finite, objectId } from '../fields';
 import { kind } from './kind';
 
 /** Sun, fill, sky, haze and grade as one named setting. */
@@ -39,18 +39,21 @@ export const lightingObject = z.object({
       /** metres a second, and where it comes from, degrees clockwise from north: moves plants, waves and clouds */
       wind: finite.min(0).max(30),
       windFrom: finite.min(0).max(360),
-      /** picture of the sky by its hash, and how far it is turned, degrees clockwise */
-      panorama: z.object({ hash: z.string().regex(/^[0-9a-f]{64}$/), turn: finite.min(0).max(360) }).optional(),
+      /** how far the panorama is turned, degrees clockwise */
+      turn: finite.min(0).max(360),
     })
     .optional(),
+  /** asset that carries the panorama of its sky, as `io/panorama` packs it */
+  panorama: objectId.optional(),
 });
 export type Lighting = z.infer<typeof lightingObject>;
 export type Air = NonNullable<Lighting['air']>;
 
 /** The air of a lighting that says nothing of it: the sky of its own colours, as ever. */
-export const AIR: Air = { sky: 'colours', dust: 1, clouds: 0.3, hazeHeight: 0, shafts: 1, wind: 3, windFrom: 240 };
+export const AIR: Air = { sky: 'colours', dust: 1, clouds: 0.3, hazeHeight: 0, shafts: 1, wind: 3, windFrom: 240, turn: 0 };
 
 export const lightingKind = kind({
   schema: lightingObject,
   aspects: ['lighting'],
+  names: { panorama: { kind: 'asset' } },
 });

@@ -15,6 +15,7 @@ import { NameCell } from '../../ui/NameCell';
 import { NumberField } from '../../ui/NumberField';
 import { Row, Table } from '../../ui/Table';
 import type { LevelView } from '../../view/LevelView';
+import { AirFields } from './AirFields';
 import { StillOut } from './StillOut';
 import { useKeyLabel } from '../../store/keys';
 
@@ -110,6 +111,7 @@ export function LightBench({ session, view, pose, onPose }: { session: Session; 
           onCommit={(v) => set({ saturation: v / 100 }, 'saturation')}
         />
       </div>
+      <AirFields session={session} lighting={lighting} set={set} />
       <div className="flex flex-wrap gap-1.5 border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
         <button
           className="act"

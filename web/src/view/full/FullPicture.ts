@@ -57,9 +57,11 @@ export interface Means {
   /** steps along the haze before each pixel for shafts of light, in motion and when it refines */
   shafts: [motion: number, refining: number];
 }
-export const GPU: Means = { shadows: 2048, shafts: [10, 6] };
-export const SOFTWARE: Means = { shadows: 1024, shafts: [4, 3] };
+export const GPU: Means = { shadows: 2048, shafts: [10, 2] };
+export const SOFTWARE: Means = { shadows: 1024, shafts: [4, 1] };
 
+/** Makes three's own shader one of ours. */
+const FXAA_HEAD = 'in vec2 vAt;\nout vec4 outColour;\n#define vUv (vAt * 0.5 + 0.5)\n#define gl_FragColor outColour\n';
 /** Metres about a place that its sky may be dimmed from near by. */
 const REACH = 1.1;
 /** Share of the sun's light in the haze that is drawn: the haze's own colour holds the rest. */
@@ -121,10 +123,7 @@ export class FullPicture {
       copy: new Quad(COPY, { uOfSun: u(), uOfSky: u() }),
       gather: new Quad(GATHER, { uOfSun: u(), uOfSky: u(), uSumSun: u(), uSumSky: u(), uFirst: u(1) }),
       tone: new Quad(TONE, { uOfSun: u(), uOfSky: u(), uBeforeSun: u(), uBeforeSky: u(), uShare: u(1), uGrade: shared.uGrade }),
-      fxaa: new Quad(
-        `in vec2 vAt;\nout vec4 outColour;\n#define vUv (vAt * 0.5 + 0.5)\n#define gl_FragColor outColour\n${FXAAShader.fragmentShader.replace(/varying vec2 vUv;/, '')}`,
-        { tDiffuse: u(), resolution: u(new Vector2()) },
-      ),
+      fxaa: new Quad(`${FXAA_HEAD}${FXAAShader.fragmentShader.replace('varying vec2 vUv;', '')}`, { tDiffuse: u(), resolution: u(new Vector2()) }),
       show: new Quad(SHOW, { uDepth: u(), uPictured: u() }, { depth: true }),
     };
     [this.level, this.joined, this.farAway, this.nearShade, this.toned, this.smooth] = this.targets(4, 4);
@@ -175,9 +174,10 @@ export class FullPicture {
     uniforms.uPhase.value = refining ? step % 64 : 0;
     uniforms.uTime.value = time;
     uniforms.uTraced.value = traced ? 1 : 0;
-    const sun = traced ? withinSun(this.sky.sun, ...discPoint(step)) : this.sky.sun;
+    const sun = traced ? withinSun(this.sky.sun, ...discPoint((step + 1) >> 1)) : this.sky.sun;
     (staged.shared.uSun.value as Vector3).set(...sun);
-    this.shadows.drawSun(staged, camera, sun);
+    // The sun's disc is gone over at half the pace: its shadows are drawn every other frame.
+    if (!traced || step % 2 === 1) this.shadows.drawSun(staged, camera, sun);
     if (traced) this.shadows.drawSky(staged, camera, skyDirection(step - 1));
 
     if (refining) {

@@ -9,6 +9,7 @@ import {
   LinearFilter,
   Mesh,
   PMREMGenerator,
+  RepeatWrapping,
   RGBAFormat,
   Scene,
   ShaderMaterial,
@@ -25,6 +26,7 @@ import type { SkyTable } from '@rammer/core/light/atmosphere';
 import { gatheredLight } from '@rammer/core/light/harmonics';
 import { rgb } from '@rammer/core/level/lighting';
 import { AIR, type Lighting } from '@rammer/core/level/objects';
+import type { Panorama } from '@rammer/core/light/panorama';
 import { daylight } from '@rammer/core/light/sunAt';
 import { sunDirection } from '@rammer/core/light/sunlit';
 import { srgbToLinear } from '@rammer/core/num/srgb';
@@ -46,14 +48,6 @@ const MOON: Vec3 = [0.62, 0.8, 1.1];
 const GROUND: Vec3 = [0.17, 0.16, 0.13];
 /** Side of the map the sky's light is gathered from. */
 const MAP = { width: 64, height: 32 };
-
-/** A panorama unpacked: linear light, rows from the foot up. */
-export interface Panorama {
-  width: number;
-  height: number;
-  /** red, green, blue, one */
-  data: Float32Array;
-}
 
 /** The sky of a lighting, as it is seen, as it lights and as it is mirrored. */
 export class SkyLight {
@@ -153,7 +147,7 @@ export class SkyLight {
       this.swapTable(tableTexture(clear, scale, 1 - day.sky));
     } else if (picture) {
       this.swapTable(panoramaTexture(picture));
-      this.own.uSkyTurn.value = (360 - (air.panorama?.turn ?? 0)) / 360;
+      this.own.uSkyTurn.value = (360 - air.turn) / 360;
       horizon = horizonOf(picture).map((v) => v * fill) as Vec3;
     }
     put('uSkyZenith', zenith);
@@ -242,8 +236,13 @@ function tableTexture({ width, height, data }: SkyTable, scale: number, night: n
 
 function panoramaTexture({ width, height, data }: Panorama): DataTexture {
   const half = new Uint16Array(width * height * 4);
-  for (let i = 0; i < half.length; i++) half[i] = DataUtils.toHalfFloat(Math.min(60000, data[i]));
-  return floatTexture(half, width, height);
+  for (let i = 0; i < width * height; i++) {
+    for (let k = 0; k < 3; k++) half[i * 4 + k] = DataUtils.toHalfFloat(Math.min(60000, data[i * 3 + k]));
+    half[i * 4 + 3] = DataUtils.toHalfFloat(1);
+  }
+  const texture = floatTexture(half, width, height);
+  texture.wrapS = RepeatWrapping;
+  return texture;
 }
 
 /** Mean light about the horizon of a panorama: what haze shines with. */
@@ -252,7 +251,7 @@ function horizonOf({ width, height, data }: Panorama): Vec3 {
   let n = 0;
   for (let row = Math.floor(height * 0.5); row < height * 0.56; row++)
     for (let c = 0; c < width; c += Math.max(1, width >> 8)) {
-      for (let k = 0; k < 3; k++) sum[k] += data[(row * width + c) * 4 + k];
+      for (let k = 0; k < 3; k++) sum[k] += data[(row * width + c) * 3 + k];
       n++;
     }
   return sum.map((v) => v / Math.max(1, n)) as Vec3;

@@ -39,6 +39,8 @@ float sunAt(vec3 p, vec3 n, float baked, float noise) {
 #ifdef ONE_TAP
     return texture(uShadow, vec3(uv, s.z));
 #else
+    // Over many frames the sun moves within its disc: one look each is enough.
+    if (uTraced > 0.5) return texture(uShadow, vec3(uv, s.z));
     float sum = 0.0;
     float turn = noise * 6.2831853;
     float texel = 0.5 / float(textureSize(uShadow, 0).x / 2);

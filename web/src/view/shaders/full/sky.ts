@@ -15,8 +15,8 @@ uniform vec4 uClouds;
 uniform float uDay;
 uniform sampler2D uGrain;
 float cloudAt(vec2 p) {
-  float c = texture(uGrain, p * 0.031).r * 0.55 + texture(uGrain, p * 0.083 + 0.37).g * 0.29 + texture(uGrain, p * 0.21 + 0.11).b * 0.16;
-  float edge = 0.78 - 0.62 * uClouds.x;
+  float c = texture(uGrain, p * 0.09).r * 0.5 + texture(uGrain, p * 0.21 + 0.37).g * 0.3 + texture(uGrain, p * 0.57 + 0.11).b * 0.2;
+  float edge = 0.74 - 0.60 * uClouds.x;
   return smoothstep(edge, edge + 0.22, c) * step(0.001, uClouds.x);
 }
 vec3 skyAt(vec3 d, float disc) {
@@ -24,6 +24,8 @@ vec3 skyAt(vec3 d, float disc) {
 #ifdef PANORAMA
   vec2 at = vec2(fract(atan(d.x, -d.z) / 6.28318530718 + uSkyTurn), asin(clamp(d.y, -1.0, 1.0)) / 3.14159265359 + 0.5);
   sky = textureLod(uSkyTable, at, 0.0).rgb * uSkyFill;
+  // Its sun lights as the sun: it is not to light a second time as a part of the sky.
+  if (disc < 0.5) sky = min(sky, vec3(6.0));
 #else
   float h = max(d.y, 0.0);
 #ifdef AIR
@@ -42,7 +44,8 @@ vec3 skyAt(vec3 d, float disc) {
     vec3 cell = floor(d * 150.0);
     float pick = fract(sin(dot(cell, vec3(12.9898, 78.233, 37.719))) * 43758.5453);
     vec3 off = fract(d * 150.0) - 0.5;
-    sky += vec3(0.85, 0.9, 1.0) * 0.22 * (1.0 - uDay / 0.35) * step(0.985, pick) * (1.0 - smoothstep(0.05, 0.2, dot(off, off))) * smoothstep(0.0, 0.25, d.y) * disc;
+    float star = step(0.985, pick) * (1.0 - smoothstep(0.05, 0.2, dot(off, off))) * smoothstep(0.0, 0.25, d.y) * disc;
+    sky += vec3(0.85, 0.9, 1.0) * 0.22 * (1.0 - uDay / 0.35) * star;
   }
   // The sun, or a moon, as wide as it is in the sky and no brighter than a picture can hold.
   float across = dot(d, uSun);
@@ -51,7 +54,7 @@ vec3 skyAt(vec3 d, float disc) {
     vec2 p = d.xz / (d.y + 0.11) + uClouds.yz;
     float c = cloudAt(p);
     // How much cloud lies between this and the sun: a step that way.
-    vec2 toSun = normalize(uSun.xz + 1e-5) * 0.35;
+    vec2 toSun = normalize(uSun.xz + 1e-5) * 0.3;
     float before = cloudAt(p + toSun * (1.0 - uSun.y));
     vec3 bright = uSunHere * (0.30 + 0.55 * exp(-2.2 * before) + 0.5 * pow(max(across, 0.0), 12.0) * (1.0 - c));
     vec3 cloud = bright * (1.0 - 0.45 * c * uClouds.x) + uSkyFill * mix(uSkyZenith, uSkyHorizon, 0.6) * 0.55;
