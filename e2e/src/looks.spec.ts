@@ -1,5 +1,4 @@
-import { fileURLToPath } from 'node:url';
-import { build } from 'vite';
+import { pageWith } from './inPage';
 import { lookMeshes } from './lookMeshes';
 import { expect, test } from './sheet';
 
@@ -8,16 +7,7 @@ const MEAN = 1.5;
 
 test('a mesh looks as it does where it came from: against another loader and its materials, same camera and light', async ({ browser }) => {
   test.setTimeout(180_000);
-  const bundle = await build({
-    configFile: false,
-    logLevel: 'silent',
-    root: fileURLToPath(new URL('.', import.meta.url)),
-    build: { write: false, minify: false, lib: { entry: fileURLToPath(new URL('./looks.ts', import.meta.url)), formats: ['iife'], name: 'looks' } },
-  });
-  const [output] = Array.isArray(bundle) ? bundle : [bundle];
-  const code = 'output' in output ? output.output[0].code : '';
-  const page = await browser.newPage();
-  await page.addScriptTag({ content: code });
+  const page = await pageWith(browser, './looks.ts', 'looks');
   const figures: string[] = [];
   for (const [name, glb] of await lookMeshes()) {
     const { mean, most, covered } = await page.evaluate(

@@ -29,7 +29,13 @@ export const test = base.extend<{ quiet: boolean; faults: string[] }, { rammer: 
 });
 export { expect };
 
+/** A browser in which somebody chose the plain picture: drawing in software, two cores are soon at their end. `lights` and `picture` look at the full one. */
+const plainPicture = (): void => {
+  if (!localStorage.getItem('rammer-picture')) localStorage.setItem('rammer-picture', '{"choice":"plain","refine":false}');
+};
+
 export function watch(page: Page, faults: string[]): void {
+  void page.addInitScript(plainPicture);
   page.on('console', (m) => {
     if (m.type() === 'error') faults.push(`console: ${m.text()}`);
   });

@@ -27,7 +27,7 @@ const KEY = 'rammer-picture';
 
 type Kept = Pick<Picture, 'choice' | 'refine' | 'moves'> & { last?: Tier };
 
-/** What was chosen in this browser. A link may ask for a tier of its own: `picture=plain`, and `rest` for no refining. */
+/** What was chosen in this browser. */
 function kept(): Kept {
   const usual: Kept = { choice: 'auto', refine: true, moves: true };
   let known: Partial<Kept> = {};

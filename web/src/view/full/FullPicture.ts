@@ -88,6 +88,7 @@ export class FullPicture {
   private first?: WebGLRenderTarget;
   private readonly quads: Record<'far' | 'shade' | 'join' | 'joinFine' | 'copy' | 'gather' | 'tone' | 'fxaa' | 'show', Quad>;
   private air = AIR;
+  private lit: { key: string; rest: readonly unknown[] } = { key: '', rest: [] };
 
   constructor(
     private readonly renderer: WebGLRenderer,
@@ -158,6 +159,10 @@ export class FullPicture {
   }
 
   setLighting(lighting: Lighting, ...rest: [Parameters<SkyLight['set']>[1]?, Parameters<SkyLight['set']>[2]?]): void {
+    // The sky is gathered and filtered anew: not for a lighting that is as it was.
+    const key = JSON.stringify({ ...lighting, id: '', version: 0, name: '' });
+    if (key === this.lit.key && rest[0] === this.lit.rest[0] && rest[1] === this.lit.rest[1]) return;
+    this.lit = { key, rest };
     this.air = lighting.air ?? AIR;
     this.sky.set(lighting, ...rest);
   }

@@ -42,8 +42,10 @@ const PAINTED_FILL = 1.3;
 /** Light of a painted sun: what the plain picture takes it for, and so much more, for sums of what one sees are more than sums of light. */
 const PAINTED_SUN = 1.6;
 /** What is left of light at full night, and the hue of a moon. */
-const NIGHT: Vec3 = [0.0035, 0.0052, 0.0095];
+const NIGHT: Vec3 = [0.012, 0.017, 0.029];
 const MOON: Vec3 = [0.62, 0.8, 1.1];
+/** Light of a full moon: far more than it has against the sun, for eyes that are used to the dark. */
+const MOONLIGHT = 0.17;
 /** Light the ground throws back, of what falls on it. */
 const GROUND: Vec3 = [0.17, 0.16, 0.13];
 /** Side of the map the sky's light is gathered from. */
@@ -123,7 +125,7 @@ export class SkyLight {
     const clear = air.sky === 'sun' ? table : undefined;
     const picture = air.sky === 'panorama' ? panorama : undefined;
     let here: Vec3;
-    if (day.moon) here = MOON.map((v) => v * 0.06 * (day.strength / 0.11) * lighting.sunlight) as Vec3;
+    if (day.moon) here = MOON.map((v) => v * MOONLIGHT * (day.strength / 0.11) * lighting.sunlight) as Vec3;
     else if (clear) here = clear.sun.map((v) => v * SUN_OUTSIDE * day.strength * lighting.sunlight) as Vec3;
     else {
       // As the plain picture has it, its sums of what one sees taken as light.

@@ -85,7 +85,7 @@ vec3 wholeSky(vec3 n) {
 vec2 openness(vec3 p, vec3 n, float baked, float noise) {
   if (uTraced < 0.5) return vec2(baked, 1.0);
   // A little of every direction counts for every face: what faces down is lit by what the open ground throws back.
-  float weight = max(dot(n, uSkyFrom), 0.0) + 0.08;
+  float weight = max(dot(n, uSkyFrom), 0.0) + 0.02;
   for (int i = 0; i < 2; i++) {
     vec3 s = (uSkyAt[i] * vec4(p + n * uSkyTexel[i] * 1.5, 1.0)).xyz;
     vec2 m = abs(s.xy - 0.5);

@@ -1,0 +1,87 @@
+import type { Vec3 } from '@rammer/core/num/vec';
+import type * as Lights from './lights';
+import { pageWith } from './inPage';
+import { expect, test } from './sheet';
+
+type Boxes = [Vec3, Vec3][];
+
+/** An arch of two piers and a lintel, each by its lowest and highest corner, metres. */
+const ARCH: Boxes = [
+  [
+    [-2, 0, -1.5],
+    [-1.2, 3.2, 1.5],
+  ],
+  [
+    [1.2, 0, -1.5],
+    [2, 3.2, 1.5],
+  ],
+  [
+    [-2, 2.4, -1.5],
+    [2, 3.2, 1.5],
+  ],
+];
+
+/** Share of an even sky's light that reaches the origin past boxes, by rays: an estimate that shares nothing with the picture. */
+function openSky(boxes: Boxes): number {
+  const N = 400;
+  let open = 0;
+  for (let i = 0; i < N; i++) {
+    for (let j = 0; j < N; j++) {
+      // Equal parts of the light on level ground: by the square of the sine of the angle from straight up.
+      const s = Math.sqrt((i + 0.5) / N);
+      const a = ((j + 0.5) / N) * 2 * Math.PI;
+      const d: Vec3 = [s * Math.cos(a), Math.sqrt(1 - s * s), s * Math.sin(a)];
+      const met = boxes.some(([min, max]) => {
+        let [near, far] = [1e-6, Infinity];
+        for (let k = 0; k < 3; k++) {
+          const [p, q] = [min[k] / d[k], max[k] / d[k]];
+          near = Math.max(near, Math.min(p, q));
+          far = Math.min(far, Math.max(p, q));
+        }
+        return near < far;
+      });
+      if (!met) open++;
+    }
+  }
+  return open / (N * N);
+}
+
+test('light of the full picture: shadow of a figure, a closed box, under an arch, a grey card, edges, the same still twice', async ({ browser }) => {
+  test.setTimeout(180_000);
+  const page = await pageWith(browser, './lights.ts', 'lights');
+  page.on('console', (m) => {
+    if (m.type() === 'error') console.log(m.text());
+  });
+  const lights = <T>(call: string): Promise<T> => page.evaluate((c) => (0, eval)(`lights.${c}`) as T, call);
+
+  const long = await lights<ReturnType<typeof Lights.shadowLength>>('shadowLength()');
+  const due = 1.8 / Math.tan(Math.PI / 6);
+  expect(Math.abs(long / due - 1), `${long} m against ${due}`).toBeLessThan(0.02);
+
+  const box = await lights<ReturnType<typeof Lights.box>>('box(false)');
+  expect(box.most, JSON.stringify(box)).toBe(0);
+  const unroofed = await lights<ReturnType<typeof Lights.box>>('box(true)');
+  expect(unroofed.mean).toBeGreaterThan(40);
+
+  const frames = 96;
+  const arch = await lights<number>(`underArch(${JSON.stringify(ARCH)}, ${frames})`);
+  const reckoned = openSky(ARCH);
+  expect(Math.abs(arch - reckoned), `${arch} against ${reckoned}`).toBeLessThan(0.03);
+
+  for (const exposure of [0, -1, 1.5]) {
+    const card = await lights<ReturnType<typeof Lights.greyCard>>(`greyCard(${exposure})`);
+    card.seen.forEach((v, k) => expect(Math.abs(v - card.reckoned[k]), JSON.stringify(card)).toBeLessThan(1));
+  }
+
+  const edge = await lights<ReturnType<typeof Lights.edges>>('edges(32)');
+  expect(edge.mean, JSON.stringify(edge)).toBeLessThan(5);
+  expect(edge.raw).toBeGreaterThan(30);
+
+  expect(await lights<number>('twice()')).toBe(0);
+  console.log(
+    `shadow of 1.8 m at 30 degrees: ${long.toFixed(3)} m, ${due.toFixed(3)} is due; closed box: at most ${box.most} of 255; ` +
+      `under the arch ${(arch * 100).toFixed(1)} % of the open sky, ${(reckoned * 100).toFixed(1)} % by rays; edges of 32 frames against 256: ` +
+      `mean ${edge.mean.toFixed(2)}, most ${edge.most}, one frame ${edge.raw.toFixed(0)} of 255`,
+  );
+  await page.close();
+});
