@@ -180,7 +180,7 @@ export function greyCard(exposure: number): { seen: number[]; reckoned: number[]
   const sun = picture.uniforms.uSunHere.value.toArray();
   const out = toneMap(sun.map((v) => v * albedo * 2 ** exposure) as Vec3);
   const i = (32 * 64 + 20) * 4;
-  return { seen: [...image.data.slice(i, i + 3)], reckoned: out.map((v) => (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055) * 255) };
+  return { seen: Array.from(image.data.subarray(i, i + 3)), reckoned: out.map((v) => (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055) * 255) };
 }
 
 /** A leaning block before the sky: how far the edges of so many frames are from those of 256, of 255, as a mean over the pixels that edges cross. */

@@ -1,5 +1,6 @@
 import type { Mesh } from '../num/mesh';
 import { cellsAlong } from '../num/cellsAlong';
+import { rayTree, triangleTree, type TriangleTree } from '../num/triangleTree';
 import type { Vec3 } from '../num/vec';
 import { CELL } from './grid';
 
@@ -111,38 +112,73 @@ export function rayMeshGrid(grid: MeshGrid, o: Vec3, d: Vec3, far: number, skip?
   return best;
 }
 
+/** From this many triangles on a mesh that rays keep meeting gets a tree over them; one of more than the latter takes too long to get one. */
+const TREE = { from: 192, to: 60_000 };
+/** Rays that look at every triangle of a mesh before it gets its tree: one that is dragged is another mesh at each step. */
+const RAYS_BEFORE = 3;
+const trees = new WeakMap<PlacedMesh, { rays: number; tree?: TriangleTree }>();
+
+function treeOf(mesh: PlacedMesh): TriangleTree | undefined {
+  const triangles = mesh.indices.length / 3;
+  if (triangles < TREE.from || triangles > TREE.to) return undefined;
+  let known = trees.get(mesh);
+  if (!known) trees.set(mesh, (known = { rays: 0 }));
+  if (++known.rays > RAYS_BEFORE) known.tree ??= triangleTree(mesh);
+  return known.tree;
+}
+
 function nearer(mesh: PlacedMesh, o: Vec3, d: Vec3, far: number, best: MeshHit | undefined): MeshHit | undefined {
   if (!rayMeetsBox(o, d, mesh.min, mesh.max)) return best;
-  const { positions: p, indices } = mesh;
-  for (let i = 0; i < indices.length; i += 3) {
-    const [a, b, c] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3];
-    const ux = p[b] - p[a],
-      uy = p[b + 1] - p[a + 1],
-      uz = p[b + 2] - p[a + 2];
-    const vx = p[c] - p[a],
-      vy = p[c + 1] - p[a + 1],
-      vz = p[c + 2] - p[a + 2];
-    const nx = uy * vz - uz * vy,
-      ny = uz * vx - ux * vz,
-      nz = ux * vy - uy * vx;
-    const facing = nx * d[0] + ny * d[1] + nz * d[2];
-    if (facing >= -1e-12) continue;
-    const wx = o[0] - p[a],
-      wy = o[1] - p[a + 1],
-      wz = o[2] - p[a + 2];
-    const t = -(nx * wx + ny * wy + nz * wz) / facing;
-    if (t < 0 || t > far || (best && (t > best.distance || (t === best.distance && best.mesh.id <= mesh.id)))) continue;
-    // Moeller and Trumbore: barycentric coordinates of the hit.
-    const qx = wy * d[2] - wz * d[1],
-      qy = wz * d[0] - wx * d[2],
-      qz = wx * d[1] - wy * d[0];
-    const s = (qx * vx + qy * vy + qz * vz) / -facing;
-    const r = -(qx * ux + qy * uy + qz * uz) / -facing;
-    if (s < -1e-9 || r < -1e-9 || s + r > 1 + 1e-9) continue;
-    const l = Math.sqrt(nx * nx + ny * ny + nz * nz);
-    best = { mesh, distance: t, triangle: i / 3, normal: [nx / l, ny / l, nz / l] };
-  }
-  return best;
+  const tree = treeOf(mesh);
+  let distance = Infinity;
+  let triangle = -1;
+  if (tree) {
+    const met = rayTree(tree, o, d, best ? Math.min(far, best.distance) : far, (t) => meets(mesh, t, o, d));
+    if (met) ({ distance, triangle } = met);
+  } else
+    for (let t = 0; t < mesh.indices.length / 3; t++) {
+      const at = meets(mesh, t, o, d);
+      if (at < distance) [distance, triangle] = [at, t];
+    }
+  if (triangle < 0 || distance > far || (best && (distance > best.distance || (distance === best.distance && best.mesh.id <= mesh.id)))) return best;
+  return { mesh, distance, triangle, normal: normalOf(mesh, triangle) };
+}
+
+/** How far along a ray it meets the front of a triangle, infinity where it does not. */
+function meets({ positions: p, indices }: Mesh, triangle: number, o: Vec3, d: Vec3): number {
+  const [a, b, c] = [indices[triangle * 3] * 3, indices[triangle * 3 + 1] * 3, indices[triangle * 3 + 2] * 3];
+  const ux = p[b] - p[a],
+    uy = p[b + 1] - p[a + 1],
+    uz = p[b + 2] - p[a + 2];
+  const vx = p[c] - p[a],
+    vy = p[c + 1] - p[a + 1],
+    vz = p[c + 2] - p[a + 2];
+  const nx = uy * vz - uz * vy,
+    ny = uz * vx - ux * vz,
+    nz = ux * vy - uy * vx;
+  const facing = nx * d[0] + ny * d[1] + nz * d[2];
+  if (facing >= -1e-12) return Infinity;
+  const wx = o[0] - p[a],
+    wy = o[1] - p[a + 1],
+    wz = o[2] - p[a + 2];
+  const t = -(nx * wx + ny * wy + nz * wz) / facing;
+  if (t < 0) return Infinity;
+  // Moeller and Trumbore: barycentric coordinates of the hit.
+  const qx = wy * d[2] - wz * d[1],
+    qy = wz * d[0] - wx * d[2],
+    qz = wx * d[1] - wy * d[0];
+  const s = (qx * vx + qy * vy + qz * vz) / -facing;
+  const r = -(qx * ux + qy * uy + qz * uz) / -facing;
+  return s < -1e-9 || r < -1e-9 || s + r > 1 + 1e-9 ? Infinity : t;
+}
+
+function normalOf({ positions: p, indices }: Mesh, triangle: number): Vec3 {
+  const [a, b, c] = [indices[triangle * 3] * 3, indices[triangle * 3 + 1] * 3, indices[triangle * 3 + 2] * 3];
+  const [ux, uy, uz] = [p[b] - p[a], p[b + 1] - p[a + 1], p[b + 2] - p[a + 2]];
+  const [vx, vy, vz] = [p[c] - p[a], p[c + 1] - p[a + 1], p[c + 2] - p[a + 2]];
+  const n: Vec3 = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+  const l = Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
+  return [n[0] / l, n[1] / l, n[2] / l];
 }
 
 /** How far a ray that enters a mesh at a point goes until it first leaves it again: a wall's thickness. @param d unit length */

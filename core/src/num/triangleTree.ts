@@ -90,6 +90,66 @@ export function distanceTo({ mesh, boxes, links, order }: TriangleTree, x: numbe
   return Math.sqrt(best);
 }
 
+/** Where a ray meets a mesh. */
+export interface TreeHit {
+  distance: number;
+  triangle: number;
+}
+
+/**
+ * First front face that a ray meets, by the boxes it passes; of two as near the one listed first.
+ *
+ * @param d unit length @param far what lies further is not looked for
+ * @param hit distance along the ray to the plane of triangle `t` and whether it is met within it; see `block/placedMesh`
+ */
+export function rayTree(
+  { boxes, links, order }: TriangleTree,
+  o: readonly number[],
+  d: readonly number[],
+  far: number,
+  hit: (t: number) => number,
+): TreeHit | undefined {
+  let best: TreeHit | undefined;
+  const inverse = [1 / d[0], 1 / d[1], 1 / d[2]];
+  const enters = (n: number): number => {
+    let enter = 0;
+    let leave = best ? best.distance : far;
+    for (let k = 0; k < 3; k++) {
+      const low = boxes[n * 6 + k];
+      const high = boxes[n * 6 + 3 + k];
+      if (d[k] === 0) {
+        if (o[k] < low || o[k] > high) return Infinity;
+        continue;
+      }
+      const a = (low - o[k]) * inverse[k];
+      const b = (high - o[k]) * inverse[k];
+      // Boxes are float32: a hair wider, so that a face in a box's own side is not missed.
+      enter = Math.max(enter, Math.min(a, b) - 1e-4);
+      leave = Math.min(leave, Math.max(a, b) + 1e-4);
+    }
+    return enter <= leave ? enter : Infinity;
+  };
+  const stack = [0];
+  while (stack.length > 0 && links.length > 0) {
+    const n = stack.pop()!;
+    if (enters(n) === Infinity) continue;
+    const held = links[n * 2 + 1];
+    if (held > 0) {
+      for (let i = links[n * 2]; i < links[n * 2] + held; i++) {
+        const t = hit(order[i]);
+        if (t > far || (best && (t > best.distance || (t === best.distance && best.triangle < order[i])))) continue;
+        if (t >= 0) best = { distance: t, triangle: order[i] };
+      }
+      continue;
+    }
+    const [a, b] = [n + 1, links[n * 2]];
+    // The nearer half last, so that it is looked at first.
+    if (enters(a) < enters(b)) stack.push(b, a);
+    else stack.push(a, b);
+  }
+  return best;
+}
+
 /** Squared distance from a point to a triangle (Ericson, Real-Time Collision Detection, 5.1.5). */
 function toTriangle(p: Float32Array, indices: Uint32Array, t: number, q: readonly [number, number, number]): number {
   const [a, b, c] = [indices[t] * 3, indices[t + 1] * 3, indices[t + 2] * 3];
