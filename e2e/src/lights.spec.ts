@@ -52,7 +52,7 @@ test('light of the full picture: shadow of a figure, a closed box, under an arch
   page.on('console', (m) => {
     if (m.type() === 'error') console.log(m.text());
   });
-  const lights = <T>(call: string): Promise<T> => page.evaluate((c) => (0, eval)(`lights.${c}`) as T, call);
+  const lights = <T>(call: string): Promise<T> => page.evaluate<T>(`lights.${call}`);
 
   const long = await lights<ReturnType<typeof Lights.shadowLength>>('shadowLength()');
   const due = 1.8 / Math.tan(Math.PI / 6);
@@ -76,6 +76,12 @@ test('light of the full picture: shadow of a figure, a closed box, under an arch
   const edge = await lights<ReturnType<typeof Lights.edges>>('edges(32)');
   expect(edge.mean, JSON.stringify(edge)).toBeLessThan(5);
   expect(edge.raw).toBeGreaterThan(30);
+
+  const sharp = await lights<ReturnType<typeof Lights.lens>>('lens(0)');
+  const blurred = await lights<ReturnType<typeof Lights.lens>>('lens(120)');
+  // 120 mm wide, in focus at 8 m: at 2 m it is spread over 0.12 x (8 - 2) / 8 = 0.09 m, of which 120 pixels are 2.08 m: five on each side.
+  expect(blurred.focus, JSON.stringify([sharp, blurred])).toBeLessThanOrEqual(sharp.focus + 1);
+  expect(blurred.near).toBeGreaterThanOrEqual(sharp.near + 3);
 
   expect(await lights<number>('twice()')).toBe(0);
   console.log(

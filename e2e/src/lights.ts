@@ -33,6 +33,7 @@ interface Shot {
   frames?: number;
   figure?: boolean;
   colour?: string;
+  lens?: Pose['lens'];
 }
 
 let made: { renderer: WebGLRenderer; look: Look; picture: FullPicture } | undefined;
@@ -47,7 +48,7 @@ function tools() {
   return made;
 }
 
-function shoot({ blocks, lighting, pose, width, height, frames, figure, colour = GREY }: Shot): ImageData {
+function shoot({ blocks, lighting, pose, width, height, frames, figure, lens, colour = GREY }: Shot): ImageData {
   const { look, picture } = tools();
   look.setLighting(lighting);
   picture.setLighting(lighting);
@@ -75,13 +76,14 @@ function shoot({ blocks, lighting, pose, width, height, frames, figure, colour =
     scene,
     shared: look.uniforms,
     show: (wanted: ReadonlyMap<string, number>) => meshes.forEach((m, i) => (m.visible = wanted.has(drawables[i].key))),
+    fade: () => {},
     casters: drawables.map((drawable) => ({ drawable, lod: 0 })),
     bounds,
     people,
   };
   const eye = new Eye();
   for (let step = 0; step <= (frames ?? 0); step++)
-    picture.draw({ camera, eye: eye.at(camera), width, height, lods, staged, seeThrough: false, time: 0, ...(frames === undefined ? {} : { step }) });
+    picture.draw({ camera, eye: eye.at(camera), width, height, lods, staged, seeThrough: false, time: 0, lens, ...(frames === undefined ? {} : { step }) });
   const image = picture.pixels();
   for (const m of meshes) m.geometry.dispose();
   material.dispose();
@@ -225,4 +227,29 @@ export function twice(): number {
   let differ = 0;
   for (let i = 0; i < a.data.length; i++) if (a.data[i] !== b.data[i]) differ++;
   return differ;
+}
+
+/** How many pixels of a row the sides of two posts blur over: one 8 m away, which is in focus, and one 2 m away. */
+export function lens(width: number): { focus: number; near: number } {
+  const post = (id: string, at: Vec3, wide: number): Block => ({ ...testBlock('box', [wide, 6, wide], at), id });
+  const image = shoot({
+    blocks: [post('far', [1.6, -1, -8], 1.2), post('near', [-0.5, -1, -2], 0.3)],
+    lighting: plain,
+    pose: { view: 'stand', target: [0, 0, 0], yaw: 0, pitch: 0, distance: 10 },
+    width: 320,
+    height: 120,
+    frames: 24,
+    colour: '#202020',
+    lens: { width, focus: 8 },
+  });
+  // Between the dark of a post and the bright of the sky.
+  const between = (from: number, to: number): number => {
+    let n = 0;
+    for (let x = from; x < to; x++) {
+      const v = image.data[(60 * 320 + x) * 4 + 1];
+      if (v > 60 && v < 200) n++;
+    }
+    return n;
+  };
+  return { focus: between(155, 320), near: between(0, 155) };
 }

@@ -17,7 +17,7 @@ const wallAgrees = (page: Page): Promise<boolean> =>
     return wall.includes(`${drawnTriangles} triangles`) && wall.includes(`${drawnDraws} draw calls`);
   });
 
-test('the batch list is what the renderer draws, at 20 poses', async ({ page, rammer }) => {
+test('the batch list is what the renderer draws, at 20 poses, plain and full', async ({ page, rammer }) => {
   // Batches and triangles are the same in a small picture, which twenty loads are drawn sooner in.
   await page.setViewportSize({ width: 1280, height: 560 });
   const sheet = new Sheet(page);
@@ -27,15 +27,32 @@ test('the batch list is what the renderer draws, at 20 poses', async ({ page, ra
   const base = page.url().split('?')[0];
   const drawn = page.getByTestId('drawn');
   const seen = new Set<string>();
+  const read = () => drawn.evaluate((e) => ({ ...(e as HTMLElement).dataset }));
   for (const pose of POSES) {
     await sheet.open(`${base}?stage=block&overlay=none&pose=${pose}`);
     await page.waitForTimeout(900);
     await expect(page.getByTestId('growing')).toHaveCount(0);
-    const d = await drawn.evaluate((e) => ({ ...(e as HTMLElement).dataset }));
+    const d = await read();
     expect([pose, d.drawnDraws, d.drawnTriangles]).toEqual([pose, d.listDraws, d.listTriangles]);
     // The wall follows the view some frames later; then it shows the same numbers, as the person reads them.
     await expect.poll(() => wallAgrees(page)).toBe(true);
     seen.add(`${d.drawnDraws}/${d.drawnTriangles}`);
+    // The full picture draws the same list; its shadows are not the game's and are not counted.
+    const before = Number(d.frames);
+    await page.getByTestId('picture').click();
+    await page.getByRole('radio', { name: /^full/ }).check();
+    await expect(page.getByTestId('picture')).toHaveAttribute('data-tier', 'full');
+    // The better frame at rest is the last, once all LODs have given way.
+    await expect
+      .poll(
+        async () => {
+          const now = await read();
+          return Number(now.frames) > before + 2 && now.drawnDraws === now.listDraws && now.drawnTriangles === now.listTriangles;
+        },
+        { timeout: 30_000, message: pose },
+      )
+      .toBe(true);
+    await page.getByRole('radio', { name: /^plain/ }).check();
   }
   expect(seen.size).toBeGreaterThan(12);
 });

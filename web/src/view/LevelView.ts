@@ -455,6 +455,7 @@ export class LevelView {
       drawables: this.drawables(),
       spacing: this.session.terrain.grid.spacing,
       withoutWater: this.overlay === 'water depth',
+      ...(this.pose.lens ? { lens: this.pose.lens } : {}),
       ...over,
     };
   }
@@ -478,7 +479,7 @@ export class LevelView {
     const now = performance.now();
     if (usePicture.getState().moves) this.painting.goOn((now - this.drawnAt) / 1000);
     this.drawnAt = now;
-    const wanted = this.wanted({ coarseness: quality.coarseness, ratio, quick: quality.coarseness > 2 });
+    const wanted = this.wanted({ coarseness: quality.coarseness, ratio, quick: quality.coarseness > 2, atRest: this.governor.atRest });
     this.keep(full && this.painting.ready ? this.painting.onScreen(wanted) : this.painting.plain(wanted), ratio);
     this.painting.aids(wanted);
   }

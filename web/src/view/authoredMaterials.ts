@@ -24,6 +24,7 @@ import {
 } from 'three';
 import type { Asset, DistantPicture, Primitive } from '@rammer/core/kit/asset';
 import type { AssetMaterial, AssetTexture, TextureSlot, TextureUse, Wrap } from '@rammer/core/kit/material';
+import { keptCoverage } from '@rammer/core/num/coverage';
 import { AUTHORED_FRAGMENT, AUTHORED_VERTEX } from './shaders/authored';
 
 /** Pictures that are drawn, by the name the shader knows them under. */
@@ -50,7 +51,19 @@ const plain = (rgba: number[]): DataTexture => {
   return t;
 };
 
+/** Sides of the alpha that coverage is worked out on: finer levels lose none. */
+const COVERAGE_SIDE = 256;
+
+/** How wide a picture is to be drawn for its coverage, and its alpha so. */
+interface Alpha {
+  skipped: number;
+  side: number;
+  bytes: Uint8Array;
+}
+
 interface Kept {
+  /** of a picture that may be cut off: its alpha, small */
+  alpha?: Alpha;
   texture: Texture;
   ready: Promise<void>;
   bytes: number;
@@ -98,6 +111,7 @@ export class AuthoredTextures {
     const kept: Kept = { texture: new Texture(), ready: Promise.resolve(), bytes: picture.gpuBytes, used: ++this.clock };
     kept.ready = this.unpack(picture).then(
       (texture) => {
+        if (slot === 'baseColour') kept.alpha = alphaOf(texture.image);
         texture.flipY = false;
         [texture.wrapS, texture.wrapT] = use.wrap.map((w) => WRAPS[w]);
         texture.colorSpace = COLOURS.has(slot) ? SRGBColorSpace : NoColorSpace;
@@ -148,6 +162,30 @@ export class AuthoredTextures {
     this.white.dispose();
     this.level.dispose();
   }
+}
+
+/** Alpha of a picture drawn small; nothing where it is packed or has none. */
+function alphaOf(image: unknown): Alpha | undefined {
+  if (!(image instanceof ImageBitmap)) return undefined;
+  const skipped = Math.max(0, Math.round(Math.log2(Math.max(image.width, image.height) / COVERAGE_SIDE)));
+  const side = Math.max(1, Math.max(image.width, image.height) >> skipped);
+  const canvas = new OffscreenCanvas(side, side);
+  const context = canvas.getContext('2d', { willReadFrequently: true })!;
+  context.drawImage(image, 0, 0, side, side);
+  const { data } = context.getImageData(0, 0, side, side);
+  const bytes = new Uint8Array(side * side);
+  let solid = true;
+  for (let i = 0; i < bytes.length; i++) {
+    bytes[i] = data[i * 4 + 3];
+    solid &&= bytes[i] === 255;
+  }
+  return solid ? undefined : { skipped, side, bytes };
+}
+
+/** Factors of alpha for each level of a picture, twelve of them; see `keptCoverage`. */
+function keptLevels({ skipped, side, bytes }: Alpha, cutoff: number): number[] {
+  const kept = keptCoverage(bytes, side, side, cutoff);
+  return Array.from({ length: 12 }, (_, level) => kept[Math.min(kept.length - 1, Math.max(0, level - skipped))]);
 }
 
 /** How a material is drawn: what its mesh has, and by which path. */
@@ -226,6 +264,10 @@ export class AuthoredMaterials {
     set('MASK', m.alpha === 'mask');
     set('BLEND', m.alpha === 'blend');
     set('TWO_SIDED', m.doubleSided);
+    if (m.alpha === 'mask' && m.textures.baseColour) {
+      defines.KEEP = '';
+      uniforms.uKeep = { value: Array.from({ length: 12 }, () => 1) };
+    }
     const waiting: { name: string; use: TextureUse; slot: TextureSlot; picture: AssetTexture }[] = [];
     for (const [slot, use] of Object.entries(m.textures) as [TextureSlot, TextureUse][]) {
       const name = SLOTS[slot];
@@ -258,6 +300,7 @@ export class AuthoredMaterials {
       const kept = this.textures.get(picture, use, slot);
       void kept.ready.then(() => {
         if (kept.texture.image) material.uniforms[`u${name}`].value = kept.texture;
+        if (name === 'MAP' && uniforms.uKeep && kept.alpha) uniforms.uKeep.value = keptLevels(kept.alpha, m.cutoff);
       });
     }
     // One that was let go comes back when it is drawn again.

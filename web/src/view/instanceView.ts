@@ -57,6 +57,27 @@ interface CellView {
   palette: string;
   /** the mesh they were made from: one that is cast again is another */
   asset?: Asset;
+  /** LOD it was last seen at, and since when the one before gives way to it, milliseconds */
+  seen?: number;
+  fading?: { from: number; since: number };
+}
+
+/** So long one LOD gives way to the next, milliseconds. */
+const FADE_MS = 250;
+
+/** How much of a mesh is drawn, pixel by pixel: 1 all, less while it comes, less than 0 while it goes. */
+function fadeTo(mesh: Mesh, share: number): void {
+  mesh.userData.fade = share;
+}
+
+function faded(mesh: Mesh): void {
+  mesh.onBeforeRender = (_renderer, _scene, _camera, _geometry, material) => {
+    const { uFade } = (material as ShaderMaterial).uniforms ?? {};
+    const share = (mesh.userData.fade as number | undefined) ?? 1;
+    if (!uFade || uFade.value === share) return;
+    uFade.value = share;
+    (material as ShaderMaterial).uniformsNeedUpdate = true;
+  };
 }
 
 /**
@@ -148,6 +169,7 @@ export class InstanceView {
         );
         mesh.frustumCulled = false;
         mesh.matrixAutoUpdate = false;
+        faded(mesh);
         if (mesh.material.transparent) mesh.layers.set(SEE_THROUGH);
         this.group.add(mesh);
         return mesh;
@@ -165,6 +187,7 @@ export class InstanceView {
       mesh.count = n;
       mesh.frustumCulled = false;
       mesh.matrixAutoUpdate = false;
+      faded(mesh);
       if (mesh.material.transparent) mesh.layers.set(SEE_THROUGH);
       this.group.add(mesh);
       return mesh;
@@ -197,6 +220,35 @@ export class InstanceView {
         for (const m of meshes ?? []) m.visible = i === lod;
       });
     }
+  }
+
+  /**
+   * After `show`: cells that changed their LOD are drawn at both, one giving way to the other pixel by pixel.
+   *
+   * @param now milliseconds; without, every cell is whole at its own
+   * @returns whether any is under way
+   */
+  fade(wanted: ReadonlyMap<string, number>, now?: number): boolean {
+    let any = false;
+    for (const [key, view] of this.cells) {
+      const lod = wanted.get(key);
+      if (lod === undefined) {
+        view.seen = view.fading = undefined;
+        continue;
+      }
+      if (now !== undefined && view.seen !== undefined && view.seen !== lod) view.fading = { from: view.seen, since: now };
+      view.seen = lod;
+      const share = view.fading && now !== undefined ? (now - view.fading.since) / FADE_MS : 1;
+      if (share >= 1) view.fading = undefined;
+      else any = true;
+      for (const m of view.lods[lod] ?? []) fadeTo(m, Math.max(0.001, Math.min(1, share)));
+      if (!view.fading || view.fading.from === lod) continue;
+      for (const m of view.lods[view.fading.from] ?? []) {
+        m.visible = true;
+        fadeTo(m, -Math.max(0.001, share));
+      }
+    }
+    return any;
   }
 
   private drop(key: string, view: CellView): void {

@@ -3,7 +3,7 @@ import { batchList, castersOf, type Batch, type Drawable } from '@rammer/core/co
 import type { Camera } from '@rammer/core/cost/camera';
 import type { SkyTable } from '@rammer/core/light/atmosphere';
 import type { Bounds } from '@rammer/core/light/cascades';
-import { AIR, type Lighting } from '@rammer/core/level/objects';
+import { AIR, type Lighting, type Pose } from '@rammer/core/level/objects';
 import type { Panorama } from '@rammer/core/light/panorama';
 import { daylight } from '@rammer/core/light/sunAt';
 import { sinDeg } from '@rammer/core/num/trig';
@@ -46,7 +46,10 @@ export interface Wanted {
   drawables: readonly Drawable[];
   spacing: number;
   coarseness: number;
+  lens?: Pose['lens'];
   quick?: boolean;
+  /** nothing moves: no LOD gives way to another */
+  atRest?: boolean;
   withoutWater?: boolean;
 }
 
@@ -192,15 +195,19 @@ export class Painting {
     const batches = this.list(wanted);
     const eye = this.look(wanted);
     const casters = castersOf(wanted.drawables, wanted.camera, wanted.spacing, wanted.coarseness);
+    const lods = lodsOf(batches, wanted);
     const staged: Staged = {
       scene: parts.scene,
       shared: parts.shared,
       show: (lods) => this.show(lods, wanted),
+      fade: (refining) => {
+        // At rest LODs are others, and all at once.
+        if (parts.instances.fade(lods, refining || wanted.atRest ? undefined : performance.now())) this.changed();
+      },
       casters,
       bounds: boundsOf(casters.map((c) => c.drawable)),
       ...(options.people ? { people: parts.aids.scene } : {}),
     };
-    const lods = lodsOf(batches, wanted);
     const counted = full!.draw({
       camera: wanted.camera,
       eye,
@@ -210,6 +217,7 @@ export class Painting {
       staged,
       seeThrough: batches.some((b) => b.course === 'water') || parts.instances.seeThrough,
       time: options.time,
+      ...(wanted.lens ? { lens: wanted.lens } : {}),
       ...(options.step === undefined ? {} : { step: options.step }),
     });
     return { batches, counted };

@@ -13,6 +13,8 @@ export const poseSchema = z.object({
   distance: finite.positive().max(20_000),
   /** vertical field of view, degrees; the view's own where absent. Not in Plan */
   fov: finite.min(5, 'a lens sees at least 5 degrees').max(140, 'a lens sees at most 140 degrees').optional(),
+  /** width of the lens, millimetres: what lies before or behind `focus`, metres from it, is blurred in stills and at rest; absent all is sharp */
+  lens: z.object({ width: finite.min(0).max(500), focus: finite.min(0.1).max(10_000) }).optional(),
 });
 export type Pose = z.infer<typeof poseSchema>;
 

@@ -16,6 +16,7 @@ import { NumberField } from '../../ui/NumberField';
 import { Row, Table } from '../../ui/Table';
 import type { LevelView } from '../../view/LevelView';
 import { AirFields } from './AirFields';
+import { LensFields } from './LensFields';
 import { StillOut } from './StillOut';
 import { useKeyLabel } from '../../store/keys';
 
@@ -211,6 +212,7 @@ export function LightBench({ session, view, pose, onPose }: { session: Session; 
           </Row>
         )}
       />
+      {view && <LensFields view={view} onPose={onPose} />}
       <StillOut session={session} view={view} />
     </>
   );

@@ -16,7 +16,7 @@ import {
 } from 'three';
 import { FXAAShader } from 'three/examples/jsm/shaders/FXAAShader.js';
 import type { Camera } from '@rammer/core/cost/camera';
-import { AIR, type Lighting } from '@rammer/core/level/objects';
+import { AIR, type Lighting, type Pose } from '@rammer/core/level/objects';
 import { discPoint, pixelJitter, skyDirection, withinSun } from '@rammer/core/light/samples';
 import { tangent } from '../backdrop';
 import { SEE_THROUGH } from '../layers';
@@ -41,6 +41,8 @@ export interface Framed {
   seeThrough: boolean;
   /** seconds that wind and waves have gone */
   time: number;
+  /** blur by the lens, see `Pose` */
+  lens?: Pose['lens'];
   /** which frame of a picture that refines; in motion none */
   step?: number;
 }
@@ -168,7 +170,8 @@ export class FullPicture {
   }
 
   /** Draws a frame and leaves it toned, ready to be shown. @returns what the level's own pass drew */
-  draw({ camera, eye, width, height, lods, staged, seeThrough, time, step }: Framed): Counted {
+  draw(framed: Framed): Counted {
+    const { camera, eye, width, height, lods, staged, seeThrough, time, step } = framed;
     const { renderer, uniforms, quads } = this;
     this.resize(width, height);
     this.sky.setDrift(time * this.air.wind * 2.5, this.air.windFrom);
@@ -187,11 +190,13 @@ export class FullPicture {
 
     if (refining) {
       const [x, y] = pixelJitter(step);
-      eye.setViewOffset(width, height, x, y, width, height);
+      const [bx, by] = this.blur(framed, step);
+      eye.setViewOffset(width, height, x + bx, y + by, width, height);
     } else eye.clearViewOffset();
     eye.updateProjectionMatrix();
 
     staged.show(lods);
+    staged.fade(refining);
     this.wardrobe.dress(staged.scene, 'FULL');
     renderer.setRenderTarget(this.level);
     renderer.setClearColor(0x000000, 1);
@@ -237,6 +242,19 @@ export class FullPicture {
     this.wardrobe.dress(staged.scene, undefined);
     this.tone(result, step);
     return counted;
+  }
+
+  /**
+   * Moves the eye to a place of the lens, and says how far the picture is to be moved so that what is in focus stays where it is, pixels.
+   * The sums of frames from all over the lens blur what is not.
+   */
+  private blur({ camera, eye, height, lens }: Framed, step: number): [x: number, y: number] {
+    if (!lens || lens.width <= 0 || camera.fov === 0 || step === 0) return [0, 0];
+    const [dx, dy] = discPoint(step * 7 + 3).map((v) => (v * lens.width) / 2000);
+    for (let k = 0; k < 3; k++) eye.position.setComponent(k, camera.eye[k] + camera.right[k] * dx + camera.up[k] * dy);
+    eye.updateMatrixWorld();
+    const pixel = height / (2 * tangent(camera) * lens.focus);
+    return [-dx * pixel, dy * pixel];
   }
 
   /** The picture so far, toned: of this frame, or of all that were gathered. */

@@ -8,6 +8,8 @@ export interface Staged {
   shared: Record<string, IUniform>;
   /** shows these and nothing else, each at its LOD */
   show(lods: ReadonlyMap<string, number>): void;
+  /** after `show`: what changed its LOD gives way to the next; where it refines everything is whole */
+  fade(refining: boolean): void;
   /** all that may throw shadows, at the LODs it is seen at */
   casters: readonly { drawable: Drawable; lod: number }[];
   bounds: Bounds;

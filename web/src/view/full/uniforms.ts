@@ -20,6 +20,7 @@ export const fullUniforms = () =>
     uPhase: { value: 0 },
     uTime: { value: 0 },
     uWind: { value: new Vector2() },
+    uFade: { value: 1 },
     uAround: { value: null },
     uBehindSun: { value: null },
     uBehindSky: { value: null },

@@ -127,6 +127,9 @@ uniform float uMetalness;
 uniform float uRoughness;
 uniform vec3 uEmission;
 uniform float uCutoff;
+#ifdef KEEP
+uniform float uKeep[12];
+#endif
 uniform vec3 uF0;
 uniform float uF90;
 ${PICTURES}
@@ -167,6 +170,9 @@ vec3 bumped(vec3 n, vec2 uv, vec3 by) {
 }
 #endif
 void main() {
+#ifdef FULL
+  if (uFade != 1.0 && faded()) discard;
+#endif
   vec4 base = uBase;
 #ifdef DISTANT
   // Of two sides each pixel shows one, more often the nearer; no finer level than a few pixels of a side, for they lie beside each other.
@@ -191,6 +197,15 @@ void main() {
   base.rgb = max(vec3(0.0), (base.rgb - 0.18) * (1.0 + vShift.y) + 0.18);
 #endif
 #ifdef MASK
+#ifdef KEEP
+  // As much of each level is drawn as of the picture itself, so that a crown does not thin out as it goes away.
+#ifndef DISTANT
+  vec2 kx = dFdx(MAP_UV) * vec2(textureSize(uMAP, 0)), ky = dFdy(MAP_UV) * vec2(textureSize(uMAP, 0));
+  float level = 0.5 * log2(max(max(dot(kx, kx), dot(ky, ky)), 1e-8));
+#endif
+  float lv = clamp(level, 0.0, 11.0);
+  base.a *= mix(uKeep[int(lv)], uKeep[min(int(lv) + 1, 11)], fract(lv));
+#endif
   if (base.a < uCutoff) discard;
   base.a = 1.0;
 #endif

@@ -115,6 +115,9 @@ ${PAINTED_TOPS}
 ${PLACE_LIGHT}
 #endif
 void main() {
+#ifdef FULL
+  if (uFade != 1.0 && faded()) discard;
+#endif
   vec3 colour = vColour;
 #ifdef STONE
   // Laid stone: thin courses, each with stones of its own shade.

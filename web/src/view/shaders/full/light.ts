@@ -20,6 +20,7 @@ uniform vec3 uAir;
 uniform vec3 uAirAt;
 uniform float uPhase;
 uniform float uTime;
+uniform float uFade;
 `;
 
 /** Shadows of the sun and haze along a line, which the passes behind the level use too. */
@@ -73,6 +74,11 @@ layout(location = 0) out vec4 outSun;
 layout(location = 1) out vec4 outSky;
 ${FULL_UNIFORMS}
 ${FULL_AIR}
+/** Whether a pixel is left to the LOD that comes or goes. */
+bool faded() {
+  float n = pixelNoise(gl_FragCoord.xy);
+  return uFade < 0.0 ? n < -uFade : n > uFade;
+}
 /** A colour as it is chosen, sRGB, as light. */
 vec3 asLight(vec3 c) { return c * (c * (c * 0.305306011 + 0.682171111) + 0.012522878); }
 /** Light of the whole sky on a face, over pi, nothing in its way. */
