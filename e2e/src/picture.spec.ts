@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { decode } from 'fast-png';
 import { Sheet, expect, test } from './sheet';
 
-/** A sky as Radiance HDR: dim and blue, with a sun in the texel whose middle is (32 + 1/2) / 128 round, 91.4 degrees, and 90 - 18.5 / 64 x 180 = 38 degrees high. */
+/** A sky as Radiance HDR: dim and blue, with a sun in one texel, whose middle is 32.5 / 128 round, 91.4 degrees, and 90 - 18.5 / 64 x 180 = 38 high. */
 function skyHdr(): Buffer {
   const [w, h] = [128, 64];
   const bytes = Buffer.alloc(w * h * 4);

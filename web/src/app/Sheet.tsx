@@ -9,6 +9,7 @@ import { useSpending } from '../store/spending';
 import { useUi, type ViewMode } from '../store/ui';
 import { shownThreat, useWalkArea } from '../store/walkArea';
 import { asBlock } from '../tools/asBlock';
+import { nextViewpoint } from '../tools/nextViewpoint';
 import { thing, things } from '../tools/things';
 import type { LevelView } from '../view/LevelView';
 import { changeView } from '../view/rig';
@@ -168,6 +169,14 @@ export function Sheet({ session }: { session: Session }) {
     else useUi.setState({ noteAt: at });
   }, [session, view]);
 
+  const lookFrom = useCallback(
+    (by: 1 | -1) => {
+      const next = view && nextViewpoint(session, view.pose, by);
+      if (next) setPose(next.pose);
+      session.say(next ? `viewpoint ${next.name}` : 'no viewpoints yet: save one in Light');
+    },
+    [view, session, setPose],
+  );
   const switchSheet = useCallback(() => {
     const sheet = useUi.getState().sheet === 'night' ? 'sheet' : 'night';
     applySheet(sheet);
@@ -185,8 +194,8 @@ export function Sheet({ session }: { session: Session }) {
 
   const { changed: keys, printed } = useKeys();
   const shortcuts = useMemo(
-    () => withKeys(shortcutsOf(session, view, { setMode, beginWalk: begin, frameSelection, pinNote, switchSheet, holdBefore }), keys, printed),
-    [session, view, setMode, begin, frameSelection, pinNote, switchSheet, holdBefore, keys, printed],
+    () => withKeys(shortcutsOf(session, view, { setMode, beginWalk: begin, frameSelection, pinNote, switchSheet, lookFrom, holdBefore }), keys, printed),
+    [session, view, setMode, begin, frameSelection, pinNote, switchSheet, lookFrom, holdBefore, keys, printed],
   );
   useShortcuts(shortcuts, walking);
 

@@ -41,6 +41,8 @@ export interface FrameActions {
   frameSelection(): void;
   pinNote(): void;
   switchSheet(): void;
+  /** looks from the viewpoint after or before the one looked from */
+  lookFrom(by: 1 | -1): void;
   /** shows the level as it was before the last change of lighting, and with everything that was taken out */
   holdBefore(on: boolean): void;
 }
@@ -127,6 +129,8 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
       does: 'step through overlays',
       run: () => useUi.setState({ overlay: OVERLAYS[(OVERLAYS.indexOf(s().overlay) + 1) % OVERLAYS.length] }),
     },
+    { code: 'Period', label: '.', does: 'the next viewpoint', run: () => act.lookFrom(1) },
+    { code: 'Comma', label: ',', does: 'the viewpoint before', run: () => act.lookFrom(-1) },
     { code: 'KeyL', label: 'L', does: 'work light', run: () => useUi.setState({ workLight: !s().workLight }) },
     {
       code: 'KeyB',
