@@ -69,21 +69,35 @@ function shoot({ blocks, lighting, pose, width, height, frames, figure, lens, co
   }
   const drawables: Drawable[] = blocks.map((b) => blockDrawable(b.id, [b], new Map()));
   const bounds = { min: [-20, -1, -20] as Vec3, max: [20, 8, 20] as Vec3 };
-  (look.uniforms.uEye.value as Vector3).set(...camera.eye);
-  (look.uniforms.uView.value as Vector3).set(...camera.forward);
   const lods = new Map(drawables.map((d) => [d.key, 0]));
+  const eye = new Eye();
   const staged = {
     scene,
     shared: look.uniforms,
+    look: () => {
+      eye.at(camera);
+      (look.uniforms.uEye.value as Vector3).set(...camera.eye);
+      (look.uniforms.uView.value as Vector3).set(...camera.forward);
+    },
     show: (wanted: ReadonlyMap<string, number>) => meshes.forEach((m, i) => (m.visible = wanted.has(drawables[i].key))),
     fade: () => {},
     casters: drawables.map((drawable) => ({ drawable, lod: 0 })),
     bounds,
     people,
   };
-  const eye = new Eye();
   for (let step = 0; step <= (frames ?? 0); step++)
-    picture.draw({ camera, eye: eye.at(camera), width, height, lods, staged, seeThrough: false, time: 0, lens, ...(frames === undefined ? {} : { step }) });
+    picture.draw({
+      camera,
+      eye: eye.at(camera),
+      width,
+      height,
+      lods,
+      staged,
+      seeThrough: () => false,
+      time: 0,
+      lens,
+      ...(frames === undefined ? {} : { step }),
+    });
   const image = picture.pixels();
   for (const m of meshes) m.geometry.dispose();
   material.dispose();

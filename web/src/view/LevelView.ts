@@ -30,7 +30,7 @@ import { ShownBlocks } from './shownBlocks';
 import { ShownPieces, ShownPlants } from './shownPieces';
 import { OverlayOnGround } from './overlayOnGround';
 import { WaterView } from './waterView';
-import { fit, Painting, REST_FRAMES, type Wanted } from './painting';
+import { fit, Painting, REST_FRAMES, type Done, type Wanted } from './painting';
 import { pixelsOf } from './still';
 import { TierByFrames } from './tier';
 import { Sunlight } from './sunlight';
@@ -127,6 +127,7 @@ export class LevelView {
         waters: this.waterView,
         aids: this.aids,
         options: this.options,
+        pictures: () => this.textures.settled(),
       },
       () => this.request(),
     );
@@ -491,14 +492,23 @@ export class LevelView {
     this.drawn = { batches, listed: { draws: all.draws, triangles: all.triangles }, counted, ratio };
   }
 
-  /** Frame `step` of the picture at rest. */
-  private refine(step: number): void {
+  /** Draws some of frame `step` of the picture at rest. @returns whether it is whole */
+  private refine(step: number): boolean {
     const ratio = Math.min(devicePixelRatio, 1.5);
-    fit(this.renderer, this.width, this.height, ratio);
     const wanted = this.wanted({ coarseness: this.painting.software ? 1 : 0.6, ratio });
-    this.keep(this.painting.onScreen(wanted, step), ratio);
+    if (this.underWay?.step !== step) {
+      fit(this.renderer, this.width, this.height, ratio);
+      this.underWay = { step, parts: this.painting.refined(wanted, step) };
+    }
+    const { done, value } = this.underWay.parts.next();
+    if (!done) return false;
+    this.underWay = undefined;
+    this.keep(value, ratio);
     this.painting.aids(wanted);
+    return true;
   }
+
+  private underWay?: { step: number; parts: Generator<void, Done> };
 
   private readonly refining: Refining = {
     frames: () => {
@@ -510,9 +520,12 @@ export class LevelView {
       return REST_FRAMES;
     },
     // A renderer in software cannot be stopped within a frame: it begins when nobody seems to be about to do anything.
-    wait: () => (this.painting.software ? 1500 : 200),
+    wait: () => (this.painting.software ? 2500 : 200),
     draw: (step) => this.refine(step),
-    onStep: (drawn) => usePicture.setState({ refined: drawn === undefined ? undefined : Math.max(0, drawn - 1) }),
+    onStep: (drawn) => {
+      if (drawn === undefined) this.underWay = undefined;
+      usePicture.setState({ refined: drawn === undefined ? undefined : Math.max(0, drawn - 1) });
+    },
   };
 
   private paintOnce(pose: Pose, width: number, height: number, coarseness: number): void {

@@ -66,6 +66,8 @@ interface Kept {
   alpha?: Alpha;
   texture: Texture;
   ready: Promise<void>;
+  /** it came, or will not come */
+  there?: boolean;
   bytes: number;
   used: number;
 }
@@ -126,6 +128,7 @@ export class AuthoredTextures {
       },
       () => {},
     );
+    void kept.ready.then(() => (kept.there = true));
     byUse.set(key, kept);
     this.evict();
     return kept;
@@ -140,6 +143,18 @@ export class AuthoredTextures {
         colorSpaceConversion: 'none',
       })) as unknown as HTMLImageElement,
     );
+  }
+
+  /** Ends when all that is on its way is there. @returns whether there was anything */
+  async settled(): Promise<boolean> {
+    let waited = false;
+    for (const byUse of this.kept.values())
+      for (const kept of byUse.values()) {
+        if (kept.there) continue;
+        await kept.ready;
+        waited = true;
+      }
+    return waited;
   }
 
   private evict(): void {

@@ -36,7 +36,8 @@ export interface Refining {
   frames(): number;
   /** milliseconds of rest before the first */
   wait(): number;
-  draw(step: number): void;
+  /** Draws some of a frame. @returns whether it is whole */
+  draw(step: number): boolean;
   /** so many are drawn; `undefined`: the view moves again */
   onStep(drawn?: number): void;
 }
@@ -109,7 +110,8 @@ export class Governor {
     this.wanted = false;
     const start = performance.now();
     const rest = this.rest;
-    if (typeof rest === 'number') this.refining!.draw(rest);
+    let whole = true;
+    if (typeof rest === 'number') whole = this.refining!.draw(rest);
     else this.draw(this.quality);
     const own = performance.now() - start;
     this.fence = this.gl.fenceSync(this.gl.SYNC_GPU_COMMANDS_COMPLETE, 0);
@@ -124,10 +126,10 @@ export class Governor {
       this.gl.deleteSync(this.fence);
       this.fence = null;
       if (typeof rest === 'number') {
-        if (this.rest === rest) this.refining!.onStep(rest + 1);
+        if (this.rest === rest && whole) this.refining!.onStep(rest + 1);
       } else this.timed({ whole: performance.now() - start, own }, rest === 'better');
       if (this.wanted) this.schedule();
-      else this.goOn(rest);
+      else this.goOn(rest, whole);
     };
     setTimeout(poll, 0);
   }
@@ -141,7 +143,7 @@ export class Governor {
   }
 
   /** What is drawn next while nobody asks for anything. */
-  private goOn(done: Rest | undefined): void {
+  private goOn(done: Rest | undefined, whole: boolean): void {
     const next = (rest: Rest, wait: number) => {
       this.restTimer = setTimeout(() => {
         this.rest = rest;
@@ -149,7 +151,8 @@ export class Governor {
         this.schedule();
       }, wait);
     };
-    if (done === undefined) next('better', REST_MS);
+    if (!whole) next(done!, 0);
+    else if (done === undefined) next('better', REST_MS);
     else if (!this.refining || this.refining.frames() === 0) return;
     else if (done === 'better') next(0, this.refining.wait());
     else if (done + 1 < this.refining.frames()) next(done + 1, 0);

@@ -15,7 +15,7 @@ import { Backdrop, tangent } from './backdrop';
 import type { drawOptions } from './drawOptions';
 import { Eye } from './eye';
 import { finished } from './finished';
-import type { FullPicture, Counted } from './full/FullPicture';
+import type { Counted, Framed, FullPicture } from './full/FullPicture';
 import type { Staged } from './full/staged';
 import type { InstanceView } from './instanceView';
 import type { ShownBlocks } from './shownBlocks';
@@ -34,6 +34,14 @@ export interface Painted {
   waters: WaterView;
   aids: Aids;
   options: ReturnType<typeof drawOptions>;
+  /** ends when all pictures that are on their way are there; whether there were any */
+  pictures(): Promise<boolean>;
+}
+
+/** What was drawn. */
+export interface Done {
+  batches: Batch[];
+  counted: Counted;
 }
 
 /** One picture of the level: from where, how large, with what. */
@@ -59,6 +67,8 @@ export class Painting {
   private readonly backdrop: Backdrop;
   private full?: FullPicture;
   private loading?: Promise<void>;
+  /** a sky on its way */
+  private coming?: Promise<void>;
   private lighting?: Lighting;
   private table?: { key: string; table: SkyTable };
   private sky?: { hash: string; picture?: Panorama };
@@ -154,7 +164,7 @@ export class Painting {
       const sky: NonNullable<Painting['sky']> = { hash: panorama ?? '' };
       this.sky = panorama ? sky : undefined;
       if (panorama)
-        void readPanorama(panorama).then(
+        this.coming = readPanorama(panorama).then(
           (picture) => {
             sky.picture = picture;
             this.light();
@@ -175,7 +185,7 @@ export class Painting {
     const key = `${sun.toFixed(4)} ${air.dust}`;
     full.setLighting(lighting, this.table?.key === key ? this.table.table : undefined, this.sky?.picture);
     if (air.sky === 'sun' && this.table?.key !== key)
-      void earthWorker()
+      this.coming = earthWorker()
         .clearSky(sun, air.dust)
         .then((table) => {
           this.table = { key, table };
@@ -189,58 +199,71 @@ export class Painting {
     this.time += Math.min(seconds, 0.1);
   }
 
-  /** Paints a frame of the full picture and leaves it to be shown. @param step of a picture that refines */
-  private frame(wanted: Wanted, options: { step?: number; people: boolean; time: number }): { batches: Batch[]; counted: Counted } {
-    const { full, parts } = this;
+  /** What a frame of the full picture is drawn from. @param step of a picture that refines */
+  private framed(wanted: Wanted, { step, people, time }: { step?: number; people: boolean; time: number }): { batches: Batch[]; framed: Framed } {
+    const { parts } = this;
     const batches = this.list(wanted);
-    const eye = this.look(wanted);
     const casters = castersOf(wanted.drawables, wanted.camera, wanted.spacing, wanted.coarseness);
     const lods = lodsOf(batches, wanted);
     const staged: Staged = {
       scene: parts.scene,
       shared: parts.shared,
-      show: (lods) => this.show(lods, wanted),
+      look: () => void this.look(wanted),
+      show: (of) => this.show(of, wanted),
       fade: (refining) => {
         // At rest LODs are others, and all at once.
         if (parts.instances.fade(lods, refining || wanted.atRest ? undefined : performance.now())) this.changed();
       },
       casters,
       bounds: boundsOf(casters.map((c) => c.drawable)),
-      ...(options.people ? { people: parts.aids.scene } : {}),
+      ...(people ? { people: parts.aids.scene } : {}),
     };
-    const counted = full!.draw({
+    const framed: Framed = {
       camera: wanted.camera,
-      eye,
+      eye: this.look(wanted),
       width: Math.max(1, Math.floor(wanted.width * wanted.ratio)),
       height: Math.max(1, Math.floor(wanted.height * wanted.ratio)),
       lods,
       staged,
-      seeThrough: batches.some((b) => b.course === 'water') || parts.instances.seeThrough,
-      time: options.time,
+      seeThrough: () => lods.size > 0 && (batches.some((b) => b.course === 'water') || parts.instances.seeThrough),
+      time,
       ...(wanted.lens ? { lens: wanted.lens } : {}),
-      ...(options.step === undefined ? {} : { step: options.step }),
-    });
+      ...(step === undefined ? {} : { step }),
+    };
+    return { batches, framed };
+  }
+
+  /** The full picture in motion, to the screen. */
+  onScreen(wanted: Wanted): Done {
+    const { batches, framed } = this.framed(wanted, { people: true, time: this.time });
+    const counted = this.full!.draw(framed);
+    this.renderer.clear();
+    this.full!.show();
     return { batches, counted };
   }
 
-  /** The full picture in motion, or frame `step` of one at rest, to the screen. */
-  onScreen(wanted: Wanted, step?: number): { batches: Batch[]; counted: Counted } {
-    const done = this.frame(wanted, { step, people: true, time: this.time });
+  /** Frame `step` of a view at rest, to the screen. In software it is drawn in parts, so that an input need not wait for all of it. */
+  *refined(wanted: Wanted, step: number): Generator<void, Done> {
+    const { batches, framed } = this.framed(wanted, { step, people: true, time: this.time });
+    const counted = yield* this.full!.parts(framed, this.software ? 3 : 1);
     this.renderer.clear();
     this.full!.show();
-    return done;
+    return { batches, counted };
   }
 
   /** A still: `STILL` frames of the full picture. @returns PNG; nothing when it was ended */
   async still(wanted: Wanted, progress: (drawn: number) => void, stopped: () => boolean): Promise<Blob | undefined> {
     await this.load();
+    await this.coming;
     const gl = this.renderer.getContext() as WebGL2RenderingContext;
     for (let step = 0; step <= STILL; step++) {
       if (stopped()) return undefined;
       // Wind and waves stand as at the start, so that a still made twice is the same.
-      this.frame(wanted, { step, people: false, time: 0 });
+      this.full!.draw(this.framed(wanted, { step, people: false, time: 0 }).framed);
       await finished(gl);
-      progress(step);
+      // The first asks for pictures of meshes that were not drawn before; without them it would not count.
+      if (step === 0 && (await this.parts.pictures())) step = -1;
+      progress(Math.max(0, step));
     }
     return pngOfPixels(this.full!.pixels());
   }

@@ -17,6 +17,7 @@ import {
 import { FXAAShader } from 'three/examples/jsm/shaders/FXAAShader.js';
 import type { Camera } from '@rammer/core/cost/camera';
 import { AIR, type Lighting, type Pose } from '@rammer/core/level/objects';
+import type { Vec3 } from '@rammer/core/num/vec';
 import { discPoint, pixelJitter, skyDirection, withinSun } from '@rammer/core/light/samples';
 import { tangent } from '../backdrop';
 import { SEE_THROUGH } from '../layers';
@@ -37,8 +38,8 @@ export interface Framed {
   /** level at the LODs it is seen at, what is out of view left out */
   lods: ReadonlyMap<string, number>;
   staged: Staged;
-  /** whether anything is seen through: water, glass */
-  seeThrough: boolean;
+  /** whether anything of it is seen through, water or glass; asked once it is shown */
+  seeThrough(): boolean;
   /** seconds that wind and waves have gone */
   time: number;
   /** blur by the lens, see `Pose` */
@@ -171,77 +172,134 @@ export class FullPicture {
 
   /** Draws a frame and leaves it toned, ready to be shown. @returns what the level's own pass drew */
   draw(framed: Framed): Counted {
-    const { camera, eye, width, height, lods, staged, seeThrough, time, step } = framed;
-    const { renderer, uniforms, quads } = this;
+    const parts = this.parts(framed, 1);
+    for (;;) {
+      const { done, value } = parts.next();
+      if (done) return value;
+    }
+  }
+
+  /**
+   * The same in parts: between two of them anything else may be drawn, or the rest be left.
+   * @param bands the level's own pass is drawn in so many, one below the other
+   */
+  *parts(framed: Framed, bands: number): Generator<void, Counted> {
+    const { width, height, staged, step } = framed;
     this.resize(width, height);
+    this.begin(framed);
+    // The sun's disc is gone over at half the pace: its shadows are drawn every other frame.
+    if (step === undefined || step % 2 === 1 || step === 0) this.shadows.drawSun(staged, framed.camera, this.sunOf(step));
+    if (step) this.shadows.drawSky(staged, framed.camera, skyDirection(step - 1));
+    this.end(framed);
+    let counted: Counted = { draws: 0, triangles: 0 };
+    for (let band = 0; band < bands; band++) {
+      if (bands > 1) yield;
+      this.begin(framed);
+      counted = this.drawLevel(framed, Math.round((height * band) / bands), Math.round((height * (band + 1)) / bands));
+      this.end(framed);
+    }
+    if (bands > 1) yield;
+    this.begin(framed);
+    this.join(framed);
+    let result = this.joined;
+    if (framed.seeThrough()) {
+      const more = this.drawSeeThrough(framed);
+      counted = { draws: counted.draws + more.draws, triangles: counted.triangles + more.triangles };
+      result = this.level;
+    }
+    this.end(framed);
+    this.tone(result, step);
+    return counted;
+  }
+
+  /** The sun of a frame: of one that gathers, a place on its disc. */
+  private sunOf(step?: number): Vec3 {
+    return step ? withinSun(this.sky.sun, ...discPoint((step + 1) >> 1)) : this.sky.sun;
+  }
+
+  /** Everything as a frame wants it, whatever was drawn before. Frame 0 of a picture that refines is that of a view in motion, in light as it was baked. */
+  private begin(framed: Framed): void {
+    const { camera, eye, width, height, staged, time, step } = framed;
+    const { uniforms } = this;
     this.sky.setDrift(time * this.air.wind * 2.5, this.air.windFrom);
     this.sky.refresh();
-    const refining = step !== undefined;
-    // Frame 0 of a picture that refines is that of a view in motion, in light as it was baked: it stands until the others have gathered.
-    const traced = refining && step > 0;
-    uniforms.uPhase.value = refining ? step % 64 : 0;
+    staged.look();
+    uniforms.uPhase.value = (step ?? 0) % 64;
     uniforms.uTime.value = time;
-    uniforms.uTraced.value = traced ? 1 : 0;
-    const sun = traced ? withinSun(this.sky.sun, ...discPoint((step + 1) >> 1)) : this.sky.sun;
-    (staged.shared.uSun.value as Vector3).set(...sun);
-    // The sun's disc is gone over at half the pace: its shadows are drawn every other frame.
-    if (!traced || step % 2 === 1) this.shadows.drawSun(staged, camera, sun);
-    if (traced) this.shadows.drawSky(staged, camera, skyDirection(step - 1));
-
-    if (refining) {
+    uniforms.uTraced.value = step ? 1 : 0;
+    (staged.shared.uSun.value as Vector3).set(...this.sunOf(step));
+    this.aim(camera);
+    if (step === undefined) eye.clearViewOffset();
+    else {
       const [x, y] = pixelJitter(step);
       const [bx, by] = this.blur(framed, step);
       eye.setViewOffset(width, height, x + bx, y + by, width, height);
-    } else eye.clearViewOffset();
-    eye.updateProjectionMatrix();
-
-    staged.show(lods);
-    staged.fade(refining);
-    this.wardrobe.dress(staged.scene, 'FULL');
-    renderer.setRenderTarget(this.level);
-    renderer.setClearColor(0x000000, 1);
-    renderer.clear();
-    renderer.info.reset();
-    eye.layers.set(0);
-    renderer.render(staged.scene, eye);
-    const counted = { draws: renderer.info.render.calls, triangles: renderer.info.render.triangles };
-    this.aim(camera);
-    this.sky.dome.draw(renderer, this.level);
-
-    quads.far.material.uniforms.uDepth.value = this.level.depthTexture;
-    (quads.far.material.uniforms.uLens.value as Vector2).set(camera.near, camera.far);
-    quads.far.draw(renderer, this.farAway);
-    uniforms.uFarAway.value = this.farAway.texture as never;
-    quads.shade.material.uniforms.uReach.value = traced ? REACH * 0.5 : REACH;
-    quads.shade.draw(renderer, this.nearShade);
-    const join = refining ? quads.joinFine : quads.join;
-    put(join, { uOfSun: this.level.textures[0], uOfSky: this.level.textures[1], uNearShade: this.nearShade.texture, uFarAway: this.farAway.texture });
-    join.material.uniforms.uShadeStrength.value = traced ? 0.5 : 1;
-    join.material.uniforms.uShafts.value = uniforms.uAirAt.value.x > 0 ? this.air.shafts * SHAFTS : 0;
-    join.draw(renderer, this.joined);
-
-    let result = this.joined;
-    if (seeThrough) {
-      put(quads.copy, { uOfSun: this.joined.textures[0], uOfSky: this.joined.textures[1] });
-      quads.copy.draw(renderer, this.level);
-      uniforms.uBehindSun.value = this.joined.textures[0] as never;
-      uniforms.uBehindSky.value = this.joined.textures[1] as never;
-      renderer.setRenderTarget(this.level);
-      renderer.info.reset();
-      eye.layers.set(SEE_THROUGH);
-      renderer.render(staged.scene, eye);
-      counted.draws += renderer.info.render.calls;
-      counted.triangles += renderer.info.render.triangles;
-      result = this.level;
     }
+    eye.updateProjectionMatrix();
+  }
+
+  /** Everything as others draw with it. */
+  private end({ eye, staged }: Framed): void {
     eye.layers.enable(0);
     eye.layers.enable(SEE_THROUGH);
     eye.clearViewOffset();
     eye.updateProjectionMatrix();
     (staged.shared.uSun.value as Vector3).set(...this.sky.sun);
     this.wardrobe.dress(staged.scene, undefined);
-    this.tone(result, step);
+    this.renderer.setRenderTarget(null);
+  }
+
+  /** The level itself between two rows of pixels, and the sky where nothing stands. */
+  private drawLevel({ eye, lods, staged, step }: Framed, from: number, to: number): Counted {
+    const { renderer, level } = this;
+    staged.show(lods);
+    staged.fade(step !== undefined);
+    this.wardrobe.dress(staged.scene, 'FULL');
+    level.scissor.set(0, from, level.width, to - from);
+    level.scissorTest = true;
+    renderer.setRenderTarget(level);
+    renderer.setClearColor(0x000000, 1);
+    renderer.clear();
+    renderer.info.reset();
+    eye.layers.set(0);
+    renderer.render(staged.scene, eye);
+    const counted = { draws: renderer.info.render.calls, triangles: renderer.info.render.triangles };
+    this.sky.dome.draw(renderer, level);
+    level.scissorTest = false;
     return counted;
+  }
+
+  /** Depth, what stands close by, haze between shadows: all that looks at the level once it is drawn. */
+  private join({ camera, step }: Framed): void {
+    const { renderer, uniforms, quads, level } = this;
+    quads.far.material.uniforms.uDepth.value = level.depthTexture;
+    (quads.far.material.uniforms.uLens.value as Vector2).set(camera.near, camera.far);
+    quads.far.draw(renderer, this.farAway);
+    uniforms.uFarAway.value = this.farAway.texture as never;
+    quads.shade.material.uniforms.uReach.value = step ? REACH * 0.5 : REACH;
+    quads.shade.draw(renderer, this.nearShade);
+    const join = step === undefined ? quads.join : quads.joinFine;
+    put(join, { uOfSun: level.textures[0], uOfSky: level.textures[1], uNearShade: this.nearShade.texture, uFarAway: this.farAway.texture });
+    join.material.uniforms.uShadeStrength.value = step ? 0.5 : 1;
+    join.material.uniforms.uShafts.value = uniforms.uAirAt.value.x > 0 ? this.air.shafts * SHAFTS : 0;
+    join.draw(renderer, this.joined);
+  }
+
+  /** Water and glass over the level, which they see through. */
+  private drawSeeThrough({ eye, lods, staged, step }: Framed): Counted {
+    const { renderer, uniforms, quads } = this;
+    put(quads.copy, { uOfSun: this.joined.textures[0], uOfSky: this.joined.textures[1] });
+    quads.copy.draw(renderer, this.level);
+    uniforms.uBehindSun.value = this.joined.textures[0] as never;
+    uniforms.uBehindSky.value = this.joined.textures[1] as never;
+    staged.show(lods);
+    staged.fade(step !== undefined);
+    this.wardrobe.dress(staged.scene, 'FULL');
+    renderer.setRenderTarget(this.level);
+    renderer.info.reset();
+    eye.layers.set(SEE_THROUGH);
+    renderer.render(staged.scene, eye);
+    return { draws: renderer.info.render.calls, triangles: renderer.info.render.triangles };
   }
 
   /**

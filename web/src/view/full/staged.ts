@@ -6,6 +6,8 @@ import type { Bounds } from '@rammer/core/light/cascades';
 export interface Staged {
   scene: Scene;
   shared: Record<string, IUniform>;
+  /** turns eye and shaders to the frame's camera */
+  look(): void;
   /** shows these and nothing else, each at its LOD */
   show(lods: ReadonlyMap<string, number>): void;
   /** after `show`: what changed its LOD gives way to the next; where it refines everything is whole */
