@@ -68,9 +68,18 @@ test('light of the full picture: shadow of a figure, a closed box, under an arch
   const reckoned = openSky(ARCH);
   expect(Math.abs(arch - reckoned), `${arch} against ${reckoned}`).toBeLessThan(0.03);
 
-  for (const exposure of [0, -1, 1.5]) {
-    const card = await lights<ReturnType<typeof Lights.greyCard>>(`greyCard(${exposure})`);
+  for (const [exposure, contrast, saturation] of [
+    [0, 1, 1],
+    [-1, 1.3, 1],
+    [1.5, 1, 0.4],
+  ]) {
+    const card = await lights<ReturnType<typeof Lights.greyCard>>(`greyCard(${exposure}, ${contrast}, ${saturation})`);
     card.seen.forEach((v, k) => expect(Math.abs(v - card.reckoned[k]), JSON.stringify(card)).toBeLessThan(1));
+  }
+
+  for (const haze of ['50, 0, 30', '40, 6, 30', '120, 15, 12']) {
+    const wall = await lights<ReturnType<typeof Lights.hazed>>(`hazed(${haze})`);
+    wall.seen.forEach((v, k) => expect(Math.abs(v - wall.reckoned[k]), `${haze} ${JSON.stringify(wall)}`).toBeLessThan(2));
   }
 
   const edge = await lights<ReturnType<typeof Lights.edges>>('edges(32)');

@@ -5,7 +5,8 @@ import { cameraOf } from '@rammer/core/cost/camera';
 import { SHIPPED_LIGHTING } from '@rammer/core/level/lighting';
 import { AIR, type Block, type Lighting, type Pose } from '@rammer/core/level/objects';
 import { gridOf } from '@rammer/core/level/tiles';
-import { toneMap } from '@rammer/core/light/toneMap';
+import { through } from '@rammer/core/light/haze';
+import { graded, toneMap } from '@rammer/core/light/toneMap';
 import { srgbToLinear } from '@rammer/core/num/srgb';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { testBlock } from '@rammer/core/testing/levels';
@@ -183,20 +184,42 @@ const mean = (image: ImageData): number => {
 };
 
 /** A card of 18 % grey that faces the sun: what it looks like, of 255, and what its light comes to by core's own tone mapping. */
-export function greyCard(exposure: number): { seen: number[]; reckoned: number[] } {
+export function greyCard(exposure: number, contrast: number, saturation: number): { seen: number[]; reckoned: number[] } {
   const { picture } = tools();
   const image = shoot({
     blocks: [ground()],
-    lighting: { ...sunOnly(90), exposure },
+    lighting: { ...sunOnly(90), exposure, contrast, saturation },
     pose: { view: 'plan', target: [0, 0, 0], yaw: 0, pitch: -90, distance: 10 },
     width: 64,
     height: 64,
   });
   const albedo = srgbToLinear(srgbToLinear(0xb5 / 255));
   const sun = picture.uniforms.uSunHere.value.toArray();
-  const out = toneMap(sun.map((v) => v * albedo * 2 ** exposure) as Vec3);
+  const out = toneMap(graded(sun.map((v) => v * albedo) as Vec3, 2 ** exposure, contrast, saturation));
   const i = (32 * 64 + 20) * 4;
-  return { seen: Array.from(image.data.subarray(i, i + 3)), reckoned: out.map((v) => (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055) * 255) };
+  return { seen: Array.from(image.data.subarray(i, i + 3)), reckoned: out.map(seen) };
+}
+
+/** Light as a byte of sRGB, not rounded. */
+const seen = (v: number): number => (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055) * 255;
+
+/** A black wall `away` metres before the eye, through haze alone: what it looks like, and what core's own haze makes of it, of 255. */
+export function hazed(half: number, height: number, away: number): { seen: number[]; reckoned: number[] } {
+  const { picture } = tools();
+  const image = shoot({
+    blocks: [{ ...testBlock('box', [60, 60, 1], [0, -20, -away - 0.5]), id: 'wall' }],
+    lighting: { ...plain, sunlight: 0, fill: 0, horizon: '#a0b0c0', haze: half, air: { ...plain.air!, hazeHeight: height } },
+    pose: { view: 'stand', target: [0, 0, 0], yaw: 0, pitch: 20, distance: 10 },
+    width: 64,
+    height: 64,
+    colour: '#000000',
+  });
+  // The middle of the picture: twenty degrees up.
+  const rise = Math.tan((20 * Math.PI) / 180) * away;
+  const t = through({ half, height, base: 0 }, 1.65, 1.65 + rise, Math.hypot(away, rise));
+  const air = picture.uniforms.uAir.value.toArray();
+  const i = (32 * 64 + 32) * 4;
+  return { seen: Array.from(image.data.subarray(i, i + 3)), reckoned: toneMap(air.map((v) => v * (1 - t)) as Vec3).map(seen) };
 }
 
 /** A leaning block before the sky: how far the edges of so many frames are from those of 256, of 255, as a mean over the pixels that edges cross. */

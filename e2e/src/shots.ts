@@ -13,9 +13,17 @@ const rammer = await Rammer.start();
 const browser = await chromium.launch(config.use!.launchOptions);
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.addInitScript(() => localStorage.setItem('rammer-picture', '{"choice":"full","refine":true}'));
   const sheet = new Sheet(page);
-  const shot = async (name: string) => {
-    await page.waitForTimeout(1800);
+  /** @param refined once the picture at rest is all there */
+  const shot = async (name: string, refined = true) => {
+    await page.waitForTimeout(3000);
+    // Refined, as a person sees it who leaves the view at rest; what is drawn over the ground is plain.
+    const picture = page.getByTestId('picture');
+    if (refined && (await picture.count()) > 0 && (await picture.getAttribute('data-tier')) === 'full')
+      await page.waitForFunction(() => Number(document.querySelector<HTMLElement>('[data-testid=picture]')?.dataset.refined) >= 32, undefined, {
+        timeout: 240_000,
+      });
     // The better picture at rest, where there is a view.
     const drawn = page.getByTestId('drawn');
     for (let i = 0; i < 20 && (await drawn.count()) > 0 && Number(await drawn.getAttribute('data-ratio')) < 1; i++) await page.waitForTimeout(300);
@@ -39,10 +47,6 @@ try {
   await sheet.rows('blocks').first().click();
   await page.keyboard.press('y');
   await shot('massing');
-  await sheet.look({ view: 'orbit', target: [108, 2, 97], yaw: 330, pitch: -6, distance: 13 }, { stage: 'block' });
-  await page.getByLabel('search blocks').fill('adit');
-  await sheet.rows('blocks').filter({ hasText: 'adit portal' }).click();
-  await shot('voids');
   await sheet.look({ view: 'stand', target: [107, 0, 108], yaw: 3, pitch: 2, distance: 10 }, { stage: 'block' });
   await page.getByLabel('search blocks').fill('adit');
   await sheet.rows('blocks').filter({ hasText: 'adit gallery' }).first().click();
@@ -98,17 +102,25 @@ try {
   await page.keyboard.down('w');
   await page.waitForTimeout(4000);
   await page.keyboard.up('w');
-  await shot('walk');
+  await shot('walk', false);
   await page.keyboard.press('Escape');
-  await sheet.look({ view: 'orbit', target: [82, 5, 80], yaw: 352, pitch: -19, distance: 86 }, { stage: 'light', overlay: 'none' });
+  // One place in three lightings.
+  const lighting = (name: string) => page.getByRole('grid', { name: 'lighting' }).getByText(name, { exact: true }).click();
+  await sheet.look({ view: 'stand', target: [132, -0.047, 140], yaw: 332, pitch: 6, distance: 10 }, { stage: 'light', overlay: 'none' });
+  await lighting('grey morning');
+  await shot('grey');
+  await lighting('low evening');
   await shot('light');
+  await lighting('moonlit night');
+  await page.keyboard.press('Shift+L');
+  await shot('night');
+  await page.keyboard.press('Shift+L');
+  await lighting('clear day');
+  await sheet.look({ view: 'orbit', target: [82, 5, 80], yaw: 352, pitch: -19, distance: 86 }, { stage: 'cost', overlay: 'none' });
   await sheet.stage('Cost');
   await shot('cost');
   await sheet.stage('Hand over');
   await shot('hand-over');
-  await sheet.look({ view: 'orbit', target: [70, 2, 112], yaw: 20, pitch: -14, distance: 46 }, { stage: 'grow', overlay: 'none' });
-  await page.keyboard.press('Shift+L');
-  await shot('night');
 } finally {
   await browser.close();
   await rammer.stop();

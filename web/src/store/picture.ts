@@ -15,6 +15,8 @@ interface Picture {
   refine: boolean;
   /** wind and waves move while the view does */
   moves: boolean;
+  /** what frames said of this machine when it was last looked at */
+  last: Tier;
   /** what the view is drawn with now */
   tier: Tier;
   /** frames the picture at rest has, of `REFINED`; none while it moves */
@@ -25,11 +27,11 @@ interface Picture {
 
 const KEY = 'rammer-picture';
 
-type Kept = Pick<Picture, 'choice' | 'refine' | 'moves'> & { last?: Tier };
+type Kept = Pick<Picture, 'choice' | 'refine' | 'moves' | 'last'>;
 
 /** What was chosen in this browser. */
 function kept(): Kept {
-  const usual: Kept = { choice: 'auto', refine: true, moves: true };
+  const usual: Kept = { choice: 'auto', refine: true, moves: true, last: 'plain' };
   let known: Partial<Kept> = {};
   try {
     known = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Kept>;
@@ -40,11 +42,11 @@ function kept(): Kept {
 }
 
 const first = kept();
-export const usePicture = create<Picture>(() => ({ choice: first.choice, refine: first.refine, moves: first.moves, tier: first.last ?? 'plain' }));
+export const usePicture = create<Picture>(() => ({ ...first, tier: 'plain' }));
 
 /** Chooses and keeps it for the next time. */
 export function choosePicture(chosen: Partial<Kept>): void {
   usePicture.setState(chosen);
-  const { choice, refine, moves, tier } = usePicture.getState();
-  localStorage.setItem(KEY, JSON.stringify({ choice, refine, moves, last: tier } satisfies Kept));
+  const { choice, refine, moves, last } = usePicture.getState();
+  localStorage.setItem(KEY, JSON.stringify({ choice, refine, moves, last } satisfies Kept));
 }

@@ -60,7 +60,7 @@ export class LevelView {
   readonly governor: Governor;
 
   private readonly painting: Painting;
-  private readonly measured = new TierByFrames(usePicture.getState().tier);
+  private readonly measured = new TierByFrames(usePicture.getState().last);
   private readonly scene = new Scene();
   readonly aids: Aids;
   private readonly look: Look;
@@ -170,12 +170,12 @@ export class LevelView {
 
   /** Which tier the next frame is drawn in, after one took so long. */
   private judge(ms: number, coarse: boolean): void {
-    if (usePicture.getState().choice === 'auto' && !this.drawing) this.measured.note(ms, coarse);
-    const tier = this.measured.of(usePicture.getState().choice);
-    if (tier !== usePicture.getState().tier) {
-      usePicture.setState({ tier });
-      choosePicture({});
+    if (usePicture.getState().choice === 'auto' && !this.drawing) {
+      const before = this.measured.now;
+      this.measured.note(ms, coarse);
+      if (this.measured.now !== before) choosePicture({ last: this.measured.now });
     }
+    if (this.tier !== usePicture.getState().tier) usePicture.setState({ tier: this.tier });
   }
 
   onFrame(listener: () => void): () => void {
