@@ -9,7 +9,7 @@ const TOLD: Record<TierChoice, string> = {
 
 /** How the level is drawn, how far a picture at rest is refined, and the choice of both. */
 export function PictureChoice() {
-  const { choice, tier, refine, moves, refined, still } = usePicture();
+  const { choice, tier, able, refine, moves, refined, still } = usePicture();
   const [open, setOpen] = useState(false);
   const frame = useRef<HTMLSpanElement>(null);
   useEffect(() => {
@@ -61,9 +61,9 @@ export function PictureChoice() {
         >
           {TIERS.map((t) => (
             <label key={t} className="flex items-baseline gap-2">
-              <input type="radio" name="tier" checked={choice === t} onChange={() => choosePicture({ choice: t })} />
+              <input type="radio" name="tier" checked={choice === t} disabled={t === 'full' && !able} onChange={() => choosePicture({ choice: t })} />
               <b>{t}</b>
-              <span className="label">{TOLD[t]}</span>
+              <span className="label">{t === 'full' && !able ? 'not in this browser: it draws no pictures of floats' : TOLD[t]}</span>
             </label>
           ))}
           <label className="flex items-baseline gap-2 border-t pt-1.5" style={{ borderColor: 'var(--hair)' }}>

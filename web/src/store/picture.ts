@@ -19,6 +19,8 @@ interface Picture {
   last: Tier;
   /** what the view is drawn with now */
   tier: Tier;
+  /** whether this browser can draw the full one */
+  able: boolean;
   /** frames the picture at rest has, of `REFINED`; none while it moves */
   refined?: number;
   /** a still that is being made: frames drawn, of `STILL` */
@@ -42,7 +44,7 @@ function kept(): Kept {
 }
 
 const first = kept();
-export const usePicture = create<Picture>(() => ({ ...first, tier: 'plain' }));
+export const usePicture = create<Picture>(() => ({ ...first, tier: 'plain', able: true }));
 
 /** Chooses and keeps it for the next time. */
 export function choosePicture(chosen: Partial<Kept>): void {

@@ -1,5 +1,5 @@
 import { Group, Scene, type IUniform, type WebGLRenderer } from 'three';
-import { hazeDrawables, tally, terrainDrawables, updateTerrainDrawables, updateTerrainGround, type Batch, type Drawable } from '@rammer/core/cost/batches';
+import { hazeDrawables, terrainDrawables, updateTerrainDrawables, updateTerrainGround, type Drawable } from '@rammer/core/cost/batches';
 import { waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
 import type { Asset } from '@rammer/core/kit/asset';
@@ -14,14 +14,14 @@ import { groundAlongGrid, type Ground } from '@rammer/core/surface/groundAt';
 import { wholeRect, type Rect } from '@rammer/core/earth/compose';
 import { hidesAny } from '../store/hidesAny';
 import type { LevelChange } from '../store/change';
-import { choosePicture, usePicture, type Tier } from '../store/picture';
 import type { Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
 import { assetPicture, type PictureOptions } from './assetPicture';
 import { AuthoredMaterials, AuthoredTextures } from './authoredMaterials';
 import { Contact } from './contact';
 import { drawOptions } from './drawOptions';
-import { Governor, SLOWEST, type Quality, type Refining } from './governor';
+import { Frames, type Drawn } from './frames';
+import type { Governor } from './governor';
 import { Look } from './look';
 import { Aids } from './aids';
 import { pixelsPerMetre, project, rayAt, type Projected } from './project';
@@ -30,21 +30,12 @@ import { ShownBlocks } from './shownBlocks';
 import { ShownPieces, ShownPlants } from './shownPieces';
 import { OverlayOnGround } from './overlayOnGround';
 import { WaterView } from './waterView';
-import { fit, Painting, REST_FRAMES, type Done, type Wanted } from './painting';
+import { Painting, type Wanted } from './painting';
 import { pixelsOf } from './still';
-import { TierByFrames } from './tier';
 import { Sunlight } from './sunlight';
 import { TerrainView } from './terrainView';
 
 export type Pick = Ground & { point: Vec3; distance: number };
-
-/** What the last frame drew: the batch list's sums and the renderer's own count of the same pass. */
-export interface Drawn {
-  batches: Batch[];
-  listed: { draws: number; triangles: number };
-  counted: { draws: number; triangles: number };
-  ratio: number;
-}
 
 /**
  * The level drawn: three passes on one renderer. Level (exactly the batch list, so that its counts can
@@ -56,11 +47,9 @@ export class LevelView {
   width = 1;
   height = 1;
   camera: Camera;
-  drawn?: Drawn;
-  readonly governor: Governor;
 
   private readonly painting: Painting;
-  private readonly measured = new TierByFrames(usePicture.getState().last);
+  private readonly frames: Frames;
   private readonly scene = new Scene();
   readonly aids: Aids;
   private readonly look: Look;
@@ -139,17 +128,13 @@ export class LevelView {
     this.refreshInstances();
     this.refreshWater();
     this.camera = this.cameraAt(this.pose, 1);
-    this.governor = new Governor(
-      renderer.getContext() as WebGL2RenderingContext,
-      (q) => this.draw(q),
-      ({ whole }, resting, coarse) => {
-        if (!resting) this.judge(whole, coarse);
+    this.frames = new Frames(renderer, this.painting, {
+      options: this.options,
+      wanted: (over) => this.wanted(over),
+      drawing: () => this.drawing(),
+      onFrame: () => {
         for (const l of this.frameListeners) l();
       },
-      this.refining,
-    );
-    this.unchoose = usePicture.subscribe((s, before) => {
-      if (s.choice !== before.choice || s.refine !== before.refine || s.moves !== before.moves) this.request();
     });
     this.sunlight = new Sunlight(
       session,
@@ -166,16 +151,11 @@ export class LevelView {
     this.sunlight.schedule();
   }
 
-  private readonly unchoose: () => void;
-
-  /** Which tier the next frame is drawn in, after one took so long. */
-  private judge(ms: number, coarse: boolean): void {
-    if (usePicture.getState().choice === 'auto' && !this.drawing) {
-      const before = this.measured.now;
-      this.measured.note(ms, coarse);
-      if (this.measured.now !== before) choosePicture({ last: this.measured.now });
-    }
-    if (this.tier !== usePicture.getState().tier) usePicture.setState({ tier: this.tier });
+  get governor(): Governor {
+    return this.frames.governor;
+  }
+  get drawn(): Drawn | undefined {
+    return this.frames.drawn;
   }
 
   onFrame(listener: () => void): () => void {
@@ -185,11 +165,10 @@ export class LevelView {
 
   dispose(): void {
     this.unsubscribe();
-    this.unchoose();
+    this.frames.dispose();
     this.painting.dispose();
     this.sunlight.dispose();
     this.contact.dispose();
-    this.governor.dispose();
     this.terrainView.dispose();
     this.blocks.dispose();
     this.instanceView.dispose();
@@ -462,71 +441,9 @@ export class LevelView {
   }
 
   /** What is measured over the ground, the work light and what is still blockout are drawn plain: they are drawings, not light. */
-  private get drawing(): boolean {
+  private drawing(): boolean {
     return this.shared.uWork.value === 1 || this.terrainView.overlays.length > 0 || this.blocks.still;
   }
-
-  private get tier(): Tier {
-    const { choice } = usePicture.getState();
-    return this.options.fixed || this.drawing ? 'plain' : this.measured.of(choice);
-  }
-
-  private draw(asked: Quality): void {
-    const quality = this.options.fixed ? SLOWEST : asked;
-    const ratio = Math.max(0.5, quality.ratio * Math.min(devicePixelRatio, 1.5));
-    fit(this.renderer, this.width, this.height, ratio);
-    const full = this.tier === 'full';
-    if (full && !this.painting.ready) void this.painting.load();
-    const now = performance.now();
-    if (usePicture.getState().moves) this.painting.goOn((now - this.drawnAt) / 1000);
-    this.drawnAt = now;
-    const wanted = this.wanted({ coarseness: quality.coarseness, ratio, quick: quality.coarseness > 2, atRest: this.governor.atRest });
-    this.keep(full && this.painting.ready ? this.painting.onScreen(wanted) : this.painting.plain(wanted), ratio);
-    this.painting.aids(wanted);
-  }
-
-  private drawnAt = 0;
-
-  private keep({ batches, counted }: { batches: Batch[]; counted: Drawn['counted'] }, ratio: number): void {
-    const { all } = tally(batches);
-    this.drawn = { batches, listed: { draws: all.draws, triangles: all.triangles }, counted, ratio };
-  }
-
-  /** Draws some of frame `step` of the picture at rest. @returns whether it is whole */
-  private refine(step: number): boolean {
-    const ratio = Math.min(devicePixelRatio, 1.5);
-    const wanted = this.wanted({ coarseness: this.painting.software ? 1 : 0.6, ratio });
-    if (this.underWay?.step !== step) {
-      fit(this.renderer, this.width, this.height, ratio);
-      this.underWay = { step, parts: this.painting.refined(wanted, step) };
-    }
-    const { done, value } = this.underWay.parts.next();
-    if (!done) return false;
-    this.underWay = undefined;
-    this.keep(value, ratio);
-    this.painting.aids(wanted);
-    return true;
-  }
-
-  private underWay?: { step: number; parts: Generator<void, Done> };
-
-  private readonly refining: Refining = {
-    frames: () => {
-      if (!usePicture.getState().refine || this.options.fixed || this.drawing) return 0;
-      if (!this.painting.ready) {
-        void this.painting.load();
-        return 0;
-      }
-      return REST_FRAMES;
-    },
-    // A renderer in software cannot be stopped within a frame: it begins when nobody seems to be about to do anything.
-    wait: () => (this.painting.software ? 2500 : 200),
-    draw: (step) => this.refine(step),
-    onStep: (drawn) => {
-      if (drawn === undefined) this.underWay = undefined;
-      usePicture.setState({ refined: drawn === undefined ? undefined : Math.max(0, drawn - 1) });
-    },
-  };
 
   private paintOnce(pose: Pose, width: number, height: number, coarseness: number): void {
     this.painting.plain(this.wanted({ camera: this.cameraAt(pose, width / height), width, height, coarseness, ratio: 1 }));

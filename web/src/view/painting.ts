@@ -75,6 +75,8 @@ export class Painting {
   /** seconds that wind and waves have gone */
   private time = 0;
   readonly software: boolean;
+  /** whether the full picture can be drawn at all: it gathers light in floats */
+  readonly able: boolean;
 
   /** @param changed something came that the picture was waiting for */
   constructor(
@@ -83,7 +85,9 @@ export class Painting {
     private readonly changed: () => void,
   ) {
     this.backdrop = new Backdrop(parts.shared);
-    this.software = inSoftware(renderer.getContext() as WebGL2RenderingContext);
+    const gl = renderer.getContext() as WebGL2RenderingContext;
+    this.software = inSoftware(gl);
+    this.able = gl.getExtension('EXT_color_buffer_float') !== null;
   }
 
   // ---- the plain picture ---------------------------------------------------------------------
@@ -253,6 +257,7 @@ export class Painting {
 
   /** A still: `STILL` frames of the full picture. @returns PNG; nothing when it was ended */
   async still(wanted: Wanted, progress: (drawn: number) => void, stopped: () => boolean): Promise<Blob | undefined> {
+    if (!this.able) throw new Error('this browser draws no pictures of floats, which a still is gathered in');
     await this.load();
     await this.coming;
     const gl = this.renderer.getContext() as WebGL2RenderingContext;
