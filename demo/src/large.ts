@@ -10,6 +10,7 @@ import { makeLevel, type Level } from '@rammer/core/level/level';
 import { parseObject, type LevelObject, type Route, type Species, type Weather } from '@rammer/core/level/objects';
 import { gridOf } from '@rammer/core/level/tiles';
 import { SHIPPED_LIGHTING } from '@rammer/core/level/lighting';
+import { NIGHT } from './night';
 import { valleyGrounds } from './grounds';
 import { KitYard } from './kitShed';
 import { shippedAssets } from './shippedAssets';
@@ -407,6 +408,7 @@ export function makeLargeDemo(rained?: Level): Level {
       ...lifts(),
       ...valleyGrounds(['spoil-1', 'spoil-2', 'spoil-3', 'spoil-4', 'spoil-5', 'spoil-6']),
       ...SHIPPED_LIGHTING.map((m) => (m.id === 'lighting-day' ? { ...m, haze: 2600, sun: { azimuth: 232, elevation: 34 } } : m)),
+      NIGHT,
       ...assets.map((a) => a.object),
       ...species(),
       {

@@ -9,6 +9,7 @@ import type { LevelObject, Species } from '@rammer/core/level/objects';
 import { gridOf } from '@rammer/core/level/tiles';
 import { toFixed } from '@rammer/core/num/fixed';
 import { SHIPPED_LIGHTING } from '@rammer/core/level/lighting';
+import { NIGHT } from './night';
 import { quarryGrounds } from './grounds';
 import { makeLargeDemo } from './large';
 import { KitYard } from './kitShed';
@@ -47,6 +48,7 @@ export function makeSmallDemo(): Level {
     ...quarryLifts(),
     ...quarryGrounds(['spoil-1', 'spoil-2', 'spoil-3']),
     ...SHIPPED_LIGHTING.map((m) => (m.id === 'lighting-day' ? { ...m, sun: { azimuth: 232, elevation: 34 } } : m)),
+    NIGHT,
     ...assets.map((a) => a.object),
     ...['birch', 'gorse', 'heather'].map((name, i) => plantRules(speciesFrom({ id: `plant-${name}`, name }, name, i, 11 + i * 7))),
     { id: 'pit-water', version: 1, kind: 'water', form: 'pool', name: 'flooded pit', height: -2.1, seed: [PIT.x, PIT.z], hidden: false, out: false },

@@ -47,18 +47,6 @@ export const SHIPPED_LIGHTING: readonly Lighting[] = [
     saturation: 0.78,
     air: { ...AIR, clouds: 0.95, hazeHeight: 40, wind: 5 },
   }),
-  lighting('lighting-night', 'moonlit night', {
-    sun: { azimuth: 30, elevation: -28 },
-    sunlight: 1.4,
-    fill: 1.6,
-    sky: '#31445f',
-    horizon: '#5d6f86',
-    haze: 300,
-    exposure: 0.6,
-    contrast: 1.04,
-    saturation: 0.9,
-    air: { ...AIR, clouds: 0.3, hazeHeight: 30, wind: 1 },
-  }),
 ];
 
 /** The lighting a level is seen in; a level without one has the clear day with the settings' sun. */
