@@ -6,7 +6,8 @@ import config from '../playwright.config';
 import { Rammer } from './rammer';
 import { Sheet } from './sheet';
 
-/** One picture of each main view, from the demo, at 1280 x 800. */
+/** One picture of each main view, from the demo, at 1280 x 800; with names, those alone: `npm run shots -- light grey`. */
+const only = process.argv.slice(2);
 const folder = fileURLToPath(new URL('../../docs/screenshots/', import.meta.url));
 mkdirSync(folder, { recursive: true });
 const rammer = await Rammer.start();
@@ -17,6 +18,7 @@ try {
   const sheet = new Sheet(page);
   /** @param refined once the picture at rest is all there */
   const shot = async (name: string, refined = true) => {
+    if (only.length > 0 && !only.includes(name)) return;
     await page.waitForTimeout(3000);
     // Refined, as a person sees it who leaves the view at rest; what is drawn over the ground is plain.
     const picture = page.getByTestId('picture');

@@ -40,7 +40,13 @@ export function AirFields({ session, lighting, set }: { session: Session; lighti
     else put({ sky }, 'sky');
   };
   return (
-    <details className="border-t px-3 py-1.5" style={{ borderColor: 'var(--hair)' }}>
+    <details
+      className="border-t px-3 py-1.5"
+      style={{ borderColor: 'var(--hair)' }}
+      onToggle={(e) => {
+        if (e.currentTarget.open) e.currentTarget.scrollIntoView({ block: 'nearest' });
+      }}
+    >
       <summary className="label cursor-pointer">air: sky, clouds, wind (full picture)</summary>
       <div className="grid grid-cols-2 gap-x-3 gap-y-1 pt-1">
         <label className="col-span-2 flex items-center gap-2">

@@ -46,86 +46,106 @@ export function LightBench({ session, view, pose, onPose }: { session: Session; 
   };
   return (
     <>
-      <div className="flex gap-3 px-3 pt-3">
-        <SunDial lighting={lighting} set={bySun} />
-        <div className="grid flex-1 content-start gap-1.5">
+      {/* What sets the light scrolls where there is little room; the lists below keep theirs. */}
+      <div className="min-h-0 shrink overflow-y-auto">
+        <div className="flex gap-3 px-3 pt-3">
+          <SunDial lighting={lighting} set={bySun} />
+          <div className="grid flex-1 content-start gap-1.5">
+            <NumberField
+              label="sun from"
+              value={lighting.sun.azimuth}
+              unit="°"
+              min={0}
+              max={360}
+              step={5}
+              digits={0}
+              onCommit={(azimuth) => bySun({ ...lighting.sun, azimuth })}
+            />
+            <NumberField
+              label="height"
+              value={lighting.sun.elevation}
+              unit="°"
+              min={-90}
+              max={90}
+              step={1}
+              digits={0}
+              onCommit={(elevation) => bySun({ ...lighting.sun, elevation })}
+            />
+            <TimeOfDay when={lighting.when} set={(fields) => set(fields, 'time of day')} />
+            <button className="act" aria-pressed={workLight} onClick={() => useUi.setState({ workLight: !workLight })}>
+              {key('KeyL') ? `work light (${key('KeyL')})` : 'work light'}
+            </button>
+          </div>
+        </div>
+        <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3 py-2">
           <NumberField
-            label="sun from"
-            value={lighting.sun.azimuth}
-            unit="°"
+            label="sun"
+            value={lighting.sunlight * 100}
+            unit="%"
             min={0}
-            max={360}
+            max={300}
             step={5}
             digits={0}
-            onCommit={(azimuth) => bySun({ ...lighting.sun, azimuth })}
+            onCommit={(v) => set({ sunlight: v / 100 }, 'sunlight')}
           />
           <NumberField
-            label="height"
-            value={lighting.sun.elevation}
-            unit="°"
-            min={-90}
-            max={90}
-            step={1}
+            label="fill"
+            value={lighting.fill * 100}
+            unit="%"
+            min={0}
+            max={300}
+            step={5}
             digits={0}
-            onCommit={(elevation) => bySun({ ...lighting.sun, elevation })}
+            onCommit={(v) => set({ fill: v / 100 }, 'fill')}
           />
-          <TimeOfDay when={lighting.when} set={(fields) => set(fields, 'time of day')} />
-          <button className="act" aria-pressed={workLight} onClick={() => useUi.setState({ workLight: !workLight })}>
-            {key('KeyL') ? `work light (${key('KeyL')})` : 'work light'}
+          <ColourField label="sky" value={lighting.sky} onCommit={(sky) => set({ sky }, 'sky')} />
+          <ColourField label="horizon" value={lighting.horizon} onCommit={(horizon) => set({ horizon }, 'horizon')} />
+          <NumberField label="haze" value={lighting.haze} unit="m" min={0} max={20000} step={20} digits={0} onCommit={(haze) => set({ haze }, 'haze')} />
+          <NumberField
+            label="exposure"
+            value={lighting.exposure}
+            unit="EV"
+            min={-4}
+            max={4}
+            step={0.1}
+            onCommit={(exposure) => set({ exposure }, 'exposure')}
+          />
+          <NumberField
+            label="contrast"
+            value={lighting.contrast * 100}
+            unit="%"
+            min={50}
+            max={200}
+            step={5}
+            digits={0}
+            onCommit={(v) => set({ contrast: v / 100 }, 'contrast')}
+          />
+          <NumberField
+            label="saturation"
+            value={lighting.saturation * 100}
+            unit="%"
+            min={0}
+            max={200}
+            step={5}
+            digits={0}
+            onCommit={(v) => set({ saturation: v / 100 }, 'saturation')}
+          />
+        </div>
+        <AirFields session={session} lighting={lighting} set={set} />
+        <div className="flex flex-wrap gap-1.5 border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
+          <button
+            className="act"
+            onClick={() => {
+              const made: Lighting = { ...lighting, id: newId('lighting'), version: 1, name: nextName(session.level, 'lighting') };
+              if (session.commit({ kind: 'add', objects: [made] }, `save ${made.name}`)) choose(made.id);
+            }}
+          >
+            save this lighting
           </button>
+          <Compare session={session} view={view} saved={saved} lighting={lighting} />
         </div>
       </div>
-      <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3 py-2">
-        <NumberField
-          label="sun"
-          value={lighting.sunlight * 100}
-          unit="%"
-          min={0}
-          max={300}
-          step={5}
-          digits={0}
-          onCommit={(v) => set({ sunlight: v / 100 }, 'sunlight')}
-        />
-        <NumberField label="fill" value={lighting.fill * 100} unit="%" min={0} max={300} step={5} digits={0} onCommit={(v) => set({ fill: v / 100 }, 'fill')} />
-        <ColourField label="sky" value={lighting.sky} onCommit={(sky) => set({ sky }, 'sky')} />
-        <ColourField label="horizon" value={lighting.horizon} onCommit={(horizon) => set({ horizon }, 'horizon')} />
-        <NumberField label="haze" value={lighting.haze} unit="m" min={0} max={20000} step={20} digits={0} onCommit={(haze) => set({ haze }, 'haze')} />
-        <NumberField label="exposure" value={lighting.exposure} unit="EV" min={-4} max={4} step={0.1} onCommit={(exposure) => set({ exposure }, 'exposure')} />
-        <NumberField
-          label="contrast"
-          value={lighting.contrast * 100}
-          unit="%"
-          min={50}
-          max={200}
-          step={5}
-          digits={0}
-          onCommit={(v) => set({ contrast: v / 100 }, 'contrast')}
-        />
-        <NumberField
-          label="saturation"
-          value={lighting.saturation * 100}
-          unit="%"
-          min={0}
-          max={200}
-          step={5}
-          digits={0}
-          onCommit={(v) => set({ saturation: v / 100 }, 'saturation')}
-        />
-      </div>
-      <AirFields session={session} lighting={lighting} set={set} />
-      <div className="flex flex-wrap gap-1.5 border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
-        <button
-          className="act"
-          onClick={() => {
-            const made: Lighting = { ...lighting, id: newId('lighting'), version: 1, name: nextName(session.level, 'lighting') };
-            if (session.commit({ kind: 'add', objects: [made] }, `save ${made.name}`)) choose(made.id);
-          }}
-        >
-          save this lighting
-        </button>
-        <Compare session={session} view={view} saved={saved} lighting={lighting} />
-      </div>
-      <div className="flex min-h-0 flex-col" style={{ height: '26%' }}>
+      <div className="flex shrink-0 flex-col" style={{ height: '16%', minHeight: 104 }}>
         <Table
           label="lighting"
           rows={saved.length > 0 ? saved : SHIPPED_LIGHTING}
@@ -160,58 +180,60 @@ export function LightBench({ session, view, pose, onPose }: { session: Session; 
           )}
         />
       </div>
-      <Table
-        label="viewpoints"
-        rows={viewpoints}
-        empty="No viewpoints yet. Look at something worth coming back to, then save it."
-        header={
-          <>
-            <span className="label">viewpoints</span>
-            <button
-              className="act ml-auto"
-              style={{ minHeight: 22, padding: '0 8px' }}
-              onClick={() => {
-                const p = pose();
-                if (p)
-                  session.commit(
-                    { kind: 'add', objects: [{ id: newId('view'), version: 1, kind: 'viewpoint', name: nextName(session.level, 'viewpoint'), pose: p }] },
-                    'save viewpoint',
-                  );
-              }}
-            >
-              save this viewpoint
-            </button>
-          </>
-        }
-        row={(v) => (
-          <Row title="click to look from there" onClick={() => onPose(v.pose)}>
-            <NameCell name={v.name} onRename={(name) => renameObject(session, v.id, name)} />
-            <span className="label">{v.pose.view}</span>
-            <button
-              className="icon-btn"
-              aria-label={inset === v.id ? `unpin ${v.name}` : `pin ${v.name} as an inset`}
-              aria-pressed={inset === v.id}
-              onClick={(e) => {
-                e.stopPropagation();
-                useSpending.setState({ inset: inset === v.id ? undefined : v.id });
-              }}
-              style={{ background: inset === v.id ? 'var(--ink)' : undefined, color: inset === v.id ? 'var(--raised)' : undefined }}
-            >
-              <Pin size={14} />
-            </button>
-            <button
-              className="icon-btn"
-              aria-label={`delete ${v.name}`}
-              onClick={(e) => {
-                e.stopPropagation();
-                session.commit({ kind: 'remove', ids: [v.id] }, `delete ${v.name}`);
-              }}
-            >
-              <Trash2 size={14} />
-            </button>
-          </Row>
-        )}
-      />
+      <div className="flex min-h-0 flex-1 flex-col" style={{ minHeight: 108 }}>
+        <Table
+          label="viewpoints"
+          rows={viewpoints}
+          empty="No viewpoints yet. Look at something worth coming back to, then save it."
+          header={
+            <>
+              <span className="label">viewpoints</span>
+              <button
+                className="act ml-auto"
+                style={{ minHeight: 22, padding: '0 8px' }}
+                onClick={() => {
+                  const p = pose();
+                  if (p)
+                    session.commit(
+                      { kind: 'add', objects: [{ id: newId('view'), version: 1, kind: 'viewpoint', name: nextName(session.level, 'viewpoint'), pose: p }] },
+                      'save viewpoint',
+                    );
+                }}
+              >
+                save this viewpoint
+              </button>
+            </>
+          }
+          row={(v) => (
+            <Row title="click to look from there" onClick={() => onPose(v.pose)}>
+              <NameCell name={v.name} onRename={(name) => renameObject(session, v.id, name)} />
+              <span className="label">{v.pose.view}</span>
+              <button
+                className="icon-btn"
+                aria-label={inset === v.id ? `unpin ${v.name}` : `pin ${v.name} as an inset`}
+                aria-pressed={inset === v.id}
+                onClick={(e) => {
+                  e.stopPropagation();
+                  useSpending.setState({ inset: inset === v.id ? undefined : v.id });
+                }}
+                style={{ background: inset === v.id ? 'var(--ink)' : undefined, color: inset === v.id ? 'var(--raised)' : undefined }}
+              >
+                <Pin size={14} />
+              </button>
+              <button
+                className="icon-btn"
+                aria-label={`delete ${v.name}`}
+                onClick={(e) => {
+                  e.stopPropagation();
+                  session.commit({ kind: 'remove', ids: [v.id] }, `delete ${v.name}`);
+                }}
+              >
+                <Trash2 size={14} />
+              </button>
+            </Row>
+          )}
+        />
+      </div>
       {view && <LensFields view={view} onPose={onPose} />}
       <StillOut session={session} view={view} />
     </>

@@ -66,7 +66,7 @@ void main() {
   n = normalize(n + vec3(broad.r - 0.5, 0.0, broad.g - 0.5) * 0.3);
 #ifdef FULL
   // Stones stand out of the ground by the height of their picture.
-  n = raised(n, vPlace, laid.a * 0.022 * (1.0 - smoothstep(3.0, 30.0, distance(vPlace, uEye))));
+  n = raised(n, vPlace, laid.a * 0.012 * (1.0 - smoothstep(3.0, 30.0, distance(vPlace, uEye))));
   giveMatt(asLight(min(colour * 1.06, 1.0)), n, vPlace, vec2(t.z, t.w), 0.0);
 #else
   vec3 shaded = air(lit(colour * 1.18, n, t.z, t.w), vPlace);
