@@ -31,7 +31,7 @@ export class Frames {
   private readonly measured = new TierByFrames(usePicture.getState().last);
   private drawnAt = 0;
   /** frame of the refinement that is drawn in parts */
-  private underWay?: { step: number; parts: Generator<void, Done> };
+  private underWay?: { step: number; parts: Generator<void, unknown> };
   private readonly unchoose: () => void;
 
   constructor(
@@ -96,10 +96,9 @@ export class Frames {
       fit(this.renderer, wanted.width, wanted.height, ratio);
       this.underWay = { step, parts: this.painting.refined(wanted, step) };
     }
-    const { done, value } = this.underWay.parts.next();
-    if (!done) return false;
+    // What is counted stays that of the better frame at rest: the wall does not move while a picture refines.
+    if (!this.underWay.parts.next().done) return false;
     this.underWay = undefined;
-    this.keep(value, ratio);
     this.painting.aids(wanted);
     return true;
   }
