@@ -136,10 +136,12 @@ test('ten minutes from an empty level', async ({ page, rammer, faults }) => {
     await bench.getByRole('button', { name: /pin viewpoint 1/ }).click();
     await expect(page.getByTestId('inset')).toContainText('viewpoint 1');
     await page.getByTestId('inset').getByRole('button', { name: 'unpin' }).click();
-    await sheet.type('still', '640');
+    await sheet.type('still', '96');
+    await bench.getByLabel('x', { exact: true }).fill('64');
+    await bench.getByLabel('x', { exact: true }).press('Enter');
     const still = page.waitForEvent('download');
     await bench.getByRole('button', { name: 'save PNG' }).click();
-    expect((await still).suggestedFilename()).toBe('first-yard-640x1080.png');
+    expect((await still).suggestedFilename()).toBe('first-yard-96x64.png');
   });
 
   await test.step('Cost: what heather costs, seen by taking it out', async () => {

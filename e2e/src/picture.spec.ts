@@ -70,7 +70,7 @@ test('the full picture: chosen, counted, refined at rest and gone at the first i
   await page.getByLabel('x', { exact: true }).fill('64');
   await page.getByLabel('x', { exact: true }).press('Enter');
   await page.getByRole('button', { name: 'save PNG' }).click();
-  await page.getByTestId('still').click();
+  await page.getByTestId('end-still').click();
   await expect(page.getByTestId('message')).toContainText('still ended, nothing saved', { timeout: 60_000 });
   const [download] = await Promise.all([page.waitForEvent('download', { timeout: 240_000 }), page.getByRole('button', { name: 'save PNG' }).click()]);
   await expect(page.getByTestId('message')).toContainText('still saved, 96 x 64, 128 frames');

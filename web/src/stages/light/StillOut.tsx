@@ -67,8 +67,8 @@ export function StillOut({ session, view }: { session: Session; view?: LevelView
           save PNG
         </button>
       ) : (
-        <button className="act ml-auto" data-testid="still" onClick={() => (stop.current = true)}>
-          cancel {drawn}/{STILL}
+        <button className="act ml-auto" data-testid="end-still" onClick={() => (stop.current = true)}>
+          cancel
         </button>
       )}
     </div>
