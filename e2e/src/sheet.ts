@@ -31,6 +31,8 @@ export { expect };
 
 /** A browser in which somebody chose the plain picture: drawing in software, two cores are soon at their end. `lights` and `picture` look at the full one. */
 const plainPicture = (): void => {
+  // A page of nowhere keeps nothing.
+  if (location.origin === 'null') return;
   if (!localStorage.getItem('rammer-picture')) localStorage.setItem('rammer-picture', '{"choice":"plain","refine":false}');
 };
 
