@@ -12,7 +12,7 @@ function skyHdr(): Buffer {
   return Buffer.concat([Buffer.from('#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 64 +X 128\n'), bytes]);
 }
 
-test('the full picture: chosen, counted, refined at rest and gone at the first input, kept as a still, under a sky of one’s own', async ({ page, rammer }) => {
+test('the full picture: chosen, refined at rest and gone at the first input, kept as a still, under a sky of one’s own', async ({ page, rammer }) => {
   test.setTimeout(300_000);
   await page.setViewportSize({ width: 1100, height: 520 });
   const sheet = new Sheet(page);

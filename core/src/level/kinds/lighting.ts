@@ -32,7 +32,7 @@ export const lightingObject = z.object({
       dust: finite.min(0).max(10),
       /** share of the sky that clouds cover, 0 to 1 */
       clouds: finite.min(0).max(1),
-      /** metres over which haze thins to 1/e upwards from the water line; 0 as thick at any height */
+      /** metres over which haze thins to 1/e upwards from height 0; 0 as thick at any height */
       hazeHeight: finite.min(0).max(5000),
       /** how strong the sun shows in the haze between shadows, 1 as it would */
       shafts: finite.min(0).max(4),

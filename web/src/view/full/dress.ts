@@ -28,7 +28,7 @@ export class Wardrobe {
   private of(own: ShaderMaterial, as: Dress): ShaderMaterial {
     const known = this.made[as].get(own);
     if (known && known.version === own.version) return known.material;
-    known?.material.dispose();
+    if (known) this.drop(known.material);
     const material = new ShaderMaterial({
       glslVersion: own.glslVersion,
       vertexShader: own.vertexShader,
@@ -49,11 +49,21 @@ export class Wardrobe {
       own.onBeforeRender(...args);
       material.uniformsNeedUpdate = own.uniformsNeedUpdate;
     };
-    if (!known) own.addEventListener('dispose', () => this.made[as].get(own)?.material.dispose());
+    if (!known)
+      own.addEventListener('dispose', () => {
+        const last = this.made[as].get(own);
+        if (last) this.drop(last.material);
+        this.made[as].delete(own);
+      });
     this.made[as].set(own, { material, version: own.version });
     this.plain.set(material, own);
     this.all.add(material);
     return material;
+  }
+
+  private drop(material: ShaderMaterial): void {
+    material.dispose();
+    this.all.delete(material);
   }
 
   dispose(): void {

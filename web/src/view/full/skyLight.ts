@@ -65,7 +65,6 @@ export class SkyLight {
   private filtered?: { texture: Texture; dispose(): void };
   private table?: DataTexture;
   private stale = true;
-  private drift = 0;
 
   constructor(
     private readonly renderer: WebGLRenderer,
@@ -158,9 +157,9 @@ export class SkyLight {
     this.uniforms.uAir.value.set(...(horizon.map((v) => v * (clear ? fill : 1)) as Vec3));
     const density = lighting.haze > 0 ? Math.LN2 / lighting.haze : 0;
     this.uniforms.uAirAt.value.set(density, 0, air.hazeHeight > 0 ? 1 / air.hazeHeight : 0);
-    const [from] = [((air.windFrom + 180) * Math.PI) / 180];
-    this.uniforms.uWind.value.set(Math.sin(from), -Math.cos(from)).multiplyScalar(air.wind / 6);
-    (this.own.uClouds.value as Vector4).set(picture ? 0 : air.clouds, this.drift * Math.sin(from), -this.drift * Math.cos(from), 0);
+    const to = ((air.windFrom + 180) * Math.PI) / 180;
+    this.uniforms.uWind.value.set(Math.sin(to), -Math.cos(to)).multiplyScalar(air.wind / 6);
+    (this.own.uClouds.value as Vector4).x = picture ? 0 : air.clouds;
     // The ground shines with what falls on it.
     const sky = horizon.map((v, k) => (v + zenith[k]) * 0.5 * (define === 'COLOURS' ? PAINTED_FILL * fill : fill));
     put('uSkyGround', GROUND.map((g, k) => g * (here[k] * Math.max(0, this.sun[1]) + sky[k])).map((v, k) => v * 0.75 + horizon[k] * 0.12) as Vec3);
@@ -178,11 +177,11 @@ export class SkyLight {
 
   /** Clouds drawn on by the wind. @param metres they went */
   setDrift(metres: number, from: number): void {
-    this.drift = metres / 1500;
+    const drift = metres / 1500;
     const c = this.own.uClouds.value as Vector4;
     const way = ((from + 180) * Math.PI) / 180;
-    c.y = -this.drift * Math.sin(way);
-    c.z = this.drift * Math.cos(way);
+    c.y = -drift * Math.sin(way);
+    c.z = drift * Math.cos(way);
   }
 
   /** Gathers and filters the sky where it changed: before a frame that needs it. */
@@ -191,6 +190,10 @@ export class SkyLight {
     this.stale = false;
     const { renderer } = this;
     const before = renderer.getRenderTarget();
+    // As at the start of the wind: light that lies on a still must not go by when its sky was gathered.
+    const drift = this.own.uClouds.value as Vector4;
+    const { y, z } = drift;
+    drift.y = drift.z = 0;
     this.map.draw(renderer, this.mapTarget);
     const pixels = new Float32Array(MAP.width * MAP.height * 4);
     renderer.readRenderTargetPixels(this.mapTarget, 0, 0, MAP.width, MAP.height, pixels);
@@ -199,6 +202,8 @@ export class SkyLight {
     this.filtered?.dispose();
     this.filtered = this.filter.fromScene(this.around, 0, 0.1, 100, { size: 256 });
     this.uniforms.uAround.value = this.filtered.texture as never;
+    drift.y = y;
+    drift.z = z;
     renderer.setRenderTarget(before);
   }
 
