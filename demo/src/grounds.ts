@@ -15,14 +15,23 @@ const rule = (id: string, name: string, surface: string, where: GroundCondition[
   ...more,
 });
 
+/** The four main ones wear pictures: as large as those are, laid so that no repeat is seen. */
+const PICTURED: Record<string, Partial<Surface>> = {
+  turf: { tile: 3, laying: 'scattered', pixels: 1024 },
+  slate: { tile: 4, laying: 'scattered', pixels: 1024 },
+  gravel: { tile: 3, laying: 'scattered', pixels: 1024 },
+  moss: { tile: 2, laying: 'scattered', pixels: 1024 },
+};
+
 /** What the quarry is made of: turf, and by rules heath, moss, wet ground, broken stone and rock; gravel is carried by tracks or painted. */
 export function quarryGrounds(heaps: readonly string[]): (Surface | GroundRule)[] {
   const shipped = groundDefaults()
     .filter((o): o is Surface => o.kind === 'surface')
-    .map((s): Surface => (s.id === 'turf' ? { ...s, laying: 'two scales' } : s));
+    .map((s): Surface => ({ ...s, picture: `ground-${s.id}`, ...PICTURED[s.id] }));
   const more: Surface[] = [
-    { ...surfaceFrom('heath', 'heath', 4, 'heath'), tile: 7 },
-    surfaceFrom('scree', 'scree', 5, 'scree'),
+    // Heath is turf gone brown, broken stone the gravel's, coarser.
+    { ...surfaceFrom('heath', 'heath', 4, 'heath'), picture: 'ground-turf', tile: 2.6, tint: '#c79f80', laying: 'scattered', pixels: 1024 },
+    { ...surfaceFrom('scree', 'scree', 5, 'scree'), picture: 'ground-gravel', tile: 5.5, tint: '#e6e9ee', laying: 'scattered', pixels: 1024 },
     { ...surfaceFrom('mud', 'wet ground', 6, 'mud'), hollows: { texture: 'moss', level: 0.35, soft: 0.2 } },
   ];
   const rules = [
@@ -75,9 +84,7 @@ export function quarryGrounds(heaps: readonly string[]): (Surface | GroundRule)[
 
 /** The same stuff over a square kilometre: broader patches, rock by height too, and what the rain left. */
 export function valleyGrounds(heaps: readonly string[]): (Surface | GroundRule)[] {
-  const surfaces = quarryGrounds([])
-    .filter((o): o is Surface => o.kind === 'surface')
-    .map((s): Surface => (s.id === 'slate' || s.id === 'scree' ? { ...s, laying: 'two scales' } : s));
+  const surfaces = quarryGrounds([]).filter((o): o is Surface => o.kind === 'surface');
   const rules = [
     rule(
       'rule-heath',

@@ -4,16 +4,16 @@ import { routeLine } from '@rammer/core/earth/routeLine';
 import { heightAt } from '@rammer/core/earth/sample';
 import { aroundLift } from '@rammer/core/earth/volume';
 import { keepWeather, weather, weatherHash } from '@rammer/core/earth/weather/weatherLift';
-import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
 import { applyEdit, commitChanges } from '@rammer/core/level/edits/index';
 import { makeLevel, type Level } from '@rammer/core/level/level';
-import { parseObject, type LevelObject, type Route, type Species, type Weather } from '@rammer/core/level/objects';
+import { parseObject, type LevelObject, type Route, type Weather } from '@rammer/core/level/objects';
 import { gridOf } from '@rammer/core/level/tiles';
 import { SHIPPED_LIGHTING } from '@rammer/core/level/lighting';
 import { NIGHT } from './night';
 import { valleyGrounds } from './grounds';
 import { KitYard } from './kitShed';
-import { shippedAssets } from './shippedAssets';
+import { valleySpecies } from './planting';
+import { shippedAssets, shippedGrounds } from './shippedAssets';
 import { Yard } from './sheds';
 
 type Point = [number, number];
@@ -74,6 +74,24 @@ const TERRACES: { name: string; height: number; outline: Point[] }[] = [
       [446, 384],
     ],
   },
+];
+/** What the valley uses of the kit and the plants. */
+const VALLEY = [
+  'kit-wall',
+  'kit-corner',
+  'kit-door-wall',
+  'kit-window-wall',
+  'kit-gable',
+  'kit-roof',
+  'kit-ridge',
+  'kit-sluice-wheel',
+  'kit-slate-stack',
+  'kit-winding-wheel',
+  'plant-birch',
+  'plant-birch-2',
+  'plant-gorse',
+  'plant-bracken',
+  'plant-heather',
 ];
 /** The winding house at the head of the incline. */
 const HEAD: { x: number; z: number; height: number } = { x: 676, z: 330, height: 74 };
@@ -367,27 +385,13 @@ function lifts(): LevelObject[] {
   });
 }
 
-/** Thin over a square kilometre: what is near is dense enough, and the budget shows what each costs. */
-function species(): Species[] {
-  const plant = (name: string, order: number, seed: number, more: Partial<Species>): Species => ({
-    ...speciesFrom({ id: `plant-${name}`, name }, name, order, seed),
-    ...more,
-  });
-  const rule = (grounds: string[], height: [number, number], slope: [number, number]): Species['rule'] => ({ on: true, grounds, height, slope, soft: 6 });
-  return [
-    plant('birch', 0, 31, { density: 0.9, spacing: 3.2, rule: rule(['turf', 'moss'], [-5, 58], [0, 34]) }),
-    plant('gorse', 1, 38, { density: 0.7, spacing: 2, cutoff: 260, rule: rule(['turf', 'heath'], [0, 80], [4, 36]) }),
-    plant('heather', 2, 45, { density: 2.4, spacing: 0.9, cutoff: 110, shadows: false, rule: rule(['heath'], [0, 120], [0, 36]) }),
-  ];
-}
-
 /**
  * Makes demo/harrow-ledge-large.rammer.zip: the valley around the quarry, 1024 m, every form of its ground a lift.
  *
  * @param rained one made before, whose rain is taken over: it takes ten seconds to fall
  */
 export function makeLargeDemo(rained?: Level): Level {
-  const assets = shippedAssets();
+  const assets = [...shippedAssets().filter((a) => VALLEY.some((n) => a.object.id === n)), ...shippedGrounds()];
   const level = makeLevel(
     [
       {
@@ -410,7 +414,7 @@ export function makeLargeDemo(rained?: Level): Level {
       ...SHIPPED_LIGHTING.map((m) => (m.id === 'lighting-day' ? { ...m, haze: 2600, sun: { azimuth: 232, elevation: 34 } } : m)),
       NIGHT,
       ...assets.map((a) => a.object),
-      ...species(),
+      ...valleySpecies(),
       {
         id: 'beck',
         version: 1,
@@ -441,14 +445,6 @@ export function makeLargeDemo(rained?: Level): Level {
   yard.shed('engine shed', { length: 18, width: 10, height: 5.2 }, { x: 560, z: 590, turn: 4 }, { width: 3.4, height: 3.2, offset: -3 });
   yard.shed('dressing shed 1', { length: 12, width: 7, height: 3.2 }, { x: 452, z: 586, turn: -6 }, { width: 1.4, height: 2.2, offset: 2 });
   yard.shed('winding house', { length: 9, width: 8, height: 5 }, { x: HEAD.x, z: HEAD.z - 4, turn: 0 }, { width: 2.2, height: 2.5, offset: 0 });
-  for (const [name, x, z] of [
-    ['sluice wheel plinth, low', 500, 512],
-    ['sluice wheel plinth, middle', 520, 446],
-    ['sluice wheel plinth, high', 520, 380],
-  ] as const)
-    yard.box(name, [1.6, 0.9, 1.6], [x, z], 12, 0.2);
-  for (let i = 0; i < 22; i++)
-    yard.box(`slate stack ${i + 1}`, [2.6, 1.1 + (i % 3) * 0.25, 1.2], [420 + ((i * 97) % 180), 568 + ((i * 41) % 44)], (i * 37) % 180, 0.05);
   const kit = new KitYard(ground);
   [
     [480, 600],
@@ -458,7 +454,15 @@ export function makeLargeDemo(rained?: Level): Level {
     [560, 502],
     [560, 440],
     [490, 376],
-  ].forEach(([x, z], i) => kit.shed(`dressing shed ${i + 2}`, 3 + (i % 3), { x, z, turn: ((i * 23) % 14) - 7 }, [2]));
+  ].forEach(([x, z], i) => kit.shed(`dressing shed ${i + 2}`, 3 + (i % 3), { x, z, turn: ((i * 23) % 14) - 7 }, { door: [2], windows: [1, 3, -2] }));
+  for (const [name, x, z] of [
+    ['sluice wheel, low', 500, 512],
+    ['sluice wheel, middle', 520, 446],
+    ['sluice wheel, high', 520, 380],
+  ] as const)
+    kit.piece('kit-sluice-wheel', name, [x, z], 12);
+  kit.piece('kit-winding-wheel', 'winding wheel', [HEAD.x, HEAD.z + 10], 90);
+  for (let i = 0; i < 22; i++) kit.piece('kit-slate-stack', `slate stack ${i + 1}`, [420 + ((i * 97) % 180), 568 + ((i * 41) % 44)], (i * 37) % 180);
   const on = (x: number, z: number): [number, number, number] => [x, Math.round(ground(x, z) * 1000) / 1000, z];
   const rest: LevelObject[] = [
     ...yard.blocks,

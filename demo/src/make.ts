@@ -4,8 +4,7 @@ import { composeTerrain } from '@rammer/core/earth/compose';
 import { heightAt } from '@rammer/core/earth/sample';
 import { rasterToTiles, writePackage } from '@rammer/core/io/package';
 import { makeLevel, type Level } from '@rammer/core/level/level';
-import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
-import type { LevelObject, Species } from '@rammer/core/level/objects';
+import type { LevelObject } from '@rammer/core/level/objects';
 import { gridOf } from '@rammer/core/level/tiles';
 import { toFixed } from '@rammer/core/num/fixed';
 import { SHIPPED_LIGHTING } from '@rammer/core/level/lighting';
@@ -14,19 +13,14 @@ import { quarryGrounds } from './grounds';
 import { makeLargeDemo } from './large';
 import { KitYard } from './kitShed';
 import { INCLINE, PIT, quarryGround, quarryLifts, quarryPaint } from './quarry';
-import { shippedAssets } from './shippedAssets';
+import { quarrySpecies } from './planting';
+import { shippedAssets, shippedGrounds } from './shippedAssets';
 import { Yard } from './sheds';
-
-/** The rules of the demo's plants: none on gravel, broken stone or bare slate, birch only where it is sheltered. */
-function plantRules(species: Species): Species {
-  const grounds = species.id === 'gorse' ? ['turf', 'heath'] : species.id === 'heather' ? ['turf', 'moss', 'heath'] : ['turf', 'moss'];
-  const height: [number, number] = species.id === 'birch' ? [-1.5, 24] : [-2, 40];
-  return { ...species, rule: { ...species.rule, grounds, height } };
-}
+import { standWorks } from './works';
 
 /** Makes demo/harrow-ledge-small.rammer.zip. Everything in it comes from this folder. */
 export function makeSmallDemo(): Level {
-  const assets = shippedAssets();
+  const assets = [...shippedAssets(), ...shippedGrounds()];
   const objects: LevelObject[] = [
     {
       id: 'settings',
@@ -50,7 +44,7 @@ export function makeSmallDemo(): Level {
     ...SHIPPED_LIGHTING.map((m) => (m.id === 'lighting-day' ? { ...m, sun: { azimuth: 232, elevation: 34 } } : m)),
     NIGHT,
     ...assets.map((a) => a.object),
-    ...['birch', 'gorse', 'heather'].map((name, i) => plantRules(speciesFrom({ id: `plant-${name}`, name }, name, i, 11 + i * 7))),
+    ...quarrySpecies(),
     { id: 'pit-water', version: 1, kind: 'water', form: 'pool', name: 'flooded pit', height: -2.1, seed: [PIT.x, PIT.z], hidden: false, out: false },
   ];
   const grid = gridOf(objects[0] as never);
@@ -86,30 +80,12 @@ export function makeSmallDemo(): Level {
   const ground = (x: number, z: number) => heightAt(terrain, x, z);
 
   const yard = new Yard(ground);
-  yard.shed('engine shed', { length: 13, width: 8, height: 4.2 }, { x: 96, z: 112, turn: 8 }, { width: 3.2, height: 3.0, offset: -2 });
+  // One is still blocked out.
   yard.shed('dressing shed 1', { length: 9, width: 5, height: 2.7 }, { x: 34, z: 56, turn: -6 }, { width: 1.2, height: 2.1, offset: 1.5 });
-  yard.shed('winding house', { length: 8, width: 7, height: 4.6 }, { x: INCLINE.x + 0.5, z: 13.5, turn: 0 }, { width: 2, height: 2.4, offset: 0 });
-
-  for (const [name, x, z] of [
-    ['sluice wheel plinth, low', 84, 128],
-    ['sluice wheel plinth, middle', 72, 80],
-    ['sluice wheel plinth, high', 88, 30],
-  ] as const)
-    yard.box(name, [1.6, 0.9, 1.6], [x, z], 12, 0.2);
   const dock = ground(108, 122);
   yard.block('loading dock', 'box', { size: [9, 1.2, 4], at: [108, dock - 0.1, 124] });
   yard.block('loading dock ramp', 'ramp', { size: [5, 1.1, 4], at: [101, dock, 124] });
   yard.steps('dock step', 6, 2, { x: 106, z: 127.4, turn: -90 });
-  for (const [i, x, z, turn] of [
-    [1, 60, 104, 10],
-    [2, 63.2, 105.2, -4],
-    [3, 57, 106, 38],
-    [4, 112, 84, 80],
-    [5, 114.6, 80.6, 65],
-    [6, 40, 83, 20],
-  ] as const)
-    yard.box(`slate stack ${i}`, [2.4, 1.1 + (i % 3) * 0.2, 1.2], [x, z], turn, 0.05);
-  for (let i = 0; i < 5; i++) yard.box(`tramway sleeper wall ${i + 1}`, [0.8, 1.3, 3.2], [INCLINE.x - 5, 98 - i * 14], 0, 0.5);
   // The wagon lift: up the incline, a wait at its head, and back.
   const head = ground(INCLINE.x, INCLINE.head);
   const foot = ground(INCLINE.x, 106.5);
@@ -133,19 +109,10 @@ export function makeSmallDemo(): Level {
     ] as const
   ).map(([x, z]): [number, number, number] => [x, Math.round((ground(x, z) - 0.3) * 1000) / 1000, z]);
   yard.along('pit parapet', 'wall', parapet, { tall: 1.4, wide: 0.5 });
-  yard.box('gantry post, west', [0.6, 6, 0.6], [88, 101], 0, 0.3);
-  yard.box('gantry post, east', [0.6, 6, 0.6], [88, 106], 0, 0.3);
-  yard.block('gantry beam', 'box', { size: [0.7, 0.7, 6.2], at: [88, ground(88, 101) + 5.6, 103.5] });
-
   yard.adit('adit', 108, 104);
 
   const kit = new KitYard(ground);
-  kit.shed('dressing shed 2', 5, { x: 53, z: 52, turn: -3 }, [2, 4]);
-  kit.shed('dressing shed 3', 4, { x: 72, z: 49, turn: -6 }, [1]);
-  // Deliberately let in too far: its door is too low to walk through upright.
-  kit.shed('powder store', 2, { x: 140, z: 79, turn: 90 }, [1], 0.4);
-  kit.shed('smithy', 3, { x: 74, z: 104, turn: 6 }, [2, -2]);
-  kit.piece('kit-stair', 'stair without a storey', 84.5, 108, 90);
+  standWorks(kit, ground);
 
   const on = (x: number, z: number): [number, number, number] => [x, Math.round(ground(x, z) * 1000) / 1000, z];
   const rest: LevelObject[] = [
@@ -157,6 +124,46 @@ export function makeSmallDemo(): Level {
     { id: 'ram-2', version: 1, kind: 'marker', marker: 'threat', name: 'ram on the second terrace', at: on(40, 46), turn: 200, body: 'ram' },
     { id: 'people-dock', version: 1, kind: 'people', name: 'people at the dock', at: on(100, 127.5), turn: 0 },
     { id: 'birch-gate', version: 1, kind: 'plant', name: 'birch at the gate', species: 'birch', at: on(131.5, 141.5), turn: 40, scale: 1.2, gone: false },
+    {
+      id: 'log-gate',
+      version: 1,
+      kind: 'plant',
+      name: 'fallen trunk at the gate',
+      species: 'fallen-trunk',
+      at: on(128.2, 144),
+      turn: 35,
+      scale: 1,
+      gone: false,
+    },
+    {
+      id: 'log-terrace',
+      version: 1,
+      kind: 'plant',
+      name: 'fallen trunk on the terrace',
+      species: 'fallen-trunk',
+      at: on(36, 68),
+      turn: 110,
+      scale: 1.1,
+      gone: false,
+    },
+    ...(
+      [
+        [126.2, 141.4, 1.1],
+        [125.5, 140.6, 0.9],
+        [126.6, 140.4, 1],
+        [124.2, 137.6, 0.95],
+      ] as const
+    ).map(([x, z, scale], i): LevelObject => ({
+      id: `foxglove-${i + 1}`,
+      version: 1,
+      kind: 'plant',
+      name: `foxglove ${i + 1}`,
+      species: 'foxglove',
+      at: on(x, z),
+      turn: i * 80,
+      scale,
+      gone: false,
+    })),
     // Deliberately on gravel, where heather does not grow.
     { id: 'heather-yard', version: 1, kind: 'plant', name: 'heather in the yard', species: 'heather', at: on(104, 106), turn: 0, scale: 0.9, gone: false },
     {

@@ -2,6 +2,7 @@ import { CELL } from '../block/grid';
 import type { PlacedMesh } from '../block/placedMesh';
 import { blockBounds, blockTriangles } from '../block/solid';
 import type { Rect, Terrain } from '../earth/compose';
+import { alphaScreens } from './alphaScreens';
 import { TERRAIN_LOD_STRIDES, terrainTriangles, terrainVertexCount } from '../earth/mesh';
 import { wholeRect } from '../earth/rect';
 import type { Block, Lighting, Surface } from '../level/objects';
@@ -32,8 +33,8 @@ export interface Drawable {
   draws: number[];
   /** bytes on the GPU of its own, whatever LOD is drawn */
   bytes: number;
-  /** bytes that all with this key share: an asset's meshes, textures */
-  shared?: { key: string; bytes: number };
+  /** what it shares with others: an asset's meshes, textures */
+  shared?: readonly Shared[];
   /** instances; 0 where it is one merged mesh */
   instances: number;
   /** of the largest instance, metres: what the LOD is chosen by */
@@ -43,8 +44,16 @@ export interface Drawable {
   casts: boolean;
   /** alpha-tested area of one instance at each LOD, m2 */
   alphaArea: number[];
+  /** where each instance stands, as its matrices say: near by it is overdrawn by how far it is, not by how far its cell is */
+  places?: Float32Array;
   /** where its pixels are shaded over again: a level sheet over its bounds in plan, and how often. No height: the whole screen */
   sheet?: { y?: number; shade: number };
+}
+
+/** Bytes that all with this key share. */
+export interface Shared {
+  key: string;
+  bytes: number;
 }
 
 /** What is drawn of one drawable in a view. */
@@ -60,7 +69,7 @@ export interface Batch {
   /** what is shaded over again, in screens: alpha-tested area, surfaces mixed, water, haze */
   overdraw: number;
   bytes: number;
-  shared?: { key: string; bytes: number };
+  shared?: readonly Shared[];
 }
 
 /** Bytes of one instance: a matrix of 12 numbers and a tint. */
@@ -135,7 +144,7 @@ function overTouched({ tilesX, tilesZ }: Grid, rect: Rect, each: (tx: number, tz
   }
 }
 
-const sharedTextures = (surfaces: readonly Pick<Surface, 'pixels'>[]) => ({ key: 'surfaces', bytes: surfaceTextureBytes(surfaces) });
+const sharedTextures = (surfaces: readonly Pick<Surface, 'pixels'>[]): Shared[] => [{ key: 'surfaces', bytes: surfaceTextureBytes(surfaces) }];
 
 /** Brings the heights of the touched tiles up to date after a local change, so that a dab costs what it touches. */
 export function updateTerrainDrawables(drawables: Drawable[], terrain: Terrain, rect: Rect): void {
@@ -264,16 +273,10 @@ function batchOf(d: Drawable, lod: number, camera: Camera, distance: number): Ba
     triangles: d.triangles[lod] * n,
     vertices: d.vertices[lod] * n,
     instances: d.instances,
-    overdraw: d.alphaArea[lod] > 0 ? n * screensOf(d.alphaArea[lod], camera, distance) : 0,
+    overdraw: d.alphaArea[lod] > 0 ? alphaScreens(d, d.alphaArea[lod], camera, distance) : 0,
     bytes: d.bytes,
     ...(d.shared ? { shared: d.shared } : {}),
   };
-}
-
-/** Share of the screen an area covers when it faces the eye, at most one. */
-function screensOf(area: number, camera: Camera, distance: number): number {
-  const half = camera.fov === 0 ? camera.halfHeight : Math.max(distance, 0.1) * tanDeg(camera.fov / 2);
-  return Math.min(1, area / (4 * half * half * camera.aspect));
 }
 
 /**
@@ -427,8 +430,11 @@ export function tally(batches: Iterable<Batch>): {
   const bySpender = new Map<string, { course: Course; of: string; sum: Tally }>();
   const counted = new Set<string>();
   for (const b of batches) {
-    const once = b.shared && !counted.has(b.shared.key) ? b.shared.bytes : 0;
-    if (b.shared) counted.add(b.shared.key);
+    let once = 0;
+    for (const { key, bytes } of b.shared ?? []) {
+      if (!counted.has(key)) once += bytes;
+      counted.add(key);
+    }
     const key = `${b.course}/${b.of}`;
     let mine = bySpender.get(key);
     if (!mine) bySpender.set(key, (mine = { course: b.course, of: b.of, sum: emptyTally() }));

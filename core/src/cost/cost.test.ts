@@ -128,7 +128,7 @@ describe('the batch list', () => {
     const ground = makeGround(terrain.grid, [{ pixels: 256 } as Surface]);
     updateTerrainGround(parts, ground);
     expect(parts).toEqual(terrainDrawables(terrain, ground.surfaces, ground));
-    expect(parts[0].shared!.bytes).toBe(349_525);
+    expect(parts[0].shared![0].bytes).toBe(349_525);
     for (let i = 0; i < ground.weights.length; i += 4) ground.weights.set([85, 85, 85, 0], i);
     updateTerrainGround(parts, ground, { x0: 70, z0: 70, x1: 80, z1: 80 });
     // Two surfaces more than one, in the middle tile alone.
@@ -201,7 +201,7 @@ const bushes: Drawable = {
   casts: true,
   alphaArea: [0, 0, 0],
   bytes: 50 * INSTANCE_BYTES,
-  shared: { key: 'bush', bytes: 9000 },
+  shared: [{ key: 'bush', bytes: 9000 }],
 };
 const fern: Drawable = {
   ...bushes,
@@ -210,7 +210,7 @@ const fern: Drawable = {
   instances: 10,
   alphaArea: [1, 1, 1],
   bytes: 10 * INSTANCE_BYTES,
-  shared: { key: 'fern', bytes: 500 },
+  shared: [{ key: 'fern', bytes: 500 }],
   casts: false,
 };
 const ahead = cameraOf({ view: 'stand', target: [0, 0, 0], yaw: 0, pitch: 0, distance: 10 }, 2, 0);

@@ -1,5 +1,6 @@
 import { PLANT_STRIDE, type Plants } from '../growth/plants';
 import { assetBounds, assetFacts, meshArea, type Asset } from '../kit/asset';
+import { pictureKey } from '../kit/pictureKey';
 import type { Assets } from '../kit/placement';
 import { surfaceRange, type WaterBody } from '../earth/water';
 import { SHADE } from './sheet';
@@ -8,7 +9,7 @@ import { KeyedList } from '../num/keyedList';
 import { poseAxes, type Pose } from '../num/pose';
 import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
-import { INSTANCE_BYTES, type Drawable, type Listed } from './batches';
+import { INSTANCE_BYTES, type Drawable, type Listed, type Shared } from './batches';
 
 /**
  * Side of a cell of instances, metres. Twice that of blocks: a draw costs about half a millisecond in
@@ -294,6 +295,13 @@ function paletteIndex(cell: InstanceCell, colour: string): number {
 export const instanceDrawables = (cells: readonly InstanceCell[], assets: Assets, names: ReadonlyMap<string, AssetObject | Species>): Drawable[] =>
   cells.map((cell) => instanceDrawable(cell, assets.get(cell.asset)!, names.get(cell.owner)));
 
+/** Meshes of an asset, and each of its pictures: one that several carry is there once. */
+function sharedOf(id: string, asset: Asset): Shared[] {
+  const { bytes } = assetFacts(asset);
+  const pictures = (asset.textures ?? []).map((t): Shared => ({ key: pictureKey(t), bytes: t.gpuBytes }));
+  return [{ key: id, bytes: Math.max(0, bytes - pictures.reduce((s, p) => s + p.bytes, 0)) }, ...pictures];
+}
+
 function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject | Species | undefined): Drawable {
   const facts = assetFacts(asset);
   const count = cell.matrices.length / 16;
@@ -308,7 +316,8 @@ function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject |
     draws: asset.lods.map((lod) => lod.length),
     instances: count,
     bytes: count * INSTANCE_BYTES,
-    shared: { key: cell.asset, bytes: facts.bytes },
+    shared: sharedOf(cell.asset, asset),
+    places: cell.matrices,
     // What LODs are chosen by.
     radius: cell.radius * (asset.detail ?? 1),
     cutoff: owner?.kind === 'species' ? owner.cutoff : (asset.cutoff ?? 0),

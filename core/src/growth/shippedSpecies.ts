@@ -23,6 +23,31 @@ const KNOWN: Record<string, Partial<Species>> = {
     tints: ['#ffffff', '#d8e0c0'],
     rule: { on: true, slope: [6, 34], height: [-500, 500], soft: 6, grounds: [] },
   },
+  'bell heather': {
+    density: 5,
+    spacing: 0.8,
+    clearance: 0.4,
+    height: [0.22, 0.36],
+    slenderness: [0.9, 1.3],
+    lean: 6,
+    rule: { on: true, slope: [0, 30], height: [-500, 500], soft: 8, grounds: [] },
+  },
+  bracken: { density: 3, spacing: 0.9, clearance: 0.4, height: [0.7, 1.15], lean: 8, tints: ['#ffffff', '#e8dcae'] },
+  foxglove: { density: 0.5, spacing: 1, clearance: 0.4, height: [0.95, 1.5], lean: 5 },
+  'tussock grass': { density: 9, spacing: 0.6, clearance: 0.3, height: [0.38, 0.62], lean: 6, tints: ['#ffffff', '#efe3b4'] },
+  'moss cushion': { density: 6, spacing: 0.5, clearance: 0.2, height: [0.1, 0.17], slenderness: [0.8, 1.6], lean: 30 },
+  'fallen trunk': { density: 0.1, spacing: 8, clearance: 2, height: [0.45, 0.65], lean: 3 },
+  'loose slate': { density: 9, spacing: 0.7, clearance: 0, height: [0.07, 0.14], slenderness: [0.9, 1.8], lean: 40 },
+  rowan: {
+    density: 0.4,
+    spacing: 5,
+    clearance: 1.4,
+    height: [3.4, 5.2],
+    slenderness: [0.85, 1.15],
+    lean: 4,
+    tints: ['#ffffff', '#e6dcb0'],
+    rule: { on: true, slope: [0, 30], height: [-500, 500], soft: 6, grounds: [] },
+  },
   birch: {
     density: 0.8,
     spacing: 4.5,
@@ -66,6 +91,8 @@ export function speciesFrom(asset: { id: string; name: string; size?: Vec3 }, id
           spacing: Math.max(0.1, round(wide * 0.6, 100)),
           clearance: round(wide * 0.25, 50),
         }
-      : KNOWN[asset.name]),
+      : {}),
+    // Several of a kind are told apart by a number.
+    ...KNOWN[asset.name.replace(/ \d+$/, '')],
   };
 }

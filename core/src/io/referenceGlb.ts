@@ -1,5 +1,6 @@
 import { Document, WebIO } from '@gltf-transform/core';
 import { ASSET_LIMITS } from './assetGlb';
+import { withCodecs } from './assets/codecs';
 import { checkPng } from './rasterPng';
 import { fault, type Outcome } from './fault';
 
@@ -31,11 +32,11 @@ export async function pictureGlb(png: Uint8Array, name: string): Promise<Outcome
   return { ok: true, value: { bytes: await new WebIO().writeBinary(document), width, height } };
 }
 
-/** The picture that a reference's mesh carries, as PNG. */
+/** The picture that a reference's mesh carries, as it is packed there: PNG of those that came in as pictures. */
 export async function pictureOf(glb: Uint8Array): Promise<Outcome<Uint8Array>> {
   let image: Uint8Array | null | undefined;
   try {
-    image = (await new WebIO().readBinary(glb)).getRoot().listTextures()[0]?.getImage();
+    image = (await (await withCodecs(new WebIO(), { draco: false, meshopt: false })).readBinary(glb)).getRoot().listTextures()[0]?.getImage();
   } catch (error) {
     return fault('glb-invalid', `this asset cannot be read as glTF: ${(error as Error).message}`);
   }

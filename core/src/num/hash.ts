@@ -21,7 +21,12 @@ export function hashInts(seed: number, a: number, b = 0, c = 0): number {
   return mix32(h ^ Math.imul(c | 0, 0x1b873593));
 }
 
-/** A number in [0, 1) fixed by the seed and up to three integers. */
+/**
+ * A number in [0, 1) fixed by the seed and up to three integers.
+ *
+ * @example
+ * const lean = 6 * (hashUnit(seed, i) - 0.5); // the same for stone i whenever it is asked for
+ */
 export function hashUnit(seed: number, a: number, b = 0, c = 0): number {
   return hashInts(seed, a, b, c) / 4294967296;
 }

@@ -19,7 +19,12 @@ export const sub = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] -
 export const scale = (a: Vec3, s: number): Vec3 => [a[0] * s, a[1] * s, a[2] * s];
 /** Scalar product. */
 export const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-/** Vector product, by the right hand. */
+/**
+ * Vector product, by the right hand.
+ *
+ * @example
+ * const normal = normalize(cross(sub(b, a), sub(c, a))); // of a triangle that is counter-clockwise from outside
+ */
 export const cross = (a: Vec3, b: Vec3): Vec3 => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
 /** Length of a vector. */
 export const length = (a: Vec3): number => Math.sqrt(dot(a, a));

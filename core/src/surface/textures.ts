@@ -1,60 +1,13 @@
 import type { Level } from '../level/level';
 import type { Surface } from '../level/objects';
 import { hashUnit } from '../num/hash';
+import { cells, fractal, noise } from '../num/tiling';
 import { clamp, smoothstep } from '../num/vec';
 
 /** Pixels a side of a generated surface texture. */
 export const TEXTURE_SIDE = 256;
-
-/** Value noise that repeats after `period` cells one way and `across` the other, 0 to 1. */
-function noise(seed: number, period: number, u: number, v: number, across = period): number {
-  const x = u * period;
-  const y = v * across;
-  const ix = Math.floor(x);
-  const iy = Math.floor(y);
-  const fx = (x - ix) * (x - ix) * (3 - 2 * (x - ix));
-  const fy = (y - iy) * (y - iy) * (3 - 2 * (y - iy));
-  const at = (a: number, b: number) => hashUnit(seed, ((a % period) + period) % period, ((b % across) + across) % across);
-  const top = at(ix, iy) + (at(ix + 1, iy) - at(ix, iy)) * fx;
-  const low = at(ix, iy + 1) + (at(ix + 1, iy + 1) - at(ix, iy + 1)) * fx;
-  return top + (low - top) * fy;
-}
-
-function fractal({ seed, period, octaves, loss = 0.6 }: { seed: number; period: number; octaves: number; loss?: number }, u: number, v: number): number {
-  let sum = 0;
-  let total = 0;
-  for (let o = 0, a = 1; o < octaves; o++, a *= loss, period *= 2) {
-    sum += a * noise(seed + o, period, u, v);
-    total += a;
-  }
-  return clamp((sum / total - 0.5) * 1.8 + 0.5, 0, 1);
-}
-
-/** Nearest and second nearest of one point a cell, on the torus: distances in cells, and which cell. */
-function cells(seed: number, period: number, u: number, v: number): [near: number, second: number, id: number] {
-  const x = u * period;
-  const y = v * period;
-  let near = 9;
-  let second = 9;
-  let id = 0;
-  for (let dy = -1; dy <= 1; dy++) {
-    for (let dx = -1; dx <= 1; dx++) {
-      const cx = Math.floor(x) + dx;
-      const cy = Math.floor(y) + dy;
-      const wx = ((cx % period) + period) % period;
-      const wy = ((cy % period) + period) % period;
-      const px = cx + 0.15 + 0.7 * hashUnit(seed, wx, wy) - x;
-      const py = cy + 0.15 + 0.7 * hashUnit(seed, wx, wy, 1) - y;
-      const d = Math.sqrt(px * px + py * py);
-      if (d < near) {
-        second = near;
-        near = d;
-        id = wy * period + wx;
-      } else if (d < second) second = d;
-    }
-  }
-  return [near, second, id];
-}
+/** Pixels a side of surfaces in the full picture, where any of them wears a picture of its own. */
+export const FINE_SIDE = 1024;
 
 type Rgb = [number, number, number];
 const mix = (a: Rgb, b: Rgb, t: number): Rgb => [a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t, a[2] + (b[2] - a[2]) * t];
@@ -190,6 +143,29 @@ export function surfaceTexture(kind: Surface['texture'], side = TEXTURE_SIDE): U
     for (let x = 0; x < side; x++) {
       const [c, high] = PAINTERS[kind](x / side, y / side);
       for (const v of [...c, high]) out[o++] = Math.round(clamp(v, 0, 1) * 255);
+    }
+  }
+  return out;
+}
+
+/** A tiling texture so many times as large, mixed between its pixels. */
+export function enlarged(texture: Uint8Array, side: number, times: number): Uint8Array {
+  const large = side * times;
+  const out = new Uint8Array(large * large * 4);
+  // Pixels are asked for at their middles.
+  const at = Array.from({ length: large }, (_, i) => {
+    const k = (i + 0.5) / times - 0.5 + side;
+    return [Math.floor(k) % side, Math.floor(k + 1) % side, k - Math.floor(k)] as const;
+  });
+  for (let y = 0, o = 0; y < large; y++) {
+    const [y0, y1, fy] = at[y];
+    for (let x = 0; x < large; x++) {
+      const [x0, x1, fx] = at[x];
+      for (let c = 0; c < 4; c++, o++) {
+        const top = texture[(y0 * side + x0) * 4 + c] * (1 - fx) + texture[(y0 * side + x1) * 4 + c] * fx;
+        const low = texture[(y1 * side + x0) * 4 + c] * (1 - fx) + texture[(y1 * side + x1) * 4 + c] * fx;
+        out[o] = Math.round(top * (1 - fy) + low * fy);
+      }
     }
   }
   return out;

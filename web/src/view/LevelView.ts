@@ -14,6 +14,7 @@ import { groundAlongGrid, type Ground } from '@rammer/core/surface/groundAt';
 import { wholeRect, type Rect } from '@rammer/core/earth/compose';
 import { hidesAny } from '../store/hidesAny';
 import type { LevelChange } from '../store/change';
+import { FINE_SIDE, type Weave } from '@rammer/core/surface/textures';
 import type { Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
 import { assetPicture, type PictureOptions } from './assetPicture';
@@ -117,6 +118,8 @@ export class LevelView {
         aids: this.aids,
         options: this.options,
         pictures: () => this.textures.settled(),
+        fineSurfaces: () => this.fineSurfaces(),
+        wear: (fine) => this.look.wear(fine),
       },
       () => this.request(),
     );
@@ -293,9 +296,28 @@ export class LevelView {
           this.look.setTextures(missing, data);
           this.refreshSurfaces();
           this.contact.changed(true);
+          if (this.painting.ready) void this.fineSurfaces();
           this.request();
         });
   }
+
+  /** What the ground wears as fine as it is, for the full picture; asked for once. */
+  private fineSurfaces(): Promise<void> {
+    const weaves = this.look.finer;
+    if (weaves.length === 0) return Promise.resolve();
+    if (this.fine?.weaves !== weaves)
+      this.fine = {
+        weaves,
+        there: earthWorker()
+          .textures([...weaves], FINE_SIDE)
+          .then((data) => {
+            this.look.setFine(weaves, data);
+            this.request();
+          }),
+      };
+    return this.fine.there;
+  }
+  private fine?: { weaves: readonly Weave[]; there: Promise<void> };
 
   private refreshTops(): void {
     const pictures = this.look.setTops(this.session.scene.ground.raster);

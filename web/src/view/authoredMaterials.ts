@@ -23,6 +23,7 @@ import {
   type WebGLRenderer,
 } from 'three';
 import type { Asset, DistantPicture, Primitive } from '@rammer/core/kit/asset';
+import { pictureKey } from '@rammer/core/kit/pictureKey';
 import type { AssetMaterial, AssetTexture, TextureSlot, TextureUse, Wrap } from '@rammer/core/kit/material';
 import { keptCoverage } from '@rammer/core/num/coverage';
 import { AUTHORED_FRAGMENT, AUTHORED_VERTEX } from './shaders/authored';
@@ -75,6 +76,9 @@ interface Kept {
 /** Pictures unpacked off the main thread and sent to the GPU; those not drawn for longest go when there are too many, and come back. */
 export class AuthoredTextures {
   private readonly kept = new Map<AssetTexture, Map<string, Kept>>();
+  /** pictures that several assets carry are one: the first that came, by what is in it */
+  private readonly firsts = new Map<string, AssetTexture>();
+  private readonly same = new WeakMap<AssetTexture, AssetTexture>();
   private readonly white = plain([255, 255, 255, 255]);
   private readonly level = plain([128, 128, 255, 255]);
   private clock = 0;
@@ -101,7 +105,8 @@ export class AuthoredTextures {
   }
 
   /** A picture laid as a material lays it. Until it is unpacked it is the placeholder. */
-  get(picture: AssetTexture, use: TextureUse, slot: TextureSlot): Kept {
+  get(given: AssetTexture, use: TextureUse, slot: TextureSlot): Kept {
+    const picture = this.first(given);
     const key = `${use.wrap.join()} ${use.nearest ?? false} ${COLOURS.has(slot)}`;
     const byUse = this.kept.get(picture) ?? new Map<string, Kept>();
     this.kept.set(picture, byUse);
@@ -132,6 +137,17 @@ export class AuthoredTextures {
     byUse.set(key, kept);
     this.evict();
     return kept;
+  }
+
+  private first(picture: AssetTexture): AssetTexture {
+    let first = this.same.get(picture);
+    if (!first) {
+      const key = pictureKey(picture);
+      first = this.firsts.get(key) ?? picture;
+      this.firsts.set(key, first);
+      this.same.set(picture, first);
+    }
+    return first;
   }
 
   /** Off the main thread: by the browser, KTX2 by a worker of its own. */
@@ -279,6 +295,7 @@ export class AuthoredMaterials {
     set('MASK', m.alpha === 'mask');
     set('BLEND', m.alpha === 'blend');
     set('TWO_SIDED', m.doubleSided);
+    set('LEAF', how.sways === true && m.doubleSided && m.alpha === 'mask' && !how.studio && !distant);
     if (m.alpha === 'mask' && m.textures.baseColour) {
       defines.KEEP = '';
       uniforms.uKeep = { value: Array.from({ length: 12 }, () => 1) };

@@ -4,6 +4,7 @@ import {
   DataUtils,
   HalfFloatType,
   LinearFilter,
+  LinearMipmapLinearFilter,
   LinearMipmapNearestFilter,
   RedFormat,
   RepeatWrapping,
@@ -25,7 +26,7 @@ import { sunDirection } from '@rammer/core/light/sunlit';
 import { wholeRect } from '@rammer/core/earth/rect';
 import { SLOTS, type GroundRaster } from '@rammer/core/surface/ground';
 import { sharePictures } from '@rammer/core/surface/shares';
-import { TEXTURE_SIDE, weaveKey, weaveOf, type Weave } from '@rammer/core/surface/textures';
+import { FINE_SIDE, TEXTURE_SIDE, weaveKey, weaveOf, type Weave } from '@rammer/core/surface/textures';
 import { grainTexture } from './grain';
 import { levelTexture } from './waterView';
 
@@ -47,6 +48,11 @@ export class Look {
   private layers: ReadonlyMap<string, number> = new Map();
   /** mean colour of each of them, red, green and blue, 0 to 1 */
   private colours: readonly (readonly [number, number, number])[] = [];
+
+  /** textures as they are made, and finer where they are pictures */
+  private coarse?: DataArrayTexture;
+  private fine?: DataArrayTexture;
+  private woven: readonly Weave[] = [];
 
   constructor(grid: Grid) {
     this.spacing = grid.spacing;
@@ -71,6 +77,7 @@ export class Look {
       uGrade: { value: new Vector3(1, 1, 1) },
       uGrain: { value: this.grain },
       uSurfaces: { value: flatSurfaces() },
+      uRaise: { value: 0.012 },
       ...paletteUniforms(),
       uPlaceLight: { value: plain(255, 2) },
       uTops: { value: sharesTexture(new Uint8Array(4), 1, 1, 1) },
@@ -218,18 +225,42 @@ export class Look {
   setTextures(weaves: readonly Weave[], data: Uint8Array): void {
     this.layers = new Map(weaves.map((w, i) => [weaveKey(w), i]));
     this.colours = weaves.map((_, i) => meanColour(data, i * TEXTURE_SIDE * TEXTURE_SIDE * 4, TEXTURE_SIDE * TEXTURE_SIDE));
-    const texture = new DataArrayTexture(data, TEXTURE_SIDE, TEXTURE_SIDE, weaves.length);
-    texture.wrapS = texture.wrapT = RepeatWrapping;
-    texture.magFilter = LinearFilter;
-    texture.minFilter = LinearMipmapNearestFilter;
-    texture.generateMipmaps = true;
-    texture.needsUpdate = true;
-    this.swap('uSurfaces', texture);
+    this.coarse?.dispose();
+    this.coarse = surfacesTexture(data, TEXTURE_SIDE, weaves.length);
+    // Its layers are others now.
+    this.fine?.dispose();
+    this.fine = undefined;
+    this.woven = weaves;
+    this.wear(false);
+  }
+
+  /** The same textures as fine as their pictures are, for the full picture; nothing where they are the ones there are. */
+  get finer(): readonly Weave[] {
+    return this.woven.some((w) => w.picture !== undefined) ? this.woven : [];
+  }
+
+  /** @param weaves those it was made of: it is let go where they are others now */
+  setFine(weaves: readonly Weave[], data: Uint8Array): void {
+    if (weaves !== this.woven) return;
+    this.fine?.dispose();
+    this.fine = surfacesTexture(data, FINE_SIDE, weaves.length);
+    this.fine.minFilter = LinearMipmapLinearFilter;
+    this.fine.anisotropy = 8;
+  }
+
+  /** Surfaces as fine as they are there, or as a slow machine draws them. */
+  wear(fine: boolean): void {
+    const texture = (fine ? this.fine : undefined) ?? this.coarse;
+    if (texture) this.uniforms.uSurfaces.value = texture;
+    // Stones of a fine picture stand out by what they are high; of a coarse one that would be stairs.
+    this.uniforms.uRaise.value = fine && this.fine ? 0.026 : 0.012;
   }
 
   dispose(): void {
     this.grain.dispose();
-    for (const name of ['uSurfaces', 'uPlaceLight', 'uTops', 'uGroundHeight', 'uGroundColour', 'uCover']) (this.uniforms[name].value as Texture).dispose();
+    this.coarse?.dispose();
+    this.fine?.dispose();
+    for (const name of ['uPlaceLight', 'uTops', 'uGroundHeight', 'uGroundColour', 'uCover']) (this.uniforms[name].value as Texture).dispose();
   }
 
   private swap(name: string, texture: DataTexture | DataArrayTexture): void {
@@ -271,6 +302,17 @@ function halfTexture(data: Uint16Array, nx: number, nz: number, format: typeof R
   const texture = new DataTexture(data, nx, nz, format, HalfFloatType);
   texture.magFilter = texture.minFilter = LinearFilter;
   texture.unpackAlignment = 1;
+  texture.needsUpdate = true;
+  return texture;
+}
+
+/** Textures of surfaces as layers of one. */
+function surfacesTexture(data: Uint8Array, side: number, count: number): DataArrayTexture {
+  const texture = new DataArrayTexture(data, side, side, count);
+  texture.wrapS = texture.wrapT = RepeatWrapping;
+  texture.magFilter = LinearFilter;
+  texture.minFilter = LinearMipmapNearestFilter;
+  texture.generateMipmaps = true;
   texture.needsUpdate = true;
   return texture;
 }

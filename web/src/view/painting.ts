@@ -36,6 +36,10 @@ export interface Painted {
   options: ReturnType<typeof drawOptions>;
   /** ends when all pictures that are on their way are there; whether there were any */
   pictures(): Promise<boolean>;
+  /** fetches what the ground wears as fine as it is; ends when it is there */
+  fineSurfaces(): Promise<void>;
+  /** surfaces as fine as they are there, or as a slow machine draws them */
+  wear(fine: boolean): void;
 }
 
 /** What was drawn. */
@@ -125,8 +129,9 @@ export class Painting {
   }
 
   /** Turns eye and shaders to a camera. */
-  private look({ camera, ratio, height }: Wanted): ReturnType<Eye['at']> {
+  private look({ camera, ratio, height }: Wanted, full = false): ReturnType<Eye['at']> {
     const { shared, aids } = this.parts;
+    this.parts.wear(full);
     const eye = this.eye.at(camera);
     (shared.uView.value as Vector3).set(...camera.forward);
     (shared.uEye.value as Vector3).set(...camera.eye);
@@ -156,6 +161,7 @@ export class Painting {
       if (this.gone) return;
       this.full = new FullPicture(this.renderer, this.parts.shared, this.software ? SOFTWARE : GPU);
       this.light();
+      void this.parts.fineSurfaces();
       this.changed();
     });
     return this.loading;
@@ -212,7 +218,7 @@ export class Painting {
     const staged: Staged = {
       scene: parts.scene,
       shared: parts.shared,
-      look: () => void this.look(wanted),
+      look: () => void this.look(wanted, true),
       show: (of) => this.show(of, wanted),
       fade: (refining) => {
         // At rest LODs are others, and all at once.
@@ -224,7 +230,7 @@ export class Painting {
     };
     const framed: Framed = {
       camera: wanted.camera,
-      eye: this.look(wanted),
+      eye: this.look(wanted, true),
       width: Math.max(1, Math.floor(wanted.width * wanted.ratio)),
       height: Math.max(1, Math.floor(wanted.height * wanted.ratio)),
       lods,
@@ -259,6 +265,7 @@ export class Painting {
   async still(wanted: Wanted, progress: (drawn: number) => void, stopped: () => boolean): Promise<Blob | undefined> {
     if (!this.able) throw new Error('this browser draws no pictures of floats, which a still is gathered in');
     await this.load();
+    await this.parts.fineSurfaces();
     await this.coming;
     const gl = this.renderer.getContext() as WebGL2RenderingContext;
     for (let step = 0; step <= STILL; step++) {

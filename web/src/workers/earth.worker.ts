@@ -7,7 +7,7 @@ import type { Terrain } from '@rammer/core/earth/compose';
 import { fill, type Filled } from '@rammer/core/earth/waters';
 import { proposeRoute, type ProposalSettings } from '@rammer/core/earth/proposeRoute';
 import { HostsMirror, type HostsChange } from '@rammer/core/scene/hosts';
-import { TEXTURE_SIDE, weave, weaveKey, type Weave } from '@rammer/core/surface/textures';
+import { enlarged, TEXTURE_SIDE, weave, weaveKey, type Weave } from '@rammer/core/surface/textures';
 import type { Lift, Water } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { pictureLayer } from './pictureLayer';
@@ -76,19 +76,24 @@ const api = {
     const result = overlayPicture(kind, input);
     return transfer(result, [result.picture.buffer, result.labels.buffer]);
   },
-  /** Textures of surfaces, one after the other; each is made once. A picture that cannot be read wears its texture, until it is asked for again. */
-  async textures(weaves: Weave[]): Promise<Uint8Array> {
-    const size = TEXTURE_SIDE * TEXTURE_SIDE * 4;
+  /**
+   * Textures of surfaces, one after the other, `side` pixels a side; each is made once. A picture that cannot be read wears its texture,
+   * until it is asked for again.
+   */
+  async textures(weaves: Weave[], side = TEXTURE_SIDE): Promise<Uint8Array> {
+    const size = side * side * 4;
     const out = new Uint8Array(size * weaves.length);
-    await Promise.all(
-      weaves.map(async (w, i) => {
-        const key = weaveKey(w);
-        const picture = woven.has(key) || w.picture === undefined ? undefined : await pictureLayer(w.picture, TEXTURE_SIDE).catch(() => undefined);
-        const made = woven.get(key) ?? weave(w, TEXTURE_SIDE, picture);
-        if (w.picture === undefined || picture) woven.set(key, made);
-        out.set(made, i * size);
-      }),
-    );
+    for (const [i, w] of weaves.entries()) {
+      const key = `${side} ${weaveKey(w)}`;
+      let made = woven.get(key);
+      if (!made) {
+        const picture = w.picture === undefined ? undefined : await pictureLayer(w.picture, side).catch(() => undefined);
+        // What is painted by a formula is no finer than that: it takes seconds, and nobody sees it.
+        made = picture || side === TEXTURE_SIDE ? weave(w, side, picture) : enlarged(weave(w, TEXTURE_SIDE), TEXTURE_SIDE, side / TEXTURE_SIDE);
+        if (side === TEXTURE_SIDE && (w.picture === undefined || picture)) woven.set(key, made);
+      }
+      out.set(made, i * size);
+    }
     return transfer(out, [out.buffer]);
   },
 };

@@ -6,9 +6,9 @@ export async function pictureLayer(hash: string, side: number): Promise<Uint8Arr
   if (!answer.ok) throw new Error('the picture is not on the server');
   // Few levels wear pictures: what reads them is loaded when the first one does.
   const { pictureOf } = await import('@rammer/core/io/referenceGlb');
-  const png = await pictureOf(new Uint8Array(await answer.arrayBuffer()));
-  if (!png.ok) throw new Error(png.message);
-  const bitmap = await createImageBitmap(new Blob([png.value as BlobPart], { type: 'image/png' }), {
+  const picture = await pictureOf(new Uint8Array(await answer.arrayBuffer()));
+  if (!picture.ok) throw new Error(picture.message);
+  const bitmap = await createImageBitmap(new Blob([picture.value as BlobPart]), {
     resizeWidth: side,
     resizeHeight: side,
     resizeQuality: 'high',

@@ -272,7 +272,11 @@ void main() {
 #endif
 #ifdef FULL
   float noise = pixelNoise(gl_FragCoord.xy);
+#ifdef LEAF
+  vec3 sun = uSunHere * sunAt(vPlace, dot(smoothN, uSun) > 0.0 ? smoothN : -smoothN, light.x, noise);
+#else
   vec3 sun = dot(n, uSun) > 0.0 ? uSunHere * sunAt(vPlace, smoothN, light.x, noise) : vec3(0.0);
+#endif
 #else
   // The scene's lights are given as they look.
   vec3 sun = uSunlight * uSunlight * light.x;
@@ -314,6 +318,16 @@ void main() {
   float to = reflect(-v, n).y;
   vec3 around = mix(below, above, smoothstep(-0.5 - rough, 0.5 + rough, to));
   lit += around * (f0 * ab.x + f90 * ab.y) * open;
+#endif
+#endif
+#ifdef LEAF
+  // A leaf lets through some of what falls on its other side, greener and warmer than it came.
+  vec3 through = base.rgb * vec3(0.52, 0.56, 0.26);
+  lit += sun * through * clamp(-dot(n, uSun), 0.0, 1.0);
+#ifdef FULL
+  ambient += wholeSky(-n) * through * 0.8;
+#else
+  lit += mix(below, above, 0.5 - n.y * 0.5) * through * 0.8 * open;
 #endif
 #endif
   vec3 glow = uEmission;

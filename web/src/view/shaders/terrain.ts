@@ -35,6 +35,7 @@ void main() {}
 #else
 ${SURFACES_GLSL}
 #ifdef FULL
+uniform float uRaise;
 /** A normal leant by a height over the surface, by how both change from pixel to pixel (Mikkelsen 2010). */
 vec3 raised(vec3 n, vec3 p, float h) {
   vec3 dx = dFdx(p), dy = dFdy(p);
@@ -66,7 +67,7 @@ void main() {
   n = normalize(n + vec3(broad.r - 0.5, 0.0, broad.g - 0.5) * 0.3);
 #ifdef FULL
   // Stones stand out of the ground by the height of their picture.
-  n = raised(n, vPlace, laid.a * 0.012 * (1.0 - smoothstep(3.0, 30.0, distance(vPlace, uEye))));
+  n = raised(n, vPlace, laid.a * uRaise * (1.0 - smoothstep(3.0, 30.0, distance(vPlace, uEye))));
   giveMatt(asLight(min(colour * 1.06, 1.0)), n, vPlace, vec2(t.z, t.w), 0.0);
 #else
   vec3 shaded = air(lit(colour * 1.18, n, t.z, t.w), vPlace);

@@ -1,0 +1,104 @@
+import { axisRotation } from '@rammer/core/num/pose';
+import { atan2Deg, cosDeg, sinCosDeg } from '@rammer/core/num/trig';
+import { hashUnit } from '@rammer/core/num/hash';
+import type { KitYard } from './kitShed';
+import { INCLINE } from './quarry';
+
+type Place = readonly [x: number, z: number];
+
+/** What stands about the quarry: sheds, the tramway, the sluices, and what was left lying when it closed. */
+export function standWorks(kit: KitYard, ground: (x: number, z: number) => number): void {
+  kit.shed('engine shed', 6, { x: 96, z: 112, turn: 8 }, { door: [2, 3], windows: [1, 5, 6, -2, -5] });
+  kit.shed('winding house', 4, { x: INCLINE.x + 0.5, z: 13.5, turn: 0 }, { door: [2], windows: [4, 1, -3] });
+  kit.shed('dressing shed 2', 5, { x: 53, z: 52, turn: -3 }, { door: [2, 4], windows: [1, 3, 5] });
+  kit.shed('dressing shed 3', 4, { x: 72, z: 49, turn: -6 }, { door: [1], windows: [3] });
+  // Deliberately let in too far: its door is too low to walk through upright.
+  kit.shed('powder store', 2, { x: 140, z: 79, turn: 90 }, { door: [1], sunk: 0.4 });
+  kit.shed('smithy', 3, { x: 74, z: 104, turn: 6 }, { door: [2, -2], windows: [1, 3] });
+  // Deliberately leads nowhere.
+  kit.piece('kit-stair', 'stair without a storey', [84.5, 108], 90);
+
+  tramway(kit, ground);
+  kit.piece('kit-winding-wheel', 'winding wheel', [INCLINE.x, 24.2], 90);
+  kit.piece('kit-boiler', 'boiler', [86.8, 115.5], 14);
+  for (const [name, x, z, turn] of [
+    ['sluice wheel, low', 84, 128, 12],
+    ['sluice wheel, middle', 72, 80, 12],
+    ['sluice wheel, high', 88, 30, 12],
+  ] as const)
+    kit.piece('kit-sluice-wheel', name, [x, z], turn);
+  gantry(kit, ground);
+
+  const lying: [asset: string, name: string, x: number, z: number, turn: number][] = [
+    ['slate-stack', 'slate stack 1', 60, 104, 10],
+    ['slate-stack', 'slate stack 2', 63.2, 105.2, -4],
+    ['slate-stack', 'slate stack 3', 57, 106, 38],
+    ['slate-stack', 'slate stack 4', 112, 84, 80],
+    ['slate-stack', 'slate stack 5', 114.6, 80.6, 65],
+    ['slate-stack', 'slate stack 6', 40, 83, 20],
+    ['slate-stack', 'slate stack 7', 126.8, 130.5, -32],
+    ['slate-stack', 'slate stack 8', 125.2, 132.6, -24],
+    ['crate', 'crate 1', 112.6, 118.2, 14],
+    ['crate', 'crate 2', 113.4, 119.1, -22],
+    ['crate', 'crate 3', 99.4, 117.4, 8],
+    ['barrel', 'barrel 1', 101.2, 116.9, 0],
+    ['barrel', 'barrel 2', 101.9, 117.3, 80],
+    ['barrel', 'barrel 3', 128.4, 133.6, 20],
+    ['sack', 'sack 1', 92.6, 115.6, 30],
+    ['sack', 'sack 2', 93.2, 115.9, 160],
+    ['timber-stack', 'timber stack', 116.5, 113.5, 72],
+    ['timber-stack', 'timber stack at the smithy', 79.4, 101.6, 4],
+    ['lamp', 'lamp at the dock', 105.2, 122.6, 0],
+    ['sign', 'sign at the gate', 134.2, 141.6, 24],
+    ['fallen-slab', 'fallen slab 1', 66, 96.2, 30],
+    ['fallen-slab', 'fallen slab 2', 101, 95.6, 190],
+    ['fallen-slab', 'fallen slab 3', 84, 67.6, 70],
+    ['fallen-slab', 'fallen slab 4', 118, 68.4, 250],
+    ['fallen-slab', 'fallen slab 5', 130.6, 126.4, 110],
+    ['sleeper', 'sleeper 1', 117.2, 117.4, 34],
+    ['sleeper', 'sleeper 2', 117.8, 118.6, 52],
+    ['lintel', 'lintel put by', 77.8, 107.6, 62],
+  ];
+  for (const [asset, name, x, z, turn] of lying) kit.piece(`kit-${asset}`, name, [x, z], turn, asset === 'fallen-slab' ? { sink: 0.08 } : {});
+  kit.piece('kit-crate', 'crate on two', [112.95, 118.6], 40, { up: 0.8 });
+  // Against the smithy's west end, its foot well out.
+  const [s, c] = sinCosDeg(6);
+  const at = (lx: number, lz: number): Place => [74 + c * lx + s * lz, 104 - s * lx + c * lz];
+  kit.piece('kit-ladder', 'ladder at the smithy', at(-4.05, 0.6), 96, { tilt: axisRotation([1, 0, 0], -16) });
+  // Along the back of the dock, where one could step off.
+  for (let i = 0; i < 4; i++) kit.piece('kit-railing', `railing ${i + 1}`, [104.6 + i * 2.02, 126.05], 0, { up: 1.1 });
+  for (const [i, [x, z]] of (
+    [
+      [131.4, 143.2],
+      [129.6, 140.9],
+      [127.9, 138.4],
+      [126.4, 135.8],
+    ] as Place[]
+  ).entries())
+    kit.piece('kit-post', `gate post ${i + 1}`, [x, z], 20 * hashUnit(5, i));
+}
+
+/** Rails up the incline and on over the yard, every length lying as the ground does. */
+function tramway(kit: KitYard, ground: (x: number, z: number) => number): void {
+  let z = 118.5;
+  for (let i = 1; z > 29; i++) {
+    const rise = ground(INCLINE.x, z - 1) - ground(INCLINE.x, z + 1);
+    const lean = atan2Deg(rise, 2);
+    kit.piece('kit-rail-track', `rails ${i}`, [INCLINE.x, Math.round(z * 1000) / 1000], 90, {
+      up: Math.round(((ground(INCLINE.x, z - 1) + ground(INCLINE.x, z + 1)) / 2 - ground(INCLINE.x, z)) * 1000) / 1000 + 0.04,
+      ...(Math.abs(lean) > 0.2 ? { tilt: axisRotation([0, 0, 1], lean) } : {}),
+    });
+    z -= 2 * cosDeg(lean);
+  }
+  kit.piece('kit-wagon', 'wagon at the foot', [INCLINE.x, 116.4], 90, { up: 0.21 });
+  kit.piece('kit-wagon', 'wagon off the rails', [125.6, 112.4], 60, { up: 0.02, tilt: axisRotation([1, 0, 0], 7) });
+}
+
+/** Two piers of quoins carry the beam; its chain hangs over where the wagons stood. */
+function gantry(kit: KitYard, ground: (x: number, z: number) => number): void {
+  const foot = Math.min(ground(88, 100.9), ground(88, 106.1));
+  for (const [i, z] of [100.9, 106.1].entries())
+    kit.piece('kit-corner', `gantry pier ${i + 1}`, [88, z], 0, { up: foot - ground(88, z), scale: [1.6, 1, 1.6] });
+  kit.piece('kit-gantry-beam', 'gantry beam', [88, 103.5], 90, { up: foot + 3 - ground(88, 103.5) });
+  kit.piece('kit-chain', 'chain', [88, 102.05], 0, { up: foot + 3 - 0.28 - 1.4 - ground(88, 102.05) });
+}
