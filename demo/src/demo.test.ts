@@ -44,7 +44,7 @@ describe('the small demo', () => {
       expect(Math.abs(m.at[1] - heightAt(terrain, m.at[0], m.at[2]))).toBeLessThan(0.01);
     }
     const blocks = presentBlocks(level);
-    expect(blocks.length).toBeGreaterThan(40);
+    expect(blocks.length).toBeGreaterThan(15);
     for (const b of blocks) expect(b.at[0] > 0 && b.at[0] < 160 && b.at[2] > 0 && b.at[2] < 160).toBe(true);
   });
 
@@ -57,9 +57,9 @@ describe('the small demo', () => {
     expect(mass.voids).toHaveLength(2);
     expect(mass.volume).toBeLessThan(6 * 5.2 * 8 - 2.4 * 2.5 * 5);
     const counts = Object.fromEntries(parts.grown.map((g) => [g.species, g.count]));
-    expect(counts.birch).toBeGreaterThan(80);
+    expect(counts.birch + counts['birch-2'] + counts['birch-3']).toBeGreaterThan(80);
     expect(counts.gorse).toBeGreaterThan(50);
-    expect(counts.heather).toBeGreaterThan(1000);
+    expect(counts.heather).toBeGreaterThan(800);
     const water = parts.waters[0];
     let onGravel = 0;
     for (const { place, count, id } of parts.grown) {
@@ -71,7 +71,7 @@ describe('the small demo', () => {
     }
     // Where gravel frays into turf the rule lets a few through.
     expect(onGravel).toBeLessThan(60);
-    expect(parts.pieces.length).toBeGreaterThan(60);
+    expect(parts.pieces.length).toBeGreaterThan(200);
   });
 });
 

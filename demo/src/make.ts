@@ -151,7 +151,7 @@ export function makeSmallDemo(): Level {
         [126.2, 141.4, 1.1],
         [125.5, 140.6, 0.9],
         [126.6, 140.4, 1],
-        [124.2, 137.6, 0.95],
+        [127.6, 142.6, 0.95],
       ] as const
     ).map(([x, z, scale], i): LevelObject => ({
       id: `foxglove-${i + 1}`,

@@ -33,8 +33,8 @@ const UPS = ['+z', '-z', '+x', '-x'] as const;
 /** Without tags the body is the measure: nothing is taller than so many of it, or smaller than such a share. */
 const TALLEST = 30;
 const SMALLEST = 1 / 60;
-/** LODs are offered from so many triangles on, and mesh colliders doubted. */
-const MANY = { lods: 1500, collider: 400 };
+/** LODs are offered from so many triangles on, and mesh colliders doubted; a last LOD of no more needs no picture. */
+const MANY = { lods: 1500, collider: 400, last: 24 };
 
 /**
  * What looks wrong about a mesh: its unit by the heights its tags or name stand for, else by the body; axis, pivot, doubled corners,
@@ -231,6 +231,8 @@ function lodsFinding(asset: Asset): Finding[] {
 function distantFinding(asset: Asset): Finding[] {
   const [fine] = assetFacts(asset).triangles;
   if (asset.distant || !asset.materials || asset.lods.length < 2 || fine < MANY.lods || (asset.role !== 'plant' && asset.role !== 'prop')) return [];
+  // A box in one draw is as cheap as a picture.
+  if (assetFacts(asset).triangles.at(-1)! <= MANY.last && asset.lods.at(-1)!.length === 1) return [];
   return [
     {
       about: 'distant',

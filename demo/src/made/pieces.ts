@@ -173,6 +173,8 @@ const ROOF = { eave: 1.3, ridge: -1, low: -0.19, thick: 0.14 } as const;
 /** Fills the end of a shed two cells deep, up to the underside of its roof. */
 const gable = () => {
   const at = (z: number): number => ROOF.low + ((RISE - ROOF.low) * (ROOF.eave + 1 - Math.abs(z))) / (ROOF.eave - ROOF.ridge);
+  // Where the roof's underside meets the walls' top.
+  const foot = ROOF.eave + 1 + (ROOF.low * (ROOF.eave - ROOF.ridge)) / (RISE - ROOF.low);
   return assemble({
     name: 'gable',
     role: 'piece',
@@ -182,11 +184,9 @@ const gable = () => {
     lods: lods(2, (lod) => {
       const form = new Form().prism(
         [
-          [-2.1, 0],
-          [2.1, 0],
-          [2.1, at(2.1)],
+          [-foot, 0],
+          [foot, 0],
           [0, at(0)],
-          [-2.1, at(2.1)],
         ],
         -T,
         T,
