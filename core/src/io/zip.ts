@@ -81,6 +81,9 @@ export function readZip(bytes: Uint8Array, limits: ZipLimits = PACKAGE_LIMITS): 
   return { ok: true, value: out };
 }
 
+/** Bytes inflated before it is looked how many came: they cannot become more than about a thousand times as many. */
+const AT_ONCE = 16 << 10;
+
 /** Inflates to exactly `size` bytes, or `undefined`; the buffer grows only as data really comes. */
 function inflateTo(data: Uint8Array, size: number): Uint8Array | undefined {
   const chunks: Uint8Array[] = [];
@@ -91,7 +94,7 @@ function inflateTo(data: Uint8Array, size: number): Uint8Array | undefined {
     chunks.push(chunk);
   });
   try {
-    for (let i = 0; i < data.length; i += 1024) inflate.push(data.subarray(i, i + 1024), i + 1024 >= data.length);
+    for (let i = 0; i < data.length; i += AT_ONCE) inflate.push(data.subarray(i, i + AT_ONCE), i + AT_ONCE >= data.length);
   } catch {
     return undefined;
   }
