@@ -3,12 +3,16 @@ import { describe, expect, it } from 'vitest';
 import { SHIPPED_BODIES } from '@rammer/core/body/bodies';
 import { assetBounds, assetFacts } from '@rammer/core/kit/asset';
 import { findingsOf } from '@rammer/core/kit/findings';
+import { pictureOf } from '@rammer/core/io/referenceGlb';
+import { edgeSteps } from '@rammer/core/surface/pictured';
 import { pictureKey } from '@rammer/core/kit/pictureKey';
 import { UNLIKELY } from '@rammer/core/kit/realSizes';
 import { Form } from './made/form/form';
 import { meshOf } from './made/form/bake';
 import { frames, moved, turned } from './made/form/frame';
+import { SHARP } from './made/plants/asset';
 import { readme, shipped } from './readme';
+import { shippedGrounds } from './shippedAssets';
 
 const all = await shipped();
 const of = (name: string) => all.find((a) => a.asset.name === name)!.asset;
@@ -54,6 +58,21 @@ describe('the shipped assets', () => {
     expect(about('window wall')).toContain('materials');
     expect(about('ridge')).toContain('hollow');
     expect(about('barrel')).toEqual([]);
+  });
+
+  it('have pictures of the ground that come out of their files: WebP, never quite clear, so that no colour is forgotten', async () => {
+    for (const { bytes } of shippedGrounds()) {
+      const picture = await pictureOf(bytes);
+      if (!picture.ok) throw new Error(picture.message);
+      const { width, height, data } = await SHARP.unpack({ name: 'ground', mime: 'image/webp', bytes: picture.value, width: 0, height: 0, gpuBytes: 0 });
+      expect([width, height]).toEqual([1024, 1024]);
+      let [low, high] = [255, 0];
+      for (let i = 3; i < data.length; i += 4) [low, high] = [Math.min(low, data[i]), Math.max(high, data[i])];
+      expect(low).toBeGreaterThan(80);
+      expect(high).toBeGreaterThan(200);
+      // It tiles: from edge to edge it steps no more than from pixel to pixel.
+      expect(edgeSteps(data, 1024)).toBeLessThan(1.6);
+    }
   });
 
   it('share the pictures of a stuff, byte for byte', () => {

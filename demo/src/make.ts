@@ -173,6 +173,20 @@ export function makeSmallDemo(): Level {
       name: 'from over the pit',
       pose: { view: 'orbit', target: [82, 5, 80], yaw: -8, pitch: -19, distance: 86 },
     },
+    {
+      id: 'view-sheds',
+      version: 1,
+      kind: 'viewpoint',
+      name: 'before the engine shed',
+      pose: { view: 'stand', target: on(93, 121.5), yaw: -12, pitch: 6, distance: 10 },
+    },
+    {
+      id: 'view-terrace',
+      version: 1,
+      kind: 'viewpoint',
+      name: 'on the second terrace',
+      pose: { view: 'stand', target: on(50, 60), yaw: -20, pitch: 3, distance: 10 },
+    },
     { id: 'view-gate', version: 1, kind: 'viewpoint', name: 'at the gate', pose: { view: 'stand', target: on(132, 140), yaw: -28, pitch: 2, distance: 10 } },
   ];
   for (const o of rest) level.objects.set(o.id, o);

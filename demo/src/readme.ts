@@ -47,7 +47,8 @@ Everything here is made by the scripts of \`src/made\` and is under this project
 \`npm run demo\` makes all of it again (about three minutes): the assets, this page, and both levels.
 \`node --import tsx demo/src/kit.ts birch crate\` makes those alone whose names hold one of the words.
 
-${count('piece')} pieces on a 2 m grid with storeys of 3 m, ${count('prop')} props and ${count('plant')} plants as glTF, and ${grounds.length} pictures of the ground: ${(total / 1e6).toFixed(1)} MB.
+${count('piece')} pieces on a 2 m grid with storeys of 3 m, ${count('prop')} props and ${count('plant')} plants as glTF,
+and ${grounds.length} pictures of the ground: ${(total / 1e6).toFixed(1)} MB.
 Stuffs (masonry, sawn slate, roof slates, timber, iron, sacking, two barks) are painted as heights and colours, 512 pixels a
 metre on what one stands before; their normals come from the heights. Assets that wear the same stuff carry the same bytes, which
 are on the GPU, and in the wall's memory, once. Occlusion is traced by rays for every LOD and lies in the second texture

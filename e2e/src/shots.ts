@@ -118,6 +118,18 @@ try {
   await shot('night');
   await page.keyboard.press('Shift+L');
   await lighting('clear day');
+  // Three places as one sees them who walks there: the first page of the README.
+  for (const [name, target, yaw, pitch] of [
+    ['place-gate', [128, 0, 147], 346, 3],
+    ['place-sheds', [93, 0, 121.5], 348, 6],
+    ['place-terrace', [50, 8.9, 60], 340, 3],
+  ] as const) {
+    if (only.length > 0 && !only.includes(name)) continue;
+    await sheet.look({ view: 'stand', target: [...target], yaw, pitch, distance: 10 }, { stage: 'light', overlay: 'none' });
+    await page.getByRole('button', { name: 'fold the bench' }).click();
+    await shot(name);
+    await page.getByRole('button', { name: 'open the bench' }).click();
+  }
   await sheet.look({ view: 'orbit', target: [82, 5, 80], yaw: 352, pitch: -19, distance: 86 }, { stage: 'cost', overlay: 'none' });
   await sheet.stage('Cost');
   await shot('cost');

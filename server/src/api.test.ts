@@ -454,7 +454,10 @@ describe('assets', () => {
   it('are checked, kept under their hash, listed with their facts and given back as they were', async () => {
     const wall = kit('01-wall.glb');
     const first = await add(wall);
-    expect(first).toMatchObject({ status: 201, body: { name: 'wall', role: 'piece', collider: 'box', triangles: [140, 20], materials: ['masonry', 'sawn slate'] } });
+    expect(first).toMatchObject({
+      status: 201,
+      body: { name: 'wall', role: 'piece', collider: 'box', triangles: [140, 20], materials: ['masonry', 'sawn slate'] },
+    });
     expect((await add(wall, 'again')).body.hash).toBe(first.body.hash);
     const list = (await s.call('GET', '/api/assets')).body as { hash: string }[];
     expect(list.filter((a) => a.hash === first.body.hash)).toHaveLength(1);

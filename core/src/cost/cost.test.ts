@@ -226,6 +226,15 @@ describe('a hand-made scene', () => {
     expect(instanceLod(3, 1, 1 / (LOD_ON_SCREEN[2] * TAN) + 0.01, { fov: 55, halfHeight: 0 }, 1)).toBe(2);
   });
 
+  it('is overdrawn by each plant where it stands and as large as it is; one behind the eye is not', () => {
+    const matrix = (x: number, z: number, size: number) => [size, 0, 0, 0, 0, size, 0, 0, 0, 0, size, 0, x, ahead.eye[1], z, 1];
+    const three: Drawable = { ...fern, instances: 3, places: Float32Array.from([...matrix(0, -40, 1), ...matrix(0, -20, 2), ...matrix(0, 10, 1)]) };
+    const share = (area: number, distance: number) => area / (4 * (distance * TAN) ** 2 * 2);
+    expect(batchList([three], ahead, 0.5, 1)[0].overdraw).toBeCloseTo(share(1, 40) + share(4, 20), 7);
+    // Right before the eye it covers the screen once and no more.
+    expect(batchList([{ ...three, instances: 1, places: Float32Array.from(matrix(0, -0.2, 1)) }], ahead, 0.5, 1)[0].overdraw).toBe(1);
+  });
+
   it('costs what the formulas say on Den 60', () => {
     const sums = viewTally([bushes, fern], ahead, 0.5);
     // A fern of 1 m2 at 40 m: its share of a screen 2 x 40 tan high and twice as wide.

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { edgeSteps, mendEdges, pictureTexture } from './pictured';
+import { enlarged } from './textures';
 
 const SIDE = 32;
 /** A grey picture, or a coloured one, by a function of the pixel. */
@@ -52,5 +53,21 @@ describe('a picture as a texture', () => {
     expect([10, 16, 21].map((x) => red(x, 16))).toEqual([10, 16, 21].map((x) => red(x, 16, ramp)));
     expect(edgeSteps(out, SIDE)).toBeLessThan(1);
     expect(pictureTexture(ramp, SIDE).filter((_, i) => i % 4 === 0)).toEqual(out.filter((_, i) => i % 4 === 0));
+  });
+});
+
+describe('a texture enlarged', () => {
+  it('lies between its pixels, by hand: halves of a row of two, and on over the edge', () => {
+    // Two by two: black and white columns; twice as large each pixel lies a quarter off its neighbour's middle.
+    const small = Uint8Array.from([0, 0, 0, 0, 200, 200, 200, 200, 0, 0, 0, 0, 200, 200, 200, 200]);
+    const row = [...enlarged(small, 2, 2)].filter((_, i) => i % 4 === 0).slice(0, 4);
+    expect(row).toEqual([50, 50, 150, 150]);
+  });
+
+  it('has the same mean and still tiles', () => {
+    const large = enlarged(tiles, SIDE, 4);
+    const mean = (p: Uint8Array) => p.reduce((a, b) => a + b, 0) / p.length;
+    expect(mean(large)).toBeCloseTo(mean(tiles), 0);
+    expect(edgeSteps(large, SIDE * 4)).toBeLessThan(1.6);
   });
 });
