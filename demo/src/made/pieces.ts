@@ -49,9 +49,10 @@ const corner = () =>
     tags: ['shed', 'corner'],
     real: [2.7, 3.6],
     lods: lods(2, (lod) => {
-      if (lod === 1) return new Form().box([-0.24, FOOT, -0.24], [0.24, STOREY, 0.24], { ...SAWN, bevel: 0, skip: ['bottom'] });
+      if (lod === 1) return new Form().box([-0.24, FOOT, -0.24], [0.24, STOREY + 0.015, 0.24], { ...SAWN, bevel: 0, skip: ['bottom'] });
       const form = new Form();
-      const heights = [FOOT, 0.38, 0.8, 1.28, 1.68, 2.16, 2.58, STOREY];
+      // Its top lies a hair over the copings, so that no two faces are one.
+      const heights = [FOOT, 0.38, 0.8, 1.28, 1.68, 2.16, 2.58, STOREY + 0.015];
       for (let i = 0; i + 1 < heights.length; i++) {
         const [a, b] = i % 2 === 0 ? [0.29, 0.19] : [0.19, 0.29];
         const out = 0.012 * hashUnit(712, i);

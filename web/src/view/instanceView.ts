@@ -18,6 +18,7 @@ import { hasBillboard, type Asset, type Primitive } from '@rammer/core/kit/asset
 import type { Assets } from '@rammer/core/kit/placement';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { AuthoredMaterials } from './authoredMaterials';
+import { farthestFirst, orderable } from './farthestFirst';
 import { SEE_THROUGH } from './layers';
 import { paintTops } from './look';
 import { INSTANCE_FRAGMENT, INSTANCE_VERTEX } from './shaders/instance';
@@ -161,7 +162,9 @@ export class InstanceView {
     }
     const shifts = shiftsOf(palette ?? [], cell.tints, count);
     const vertices = asset.lods[lod].reduce((s, p) => s + p.positions.length / 3, 0);
-    if (!this.apart && vertices * count <= MERGE_VERTICES) {
+    // What one sees through is drawn one by one, the farthest first: merged it could not be put in order.
+    const through = asset.lods[lod].some((p) => p.look !== undefined && asset.materials?.[p.look].alpha === 'blend');
+    if (!this.apart && !through && vertices * count <= MERGE_VERTICES) {
       return asset.lods[lod].map((p) => {
         const mesh = new Mesh(
           mergedGeometry(p, cell.matrices, { tints, shifts }, kind === 'billboard'),
@@ -170,7 +173,6 @@ export class InstanceView {
         mesh.frustumCulled = false;
         mesh.matrixAutoUpdate = false;
         faded(mesh);
-        if (mesh.material.transparent) mesh.layers.set(SEE_THROUGH);
         this.group.add(mesh);
         return mesh;
       });
@@ -188,7 +190,10 @@ export class InstanceView {
       mesh.frustumCulled = false;
       mesh.matrixAutoUpdate = false;
       faded(mesh);
-      if (mesh.material.transparent) mesh.layers.set(SEE_THROUGH);
+      if (mesh.material.transparent) {
+        mesh.layers.set(SEE_THROUGH);
+        orderable(mesh);
+      }
       this.group.add(mesh);
       return mesh;
     };
@@ -202,7 +207,7 @@ export class InstanceView {
     for (const materials of [this.materials, this.merged]) paintTops(materials.piece, pictures);
   }
 
-  /** Shows exactly the given cells at the given LODs; what one sees through the farthest first. */
+  /** Shows exactly the given cells at the given LODs; what one sees through the farthest first, cells and those within each. */
   show(wanted: ReadonlyMap<string, number>, eye: Vec3): void {
     this.seeThrough = false;
     for (const [key, view] of this.cells) {
@@ -214,6 +219,7 @@ export class InstanceView {
           this.seeThrough = true;
           const { matrices } = view.cell;
           m.renderOrder = -Math.hypot(matrices[12] - eye[0], matrices[13] - eye[1], matrices[14] - eye[2]);
+          if (m instanceof InstancedMesh) farthestFirst(m, eye);
         }
       }
       view.lods.forEach((meshes, i) => {
