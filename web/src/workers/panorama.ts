@@ -86,7 +86,8 @@ async function parsed(parse: () => unknown): Promise<Rows> {
   try {
     return parse() as Rows;
   } catch (e) {
-    throw new Error(`it cannot be unpacked: ${e instanceof Error ? e.message.replace(/^THREE\.\w+: ?/, '') : String(e)}`);
+    const why = e instanceof Error ? e.message.replace(/^THREE\.\w+: ?/, '') : String(e);
+    throw new Error(`it is cut off or damaged: copy it again, or save it anew (${why})`, { cause: e });
   }
 }
 
