@@ -32,7 +32,7 @@ export function quarryGrounds(heaps: readonly string[]): (Surface | GroundRule)[
     // Heath is turf gone brown, broken stone the gravel's, coarser.
     { ...surfaceFrom('heath', 'heath', 4, 'heath'), picture: 'ground-turf', tile: 2.6, tint: '#c79f80', laying: 'scattered', pixels: 1024 },
     { ...surfaceFrom('scree', 'scree', 5, 'scree'), picture: 'ground-gravel', tile: 5.5, tint: '#e6e9ee', laying: 'scattered', pixels: 1024 },
-    { ...surfaceFrom('mud', 'wet ground', 6, 'mud'), hollows: { texture: 'moss', level: 0.35, soft: 0.2 } },
+    { ...surfaceFrom('mud', 'wet ground', 6, 'mud'), picture: 'ground-gravel', tile: 2.4, tint: '#b3a796', laying: 'scattered', pixels: 1024 },
   ];
   const rules = [
     rule(
@@ -66,10 +66,17 @@ export function quarryGrounds(heaps: readonly string[]): (Surface | GroundRule)[
       ],
       { share: 0.9 },
     ),
-    rule('rule-wet', 'wet edge of the pit', 'mud', [
-      { by: 'shore', band: [-50, 0.9], soft: 1 },
-      { by: 'slope', band: [0, 30], soft: 8 },
-    ]),
+    rule(
+      'rule-wet',
+      'wet edge of the pit',
+      'mud',
+      [
+        { by: 'shore', band: [-50, 1.6], soft: 1.4 },
+        { by: 'slope', band: [0, 30], soft: 8 },
+      ],
+      // Of the trodden way into the pit too.
+      { wins: true },
+    ),
     ...heaps.map((lift, i) =>
       rule(`rule-spoil-${i + 1}`, `spoil heap ${i + 1}`, 'scree', [{ by: 'lift', band: [0.35, 500], soft: 0.4, lift }], { share: 0.95 }),
     ),

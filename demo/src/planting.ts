@@ -11,16 +11,22 @@ function species(id: string, order: number, seed: number, { rule, ...own }: Own)
   return { ...start, ...own, rule: { ...start.rule, on: true, ...rule } };
 }
 
+/** Tints of trees are of their bark too: faint ones. */
+const BARK = ['#ffffff', '#fbf3dc', '#f1f5ea'];
 const OPEN = { height: [-2, 40] as [number, number] };
 
 /** What grows in the quarry, those that need most room first. None on gravel or bare slate but moss, and litter that lies there. */
 export const quarrySpecies = (): Species[] =>
   (
     [
-      ['birch', 11, { density: 0.4, height: [6, 8.4], rule: { grounds: ['turf', 'moss'], height: [-1.5, 24] } }],
-      ['birch-2', 12, { density: 0.14, spacing: 5, height: [8, 10.5], rule: { grounds: ['turf', 'moss'], height: [-1.5, 18] } }],
-      ['birch-3', 13, { density: 0.35, spacing: 3, height: [3.2, 5.2], rule: { grounds: ['turf', 'moss', 'heath'], height: [-1.5, 24] } }],
-      ['rowan', 14, { density: 0.12, spacing: 5, height: [3.6, 5], rule: { grounds: ['turf', 'heath', 'scree'], height: [1, 30], slope: [0, 34] } }],
+      ['birch', 11, { tints: BARK, density: 0.4, height: [6, 8.4], rule: { grounds: ['turf', 'moss'], height: [-1.5, 24] } }],
+      ['birch-2', 12, { tints: BARK, density: 0.14, spacing: 5, height: [8, 10.5], rule: { grounds: ['turf', 'moss'], height: [-1.5, 18] } }],
+      ['birch-3', 13, { tints: BARK, density: 0.35, spacing: 3, height: [3.2, 5.2], rule: { grounds: ['turf', 'moss', 'heath'], height: [-1.5, 24] } }],
+      [
+        'rowan',
+        14,
+        { tints: BARK, density: 0.12, spacing: 5, height: [3.6, 5], rule: { grounds: ['turf', 'heath', 'scree'], height: [1, 30], slope: [0, 34] } },
+      ],
       ['gorse', 18, { density: 1.1, rule: { ...OPEN, grounds: ['turf', 'heath'] } }],
       ['bracken', 19, { density: 2.4, spacing: 0.9, cutoff: 130, rule: { ...OPEN, grounds: ['turf', 'heath'], slope: [4, 34] } }],
       ['heather', 25, { density: 6, cutoff: 150, rule: { ...OPEN, grounds: ['turf', 'moss', 'heath'] } }],
@@ -42,8 +48,8 @@ export const quarrySpecies = (): Species[] =>
 export const valleySpecies = (): Species[] =>
   (
     [
-      ['birch', 31, { density: 0.6, spacing: 3.2, height: [6, 8.4], rule: { grounds: ['turf', 'moss'], height: [-5, 58], slope: [0, 34] } }],
-      ['birch-2', 32, { density: 0.3, spacing: 4, height: [8, 10.5], rule: { grounds: ['turf', 'moss'], height: [-5, 50], slope: [0, 30] } }],
+      ['birch', 31, { tints: BARK, density: 0.6, spacing: 3.2, height: [6, 8.4], rule: { grounds: ['turf', 'moss'], height: [-5, 58], slope: [0, 34] } }],
+      ['birch-2', 32, { tints: BARK, density: 0.3, spacing: 4, height: [8, 10.5], rule: { grounds: ['turf', 'moss'], height: [-5, 50], slope: [0, 30] } }],
       ['gorse', 38, { density: 0.7, spacing: 2, cutoff: 260, rule: { grounds: ['turf', 'heath'], height: [0, 80], slope: [4, 36] } }],
       ['bracken', 39, { density: 0.7, spacing: 1, cutoff: 90, shadows: false, rule: { grounds: ['turf', 'heath'], height: [0, 70], slope: [4, 32] } }],
       ['heather', 45, { density: 1.8, spacing: 0.9, cutoff: 110, shadows: false, rule: { grounds: ['heath'], height: [0, 120], slope: [0, 36] } }],

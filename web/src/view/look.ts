@@ -140,6 +140,7 @@ export class Look {
     uniforms.uLayer.value = slots.map((s) => (s ? this.layerOf(s) : 0));
     uniforms.uTileSide.value = slots.map((s) => s?.tile ?? 4);
     uniforms.uTints.value = slots.map((s) => new Vector3(...rgb(s?.tint ?? '#ffffff')));
+    uniforms.uWet.value = slots.map((s) => (s?.feel === 'wet' ? 1 : 0));
     uniforms.uLaying.value = slots.map((s) => LAYINGS.indexOf(s?.laying ?? 'plain'));
   }
 
@@ -286,6 +287,7 @@ export const paletteUniforms = (): Record<string, IUniform> => ({
   uTileSide: { value: [1, 1, 1, 1] },
   uTints: { value: [0, 1, 2, 3].map(() => new Vector3(1, 1, 1)) },
   uLaying: { value: [0, 0, 0, 0] },
+  uWet: { value: [0, 0, 0, 0] },
 });
 
 /** Pictures of shares as `sharePictures` lays them out. */

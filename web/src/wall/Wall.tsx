@@ -178,7 +178,7 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
       <div className="label h-[18px] whitespace-nowrap pl-1">
         {unit === 'frame' && (
           <>
-            {over ? `▲ over by ${frame.governs}` : `${frame.governs}-bound`},{' '}
+            {over ? `over by ${frame.governs}` : `${frame.governs}-bound`},{' '}
             <a href="/docs/numbers.md" target="_blank" rel="noreferrer" className="underline" title="the coefficients it is estimated by">
               estimate
             </a>

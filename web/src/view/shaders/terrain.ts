@@ -1,5 +1,7 @@
 import { OVERLAYS_CODE, OVERLAYS_UNIFORMS } from './overlays';
+import { AROUND } from './full/around';
 import { FULL } from './full/light';
+import { WET } from './full/wet';
 import { LIGHT } from './light';
 import { SURFACES_GLSL } from './surfaces';
 
@@ -36,7 +38,8 @@ void main() {}
 ${SURFACES_GLSL}
 #ifdef FULL
 uniform float uRaise;
-/** A normal leant by a height over the surface, by how both change from pixel to pixel (Mikkelsen 2010). */
+uniform float uWet[COUNT];
+${AROUND}${WET}/** A normal leant by a height over the surface, by how both change from pixel to pixel (Mikkelsen 2010). */
 vec3 raised(vec3 n, vec3 p, float h) {
   vec3 dx = dFdx(p), dy = dFdy(p);
   vec3 a = cross(dy, n), b = cross(n, dx);
@@ -68,7 +71,11 @@ void main() {
 #ifdef FULL
   // Stones stand out of the ground by the height of their picture.
   n = raised(n, vPlace, laid.a * uRaise * (1.0 - smoothstep(3.0, 30.0, distance(vPlace, uEye))));
-  giveMatt(asLight(min(colour * 1.06, 1.0)), n, vPlace, vec2(t.z, t.w), 0.0);
+  float wet = 0.0;
+  for (int i = 0; i < COUNT; i++) wet += w[i] * uWet[i];
+  vec3 albedo = asLight(min(colour * 1.06, 1.0));
+  if (wet > 0.05) giveWet(albedo, n, vPlace, vec2(t.z, t.w), vec2(wet, laid.a));
+  else giveMatt(albedo, n, vPlace, vec2(t.z, t.w), 0.0);
 #else
   vec3 shaded = air(lit(colour * 1.18, n, t.z, t.w), vPlace);
 ${OVERLAYS_CODE}  outColour = vec4(shaded, 1.0);
