@@ -122,7 +122,7 @@ describe('rammer cost', () => {
     expect(status).toBe(0);
     const report = JSON.parse(stdout);
     expect(report).toMatchObject({ device: 'Den 60', over: false, estimate: true });
-    expect(report.places).toHaveLength(10);
+    expect(report.places).toHaveLength(12);
     for (const p of report.places) expect(Object.values<number>(p.terms).reduce((a, b) => a + b)).toBeCloseTo(p.frame.frame, 6);
     expect(report.places[0].frame.frame).toBe(Math.max(...report.places.map((p: any) => p.frame.frame)));
     const pocket = await rammer('cost', demo, '--device', 'pocket-30', '--json');

@@ -82,7 +82,7 @@ export function readZip(bytes: Uint8Array, limits: ZipLimits = PACKAGE_LIMITS): 
 }
 
 /** Bytes inflated before it is looked how many came: they cannot become more than about a thousand times as many. */
-const AT_ONCE = 16 << 10;
+const AT_ONCE = 2 << 10;
 
 /** Inflates to exactly `size` bytes, or `undefined`; the buffer grows only as data really comes. */
 function inflateTo(data: Uint8Array, size: number): Uint8Array | undefined {
