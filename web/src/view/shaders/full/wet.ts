@@ -20,6 +20,8 @@ void giveWet(vec3 albedo, vec3 n, vec3 p, vec2 baked, vec2 how) {
   float a2 = rough * rough * rough * rough, nh = max(dot(n, h), 0.0);
   float d = nh * nh * (a2 - 1.0) + 1.0;
   float shine = 0.02 * how.x * a2 / (d * d) * 0.25 / max(nl * nv, 0.05) * nl;
-  give(uSunHere * shadow * (albedo * nl * (1.0 - fresnel) + shine), albedo * wholeSky(n) * (1.0 - fresnel) + around(reflect(-v, n), rough) * fresnel, openness(p, n, baked.y, noise), p);
+  vec3 lit = uSunHere * shadow * (albedo * nl * (1.0 - fresnel) + shine);
+  vec3 sky = albedo * wholeSky(n) * (1.0 - fresnel) + around(reflect(-v, n), rough) * fresnel;
+  give(lit, sky, openness(p, n, baked.y, noise), p);
 }
 `;
