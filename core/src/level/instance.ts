@@ -50,8 +50,8 @@ const share = (s: number): number => Math.min(100, Math.max(0.01, s));
  */
 export function atPose<T extends Standing>(o: T, pose: Pose): T {
   const { at, turn, tilt, scale } = pose;
-  if (o.kind === 'marker' || o.kind === 'people') return { ...o, at, turn };
-  const { tilt: _, ...rest } = o as Exclude<Standing, { kind: 'marker' | 'people' }>;
+  if (o.kind === 'marker' || o.kind === 'people' || o.kind === 'laidLine') return { ...o, at, turn };
+  const { tilt: _, ...rest } = o as Exclude<Standing, { kind: 'marker' | 'people' | 'laidLine' }>;
   const stood = { ...rest, at, turn, ...(tilt ? { tilt } : {}) } as T;
   if (stood.kind === 'block') return ONE(scale) ? stood : (scaledBlock(stood as Block, scale!) as unknown as T);
   const kept = scale?.map(share) as Vec3 | undefined;
@@ -163,8 +163,8 @@ export function overrideFor<T extends Standing>(member: T, { pose, pivot }: Fram
   };
 }
 
-/** The frame of what stands in a copy. */
-export const frameOf = (copy: Standing & { kind: 'copy' }, pivot: Vec3): Frame => ({ pose: poseOf(copy), pivot });
+/** The frame of what stands in a copy, or along a line. */
+export const frameOf = (copy: Standing & { kind: 'copy' | 'laidLine' }, pivot: Vec3): Frame => ({ pose: poseOf(copy), pivot });
 
 /** A point of the master where it stands in a copy. */
 export const inCopy = (copy: Pose, pivot: Vec3, p: Vec3): Vec3 => composed(copy, { at: [p[0] - pivot[0], p[1] - pivot[1], p[2] - pivot[2]], turn: 0 }).at;

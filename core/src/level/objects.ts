@@ -44,6 +44,8 @@ export * from './kinds/section';
 export * from './kinds/playBounds';
 export * from './kinds/assembly';
 export * from './kinds/copy';
+export * from './kinds/kit';
+export * from './kinds/laidLine';
 
 /**
  * Validates one object by its own kind, so that the message names the field and not the union.

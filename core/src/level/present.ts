@@ -2,18 +2,29 @@ import { frameOf, inFrame, MARK, ownerOf, type Frame } from './instance';
 import { isStanding, type LevelObject, type ObjectOf, type Standing, type StandingKind } from './kinds/index';
 import type { Assembly } from './kinds/assembly';
 import type { CopyObject, Override } from './kinds/copy';
+import type { Kit } from './kinds/kit';
+import type { LaidLine } from './kinds/laidLine';
+import { layLine, type Laid } from './lay/layLine';
 import type { ObjectMap } from './objectMap';
 import { Journal, type Mark } from '../num/journal';
 import { Sorted } from '../num/sorted';
+import type { Vec3 } from '../num/vec';
 
 /** The most that copies are made into; a few small objects could name millions. */
 export const MOST_MADE = 100_000;
 /** Copies stand in copies no deeper than this. */
 export const DEEPEST = 8;
 
-/** One use of an assembly: a copy of it, or a copy of a member of one. */
+/** What others are made for: a copy of an assembly, or a line that is laid. */
+export type Maker = CopyObject | LaidLine;
+const isMaker = (o: LevelObject | undefined): o is Maker => o?.kind === 'copy' || o?.kind === 'laidLine';
+
+/** Before the id of a laid line, in the place of a group's name: its pieces are the members. No group is called so. */
+const LAID = '\n';
+
+/** One use of an assembly: a copy of it, or a copy of a member of one. A laid line is used where it stands in the same way. */
 interface Use {
-  /** the copy of the document */
+  /** the copy or line of the document */
   owner: string;
   /** of what is made here: the id of its copy, with a mark behind */
   prefix: string;
@@ -41,21 +52,23 @@ export class Present {
   private byOwner!: Map<string, Use[]>;
   /** how many are made */
   private made!: number;
-  private left!: CopyObject[];
+  private left!: Maker[];
+  /** lines of the document as they are laid, by their ids */
+  private laid = new Map<string, Laid>();
   /** members of copies that were looked at while all is made from nothing */
   private looked = 0;
   private starting = false;
   private stale = true;
   /** ids of what came, went or changed since all was made from nothing the last time */
   private readonly journal = new Journal();
-  private readonly changed = new Map<string, Standing | Assembly | undefined>();
+  private readonly changed = new Map<string, Standing | Assembly | Kit | undefined>();
 
   constructor(private readonly objects: ObjectMap) {
     objects.watch((id, before, after) => {
       // The first state since the last answer is the one that was taken in.
       if (this.changed.has(id)) return;
       const of = before ?? after;
-      if (isStanding(of) || of?.kind === 'assembly') this.changed.set(id, before as Standing | Assembly | undefined);
+      if (isStanding(of) || of?.kind === 'assembly' || of?.kind === 'kit') this.changed.set(id, before as Standing | Assembly | Kit | undefined);
     });
   }
 
@@ -77,18 +90,30 @@ export class Present {
     return undefined;
   }
 
-  /** All that stand in one copy of the document, copies in it left out. */
+  /** All that stand in one copy or line of the document, copies and lines in it left out. */
   inCopy(id: string): Standing[] {
     this.follow();
-    return [...this.kinds].flatMap(([kind, list]) => (kind === 'copy' ? [] : list.from(id + MARK)));
+    return [...this.kinds].flatMap(([kind, list]) => (kind === 'copy' || kind === 'laidLine' ? [] : list.from(id + MARK)));
   }
 
-  /** What would stand in a copy if it were like this, as `inCopy` has it. */
-  would(copy: CopyObject): Standing[] {
+  /** What would stand in a copy, or along a line, if it were like this, as `inCopy` has it. */
+  would(maker: Maker): Standing[] {
     this.follow();
-    return this.usesOf(copy, MOST_MADE).flatMap((use) =>
-      [...(this.groups.get(use.group)?.values() ?? [])].flatMap((m) => (m.kind === 'copy' ? [] : (this.make(use, m) ?? []))),
+    const laid = maker.kind === 'laidLine' ? this.lay(maker) : undefined;
+    return this.usesOf(maker, MOST_MADE).flatMap((use) =>
+      [...(laid ? laid.pieces.values() : this.within(use.group))].flatMap((m) => (isMaker(m) ? [] : (this.make(use, m) ?? []))),
     );
+  }
+
+  /** A line of the document as it is laid. */
+  laidOf(id: string): Laid | undefined {
+    this.follow();
+    return this.laid.get(id);
+  }
+
+  /** A piece as its line lays it, in the line's own axes, with nothing of its own: what is overridden is laid on this. */
+  masterIn(line: string, slot: string): Standing | undefined {
+    return this.laidOf(line)?.pieces.get(slot);
   }
 
   /**
@@ -113,8 +138,8 @@ export class Present {
     return [...this.groups].filter(([, m]) => m.size > 0).map(([name]) => name);
   }
 
-  /** Copies that stand in the level and are not made, for there are too many things in them. */
-  get leftOut(): readonly CopyObject[] {
+  /** Copies and lines that stand in the level and are not made, for there are too many things in them. */
+  get leftOut(): readonly Maker[] {
     this.follow();
     return this.left;
   }
@@ -129,7 +154,12 @@ export class Present {
       [...this.changed].some(([id, was]) => this.isOther(was, this.objects.get(id)))
     )
       this.start();
-    else for (const [id, was] of this.changed) this.take(id, was as Standing | undefined, this.objects.get(id) as Standing | undefined);
+    else
+      for (const [id, was] of this.changed) {
+        const is = this.objects.get(id);
+        if ((was ?? is)?.kind === 'kit') for (const line of this.objects.of('laidLine').filter((l) => l.kit === id)) this.take(line.id, line, line);
+        else this.take(id, was as Standing | undefined, is as Standing | undefined);
+      }
     this.changed.clear();
     if (this.made > MOST_MADE) this.start();
   }
@@ -160,6 +190,10 @@ export class Present {
     }
     this.looked = 0;
     this.starting = true;
+    const before = this.laid;
+    this.laid = new Map();
+    for (const line of this.objects.of('laidLine')) this.relay(line, before.get(line.id));
+    for (const line of this.objects.of('laidLine')) if (!line.out) this.open(line);
     for (const copy of this.objects.of('copy')) if (!copy.out) this.open(copy);
     this.starting = false;
     for (const [kind, list] of lists) this.list(kind).fill(list);
@@ -191,21 +225,66 @@ export class Present {
     if (is?.group !== undefined) this.members(is.group).set(id, is);
     if (was && !was.out && (!is || is.out)) this.drop(was.kind, id);
     if (is && !is.out) this.insert(is);
-    if ((was ?? is)!.kind === 'copy') this.reopen(id);
+    const of = (was ?? is)!;
+    if (of.kind === 'laidLine' && this.takeLine(id, was as LaidLine | undefined, is as LaidLine | undefined)) return;
+    if (isMaker(of)) this.reopen(id);
     for (const group of new Set([was?.group, is?.group])) {
       if (group === undefined) continue;
       const uses = [...(this.byGroup.get(group) ?? [])];
       // A copy among the members has members of its own.
-      if ((was ?? is)!.kind === 'copy') for (const owner of new Set(uses.map((u) => u.owner))) this.reopen(owner);
+      if (isMaker(of)) for (const owner of new Set(uses.map((u) => u.owner))) this.reopen(owner);
       else for (const use of uses) this.remake(use, id, (was ?? is)!.kind);
     }
+  }
+
+  /** The members of a group, or the pieces of a line. */
+  private within(group: string): Iterable<Standing> {
+    return (group.startsWith(LAID) ? this.laid.get(group.slice(LAID.length))?.pieces.values() : this.groups.get(group)?.values()) ?? [];
+  }
+
+  private countIn(group: string): number {
+    return (group.startsWith(LAID) ? this.laid.get(group.slice(LAID.length))?.pieces.size : this.groups.get(group)?.size) ?? 0;
+  }
+
+  private memberIn(group: string, id: string): Standing | undefined {
+    return group.startsWith(LAID) ? this.laid.get(group.slice(LAID.length))?.pieces.get(id) : this.groups.get(group)?.get(id);
+  }
+
+  private lay(line: LaidLine, before = this.laid.get(line.id)): Laid | undefined {
+    const kit = this.objects.get(line.kit);
+    return kit?.kind === 'kit' ? layLine(line, kit, before) : undefined;
+  }
+
+  private relay(line: LaidLine, before?: Laid): void {
+    const laid = this.lay(line, before);
+    if (laid) this.laid.set(line.id, laid);
+    else this.laid.delete(line.id);
+  }
+
+  /**
+   * Lays a line anew that came, went or changed.
+   *
+   * @returns whether that is all: pieces that are laid as before stay, where the line stands as it did
+   */
+  private takeLine(id: string, was: LaidLine | undefined, is: LaidLine | undefined): boolean {
+    const before = this.laid.get(id);
+    if (is) this.relay(is, before);
+    else this.laid.delete(id);
+    const after = this.laid.get(id);
+    if (!was || !is || !before || !after || !standsAlike(was, is) || this.made + after.pieces.size > MOST_MADE) return false;
+    for (const use of is.group === undefined ? [] : (this.byGroup.get(is.group) ?? [])) this.remake(use, id, 'laidLine');
+    for (const use of this.byGroup.get(LAID + id) ?? []) {
+      for (const slot of before.pieces.keys()) if (!after.pieces.has(slot)) this.remake(use, slot, 'piece');
+      for (const [slot, piece] of after.pieces) if (before.pieces.get(slot) !== piece) this.remake(use, slot, 'piece');
+    }
+    return true;
   }
 
   /** A member made anew, or taken away, in one use. */
   private remake(use: Use, id: string, kind: StandingKind): void {
     const made = use.prefix + id;
     if (this.drop(kind, made)) this.made--;
-    const member = this.groups.get(use.group)?.get(id);
+    const member = this.memberIn(use.group, id);
     if (member) this.add(this.make(use, member));
   }
 
@@ -227,8 +306,8 @@ export class Present {
 
   private reopen(owner: string): void {
     this.close(owner);
-    const copy = this.objects.get(owner);
-    if (copy?.kind === 'copy' && !copy.out) this.open(copy);
+    const maker = this.objects.get(owner);
+    if (isMaker(maker) && !maker.out) this.open(maker);
   }
 
   /** Takes away what was made for a copy. */
@@ -243,7 +322,7 @@ export class Present {
   }
 
   /** Makes what stands in a copy of the document, unless that would be too much. */
-  private open(copy: CopyObject): void {
+  private open(copy: Maker): void {
     // What is looked at and then left out costs too: a few copies in copies could name millions, again and again.
     if (this.looked > 2 * MOST_MADE && this.starting) {
       this.left.push(copy);
@@ -258,12 +337,12 @@ export class Present {
     this.byOwner.set(copy.id, uses);
     for (const use of uses) {
       (this.byGroup.get(use.group) ?? this.byGroup.set(use.group, new Set()).get(use.group)!).add(use);
-      for (const member of this.groups.get(use.group)?.values() ?? []) this.add(this.make(use, member));
+      for (const member of this.within(use.group)) this.add(this.make(use, member));
     }
   }
 
   private sizeOf(uses: readonly Use[]): number {
-    return uses.reduce((sum, use) => sum + (this.groups.get(use.group)?.size ?? 0), 0);
+    return uses.reduce((sum, use) => sum + this.countIn(use.group), 0);
   }
 
   /**
@@ -271,47 +350,71 @@ export class Present {
    *
    * @param room where there are more members than this it stops: the copy is left out, however many more
    */
-  private usesOf(copy: CopyObject, room: number): Use[] {
+  private usesOf(maker: Maker, room: number): Use[] {
     const uses: Use[] = [];
     let members = 0;
-    const visit = (
-      at: CopyObject,
-      { prefix, path, overrides, inside, hidden }: { prefix: string; path: string; overrides: Use['overrides']; inside: readonly string[]; hidden: boolean },
-    ): void => {
-      const assembly = this.assemblies.get(at.assembly);
+    const visit = (at: Maker, { of, prefix, path, overrides, inside, hidden }: Visit): void => {
+      const shows = this.shownBy(at, of);
       // An assembly that stands in itself would never end.
-      if (!assembly || inside.includes(assembly.group) || inside.length >= DEEPEST || members > room) return;
+      if (!shows || inside.includes(shows.group) || inside.length >= DEEPEST || members > room) return;
       const laid = at.overrides?.length ? [{ path: '', of: byMember(at.overrides) }, ...overrides] : overrides;
       const use: Use = {
-        owner: copy.id,
+        owner: maker.id,
         prefix,
         path,
-        frame: frameOf(at, assembly.pivot),
-        group: assembly.group,
+        frame: frameOf(at, shows.pivot),
+        group: shows.group,
         named: at.name,
         hidden: hidden || at.hidden,
         overrides: laid,
       };
       uses.push(use);
-      members += this.groups.get(assembly.group)?.size ?? 0;
-      for (const member of this.groups.get(assembly.group)?.values() ?? []) {
-        if (member.kind !== 'copy') continue;
-        const mine = laid.flatMap(({ path: p, of }) => of.get(p + member.id) ?? []);
+      members += this.countIn(shows.group);
+      if (at.kind === 'laidLine') return;
+      for (const member of this.within(shows.group)) {
+        if (!isMaker(member)) continue;
+        const mine = laid.flatMap(({ path: p, of: list }) => list.get(p + member.id) ?? []);
         if (mine.reduce((out, o) => o.out ?? out, member.out)) continue;
-        const next = inFrame(member, use.frame, prefix + member.id, at.name, mine);
-        visit(next, {
+        visit(inFrame(member, use.frame, prefix + member.id, at.name, mine), {
+          of: member.id,
           prefix: `${prefix}${member.id}${MARK}`,
           path: `${path}${member.id}${MARK}`,
           hidden: use.hidden,
-          overrides: laid.map(({ path: p, of }) => ({ path: `${p}${member.id}${MARK}`, of })),
-          inside: [...inside, assembly.group],
+          overrides: laid.map(({ path: p, of: list }) => ({ path: `${p}${member.id}${MARK}`, of: list })),
+          inside: [...inside, shows.group],
         });
       }
     };
-    visit(copy, { prefix: copy.id + MARK, path: '', overrides: [], inside: copy.group === undefined ? [] : [copy.group], hidden: false });
+    const inside = maker.group === undefined ? [] : [maker.group];
+    visit(maker, { of: maker.id, prefix: maker.id + MARK, path: '', overrides: [], inside, hidden: false });
     return uses;
   }
+
+  /** What a copy or line shows: a group, and which point of it stands where it does. @param id of it in the document */
+  private shownBy(at: Maker, id: string): { group: string; pivot: Vec3 } | undefined {
+    return at.kind === 'laidLine' ? { group: LAID + id, pivot: [0, 0, 0] } : this.assemblies.get(at.assembly);
+  }
 }
+
+interface Visit {
+  /** the copy or line of the document that is visited */
+  of: string;
+  prefix: string;
+  path: string;
+  overrides: Use['overrides'];
+  inside: readonly string[];
+  hidden: boolean;
+}
+
+/** Whether two states of a line differ in nothing but what is laid. */
+const standsAlike = (a: LaidLine, b: LaidLine): boolean =>
+  a.name === b.name &&
+  a.group === b.group &&
+  a.hidden === b.hidden &&
+  a.out === b.out &&
+  a.turn === b.turn &&
+  a.at.every((v, k) => v === b.at[k]) &&
+  JSON.stringify(a.overrides) === JSON.stringify(b.overrides);
 
 const overridesOf = new WeakMap<readonly Override[], ReadonlyMap<string, Override>>();
 

@@ -9,6 +9,8 @@ import { copyKind } from './copy';
 import { gapKind } from './gap';
 import { groundRuleKind } from './groundRule';
 import type { Aspect, Kind, Shift } from './kind';
+import { kitKind } from './kit';
+import { laidLineKind } from './laidLine';
 import { liftKind } from './lift';
 import { lightingKind } from './lighting';
 import { markerKind } from './marker';
@@ -52,6 +54,8 @@ export const KINDS = {
   playBounds: playBoundsKind,
   assembly: assemblyKind,
   copy: copyKind,
+  kit: kitKind,
+  laidLine: laidLineKind,
 };
 
 export type ObjectKind = keyof typeof KINDS;

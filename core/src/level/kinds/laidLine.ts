@@ -1,0 +1,89 @@
+import { z } from 'zod';
+import { base, coordinate, finite, objectId, standing, vec3 } from '../fields';
+import { overrideSchema } from './copy';
+import { standingKind } from './kind';
+
+/** How what is laid follows the ground: at one height, by steps, or along it. */
+export const SLOPES = ['level', 'step', 'lean'] as const;
+/** What becomes of a length that whole parts do not fill. */
+export const REMAINDERS = ['leave', 'stretch', 'filler', 'corner'] as const;
+
+const number = z.number().int().min(0).max(100_000);
+
+export const laidCorner = z.object({
+  /** its number in the line, which it keeps: what is laid after it is named by it */
+  n: number,
+  /** in the line's own axes, metres */
+  at: vec3,
+  /** heights of what it stands on along the stretch to the next corner, both ends too, at equal distances, as `at` has them; straight where absent */
+  ground: z.array(coordinate).min(2).max(4000).optional(),
+});
+
+const opening = z.enum(['door', 'window']);
+
+/** A line or an outline filled with a kit's parts. The line is what is edited; the pieces are laid anew from it. */
+export const laidLineObject = z
+  .object({
+    ...base,
+    kind: z.literal('laidLine'),
+    kit: objectId,
+    at: vec3,
+    turn: finite.min(-360).max(360).default(0),
+    corners: z.array(laidCorner).min(2).max(1000),
+    /** leads from the last corner back to the first */
+    closed: z.boolean().optional(),
+    /** bends smoothly through its corners */
+    curved: z.boolean().optional(),
+    /** looks to the other side than the right hand, or than out of the outline */
+    turned: z.boolean().optional(),
+    slope: z.enum(SLOPES).default('level'),
+    remainder: z.enum(REMAINDERS).default('stretch'),
+    storeys: z.number().int().min(0).max(40).default(1),
+    /** openings at a place: so many metres along the stretch from a corner */
+    openings: z
+      .array(z.object({ corner: number, along: finite.min(0).max(100_000), storey: z.number().int().min(0).max(40).default(0), use: opening }))
+      .max(2000)
+      .optional(),
+    /** openings again and again: each so many parts of every stretch, the first at `first` */
+    regular: z
+      .array(
+        z.object({
+          use: opening,
+          each: z.number().int().min(1).max(100),
+          first: z.number().int().min(0).max(100),
+          storey: z.number().int().min(0).max(40).optional(),
+        }),
+      )
+      .max(20)
+      .optional(),
+    /** posts stand so far apart, metres; where parts meet where absent */
+    spacing: finite.min(0.1).max(1000).optional(),
+    floors: z.boolean().optional(),
+    stairs: z.boolean().optional(),
+    roof: z.boolean().optional(),
+    seed: z.number().int().min(0).max(2_147_483_647).default(1),
+    /** what was changed by hand on a piece that is laid */
+    overrides: z.array(overrideSchema).max(5000).optional(),
+    ...standing,
+  })
+  .superRefine(({ corners, overrides = [] }, context) => {
+    const numbers = new Set(corners.map((c) => c.n));
+    if (numbers.size < corners.length)
+      context.addIssue({ code: 'custom', path: ['corners'], message: 'two corners have the same number n: give each its own' });
+    const seen = new Set<string>();
+    for (const { member } of overrides) {
+      if (seen.has(member)) context.addIssue({ code: 'custom', path: ['overrides'], message: `the piece ${member} is overridden twice: put both into one` });
+      seen.add(member);
+    }
+  });
+export type LaidLine = z.infer<typeof laidLineObject>;
+export type LaidCorner = z.infer<typeof laidCorner>;
+export type LaidOpening = NonNullable<LaidLine['openings']>[number];
+
+export const laidLineKind = standingKind({
+  schema: laidLineObject,
+  aspects: ['standing'],
+  names: { kit: { kind: 'kit', needed: true } },
+  shift: (o, by) => ({ ...o, at: by.p3(o.at) }),
+  place: (o) => o.at,
+});
