@@ -57,6 +57,12 @@ function objectOf(heading: string, id: string): Record<string, unknown> {
     const key = path[path.length - 1];
     if (into[key] !== undefined) continue;
     const of = /^id of a `(\w+)`/.exec(holds);
+    const list = /^(\d+).* x \(an object\)$/.exec(holds);
+    if (list) {
+      const fields = tables.get(heading)!.filter(([f, , a]) => f.startsWith(`\`${key}[].`) && a === 'needed');
+      into[key] = Array.from({ length: Number(list[1]) }, (_, i) => Object.fromEntries(fields.map(([f, h]) => [f.slice(key.length + 4, -1), valueOf(h, i)])));
+      continue;
+    }
     into[key] = of ? (ids.get(of[1]) ?? `a-${of[1]}`) : holds === 'an object' ? {} : valueOf(holds);
   }
   return object;

@@ -217,6 +217,17 @@ describe('a level package', () => {
     expect(readPackage(writePackage(level)).ok).toBe(true);
   });
 
+  it('of version 10, frozen, still opens: air, a lens, a copy of an assembly', () => {
+    const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-10.rammer.zip', import.meta.url))));
+    if (!opened.ok) throw new Error(opened.message);
+    const level = opened.value;
+    expect(settingsOf(level).name).toBe('Frozen at version 10');
+    expect(lightingOf(level)).toMatchObject({ name: 'dawn', air: { sky: 'sun', dust: 2, wind: 6 } });
+    expect(level.object('eye')).toMatchObject({ pose: { fov: 50, lens: { width: 35, focus: 8 } } });
+    expect(level.object('c1')).toMatchObject({ overrides: [{ member: 'b1', turn: 10, tint: '#808080' }] });
+    expect(readPackage(writePackage(level)).ok).toBe(true);
+  });
+
   it('of version 7, frozen, still opens; what stands in it stands as it did', () => {
     const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-7.rammer.zip', import.meta.url))));
     if (!opened.ok) throw new Error(opened.message);

@@ -26,7 +26,18 @@ function apply(of: Level, edit: AnyEditBody): AnyEditBody {
 const set = (of: Level, id: string, fields: Record<string, unknown>): AnyEditBody => apply(of, { kind: 'set', patches: [{ id, set: fields }] });
 const pieces = (of: Level): readonly Piece[] => presentOf(of.objects).of('piece');
 const yard: Assembly = { id: 'yard', version: 1, kind: 'assembly', name: 'yard', group: 'yard', pivot: [0, 0, 0] };
-const copy = (id: string, more: Partial<CopyObject> = {}): CopyObject => ({ id, version: 1, kind: 'copy', name: id, assembly: 'yard', at: [50, 0, 0], turn: 90, hidden: false, out: false, ...more });
+const copy = (id: string, more: Partial<CopyObject> = {}): CopyObject => ({
+  id,
+  version: 1,
+  kind: 'copy',
+  name: id,
+  assembly: 'yard',
+  at: [50, 0, 0],
+  turn: 90,
+  hidden: false,
+  out: false,
+  ...more,
+});
 
 /** What laid lines are made into, the slow way: each laid from nothing. */
 function slowly(of: Level): Map<string, Piece> {
@@ -113,7 +124,13 @@ describe('what is laid along lines', () => {
   });
 
   it('stands in copies of an assembly, and follows the line and the kit in each', () => {
-    const of = level(testKit(), testLine({ group: 'yard' }), yard, copy('a'), copy('b', { at: [0, 0, 40], turn: 0, overrides: [{ member: 'line', move: [1, 0, 0] }] }));
+    const of = level(
+      testKit(),
+      testLine({ group: 'yard' }),
+      yard,
+      copy('a'),
+      copy('b', { at: [0, 0, 40], turn: 0, overrides: [{ member: 'line', move: [1, 0, 0] }] }),
+    );
     agree(of);
     expect(pieces(of).length).toBe(12);
     set(of, 'line', { corners: cornersAt([0, 0], [12, 0]) });
@@ -143,7 +160,10 @@ describe('what is laid along lines', () => {
     const corner = fc.record({ at: fc.tuple(fc.integer({ min: -200, max: 200 }), fc.constant(0), fc.integer({ min: -200, max: 200 })) });
     const change = fc.oneof(
       fc.record({ what: fc.constant('corners' as const), points: fc.array(corner, { minLength: 2, maxLength: 6 }) }),
-      fc.record({ what: fc.constant('fields' as const), set: fc.record({ turn: fc.integer({ min: -90, max: 90 }), seed: fc.integer({ min: 0, max: 5 }), storeys: fc.integer({ min: 1, max: 2 }) }) }),
+      fc.record({
+        what: fc.constant('fields' as const),
+        set: fc.record({ turn: fc.integer({ min: -90, max: 90 }), seed: fc.integer({ min: 0, max: 5 }), storeys: fc.integer({ min: 1, max: 2 }) }),
+      }),
       fc.record({ what: fc.constant('fields' as const), set: fc.record({ out: fc.boolean() }) }),
       fc.record({ what: fc.constant('fields' as const), set: fc.record({ group: fc.constantFrom('yard', null) }) }),
       fc.record({ what: fc.constant('hand' as const), slot: fc.constantFrom('c0-0-0', 'c0-0-1', 'c1-0-0'), turn: fc.integer({ min: -40, max: 40 }) }),
@@ -152,7 +172,13 @@ describe('what is laid along lines', () => {
     );
     fc.assert(
       fc.property(fc.array(fc.tuple(change, fc.boolean()), { maxLength: 8 }), (changes) => {
-        const of = level(testKit(), testLine({ group: 'yard' }), yard, copy('a'), testLine({ id: 'other', corners: cornersAt([0, 0], [0, 7]), remainder: 'filler' }));
+        const of = level(
+          testKit(),
+          testLine({ group: 'yard' }),
+          yard,
+          copy('a'),
+          testLine({ id: 'other', corners: cornersAt([0, 0], [0, 7]), remainder: 'filler' }),
+        );
         for (const [c, undone] of changes) {
           const before = JSON.stringify(pieces(of));
           const back =

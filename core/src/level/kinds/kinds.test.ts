@@ -38,15 +38,15 @@ describe('kinds of objects', () => {
     }
   });
 
-  it('what they need is derived: six do, of four kinds', () => {
+  it('what they need is derived: seven do, of five kinds', () => {
     expect(
       all
         .filter(([, k]) => Object.values(k.names ?? {}).some((n) => n.needed))
         .map(([name]) => name)
         .sort(),
-    ).toEqual(['copy', 'piece', 'plant', 'reference', 'settings', 'species']);
-    expect([...NEEDED_FIELDS].sort()).toEqual(['assembly', 'asset', 'player', 'species']);
-    expect([...NEEDED_KINDS].sort()).toEqual(['assembly', 'asset', 'body', 'species']);
+    ).toEqual(['copy', 'laidLine', 'piece', 'plant', 'reference', 'settings', 'species']);
+    expect([...NEEDED_FIELDS].sort()).toEqual(['assembly', 'asset', 'kit', 'player', 'species']);
+    expect([...NEEDED_KINDS].sort()).toEqual(['assembly', 'asset', 'body', 'kit', 'species']);
     expect(needOf({ kind: 'plant', species: 'birch' } as never)).toEqual({ id: 'birch', kind: 'species' });
     expect([needOf({ kind: 'gap', from: 'a', to: 'b' } as never), needOf({ kind: 'toString' })]).toEqual([undefined, undefined]);
   });
