@@ -36,7 +36,14 @@ describe('rammer check', () => {
     expect(report.reach).toMatchObject({ reached: true, body: 'adult' });
     expect(report.cost.drawn.draws).toBeGreaterThan(20);
     // The demo's two deliberate flaws.
-    expect(report.snags.map((f: { code: string }) => f.code)).toEqual(['opening-crouch', 'plant-wrong-ground']);
+    expect(report.snags.map((f: { code: string }) => f.code)).toEqual([
+      'opening-crouch',
+      'piece-twins',
+      'hollow-seen',
+      'hollow-seen',
+      'hollow-seen',
+      'plant-wrong-ground',
+    ]);
   });
 
   it('exits 1 on a blocking snag and says what it is', async () => {

@@ -17,7 +17,8 @@ export const DEEPEST = 8;
 
 /** What others are made for: a copy of an assembly, or a line that is laid. */
 export type Maker = CopyObject | LaidLine;
-const isMaker = (o: LevelObject | undefined): o is Maker => o?.kind === 'copy' || o?.kind === 'laidLine';
+/** Whether others are made for something: it is a copy or a laid line. */
+export const isMaker = (o: LevelObject | undefined): o is Maker => o?.kind === 'copy' || o?.kind === 'laidLine';
 
 /** Before the id of a laid line, in the place of a group's name: its pieces are the members. No group is called so. */
 const LAID = '\n';

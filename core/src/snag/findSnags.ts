@@ -7,12 +7,15 @@ import type { Snag } from './finding';
 import { floatingBlock } from './floatingBlock';
 import { handPlant } from './handPlant';
 import type { SnagInput } from './input';
+import { hollowSeen } from './hollowSeen';
 import { island } from './island';
+import { joinFit } from './joinFit';
 import { levelTooLarge } from './levelTooLarge';
 import { objectiveUnreachable } from './objectiveUnreachable';
 import { opening } from './opening';
 import { piecePlace, pieceSize } from './piece';
 import { playBoundsChecks } from './playBounds';
+import { doubled, twins } from './samePlace';
 import { steepRamp } from './steepRamp';
 import { blockStep, step } from './step';
 
@@ -28,6 +31,10 @@ const CHECKS: ((input: SnagInput) => Snag[])[] = [
   ({ terrain, blocks }) => buriedBlock(terrain, blocks),
   piecePlace,
   pieceSize,
+  joinFit,
+  doubled,
+  twins,
+  hollowSeen,
   handPlant,
   denserThanSpacing,
   declaredGap,

@@ -4,7 +4,7 @@ import type { PlacedMesh } from '../block/placedMesh';
 import type { Terrain } from '../earth/compose';
 import type { Assets } from '../kit/placement';
 import type { WaterBody } from '../earth/water';
-import type { Block, Gap, Piece, PlantObject, PlayBounds, Species } from '../level/objects';
+import type { Block, Gap, Kit, Piece, PlantObject, PlayBounds, Species } from '../level/objects';
 import type { Reach } from '../play/reach';
 import type { GroundRaster } from '../surface/ground';
 
@@ -27,6 +27,7 @@ export interface SnagInput {
   /** pieces, built blocks and trunks as they stop a body */
   walls: readonly PlacedMesh[];
   assets: Assets;
+  kits: readonly Kit[];
   species: readonly Species[];
   /** set by hand */
   plants: readonly PlantObject[];

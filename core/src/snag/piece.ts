@@ -3,6 +3,7 @@ import { heightAt } from '../earth/sample';
 import { assetBounds } from '../kit/asset';
 import { unlikelySize } from '../kit/realSizes';
 import { placer } from '../num/pose';
+import { BoxIndex } from './boxIndex';
 import type { Snag } from './finding';
 import type { SnagInput } from './input';
 
@@ -45,11 +46,11 @@ export function piecePlace(input: SnagInput): Snag[] {
       [(min[0] + max[0]) / 2, (min[2] + max[2]) / 2],
     ].some(([x, z]) => min[1] <= ground(x, z) + TOUCH),
   );
+  const near = new BoxIndex(bounds);
   const queue = held.flatMap((h, i) => (h ? [i] : []));
   while (queue.length > 0) {
-    const a = bounds[queue.pop()!];
-    for (let i = 0; i < bounds.length; i++) {
-      if (held[i] || ![0, 1, 2].every((k) => a.min[k] <= bounds[i].max[k] + TOUCH && bounds[i].min[k] <= a.max[k] + TOUCH)) continue;
+    for (const i of near.touching(bounds[queue.pop()!], TOUCH)) {
+      if (held[i]) continue;
       held[i] = true;
       queue.push(i);
     }

@@ -40,6 +40,7 @@ function checked(more: Partial<SnagInput>): SnagInput {
     walls: [],
     placed: [],
     assets: new Map(),
+    kits: [],
     voids: [],
     solids: [],
     gaps: [],

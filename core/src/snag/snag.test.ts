@@ -48,6 +48,7 @@ function checked(more: Partial<SnagInput> = {}): SnagInput {
     placed: placedPieces(pieces, assets),
     walls: placedPieces(pieces, assets),
     assets,
+    kits: [],
     voids: [],
     solids: blocks,
     gaps: [],

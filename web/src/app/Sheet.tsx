@@ -32,6 +32,7 @@ import { SurfaceBench } from '../stages/surface/SurfaceBench';
 import { HandoverBench } from '../stages/handover/HandoverBench';
 import { ComingCard } from '../stages/assets/ComingCard';
 import { WideLibrary } from '../stages/assets/WideLibrary';
+import { KitSheet } from '../stages/build/KitSheet';
 import { Bench } from './Bench';
 import { DropMeshes } from './DropMeshes';
 import { Finder } from './Finder';
@@ -239,6 +240,7 @@ export function Sheet({ session }: { session: Session }) {
         {room !== 'phone' && bench}
         <DropMeshes session={session} inner={centre}>
           <WideLibrary session={session} view={view} />
+          <KitSheet session={session} view={view} />
           <ComingCard session={session} view={view} />
           <main className="relative min-h-0 flex-1">
             <ViewPane session={session} view={view} walk={walking.walk} onReady={onReady} />

@@ -9,6 +9,7 @@ import type { Tool, ToolEvent } from '../tools/tool';
 import type { WalkMode } from '../tools/walkMode';
 import { LevelView } from '../view/LevelView';
 import { People } from '../view/People';
+import { LaidLineHandles } from '../tools/handles/LaidLineHandles';
 import { LiftHandles } from '../tools/handles/LiftHandles';
 import { Lines } from '../tools/handles/Lines';
 import { Marks } from '../tools/handles/Marks';
@@ -231,6 +232,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
       {view && <Voids session={session} view={view} />}
       {view && <Lines session={session} view={view} frame={frame} />}
       {view && <LiftHandles session={session} view={view} frame={frame} />}
+      {view && <LaidLineHandles session={session} view={view} frame={frame} />}
       {view && <WaterMarks session={session} view={view} />}
       {view && <People session={session} view={view} />}
       {view && <Motion session={session} view={view} />}

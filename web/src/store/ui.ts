@@ -41,6 +41,8 @@ export const TOOLS = [
   'fill',
   'ask-ground',
   'piece',
+  'lay',
+  'opening',
   'sow',
   'clear',
   'plant',

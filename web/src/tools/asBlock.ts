@@ -1,8 +1,8 @@
 import { assetBounds } from '@rammer/core/kit/asset';
 import { blockBounds, boundsOf, type Bounds } from '@rammer/core/block/solid';
 import { atPose, poseOf } from '@rammer/core/level/instance';
-import type { Block, CopyObject, Standing } from '@rammer/core/level/objects';
-import { presentOf } from '@rammer/core/level/present';
+import type { Block, Standing } from '@rammer/core/level/objects';
+import { isMaker, presentOf, type Maker } from '@rammer/core/level/present';
 import { placer } from '@rammer/core/num/pose';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
@@ -16,7 +16,7 @@ const MARKER: Bounds = { min: [-0.35, 0, -0.35], max: [0.35, 1.8, 0.35] };
 /** The box around a thing in its own axes, before its scale. */
 function ownBounds(session: Session, t: Exclude<Thing, Block>): Bounds {
   if (t.kind === 'marker' || t.kind === 'people') return MARKER;
-  if (t.kind === 'copy') return copyBounds(session, t);
+  if (isMaker(t)) return makerBounds(session, t);
   const species = t.kind === 'plant' ? session.level.object(t.species) : undefined;
   const asset = session.scene.placed.assets.get(t.kind === 'piece' ? t.asset : species?.kind === 'species' ? species.asset : '');
   return asset ? assetBounds(asset) : UNIT;
@@ -47,15 +47,22 @@ export function asBlock(session: Session, t: Thing): Block {
   };
 }
 
-/** The box around an assembly's master about its pivot, in the master's own axes: what a copy of it fills. */
-function copyBounds(session: Session, copy: CopyObject): Bounds {
-  const { tilt: _, scale: __, ...upright } = copy;
+const lineBounds = new WeakMap<Maker, Bounds>();
+
+/** The box around an assembly's master about its pivot, in the master's own axes: what a copy of it fills. Or that of a line. */
+function makerBounds(session: Session, maker: Maker): Bounds {
+  const known = lineBounds.get(maker);
+  if (known) return known;
+  const { tilt: _, scale: __, ...upright } = { tilt: undefined, scale: undefined, ...maker };
   const boxes = thingsOfCopy(session, { ...upright, at: [0, 0, 0], turn: 0 }).map((t) => blockBounds(asBlock(session, t)));
-  return boxes.length > 0 ? boundsOf(boxes.flatMap((b) => [b.min, b.max])) : UNIT;
+  const bounds = boxes.length > 0 ? boundsOf(boxes.flatMap((b) => [b.min, b.max])) : UNIT;
+  // A line changes with its pieces; a copy stays as it is when its masters do not.
+  if (maker.kind === 'laidLine' && session.scene.placed.assets.size > 0) lineBounds.set(maker, bounds);
+  return bounds;
 }
 
-/** What stands in a copy as the level has it now, or as it would at another place. */
-export const thingsOfCopy = (session: Session, copy: CopyObject): Standing[] => presentOf(session.level.objects).would(copy);
+/** What stands in a copy or along a line as the level has it now, or as it would at another place. */
+export const thingsOfCopy = (session: Session, copy: Maker): Standing[] => presentOf(session.level.objects).would(copy);
 
 /** The thing moved, turned, tilted and sized as the box around it was. */
 export function followBlock<T extends Thing>(session: Session, t: T, moved: Block): T {

@@ -1,6 +1,6 @@
 import { blockBounds, boundsOf } from '@rammer/core/block/solid';
 import type { Assembly, CopyObject, Standing } from '@rammer/core/level/objects';
-import { presentOf } from '@rammer/core/level/present';
+import { presentOf, type Maker } from '@rammer/core/level/present';
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
 import { asBlock, thingsOfCopy } from './asBlock';
@@ -45,8 +45,10 @@ export function copyGroup(session: Session, group: string): boolean {
   return true;
 }
 
-/** Makes what stands in copies objects of their own, each in a group of its copy's name: they follow their master no more. One edit. */
-export function detachCopies(session: Session, copies: readonly CopyObject[]): boolean {
+const fine = (v: number): number => Math.round(v * 1e5) / 1e5;
+
+/** Makes what stands in copies or along lines objects of their own, each in a group of its copy's name: they follow their master no more. One edit. */
+export function detachCopies(session: Session, copies: readonly Maker[]): boolean {
   const objects = copies
     .flatMap((c) => thingsOfCopy(session, c))
     .map((t): Standing => {
@@ -57,8 +59,9 @@ export function detachCopies(session: Session, copies: readonly CopyObject[]): b
         version: 1,
         name: t.name.slice(0, 120),
         group: t.group?.slice(0, 120),
-        at: t.at.map(mm) as Standing['at'],
-        turn: mm(t.turn),
+        // Parts meet to less than a millimetre.
+        at: t.at.map(fine) as Standing['at'],
+        turn: fine(t.turn),
       } as Standing;
     });
   const label = `detach ${copies.length === 1 ? copies[0].name : `${copies.length} copies`}`;

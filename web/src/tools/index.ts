@@ -4,10 +4,12 @@ import { blockTool } from './blockTool';
 import { brushTool } from './brushTool';
 import { peopleTool } from './peopleTool';
 import { fillTool } from './fillTool';
+import { layTool } from './layTool';
 import { lineTool } from './lineTool';
 import { landformTool, padTool, routeTool } from './liftTools';
 import { markerTool } from './markerTool';
 import { maskTool } from './maskTool';
+import { openingTool } from './openingTool';
 import { paintTool, whyGroundTool } from './paintTool';
 import { pieceTool } from './pieceTool';
 import { askTool, plantTool } from './plantTool';
@@ -48,6 +50,8 @@ const TOOLS: Record<ToolId, Make> = {
   fill: fillTool,
   'ask-ground': whyGroundTool,
   piece: pieceTool,
+  lay: layTool,
+  opening: openingTool,
   ...each(['sow', 'clear'], sowTool),
   plant: plantTool,
   ask: askTool,

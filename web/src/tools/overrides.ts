@@ -1,6 +1,7 @@
 import { isMade, MARK, memberOf, overrideFor, ownerOf, poseOf, withOverrides } from '@rammer/core/level/instance';
-import type { Assembly, CopyObject, Override, Standing } from '@rammer/core/level/objects';
-import { presentOf } from '@rammer/core/level/present';
+import type { Override, Standing } from '@rammer/core/level/objects';
+import { isMaker, presentOf, type Maker } from '@rammer/core/level/present';
+import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
 import type { Patch } from './pivots';
 
@@ -9,20 +10,27 @@ const POSE = ['at', 'turn', 'tilt', 'scale', 'size'];
 const SWAPS = ['asset', 'species', 'assembly'];
 const OWN = new Set([...POSE, ...SWAPS, 'hidden', 'out', 'tint']);
 
-/** The assembly of a copy. */
-const assemblyOf = (session: Session, copy: CopyObject): Assembly | undefined => {
-  const of = session.level.object(copy.assembly);
-  return of?.kind === 'assembly' ? of : undefined;
-};
+/** The point of its masters that stands where a copy or a line does. */
+function pivotOf(session: Session, maker: Maker): Vec3 | undefined {
+  if (maker.kind === 'laidLine') return [0, 0, 0];
+  const of = session.level.object(maker.assembly);
+  return of?.kind === 'assembly' ? of.pivot : undefined;
+}
 
-/** What a member of a copy of the document comes from: the object of the document, and the copy around it as it stands. */
-export function masterOf(session: Session, id: string): { master: Standing; around: CopyObject; assembly: Assembly } | undefined {
+/**
+ * What a member of a copy, or a piece along a line, of the document comes from: the object of the document, or the piece as it is
+ * laid, and the copy or line around it as it stands.
+ */
+export function masterOf(session: Session, id: string): { master: Standing; around: Maker; pivot: Vec3 } | undefined {
   const ids = id.split(MARK);
-  const master = session.level.object(ids[ids.length - 1]);
   const outer = ids.slice(0, -1).join(MARK);
-  const around = isMade(outer) ? presentOf(session.level.objects).get(outer) : session.level.object(outer);
-  const assembly = around?.kind === 'copy' ? assemblyOf(session, around) : undefined;
-  return master && around?.kind === 'copy' && assembly ? { master: master as Standing, around, assembly } : undefined;
+  const present = presentOf(session.level.objects);
+  const around = isMade(outer) ? present.get(outer) : session.level.object(outer);
+  if (!isMaker(around)) return undefined;
+  const own = ids[ids.length - 1];
+  const master = around.kind === 'laidLine' ? present.masterIn(ids[ids.length - 2], own) : session.level.object(own);
+  const pivot = pivotOf(session, around);
+  return master && pivot ? { master: master as Standing, around, pivot } : undefined;
 }
 
 /**
@@ -38,7 +46,7 @@ export function overridesOf(session: Session, made: readonly { thing: Standing; 
     const owner = ownerOf(thing.id);
     const copy = session.level.object(owner);
     const of = masterOf(session, thing.id);
-    if (copy?.kind !== 'copy' || !of) return `${thing.name} is not there any more`;
+    if (!isMaker(copy) || !of) return `${thing.name} is not there any more`;
     const overrides = byCopy.get(owner) ?? byCopy.set(owner, new Map((copy.overrides ?? []).map((o) => [o.member, o]))).get(owner)!;
     const member = memberOf(thing.id);
     const next: Override = { ...overrides.get(member), member };
@@ -46,10 +54,7 @@ export function overridesOf(session: Session, made: readonly { thing: Standing; 
       const wanted = { ...thing, ...set } as Record<string, unknown>;
       for (const f of ['tilt', 'scale']) if (wanted[f] === null) delete wanted[f];
       for (const f of ['move', 'turn', 'tilt', 'scale'] as const) delete next[f];
-      Object.assign(
-        next,
-        overrideFor(withInner(session, thing.id, of.master), { pose: poseOf(of.around), pivot: of.assembly.pivot }, wanted as unknown as Standing),
-      );
+      Object.assign(next, overrideFor(withInner(session, thing.id, of.master), { pose: poseOf(of.around), pivot: of.pivot }, wanted as unknown as Standing));
     }
     for (const f of ['hidden', 'out'] as const) {
       if (!(f in set)) continue;
@@ -81,13 +86,13 @@ function withInner(session: Session, id: string, master: Standing): Standing {
     .flatMap((around, i) => {
       const copy = session.level.object(around);
       const member = ids.slice(ids.length - 1 - i).join(MARK);
-      return copy?.kind === 'copy' ? (copy.overrides?.filter((o) => o.member === member) ?? []) : [];
+      return isMaker(copy) ? (copy.overrides?.filter((o) => o.member === member) ?? []) : [];
     });
   return withOverrides(master, inner);
 }
 
-/** Takes what copies have of their own away from one member, or from all. */
-export function putBack(session: Session, copies: readonly CopyObject[], member?: string): boolean {
+/** Takes what copies and lines have of their own away from one member, or from all. */
+export function putBack(session: Session, copies: readonly Maker[], member?: string): boolean {
   const patches = copies.flatMap((c): Patch[] => {
     const left = member === undefined ? [] : (c.overrides ?? []).filter((o) => o.member !== member);
     return left.length === (c.overrides ?? []).length ? [] : [{ id: c.id, set: { overrides: left.length > 0 ? left : null } }];

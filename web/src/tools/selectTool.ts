@@ -1,6 +1,7 @@
 import { isMade, ownerOf } from '@rammer/core/level/instance';
 import { snapMove } from '@rammer/core/block/snapPoint';
 import type { Block, Piece } from '@rammer/core/level/objects';
+import { isMaker } from '@rammer/core/level/present';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { rayPlane } from '../view/project';
 import { snapTo, useUi } from '../store/ui';
@@ -89,7 +90,7 @@ export function selectTool({ session, view }: ToolContext): Tool {
       for (const t of moved(shift)) {
         // What is copied stays where it is and its copy is dragged beside it.
         const id = grab.copy ? `copy-${t.id}` : t.id;
-        for (const own of t.kind === 'copy' ? thingsOfCopy(session, { ...t, id }) : [{ ...t, id }]) {
+        for (const own of isMaker(t) ? thingsOfCopy(session, { ...t, id }) : [{ ...t, id }]) {
           if (own.kind === 'block') blocks.set(own.id, own);
           else if (own.kind === 'piece') pieces.set(own.id, own);
         }

@@ -5,6 +5,7 @@ import { owners } from '@rammer/core/cost/parts';
 import type { Asset } from '@rammer/core/kit/asset';
 import { cameraOf, type Camera } from '@rammer/core/cost/camera';
 import { playerBody } from '@rammer/core/level/level';
+import { ownerOf } from '@rammer/core/level/instance';
 import { presentOf } from '@rammer/core/level/present';
 import type { Lighting, Piece, Pose, Surface } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
@@ -229,7 +230,8 @@ export class LevelView {
     const { origin, direction } = this.ray(x, y);
     const { terrain, scene } = this.session;
     const present = presentOf(this.session.level.objects);
-    const skip = (id: string): boolean => except?.has(id) === true || !this.blocks.among(id) || present.get(id)?.hidden === true;
+    const skip = (id: string): boolean =>
+      except?.has(id) === true || except?.has(ownerOf(id)) === true || !this.blocks.among(id) || present.get(id)?.hidden === true;
     return groundAlongGrid(
       terrain,
       { blocks: scene.solids.plain.grid, meshes: scene.placed.scene.grid, skip },

@@ -2,6 +2,7 @@ import { InstancedMesh, Matrix4, Mesh, OrthographicCamera, Scene, Vector3, WebGL
 import type { BodyFigures } from '@rammer/core/body/bodies';
 import { assetBounds, hasBillboard, type Asset } from '@rammer/core/kit/asset';
 import { AuthoredMaterials, type AuthoredTextures } from './authoredMaterials';
+import type { Vec3 } from '@rammer/core/num/vec';
 import { figureMesh } from './figure';
 import { instanceMaterial, primitiveGeometry } from './instanceView';
 
@@ -45,7 +46,7 @@ export function assetPicture(by: Renderer, asset: Asset, body: BodyFigures, opti
 
 async function draw(by: Renderer, asset: Asset, body: BodyFigures, options: PictureOptions): Promise<string> {
   const { renderer, shared, textures } = by;
-  const { width = 224, height = 160, round = 25, over = 22, lod = 0, beside = [] } = options;
+  const { width = 224, height = 160, lod = 0, beside = [] } = options;
   // It stands on no ground: the level's is out of reach.
   const uniforms = { ...shared, uWork: { value: 1 }, uEye: { value: new Vector3() }, uView: { value: new Vector3(0, 0, -1) }, uGroundLow: { value: 1e4 } };
   const authored = new AuthoredMaterials(uniforms, textures);
@@ -75,6 +76,26 @@ async function draw(by: Renderer, asset: Asset, body: BodyFigures, options: Pict
     top = Math.max(top, b.max[1]);
     stand(other, left - b.min[0], front - (b.min[2] + b.max[2]) / 2, 1);
   }
+  const camera = cameraOf(asset, body, options, { left, top });
+  uniforms.uEye.value.copy(camera.position);
+  const url = await rendered(renderer, scene, camera, [width, height]);
+  authored.dispose();
+  house.dispose();
+  scene.traverse((m) => {
+    if (m instanceof Mesh) m.geometry.dispose();
+  });
+  return url;
+}
+
+/** The eye of a picture: round the asset, the figure and what stands beside them, framed by what is seen of their corners. */
+function cameraOf(
+  asset: Asset,
+  body: BodyFigures,
+  { width = 224, height = 160, round = 25, over = 22 }: PictureOptions,
+  { left, top }: { left: number; top: number },
+): OrthographicCamera {
+  const { min, max } = assetBounds(asset);
+  const front = (min[2] + max[2]) / 2;
   const [low, right] = [Math.min(min[1], 0), max[0] + body.radius * 2 + 0.7];
   const centre = new Vector3((left - 0.3 + right) / 2, (top + low) / 2, front);
   const [yaw, pitch] = [(round * Math.PI) / 180, (over * Math.PI) / 180];
@@ -85,7 +106,6 @@ async function draw(by: Renderer, asset: Asset, body: BodyFigures, options: Pict
   camera.position.copy(centre).addScaledVector(to, reach * 2);
   camera.lookAt(centre);
   camera.updateMatrixWorld();
-  // Framed by what is seen of its corners.
   let half = 0;
   const inverse = camera.matrixWorldInverse;
   for (const x of [left - 0.2, right])
@@ -97,14 +117,18 @@ async function draw(by: Renderer, asset: Asset, body: BodyFigures, options: Pict
   half *= 1.04;
   Object.assign(camera, { left: -half * aspect, right: half * aspect, top: half, bottom: -half });
   camera.updateProjectionMatrix();
-  uniforms.uEye.value.copy(camera.position);
-  const url = await rendered(renderer, scene, camera, [width, height]);
-  authored.dispose();
-  house.dispose();
-  scene.traverse((m) => {
-    if (m instanceof Mesh) m.geometry.dispose();
-  });
-  return url;
+  return camera;
+}
+
+/** Where a point of an asset's own axes lies in its picture, pixels from the top left; with nothing beside it. */
+export function pictured(asset: Asset, body: BodyFigures, options: PictureOptions): (p: Vec3) => [x: number, y: number] {
+  const { min, max } = assetBounds(asset);
+  const { width = 224, height = 160 } = options;
+  const camera = cameraOf(asset, body, options, { left: min[0], top: Math.max(max[1], body.height) });
+  return ([x, y, z]) => {
+    const p = new Vector3(x, y, z).project(camera);
+    return [((p.x + 1) / 2) * width, ((1 - p.y) / 2) * height];
+  };
 }
 
 /** Draws now; its pixels are fetched when they are done, so that nobody waits for a renderer in software. */

@@ -8,6 +8,7 @@ import type { LaidLine } from '../kinds/laidLine';
 import type { Piece } from '../kinds/piece';
 import { parseObject } from '../objects';
 import { OVER_GROUND, layLine, type Laid } from './layLine';
+import { squared } from './squared';
 
 const kit = testKit();
 const round = (v: readonly number[]) => v.map((x) => Math.round(x * 1e4) / 1e4 + 0);
@@ -383,6 +384,35 @@ describe('curves and posts', () => {
     const lamps = testKit({ parts: fence.parts.slice(1) });
     expect(xs(testLine({ spacing: 3, slope: 'lean' }))).toEqual([0, 3, 6]);
     expect([...layLine(testLine({ spacing: 4 }), lamps).pieces.keys()]).toEqual(['p0-0', 'p0-1', 'p0-2']);
+  });
+});
+
+describe('squared', () => {
+  it('makes right angles of what was drawn by hand, and leaves what has them', () => {
+    const drawn: Vec3[] = [
+      [0, 1, 0],
+      [8.2, 2, 0],
+      [8, 3, 4.2],
+      [0.1, 4, 4],
+    ];
+    const made = squared(drawn, true);
+    expect(made.map(round)).toEqual([
+      [0.05, 1, 0],
+      [8.1, 2, 0],
+      [8.1, 3, 4.1],
+      [0.05, 4, 4.1],
+    ]);
+    expect(squared(made, true).map(round)).toEqual(made.map(round));
+    // Of an open one too: along its first stretch and across it.
+    const [p, q, r] = squared(
+      [
+        [0, 0, 0],
+        [4, 0, 3],
+        [1.2, 0, 7],
+      ],
+      false,
+    );
+    expect((q[0] - p[0]) * (r[0] - q[0]) + (q[2] - p[2]) * (r[2] - q[2])).toBeCloseTo(0, 9);
   });
 });
 

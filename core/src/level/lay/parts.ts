@@ -19,6 +19,7 @@ const measured = new WeakMap<Part, Measured>();
 /** Whether a join's way out is the given one, degrees, within half a degree. */
 const looks = (join: Join, turn: number): boolean => Math.abs(wrapDeg(join.turn - turn)) < 0.5;
 
+/** How long a part is along a line, and where on it its left side is. */
 export function measure(part: Part): Measured {
   let known = measured.get(part);
   if (!known) {

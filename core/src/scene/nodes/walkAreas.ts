@@ -127,6 +127,7 @@ export class WalkAreasNode implements Node {
               pieces: placed.pieces,
               placed: placed.list,
               assets: placed.assets,
+              kits: ofKind(level, 'kit'),
               species: plants.species,
               plants: presentPlants(level),
               waters: waters.bodies,

@@ -10,13 +10,15 @@ import { mm, setThings, things } from '../../tools/things';
 import { StandingTable } from '../standing/StandingTable';
 import { ThingFields } from '../standing/ThingFields';
 import { Library } from '../assets/Library';
+import { LayFields } from './LayFields';
+import { OpeningFields } from './OpeningFields';
 import { ShadeFields } from './ShadeFields';
 import { NumberField } from '../../ui/NumberField';
 import { Profile } from '../../ui/Profile';
 import type { LevelView } from '../../view/LevelView';
 import { useKeyLabel } from '../../store/keys';
 
-const LISTED = ['piece', 'copy'] as const;
+const LISTED = ['piece', 'copy', 'laidLine'] as const;
 
 /** The kit's library, the fields of what is placed or selected, and the pieces of the level. */
 export function BuildBench({ session, view }: { session: Session; view?: LevelView }) {
@@ -27,6 +29,8 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
   const list = things(session);
   const selected = list.filter((t): t is Piece => t.kind === 'piece' && !isMade(t.id));
   const set = (fields: (p: Piece) => Partial<Piece>, verb: string) => setThings(session, selected, (t) => fields(t as Piece), verb);
+  // What is laid is laid from its kit: the library would only take the room.
+  const laying = ui.tool === 'lay' || ui.tool === 'opening' || (ui.tool === 'select' && list.length > 0 && list.every((t) => t.kind === 'laidLine'));
   const authored = selected.length > 0 && selected.length === list.length && selected.every((p) => session.scene.placed.assets.get(p.asset)?.materials);
   const one = <K extends keyof Piece>(key: K): { value: Piece[K]; mixed?: string } => ({
     value: selected[0][key],
@@ -37,19 +41,33 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
       <div className="grid grid-cols-2 border-b" style={{ borderColor: 'var(--ink)' }}>
         <Profile name="select" before="M0 19H118" after="M0 19H40V7H78V19H118" active={ui.tool === 'select'} onPick={() => ui.setTool('select')} />
         <Profile name="place" before="M0 19H30V6H62V19H118" after="M0 19H30V6H62V4H92V19H118" active={ui.tool === 'piece'} onPick={() => ui.setTool('piece')} />
+        <Profile name="lay" before="M0 19H118" after="M0 19H12V5H36V19H37V5H61V19H62V5H86V19H118" active={ui.tool === 'lay'} onPick={() => ui.setTool('lay')} />
+        <Profile
+          name="opening"
+          before="M0 19H14V5H104V19H118"
+          after="M0 19H14V5H50V19H68V5H104V19H118"
+          active={ui.tool === 'opening'}
+          onPick={() => ui.setTool('opening')}
+        />
       </div>
-      <Library
-        session={session}
-        view={view}
-        role="piece"
-        chosen={planting.kitAsset}
-        onPick={(a) => {
-          usePlanting.setState({ kitAsset: a.hash });
-          ui.setTool('piece');
-        }}
-      />
-      <div className="flex max-h-[286px] shrink-0 flex-col gap-1.5 overflow-y-auto border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
-        {list.length === 0 || ui.tool === 'piece' ? (
+      {!laying && (
+        <Library
+          session={session}
+          view={view}
+          role="piece"
+          chosen={planting.kitAsset}
+          onPick={(a) => {
+            usePlanting.setState({ kitAsset: a.hash });
+            ui.setTool('piece');
+          }}
+        />
+      )}
+      <div className="flex max-h-[330px] shrink-0 flex-col gap-1.5 overflow-y-auto border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
+        {ui.tool === 'lay' ? (
+          <LayFields session={session} />
+        ) : ui.tool === 'opening' ? (
+          <OpeningFields />
+        ) : list.length === 0 || ui.tool === 'piece' ? (
           <>
             <div className="grid grid-cols-2 gap-x-3">
               <NumberField

@@ -1,4 +1,4 @@
-import { Flag, Link2, PersonStanding, Shapes, Sprout } from 'lucide-react';
+import { Flag, Link2, PersonStanding, Shapes, Spline, Sprout } from 'lucide-react';
 import type { Shape, Standing } from '@rammer/core/level/objects';
 
 /** Shapes as a row of a table shows them. */
@@ -28,6 +28,8 @@ export function KindMark({ thing: t }: { thing: Standing }) {
       );
     case 'copy':
       return <Link2 size={14} aria-label="copy" role="img" />;
+    case 'laidLine':
+      return <Spline size={13} aria-label="laid line" role="img" />;
     case 'piece':
       return <Shapes size={13} aria-label="piece" role="img" />;
     case 'plant':

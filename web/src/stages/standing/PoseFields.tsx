@@ -17,7 +17,7 @@ const range = (values: readonly number[]): string => `${Number(Math.min(...value
 const shared = (values: readonly number[]): { value: number; mixed?: string } =>
   values.every((v) => Math.abs(v - values[0]) < 1e-6) ? { value: values[0] } : { value: values[0], mixed: range(values) };
 
-const hasTilt = (t: Thing): boolean => t.kind !== 'marker' && t.kind !== 'people';
+const hasTilt = (t: Thing): boolean => t.kind !== 'marker' && t.kind !== 'people' && t.kind !== 'laidLine';
 const hasScale = (t: Thing): boolean => hasTilt(t) && t.kind !== 'block';
 
 /** A number with its label before it: three stand in a row. */

@@ -2,19 +2,23 @@ import { RotateCcw } from 'lucide-react';
 import { useState } from 'react';
 import { isMade, memberOf, ownerOf } from '@rammer/core/level/instance';
 import { ofKind, speciesOf } from '@rammer/core/level/level';
-import type { CopyObject, Piece, PlantObject } from '@rammer/core/level/objects';
+import type { CopyObject, LaidLine, Piece, PlantObject } from '@rammer/core/level/objects';
+import { isMaker } from '@rammer/core/level/present';
 import type { Session } from '../../store/session';
 import { useUi } from '../../store/ui';
 import { masterOf, putBack } from '../../tools/overrides';
 import { setThings, takeOutThings, things, type Thing } from '../../tools/things';
 import { Arrange } from './Arrange';
 import { CopyFields } from './CopyFields';
+import { LaidAs, LaidLineFields } from './LaidLineFields';
 import { GroupField, PlaceFields, ScaleFields, ThingButtons, TurnFields } from './PoseFields';
 
 /** Numbers that all selected things share, whatever they are: place, turn, tilt, size, group. */
 export function ThingFields({ session, list }: { session: Session; list: readonly Thing[] }) {
   const copies = list.filter((t): t is CopyObject => t.kind === 'copy' && !isMade(t.id));
   if (copies.length === list.length) return <CopyFields session={session} copies={copies} />;
+  const lines = list.filter((t): t is LaidLine => t.kind === 'laidLine' && !isMade(t.id));
+  if (lines.length === list.length) return <LaidLineFields session={session} lines={lines} />;
   if (list.every((t) => isMade(t.id))) return <MemberFields session={session} list={list} />;
   return <OwnFields session={session} list={list} />;
 }
@@ -63,21 +67,23 @@ function OwnFields({ session, list }: { session: Session; list: readonly Thing[]
 /** What stands in a copy: what is set here is its own there, laid on what the master is. */
 function MemberFields({ session, list }: { session: Session; list: readonly Thing[] }) {
   const [first] = list;
-  const copy = session.level.object(ownerOf(first.id)) as CopyObject | undefined;
+  const around = session.level.object(ownerOf(first.id));
+  const laid = around?.kind === 'laidLine';
   const own = list.filter((t) => {
     const of = session.level.object(ownerOf(t.id));
-    return of?.kind === 'copy' && of.overrides?.some((o) => o.member === memberOf(t.id));
+    return isMaker(of) && of.overrides?.some((o) => o.member === memberOf(t.id));
   });
   const master = masterOf(session, first.id)?.master;
   return (
     <>
       <b className="min-h-[18px] truncate font-medium">
-        {list.length === 1 ? `${master?.name ?? first.name}, in ${copy?.name ?? 'a copy'}` : `${list.length} members of copies`}
+        {list.length === 1 ? `${master?.name ?? first.name}, in ${around?.name ?? 'a copy'}` : `${list.length} ${laid ? 'laid pieces' : 'members of copies'}`}
       </b>
       <PlaceFields session={session} list={list} />
       <TurnFields session={session} list={list} />
       <ScaleFields session={session} list={list} />
       <SwapFields session={session} list={list} />
+      {laid && <LaidAs session={session} list={list} />}
       <div className="flex flex-wrap items-center gap-1">
         <button
           className="act"
@@ -86,15 +92,15 @@ function MemberFields({ session, list }: { session: Session; list: readonly Thin
           onClick={() => own.forEach((t) => putBackOne(session, t))}
         >
           <RotateCcw size={14} />
-          as the master
+          {laid ? 'as laid' : 'as the master'}
         </button>
-        <button className="act" title="take it out of this copy" onClick={() => takeOutThings(session, list)}>
+        <button className="act" title={laid ? 'take it out of the line' : 'take it out of this copy'} onClick={() => takeOutThings(session, list)}>
           take out
         </button>
         <button className="act" onClick={() => useUi.getState().select([ownerOf(first.id)])}>
-          the copy
+          {laid ? 'the line' : 'the copy'}
         </button>
-        {master && list.length === 1 && (
+        {master && list.length === 1 && !laid && (
           <button className="act" onClick={() => useUi.getState().select([master.id])}>
             the master
           </button>
@@ -106,7 +112,7 @@ function MemberFields({ session, list }: { session: Session; list: readonly Thin
 
 function putBackOne(session: Session, t: Thing): void {
   const copy = session.level.object(ownerOf(t.id));
-  if (copy?.kind === 'copy') putBack(session, [copy], memberOf(t.id));
+  if (isMaker(copy)) putBack(session, [copy], memberOf(t.id));
 }
 
 /** What stands there instead, where all selected are of one kind, and the colour it is seen in. */

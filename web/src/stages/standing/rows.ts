@@ -22,7 +22,7 @@ export interface Listed {
 
 /**
  * Rows of a table of what stands: groups first by name, each over its members and the copies of it, then all that are in
- * none. Searching unfolds.
+ * none; laid lines, which are many pieces each, before them. Searching unfolds.
  */
 export function rowsOf(all: readonly Standing[], { kinds, search, folded, masterOf, keep }: Listed): TableRow[] {
   const wanted = search.toLowerCase();
@@ -30,6 +30,7 @@ export function rowsOf(all: readonly Standing[], { kinds, search, folded, master
   const shown = new Set<string>();
   const copies = new Map<string, Standing[]>();
   const single: Standing[] = [];
+  const lines: Standing[] = [];
   for (const t of all) {
     if (keep?.(t) === false || (wanted && !`${t.name} ${t.group ?? ''}`.toLowerCase().includes(wanted))) continue;
     const listed = kinds.has(t.kind);
@@ -43,7 +44,8 @@ export function rowsOf(all: readonly Standing[], { kinds, search, folded, master
       const list = copies.get(master);
       if (list) list.push(t);
       else copies.set(master, [t]);
-    } else if (listed) single.push(t);
+    } else if (listed && t.kind === 'laidLine') lines.push(t);
+    else if (listed) single.push(t);
   }
   const rows: TableRow[] = [];
   for (const group of [...shown].sort((a, b) => a.localeCompare(b))) {
@@ -53,7 +55,7 @@ export function rowsOf(all: readonly Standing[], { kinds, search, folded, master
     rows.push(...(copies.get(group) ?? []));
     copies.delete(group);
   }
-  return [...rows, ...single, ...[...copies.values()].flat()];
+  return [...lines, ...rows, ...single, ...[...copies.values()].flat()];
 }
 
 /** Ids that a click on a row leaves selected: Shift takes all from the last on, Ctrl adds and takes away. */

@@ -3,6 +3,7 @@ import { resized, resizedTo } from '@rammer/core/block/drawn';
 import { blockSolid, blockToLevel } from '@rammer/core/block/solid';
 import { isDrawn } from '@rammer/core/level/drawn';
 import { MIN_BLOCK, type Block } from '@rammer/core/level/objects';
+import { isMaker } from '@rammer/core/level/present';
 import { poseAxes, rotatedAbout, tiltAngles } from '@rammer/core/num/pose';
 import { add, cross, dot, normalize, scale, sub, type Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../../store/session';
@@ -21,6 +22,7 @@ import type { LevelView } from '../../view/LevelView';
 import { rayAlongAxis, rayPlane } from '../../view/project';
 import { useDrawnFrame } from '../../view/useFrame';
 
+const UNSIZED = ['marker', 'people', 'laidLine'];
 const BLUE = 'var(--blue)';
 const PAPER = 'var(--raised)';
 /** More than these are shown by one bracket around them with their count. */
@@ -46,7 +48,7 @@ export function Selection({ session, view }: { session: Session; view: LevelView
       const b = next?.get(t.id);
       return b ? [followBlock(session, t, b)] : [];
     });
-    const all = moved.flatMap((t) => (t.kind === 'copy' ? thingsOfCopy(session, t) : [t]));
+    const all = moved.flatMap((t) => (isMaker(t) ? thingsOfCopy(session, t) : [t]));
     const blocksMoved = all.filter((t) => t.kind === 'block');
     const piecesMoved = all.filter((t) => t.kind === 'piece');
     view.blocks.preview(blocksMoved.length > 0 ? new Map(blocksMoved.map((t) => [t.id, t])) : undefined);
@@ -54,13 +56,15 @@ export function Selection({ session, view }: { session: Session; view: LevelView
   };
   const isBlock = chosen[0].kind === 'block';
   // While it is turned, the rings with their degrees take the room of the dimensions.
-  const dims = handle === 'turn' && tool === 'select' ? [] : layoutDimensions(first, (p) => view.project(p), view.width, view.height);
+  const isLine = chosen[0].kind === 'laidLine';
+  const dims = (handle === 'turn' && tool === 'select') || isLine ? [] : layoutDimensions(first, (p) => view.project(p), view.width, view.height);
 
   return (
     <div className="pointer-events-none absolute inset-0" data-testid="selection">
       <svg className="absolute inset-0 h-full w-full" aria-hidden>
         {others.length > MOST_OUTLINED ? <Bracket view={view} blocks={blocks} /> : others.map((b) => <Outline key={b.id} view={view} block={b} width={2} />)}
-        <Outline view={view} block={first} width={3} />
+        {/* A laid line is drawn as the line it is. */}
+        {!isLine && <Outline view={view} block={first} width={3} />}
         {dims.map((d) => (
           <g key={d.field} fill="none">
             <path d={d.path} stroke={PAPER} strokeWidth={4} />
@@ -114,7 +118,7 @@ export function Selection({ session, view }: { session: Session; view: LevelView
           session={session}
           view={view}
           blocks={blocks}
-          mode={handle === 'size' && (chosen[0].kind === 'marker' || chosen[0].kind === 'people') ? 'move' : handle}
+          mode={handle === 'size' && UNSIZED.includes(chosen[0].kind) ? 'move' : handle}
           preview={preview}
         />
       )}
@@ -401,10 +405,10 @@ function boxReach(block: Block, axis: Vec3): number {
   return Math.min(x, y, z);
 }
 
-/** Markers and people only turn. */
+/** Markers, people and lines stand upright and have no size of their own: they only turn. */
 const onlyTurns = (session: Session, id: string): boolean => {
   const [t] = things(session, [id]);
-  return t?.kind === 'marker' || t?.kind === 'people';
+  return t !== undefined && UNSIZED.includes(t.kind);
 };
 
 /** The axes a thing is turned about: upright in the level, and its own length and width. */

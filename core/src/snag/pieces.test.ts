@@ -1,0 +1,174 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { SHIPPED_BODIES } from '../body/bodies';
+import { blockGrid } from '../block/grid';
+import type { Asset } from '../kit/asset';
+import { placedPieces } from '../kit/placement';
+import { Shape } from '../kit/shape';
+import type { Piece } from '../level/objects';
+import type { Vec3 } from '../num/vec';
+import { testAssets } from '../testing/assets';
+import { endJoins, testKit } from '../testing/kits';
+import { terrainOf } from '../testing/levels';
+import { BoxIndex } from './boxIndex';
+import { hollowSeen } from './hollowSeen';
+import { joinFit } from './joinFit';
+import { doubled, twins } from './samePlace';
+
+const piece = (id: string, at: Vec3, more: Partial<Piece> = {}): Piece => ({
+  id,
+  version: 1,
+  kind: 'piece',
+  name: id,
+  asset: 'kit-wall',
+  at,
+  turn: 0,
+  sink: 0,
+  collider: 'asset',
+  hidden: false,
+  out: false,
+  ...more,
+});
+const said = (list: readonly { code: string; message: string }[]) => list.map((s) => [s.code, s.message]);
+const kits = [testKit()];
+
+describe('joins of kits', () => {
+  it('that meet to a millimetre are well; gaps, overlaps and what lies aside are told by their size, each pair once', () => {
+    expect(joinFit({ kits, pieces: [piece('a', [0, 0, 0]), piece('b', [2.0009, 0, 0])] })).toEqual([]);
+    expect(said(joinFit({ kits, pieces: [piece('a', [0, 0, 0]), piece('b', [2.012, 0, 0])] }))).toEqual([
+      ['join-apart', 'a and b have a gap of 12 mm where they join'],
+    ]);
+    expect(said(joinFit({ kits, pieces: [piece('a', [0, 0, 0]), piece('b', [1.95, 0, 0])] }))).toEqual([
+      ['join-apart', 'a and b lie 50 mm into each other where they join'],
+    ]);
+    expect(said(joinFit({ kits, pieces: [piece('a', [0, 0, 0]), piece('b', [2, 0, 0.03])] }))).toEqual([
+      ['join-apart', 'a and b lie 30 mm aside of each other where they join'],
+    ]);
+    // A gap one walks through is meant.
+    expect(joinFit({ kits, pieces: [piece('a', [0, 0, 0]), piece('b', [3, 0, 0])] })).toEqual([]);
+  });
+
+  it('that meet something else already are not told of what is near them as well', () => {
+    expect(joinFit({ kits, pieces: [piece('a', [0, 0, 0]), piece('b', [2, 0, 0]), piece('c', [2.1, 0, 0])] }).length).toBe(0);
+  });
+
+  it('that do not take each other are told', () => {
+    const rail = testKit({ id: 'rails', parts: [{ ...testKit().parts[0], asset: 'rail', joins: endJoins(1, 'rail') }] });
+    const pieces = [piece('a', [0, 0, 0]), piece('b', [2, 0, 0], { asset: 'rail' })];
+    expect(said(joinFit({ kits: [...kits, rail], pieces }))).toEqual([['join-misfit', 'a and b meet, and wall does not take rail']]);
+    const takes = { ...rail, parts: [{ ...rail.parts[0], joins: endJoins(1, 'rail').map((j) => ({ ...j, fits: ['rail', 'wall'] })) }] };
+    const wide = testKit({ parts: [{ ...testKit().parts[0], joins: endJoins(1).map((j) => ({ ...j, fits: ['rail', 'wall'] })) }] });
+    expect(joinFit({ kits: [wide, takes], pieces })).toEqual([]);
+  });
+
+  it('along one laid line may stand on steps', () => {
+    expect(joinFit({ kits, pieces: [piece('l~c0-0-0', [0, 0, 0]), piece('l~c0-0-1', [2, 0.25, 0])] })).toEqual([]);
+    expect(joinFit({ kits, pieces: [piece('l~c0-0-0', [0, 0, 0]), piece('m~c0-0-1', [2, 0.25, 0])] }).length).toBe(1);
+  });
+});
+
+describe('pieces in one place, and twins', () => {
+  const assets = new Map<string, Asset>([
+    ['crate', { ...testAssets().get('corner')!, name: 'crate', role: 'prop' }],
+    ['kit-wall', testAssets().get('wall')!],
+  ]);
+  const crate = (id: string, at: Vec3, more: Partial<Piece> = {}) => piece(id, at, { asset: 'crate', ...more });
+
+  it('one mesh twice in one place is told of the second; another mesh, size or turn is none', () => {
+    const a = crate('a', [1, 0, 1]);
+    expect(said(doubled({ pieces: [a, crate('b', [1.004, 0, 1])] }))).toEqual([['piece-doubled', 'b stands where a does']]);
+    expect(doubled({ pieces: [a, crate('b', [1.05, 0, 1])] })).toEqual([]);
+    expect(doubled({ pieces: [a, crate('b', [1, 0, 1], { turn: 5 })] })).toEqual([]);
+    expect(doubled({ pieces: [a, crate('b', [1, 0, 1], { scale: [1.2, 1, 1] })] })).toEqual([]);
+    expect(doubled({ pieces: [a, piece('w', [1, 0, 1])] })).toEqual([]);
+    expect(doubled({ pieces: [crate('a', [1, 0, 1], { turn: 180 }), crate('b', [1, 0, 1], { turn: -180 })] }).length).toBe(1);
+  });
+
+  it('props the same way round near each other are one finding a cluster; turned, sized or far they are none, and walls never', () => {
+    const row = [crate('a', [0, 0, 0]), crate('b', [3, 0, 0], { turn: 4 }), crate('c', [6, 0, 0])];
+    expect(said(twins({ pieces: row, assets }))).toEqual([['piece-twins', 'a and 2 others of it stand the same way round within 10 m']]);
+    expect(twins({ pieces: [row[0], crate('b', [3, 0, 0], { turn: 60 }), crate('c', [6, 0, 0], { scale: [1.2, 1.2, 1.2] })], assets })).toEqual([]);
+    expect(twins({ pieces: [row[0], crate('b', [14, 0, 0])], assets })).toEqual([]);
+    expect(twins({ pieces: [piece('a', [0, 0, 0]), piece('b', [2, 0, 0])], assets })).toEqual([]);
+  });
+});
+
+describe('open sides that are seen into', () => {
+  /** A box 2 m a side whose south side is missing. */
+  const shell: Asset = {
+    name: 'shell',
+    role: 'prop',
+    collider: 'box',
+    tags: [],
+    trunk: 0,
+    textureBytes: 0,
+    lods: [[new Shape().box([-1, 0, -1], [1, 2, 1], [0.5, 0.5, 0.5], ['south']).done('x')]],
+  };
+  const assets = new Map([
+    ['shell', shell],
+    ['kit-wall', testAssets().get('wall')!],
+  ]);
+  const look = (pieces: Piece[], dots: readonly Vec3[], linked = 1) =>
+    hollowSeen({
+      terrain: terrainOf(() => 0),
+      grid: blockGrid([]),
+      pieces,
+      placed: placedPieces(pieces, assets),
+      assets,
+      body: SHIPPED_BODIES.adult,
+      dots: new Float32Array(dots.flatMap((d) => [...d, linked])),
+    });
+  const at = (turn: number) => piece('shell 1', [20, 0, 20], { asset: 'shell', turn });
+
+  it('from before it, and from nowhere else', () => {
+    expect(said(look([at(0)], [[20, 0, 30]]))).toEqual([['hollow-seen', 'shell 1: from 20.0, 30.0 one sees into the open side (front)']]);
+    expect(
+      look(
+        [at(0)],
+        [
+          [20, 0, 10],
+          [10, 0, 20],
+          [30, 0, 20],
+        ],
+      ),
+    ).toEqual([]);
+    // Turned by a quarter its front looks east.
+    expect(look([at(90)], [[20, 0, 30]])).toEqual([]);
+    expect(look([at(90)], [[30, 0, 20]]).length).toBe(1);
+  });
+
+  it('not over the ground nobody gets to, not from too far, and not behind a wall', () => {
+    expect(look([at(0)], [[20, 0, 30]], 0)).toEqual([]);
+    expect(look([at(0)], [[20, 0, 47]])).toEqual([]);
+    const wall = piece('wall', [20, 0, 24]);
+    expect(look([at(0), wall], [[20, 0, 30]])).toEqual([]);
+    expect(
+      look(
+        [at(0), wall],
+        [
+          [20, 0, 30],
+          [20, 0, 22.5],
+        ],
+      ).length,
+    ).toBe(1);
+  });
+
+  it('are one finding for all pieces of a mesh', () => {
+    const two = [at(0), { ...at(0), id: 'shell 2', name: 'shell 2', at: [30, 0, 20] as Vec3 }];
+    expect(look(two, [[25, 0, 30]])[0].message).toBe('shell 1 and 1 more of it: from 25.0, 30.0 one sees into the open side (front)');
+  });
+});
+
+describe('an index of boxes', () => {
+  it('finds what a look at all of them does', () => {
+    const box = fc
+      .tuple(fc.integer({ min: -20, max: 20 }), fc.integer({ min: -5, max: 5 }), fc.integer({ min: -20, max: 20 }), fc.integer({ min: 0, max: 6 }))
+      .map(([x, y, z, s]) => ({ min: [x, y, z] as Vec3, max: [x + s, y + s, z + s] as Vec3 }));
+    fc.assert(
+      fc.property(fc.array(box, { maxLength: 60 }), box, fc.constantFrom(0, 0.5), (boxes, of, by) => {
+        const slow = boxes.flatMap((b, i) => ([0, 1, 2].every((k) => b.min[k] <= of.max[k] + by && of.min[k] - by <= b.max[k]) ? [i] : []));
+        expect(new BoxIndex(boxes).touching(of, by).sort((a, b) => a - b)).toEqual(slow);
+      }),
+    );
+  });
+});
