@@ -4,6 +4,7 @@ import { costPairs } from './cost';
 import { earthPairs } from './earth';
 import { growthPairs } from './growth';
 import { playPairs } from './play';
+import { kitPairs, snagPairs } from './kit';
 import { measure, type Pair, type Row } from './measure';
 import { scenePairs } from './scene';
 import { surfacePairs } from './surface';
@@ -37,6 +38,8 @@ if (wanted('growth/')) await run(growthPairs());
 if (wanted('play/')) await run(playPairs());
 if (wanted('cost/')) await run(costPairs());
 if (wanted('scene/')) await run(scenePairs());
+if (wanted('kit/')) await run(kitPairs());
+if (wanted('snag/')) await run(snagPairs());
 // What a row does not need is not loaded before it: the browser's driver hands buffers over, and from the first that
 // is, every look into an array is checked for whether its buffer is still there.
 if (wanted('save/')) {

@@ -64,12 +64,11 @@ export function layLine(line: LaidLine, kit: Kit, before?: Laid): Laid {
   const turned = (line.turned === true) !== (closed && !counter);
   const own: LaidLine = { ...line, closed, turned };
   const corners = cornersOf(own, kit, counter);
-  const paths = pathsOf(own, corners);
+  const paths = pathsOf(own, corners, before?.kept.stretches);
   const many = tooMany(own, kit, paths);
   if (many) return { pieces, corners, stretches: [], faults: [many], kept: { kit, whole: '', stretches: new Map() } };
   const house = closed && !line.curved && (line.floors === true || line.roof === true || line.stairs === true);
-  const grounds = paths.flatMap((p) => p.points.map((q) => q[1]));
-  const highest = grounds.reduce((a, b) => Math.max(a, b), -Infinity);
+  const highest = paths.reduce((high, p) => Math.max(high, p.heights[1]), -Infinity);
   const level = line.slope === 'level' || house ? highest + OVER_GROUND : undefined;
 
   const turns = cornerParts(own, kit, corners, paths);
@@ -132,12 +131,13 @@ function cornersOf(line: LaidLine, kit: Kit, counter: boolean): Vec3[] {
   return onPitch(drawn, line.closed === true, counter, wall ? measure(wall).length : kit.pitch);
 }
 
-function pathsOf(line: LaidLine, corners: readonly Vec3[]): Path[] {
+function pathsOf(line: LaidLine, corners: readonly Vec3[], before?: Kept['stretches']): Path[] {
   if (line.curved) return [curvedPath(line)];
   const count = line.closed ? corners.length : corners.length - 1;
   return Array.from({ length: count }, (_, i) => {
     const next = (i + 1) % corners.length;
-    return straightPath(line.corners[i], line.corners[next], corners[i], corners[next]);
+    const [a, b] = [line.corners[i], line.corners[next]];
+    return straightPath([a, b], corners[i], corners[next], before?.get(a.n)?.of.path);
   });
 }
 
@@ -219,10 +219,8 @@ function layEnds({
 
 function sameStretch(a: Stretch, b: Stretch): boolean {
   if (a.from !== b.from || a.to !== b.to || a.level !== b.level || a.zero !== b.zero || a.ends[0] !== b.ends[0] || a.ends[1] !== b.ends[1]) return false;
-  const [p, q] = [a.path.points, b.path.points];
-  if (p.length !== q.length) return false;
-  for (let i = 0; i < p.length; i++) if (p[i][0] !== q[i][0] || p[i][1] !== q[i][1] || p[i][2] !== q[i][2]) return false;
-  return true;
+  // A path that is made from the same is the same one.
+  return a.path === b.path;
 }
 
 const sameNumbers = (a: readonly number[] | undefined, b: readonly number[] | undefined): boolean =>

@@ -12,6 +12,10 @@ export interface Path {
   length: number;
   /** one stretch in plan, so that what is along it is as long as it is apart */
   straight: boolean;
+  /** lowest and highest of what it stands on */
+  heights: [low: number, high: number];
+  /** what a straight one was made from, for the next time */
+  of?: { ground?: readonly number[]; from: Vec3; to: Vec3; ends: [number, number] };
 }
 
 /** Samples of each stretch of a curve. */
@@ -31,17 +35,34 @@ function pathOf(n: number, points: Vec3[], straight: boolean): Path {
     const [dx, dz] = [points[i][0] - points[i - 1][0], points[i][2] - points[i - 1][2]];
     at.push(at[i - 1] + Math.sqrt(dx * dx + dz * dz));
   }
-  return { n, points, at, length: at[at.length - 1], straight };
+  const heights = points.reduce<[number, number]>(([low, high], p) => [Math.min(low, p[1]), Math.max(high, p[1])], [Infinity, -Infinity]);
+  return { n, points, at, length: at[at.length - 1], straight, heights };
 }
 
-/** The stretch from one corner to the next, as it is laid between two places. */
-export function straightPath(a: LaidCorner, b: LaidCorner, from: Vec3, to: Vec3): Path {
+/**
+ * The stretch from one corner to the next, as it is laid between two places.
+ *
+ * @param before the same where it was made from the same the last time: it is taken over
+ */
+export function straightPath([a, b]: readonly [LaidCorner, LaidCorner], from: Vec3, to: Vec3, before?: Path): Path {
+  const of = { ground: a.ground, from, to, ends: [a.at[1], b.at[1]] as [number, number] };
+  if (before?.of && sameSource(before.of, of)) return before;
   const steps = a.ground ? a.ground.length - 1 : 1;
   const points = Array.from({ length: steps + 1 }, (_, i): Vec3 => {
     const k = i / steps;
     return [from[0] + (to[0] - from[0]) * k, heightAlong(a, b, k), from[2] + (to[2] - from[2]) * k];
   });
-  return pathOf(a.n, points, true);
+  return { ...pathOf(a.n, points, true), of };
+}
+
+function sameSource(a: NonNullable<Path['of']>, b: NonNullable<Path['of']>): boolean {
+  const same = (p: readonly number[], q: readonly number[]) => p.length === q.length && p.every((v, i) => v === q[i]);
+  return (
+    same(a.from, b.from) &&
+    same(a.to, b.to) &&
+    same(a.ends, b.ends) &&
+    (a.ground === b.ground || (a.ground !== undefined && b.ground !== undefined && same(a.ground, b.ground)))
+  );
 }
 
 /** The whole of a line as one smooth way through its corners (Catmull and Rom 1974). */

@@ -1,0 +1,194 @@
+import { shippedPieces } from '@rammer/core/kit/pieces';
+import { fits, joinsOf, partsByAsset } from '@rammer/core/kit/joinGrid';
+import { partOf } from '@rammer/core/kit/joins';
+import { placedPieces } from '@rammer/core/kit/placement';
+import { makeLevel } from '@rammer/core/level/level';
+import type { Kit, LaidLine, LevelObject, Piece } from '@rammer/core/level/objects';
+import { Present } from '@rammer/core/level/present';
+import { hashUnit } from '@rammer/core/num/hash';
+import type { Vec3 } from '@rammer/core/num/vec';
+import { wrapDeg } from '@rammer/core/num/pose';
+import { joinFit } from '@rammer/core/snag/joinFit';
+import { piecePlace } from '@rammer/core/snag/piece';
+import type { Snag } from '@rammer/core/snag/finding';
+import { doubled, twins } from '@rammer/core/snag/samePlace';
+import { terrainOf, testObjects } from '@rammer/core/testing/levels';
+import type { Pair } from './measure';
+
+const shipped = shippedPieces();
+const assets = new Map(shipped.map((a, i) => [`a${i}`, i === 3 ? { ...a, role: 'prop' as const } : a]));
+const kit: Kit = {
+  id: 'kit',
+  version: 1,
+  kind: 'kit',
+  name: 'kit',
+  pitch: 2,
+  storey: 3,
+  stretch: [0.8, 1.25],
+  parts: shipped.flatMap((a, i) => (i === 3 ? [] : [partOf(`a${i}`, a, 2)])),
+};
+
+/** A street of 400 parts round 20 corners, on ground that rises and falls. */
+function street(): LaidLine {
+  const height = (i: number) => Math.round(hashUnit(1, i) * 90) / 1000;
+  const corners = Array.from({ length: 21 }, (_, n) => ({
+    n,
+    at: [n * 39.9, height(n * 80), (n % 2) * 3] as Vec3,
+    ...(n < 20 ? { ground: Array.from({ length: 81 }, (_x, k) => height(n * 80 + k)) } : {}),
+  }));
+  return {
+    id: 'street',
+    version: 1,
+    kind: 'laidLine',
+    name: 'street',
+    kit: 'kit',
+    at: [0, 0, 0],
+    turn: 30,
+    corners,
+    slope: 'step',
+    remainder: 'stretch',
+    storeys: 1,
+    regular: [{ use: 'door', each: 3, first: 1 }],
+    seed: 4,
+    hidden: false,
+    out: false,
+  };
+}
+
+function layPair(): Pair {
+  const line = street();
+  const level = makeLevel([...testObjects(28), kit, line] as LevelObject[]);
+  const { objects } = level;
+  const present = new Present(objects);
+  const pieces = present.of('piece').length;
+  let turn = 0;
+  /** the street with its tenth corner at another place each time */
+  const moved = (): LaidLine => {
+    turn++;
+    return { ...line, corners: line.corners.map((c) => (c.n === 10 ? { ...c, at: [c.at[0], c.at[1], 3 + (turn % 7) / 10] } : c)) };
+  };
+  let { mark } = present.since();
+  return {
+    name: 'kit/lay',
+    target: 5,
+    pairs: 15,
+    note: `a street of ${pieces} pieces after one of its 21 corners moved, laid and standing in the level, against laying all of it`,
+    ours: () => {
+      objects.set('street', moved());
+      const news = present.since(mark);
+      mark = news.mark;
+      if (!news.ids || news.ids.size === 0) throw new Error('nothing was laid anew');
+    },
+    baseline: () => {
+      objects.set('street', moved());
+      if (new Present(objects).of('piece').length < 100) throw new Error('nothing was laid');
+      present.since(mark);
+    },
+  };
+}
+
+/** 20,000 pieces: runs of ten walls that join, one in fifty a little off, and props between them. */
+function many(): Piece[] {
+  return Array.from({ length: 20_000 }, (_, i): Piece => {
+    const run = Math.floor(i / 12);
+    const k = i % 12;
+    const [x0, z0] = [(run % 40) * 24, Math.floor(run / 40) * 8];
+    const off = i % 600 === 5 ? 0.02 : 0;
+    const prop = k >= 10;
+    return {
+      id: `p${String(i).padStart(5, '0')}`,
+      version: 1,
+      kind: 'piece',
+      name: `piece ${i}`,
+      asset: prop ? 'a3' : `a${k % 5 === 2 ? 2 : 0}`,
+      at: prop ? [x0 + k, 0, z0 + 3] : [x0 + k * 2 + off, 0, z0],
+      turn: prop ? Math.floor(hashUnit(3, i) * 360) - 180 : 0,
+      sink: 0,
+      collider: 'asset',
+      hidden: false,
+      out: false,
+    };
+  });
+}
+
+/** The findings of each check by a look at every pair, counted. */
+function pairwise(pieces: readonly Piece[], bounds: readonly { min: Vec3; max: Vec3 }[]): number {
+  let found = 0;
+  const parts = partsByAsset([kit]);
+  const joins = pieces.flatMap((p) => (parts.has(p.asset) ? joinsOf(p, parts.get(p.asset)!) : []));
+  const nearest = joins.map((a) => {
+    let best: { j: number; off: number } | undefined;
+    for (let j = 0; j < joins.length; j++) {
+      const b = joins[j];
+      const [dx, dy, dz] = [b.at[0] - a.at[0], b.at[1] - a.at[1], b.at[2] - a.at[2]];
+      const d = dx * dx + dy * dy + dz * dz;
+      if (d > 0.25 || b.piece === a.piece || a.way[0] * b.way[0] + a.way[1] * b.way[1] + a.way[2] * b.way[2] > -0.95) continue;
+      if (!best || d < best.off) best = { j, off: d };
+    }
+    return best;
+  });
+  nearest.forEach((n, i) => {
+    if (n && nearest[n.j]?.j === i && joins[i].piece.id <= joins[n.j].piece.id && (Math.sqrt(n.off) > 1e-3 || !fits(joins[i].join, joins[n.j].join))) found++;
+  });
+  const left = new Set(pieces.keys());
+  for (let i = 0; i < pieces.length; i++) {
+    const p = pieces[i];
+    const prop = p.asset === 'a3';
+    let twin = false;
+    const first = left.has(i);
+    for (let j = 0; j < pieces.length; j++) {
+      const q = pieces[j];
+      if (i === j || p.asset !== q.asset) continue;
+      const [dx, dy, dz] = [p.at[0] - q.at[0], p.at[1] - q.at[1], p.at[2] - q.at[2]];
+      const d = Math.sqrt(dx * dx + dy * dy + dz * dz);
+      if (d > 10) continue;
+      const turn = Math.abs(wrapDeg(p.turn - q.turn));
+      if (j < i && d <= 0.01 && turn <= 1) found++;
+      if (!prop || !first || d <= 0.01 || turn > 8 || !left.has(j)) continue;
+      twin = true;
+      left.delete(j);
+    }
+    left.delete(i);
+    if (twin) found++;
+  }
+  const held = bounds.map((b) => b.min[1] <= 0.06);
+  const queue = held.flatMap((h, i) => (h ? [i] : []));
+  while (queue.length > 0) {
+    const a = bounds[queue.pop()!];
+    for (let i = 0; i < bounds.length; i++) {
+      if (held[i] || a.min[0] > bounds[i].max[0] + 0.06 || bounds[i].min[0] > a.max[0] + 0.06) continue;
+      if (a.min[1] > bounds[i].max[1] + 0.06 || bounds[i].min[1] > a.max[1] + 0.06 || a.min[2] > bounds[i].max[2] + 0.06 || bounds[i].min[2] > a.max[2] + 0.06)
+        continue;
+      held[i] = true;
+      queue.push(i);
+    }
+  }
+  return found + held.filter((h) => !h).length;
+}
+
+function snagPair(): Pair {
+  const pieces = many();
+  const placed = placedPieces(pieces, assets);
+  const terrain = terrainOf(() => 0, 32);
+  const input = { terrain, blocks: [], placed, pieces, assets, kits: [kit] } as never;
+  const all = (): Snag[] => [joinFit, doubled, twins, piecePlace].flatMap((check) => (check as (i: never) => Snag[])(input));
+  const [ours, slow] = [all().length, pairwise(pieces, placed)];
+  if (ours !== slow) throw new Error(`the checks found ${ours} and a look at every pair ${slow}`);
+  return {
+    name: 'snag/pieces',
+    target: 50,
+    pairs: 7,
+    note: `joins, doubled pieces, twins and what floats among 20,000 pieces, ${ours} findings, against a look at every pair with the same findings`,
+    ours: () => {
+      if (all().length !== ours) throw new Error('other findings');
+    },
+    baseline: () => {
+      if (pairwise(pieces, placed) !== slow) throw new Error('other findings');
+    },
+  };
+}
+
+/** `kit/` rows. */
+export const kitPairs = (): (() => Pair)[] => [layPair];
+/** `snag/` rows. */
+export const snagPairs = (): (() => Pair)[] => [snagPair];
