@@ -38,6 +38,7 @@ describe('rammer check', () => {
     // The demo's two deliberate flaws.
     expect(report.snags.map((f: { code: string }) => f.code)).toEqual([
       'opening-crouch',
+      'join-apart',
       'piece-twins',
       'hollow-seen',
       'hollow-seen',

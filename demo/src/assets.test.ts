@@ -7,6 +7,7 @@ import { pictureOf } from '@rammer/core/io/referenceGlb';
 import { edgeSteps } from '@rammer/core/surface/pictured';
 import { pictureKey } from '@rammer/core/kit/pictureKey';
 import { UNLIKELY } from '@rammer/core/kit/realSizes';
+import { demoKits } from './kits';
 import { Form } from './made/form/form';
 import { meshOf } from './made/form/bake';
 import { frames, moved, turned } from './made/form/frame';
@@ -49,6 +50,15 @@ describe('the shipped assets', () => {
       const { min, max } = assetBounds(of(name));
       expect([name, Math.round(min[0] * 1000), Math.round(max[0] * 1000)]).toEqual([name, -1000, 1000]);
     }
+  });
+
+  it('are parts of the kits as the kits measure them', () => {
+    for (const kit of demoKits())
+      for (const part of kit.parts) {
+        const { min, max } = assetBounds(of(part.asset.replace('kit-', '').replaceAll('-', ' ')));
+        for (const k of [0, 1, 2])
+          expect([part.asset, Math.abs(part.box[0][k] - min[k]) < 1e-3, Math.abs(part.box[1][k] - max[k]) < 1e-3]).toEqual([part.asset, true, true]);
+      }
   });
 
   it('have what the README says of them, flaws too', async () => {

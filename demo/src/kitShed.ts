@@ -32,7 +32,8 @@ export class KitYard {
     );
     const floor = Math.max(...doors) + 0.02;
     const put = (asset: string, part: string, [lx, y, lz]: readonly [number, number, number], more = 0, sink = 0) => {
-      const round = (v: number) => Math.round(v * 1000) / 1000;
+      // Parts meet to less than a millimetre.
+      const round = (v: number) => Math.round(v * 10_000) / 10_000;
       this.pieces.push({
         id: `p${String(this.pieces.length + 1).padStart(3, '0')}`,
         version: 1,

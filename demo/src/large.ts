@@ -11,6 +11,7 @@ import { gridOf } from '@rammer/core/level/tiles';
 import { SHIPPED_LIGHTING } from '@rammer/core/level/lighting';
 import { NIGHT } from './night';
 import { valleyGrounds } from './grounds';
+import { demoKits } from './kits';
 import { KitYard } from './kitShed';
 import { valleySpecies } from './planting';
 import { shippedAssets, shippedGrounds } from './shippedAssets';
@@ -466,6 +467,7 @@ export function makeLargeDemo(rained?: Level): Level {
   const on = (x: number, z: number): [number, number, number] => [x, Math.round(ground(x, z) * 1000) / 1000, z];
   const rest: LevelObject[] = [
     ...yard.blocks,
+    ...demoKits(),
     ...kit.pieces,
     { id: 'entry', version: 1, kind: 'marker', marker: 'entry', name: 'valley gate', at: on(958, 962), turn: 0 },
     { id: 'objective', version: 1, kind: 'marker', marker: 'objective', name: 'winding house', at: on(HEAD.x, HEAD.z + 6), turn: 0 },

@@ -11,12 +11,13 @@ import { SHIPPED_LIGHTING } from '@rammer/core/level/lighting';
 import { NIGHT } from './night';
 import { quarryGrounds } from './grounds';
 import { makeLargeDemo } from './large';
+import { demoKits } from './kits';
 import { KitYard } from './kitShed';
 import { INCLINE, PIT, quarryGround, quarryLifts, quarryPaint } from './quarry';
 import { quarrySpecies } from './planting';
 import { shippedAssets, shippedGrounds } from './shippedAssets';
 import { Yard } from './sheds';
-import { standWorks } from './works';
+import { laidWorks, standWorks } from './works';
 
 /** Makes demo/harrow-ledge-small.rammer.zip. Everything in it comes from this folder. */
 export function makeSmallDemo(): Level {
@@ -117,7 +118,9 @@ export function makeSmallDemo(): Level {
   const on = (x: number, z: number): [number, number, number] => [x, Math.round(ground(x, z) * 1000) / 1000, z];
   const rest: LevelObject[] = [
     ...yard.blocks,
+    ...demoKits(),
     ...kit.pieces,
+    ...laidWorks(ground, dock + 1.1),
     { id: 'entry', version: 1, kind: 'marker', marker: 'entry', name: 'lower yard gate', at: on(138, 146), turn: 0 },
     { id: 'objective', version: 1, kind: 'marker', marker: 'objective', name: 'winding house', at: on(INCLINE.x + 0.5, 20.5), turn: 0 },
     { id: 'ram-1', version: 1, kind: 'marker', marker: 'threat', name: 'ram on the first terrace', at: on(92, 80), turn: 120, body: 'ram' },

@@ -62,7 +62,8 @@ ${rows.map((r) => `| ${r.join(' | ')} |`).join('\n')}
 What the checks find was left in on purpose, so that there is something to mend: pivots that lie over the foot (walls reach
 0.4 m into uneven ground), sides left open, more materials than two, a collider of all triangles, pictures finer than anyone sees.
 A level's checks find more, which was built in as well: the powder store is let in so far that its door can only be crouched
-through, a stair leads to no storey, and one heather stands on gravel.
+through and its wall does not join, two slate stacks are twins, roofs and ridges are open below, which one sees inside the sheds,
+a stair leads to no storey, and one heather stands on gravel. The rails of the incline and the railing of the dock are laid lines.
 
 ## Pictures of the ground
 

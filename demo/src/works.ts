@@ -1,8 +1,31 @@
 import { axisRotation } from '@rammer/core/num/pose';
-import { atan2Deg, cosDeg, sinCosDeg } from '@rammer/core/num/trig';
+import { sinCosDeg } from '@rammer/core/num/trig';
 import { hashUnit } from '@rammer/core/num/hash';
+import type { LaidLine } from '@rammer/core/level/objects';
+import { laidAlong } from './kits';
 import type { KitYard } from './kitShed';
 import { INCLINE } from './quarry';
+
+/** What is laid along lines: rails up the incline that lie as it does, and a railing where one could step off the dock. */
+export const laidWorks = (ground: (x: number, z: number) => number, dockTop: number): LaidLine[] => [
+  laidAlong('line-rails', 'rails', {
+    kit: 'kit-of-tramways',
+    places: [
+      [INCLINE.x, 119.5],
+      [INCLINE.x, 28],
+    ],
+    height: (x, z) => ground(x, z) + 0.04,
+  }),
+  laidAlong('line-railing', 'railing of the dock', {
+    kit: 'kit-of-railings',
+    places: [
+      [103.7, 125.85],
+      [112.35, 125.85],
+      [112.35, 122.2],
+    ],
+    height: () => dockTop,
+  }),
+];
 
 type Place = readonly [x: number, z: number];
 
@@ -18,7 +41,7 @@ export function standWorks(kit: KitYard, ground: (x: number, z: number) => numbe
   // Deliberately leads nowhere.
   kit.piece('kit-stair', 'stair without a storey', [84.5, 108], 90);
 
-  tramway(kit, ground);
+  wagons(kit);
   kit.piece('kit-winding-wheel', 'winding wheel', [INCLINE.x, 24.2], 90);
   kit.piece('kit-boiler', 'boiler', [86.8, 115.5], 14);
   for (const [name, x, z, turn] of [
@@ -65,8 +88,6 @@ export function standWorks(kit: KitYard, ground: (x: number, z: number) => numbe
   const [s, c] = sinCosDeg(6);
   const at = (lx: number, lz: number): Place => [74 + c * lx + s * lz, 104 - s * lx + c * lz];
   kit.piece('kit-ladder', 'ladder at the smithy', at(-4.05, 0.6), 96, { tilt: axisRotation([1, 0, 0], -16) });
-  // Along the back of the dock, where one could step off.
-  for (let i = 0; i < 4; i++) kit.piece('kit-railing', `railing ${i + 1}`, [104.6 + i * 2.02, 126.05], 0, { up: 1.1 });
   for (const [i, [x, z]] of (
     [
       [131.4, 143.2],
@@ -78,18 +99,8 @@ export function standWorks(kit: KitYard, ground: (x: number, z: number) => numbe
     kit.piece('kit-post', `gate post ${i + 1}`, [x, z], 20 * hashUnit(5, i));
 }
 
-/** Rails up the incline and on over the yard, every length lying as the ground does. */
-function tramway(kit: KitYard, ground: (x: number, z: number) => number): void {
-  let z = 118.5;
-  for (let i = 1; z > 29; i++) {
-    const rise = ground(INCLINE.x, z - 1) - ground(INCLINE.x, z + 1);
-    const lean = atan2Deg(rise, 2);
-    kit.piece('kit-rail-track', `rails ${i}`, [INCLINE.x, Math.round(z * 1000) / 1000], 90, {
-      up: Math.round(((ground(INCLINE.x, z - 1) + ground(INCLINE.x, z + 1)) / 2 - ground(INCLINE.x, z)) * 1000) / 1000 + 0.04,
-      ...(Math.abs(lean) > 0.2 ? { tilt: axisRotation([0, 0, 1], lean) } : {}),
-    });
-    z -= 2 * cosDeg(lean);
-  }
+/** Wagons of the tramway: one at its foot, one that left it. */
+function wagons(kit: KitYard): void {
   kit.piece('kit-wagon', 'wagon at the foot', [INCLINE.x, 116.4], 90, { up: 0.21 });
   kit.piece('kit-wagon', 'wagon off the rails', [125.6, 112.4], 60, { up: 0.02, tilt: axisRotation([1, 0, 0], 7) });
 }

@@ -90,7 +90,9 @@ export function hollowSeen(input: Pick<SnagInput, 'terrain' | 'grid' | 'pieces' 
   return [...found.values()].map(({ piece, side, eye, count }) => ({
     code: 'hollow-seen',
     severity: 'warning',
-    message: `${piece.name}${count > 1 ? ` and ${count - 1} more of it` : ''}: from ${eye[0].toFixed(1)}, ${eye[2].toFixed(1)} one sees into the open side (${side})`,
+    message:
+      `${piece.name}${count > 1 ? ` and ${count - 1} more of it` : ''}: ` +
+      `from ${eye[0].toFixed(1)}, ${eye[2].toFixed(1)} one sees into the open side (${side})`,
     mend: 'turn the open side away, set something before it, or close the mesh',
     at: piece.at,
     object: piece.id,

@@ -90,7 +90,9 @@ export function twins({ pieces, assets }: Pick<SnagInput, 'pieces' | 'assets'>):
             {
               code: 'piece-twins',
               severity: 'warning',
-              message: `${p.name} and ${others.length === 1 ? list[others[0]].name : `${others.length} others of it`} stand the same way round within ${reach.toFixed(0)} m`,
+              message:
+                `${p.name} and ${others.length === 1 ? list[others[0]].name : `${others.length} others of it`} ` +
+                `stand the same way round within ${reach.toFixed(0)} m`,
               mend: 'turn, size or swap one of them: they are seen together',
               at: p.at,
               object: p.id,

@@ -1,3 +1,4 @@
+import { lockText, type Lock } from '@rammer/core/kit/lockJoin';
 import { snapPiece } from '@rammer/core/kit/snap';
 import { assetBounds, type Asset } from '@rammer/core/kit/asset';
 import { ofKind } from '@rammer/core/level/level';
@@ -7,6 +8,7 @@ import { assetFile } from '../store/assetFile';
 import { usePlanting } from '../store/planting';
 import { useUi } from '../store/ui';
 import { newId, nextName } from '../store/names';
+import { fine, lockOf } from './joins';
 import { mm } from './things';
 import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
 
@@ -20,13 +22,17 @@ export function assetObjectFor(
   return { object: there ?? { id: newId('asset'), version: 1, kind: 'asset', name: asset.name, role: asset.role, hash }, there: there !== undefined };
 }
 
-/** Sets pieces of the kit where they join on the grid, on whatever is under the pointer. Q and E turn by a quarter, Shift leaves the grid. */
+/**
+ * Sets pieces where they lock join to join with what stands, or on the grid, on whatever is under the pointer. Q and E turn by a
+ * quarter, Shift leaves joins and grid.
+ */
 export function pieceTool(context: ToolContext): Tool {
   const { session, view } = context;
   let asset: Asset | undefined;
   let hash: string | undefined;
   let at: Vec3 | undefined;
   let last: ToolEvent | undefined;
+  let lock: Lock | undefined;
 
   /** The chosen mesh, read once a page; `undefined` where it cannot be read or another was chosen meanwhile. */
   const load = async (): Promise<Asset | undefined> => {
@@ -63,30 +69,36 @@ export function pieceTool(context: ToolContext): Tool {
     const [x, z] = e.shift ? [mm(p[0]), mm(p[2])] : snapPiece(asset.tags, pieceTurn, p[0], p[2]);
     // A piece stands on what is pointed at; on a flank, on the height it is pointed at.
     at = [x, mm(p[1] - pieceSink - (factsOf()?.sink ?? 0)), z];
-    view.aids.setAssetGhost(asset, { at, turn: pieceTurn });
+    const object = objectOf();
+    lock = object && !e.shift ? lockOf(session, draft(object.id, { at: [p[0], at[1], p[2]], turn: pieceTurn })) : undefined;
+    if (lock?.fits) at = lock.at.map(fine) as Vec3;
+    view.aids.setAssetGhost(asset, { at, turn: turnOf() });
   };
 
+  /** How it is turned: as it locks, or as it is held. */
+  const turnOf = (): number => (lock?.fits ? fine(lock.turn) : usePlanting.getState().pieceTurn);
+  const objectOf = () => ofKind(session.level, 'asset').find((a) => a.hash === hash);
+  const draft = (id: string, pose: Pick<Piece, 'at' | 'turn'>): Piece => ({
+    id: 'draft',
+    version: 1,
+    kind: 'piece',
+    name: 'draft',
+    asset: id,
+    sink: 0,
+    collider: 'asset',
+    hidden: false,
+    out: false,
+    ...pose,
+  });
+
   /** What the level says of the chosen mesh. */
-  const factsOf = () => ofKind(session.level, 'asset').find((a) => a.hash === hash)?.facts;
+  const factsOf = () => objectOf()?.facts;
 
   const put = () => {
     if (!asset || !at || !hash) return;
     const { object, there } = assetObjectFor(context, hash, asset);
-    const { pieceTurn } = usePlanting.getState();
     const pieceSink = usePlanting.getState().pieceSink + (object.facts?.sink ?? 0);
-    const piece: Piece = {
-      id: newId('piece'),
-      version: 1,
-      kind: 'piece',
-      name: nextName(session.level, asset.name),
-      asset: object.id,
-      at,
-      turn: pieceTurn,
-      sink: pieceSink,
-      collider: 'asset',
-      hidden: false,
-      out: false,
-    };
+    const piece: Piece = { ...draft(object.id, { at, turn: turnOf() }), id: newId('piece'), name: nextName(session.level, asset.name), sink: pieceSink };
     if (session.commit({ kind: 'add', objects: there ? [piece] : [object, piece] }, `set ${piece.name}`)) useUi.getState().select([piece.id]);
   };
 
@@ -134,7 +146,7 @@ export function pieceTool(context: ToolContext): Tool {
             {
               kind: 'label',
               at: [at[0], at[1] + assetBounds(asset).max[1], at[2]],
-              text: `${asset.name}, ${at[0].toFixed(1)} ${at[2].toFixed(1)}, ${usePlanting.getState().pieceTurn}°`,
+              text: `${asset.name}, ${at[0].toFixed(1)} ${at[2].toFixed(1)}, ${turnOf().toFixed(0)}°${lock ? `; ${lockText(lock)}` : ''}`,
             },
           ]
         : [];

@@ -1,4 +1,5 @@
 import { isMade, ownerOf } from '@rammer/core/level/instance';
+import { lockText, type Lock } from '@rammer/core/kit/lockJoin';
 import { snapMove } from '@rammer/core/block/snapPoint';
 import type { Block, Piece } from '@rammer/core/level/objects';
 import { isMaker } from '@rammer/core/level/present';
@@ -8,23 +9,30 @@ import { snapTo, useUi } from '../store/ui';
 import { thingsOfCopy } from './asBlock';
 import { SNAP_PX } from './placing';
 import { copyThings } from './duplicateThings';
-import { isLocked, moveThings, thing, things } from './things';
+import { fine, lockOf } from './joins';
+import { isLocked, moveThings, setThings, thing, things } from './things';
 import type { Tool, ToolContext, ToolMark } from './tool';
 
 /** More blocks than this are dragged by the grid alone. */
 const MOST_SNAPPED = 24;
 
+/** A piece where the pointer has it, off any grid. */
+const freely = (piece: Piece, p: Vec3, from: Vec3): Piece => ({ ...piece, at: [piece.at[0] + p[0] - from[0], piece.at[1], piece.at[2] + p[2] - from[2]] });
+
 /**
  * Picks blocks and pieces (Shift adds and takes away) and drags what is picked over the level plane it
- * stands on. Corners and sides of blocks take those of others; with Ctrl held a duplicate is dragged.
+ * stands on. Corners and sides of blocks take those of others, a part of a kit locks join to join; with Ctrl held a duplicate is dragged.
  */
 export function selectTool({ session, view }: ToolContext): Tool {
   let grab: { at: Vec3; ids: string[]; pressed: [number, number]; moving: boolean; copy: boolean; met: boolean } | undefined;
   let shift: Vec3 = [0, 0, 0];
+  /** where a piece that is dragged by itself locks */
+  let lock: Lock | undefined;
 
   const stop = () => {
     grab = undefined;
     shift = [0, 0, 0];
+    lock = undefined;
     view.blocks.preview(undefined);
     view.setPiecePreview(undefined);
   };
@@ -85,6 +93,10 @@ export function selectTool({ session, view }: ToolContext): Tool {
       const met = e.shift ? undefined : meeting([p[0] - grab.at[0], 0, p[2] - grab.at[2]], moved, grab.copy ? [] : grab.ids, view.pixelsPerMetre(grab.at));
       grab.met = met !== undefined;
       if (met) shift = met;
+      const [one] = list;
+      lock = list.length === 1 && one.kind === 'piece' && !isMade(one.id) && !grab.copy && !e.shift ? lockOf(session, freely(one, p, grab.at)) : undefined;
+      const locked = lock?.fits ? lock : undefined;
+      if (locked) shift = [locked.at[0] - one.at[0], 0, locked.at[2] - one.at[2]];
       const blocks = new Map<string, Block>();
       const pieces = new Map<string, Piece>();
       for (const t of moved(shift)) {
@@ -92,7 +104,7 @@ export function selectTool({ session, view }: ToolContext): Tool {
         const id = grab.copy ? `copy-${t.id}` : t.id;
         for (const own of isMaker(t) ? thingsOfCopy(session, { ...t, id }) : [{ ...t, id }]) {
           if (own.kind === 'block') blocks.set(own.id, own);
-          else if (own.kind === 'piece') pieces.set(own.id, own);
+          else if (own.kind === 'piece') pieces.set(own.id, locked ? { ...own, at: locked.at, turn: locked.turn } : own);
         }
       }
       view.blocks.preview(blocks.size > 0 ? blocks : undefined);
@@ -101,9 +113,11 @@ export function selectTool({ session, view }: ToolContext): Tool {
     end() {
       const done = grab;
       const by = shift;
+      const to = lock?.fits ? lock : undefined;
       stop();
       if (!done?.moving || (by[0] === 0 && by[2] === 0)) return;
-      if (done.copy) copyThings(session, things(session, done.ids), by);
+      if (to) setThings(session, things(session, done.ids), () => ({ at: to.at.map(fine), turn: fine(to.turn) }), 'join');
+      else if (done.copy) copyThings(session, things(session, done.ids), by);
       else moveThings(session, done.ids, by);
     },
     cancel: stop,
@@ -116,7 +130,7 @@ export function selectTool({ session, view }: ToolContext): Tool {
           at: [grab.at[0] + shift[0], grab.at[1], grab.at[2] + shift[2]],
           text:
             `${grab.copy ? 'duplicate ' : ''}${shift[0] >= 0 ? '+' : ''}${shift[0].toFixed(2)}, ` +
-            `${shift[2] >= 0 ? '+' : ''}${shift[2].toFixed(2)} m${grab.met ? ', to a block' : ''}`,
+            `${shift[2] >= 0 ? '+' : ''}${shift[2].toFixed(2)} m${grab.met ? ', to a block' : ''}${lock ? `; ${lockText(lock)}` : ''}`,
         },
       ];
     },
