@@ -1,5 +1,6 @@
 import { blockGrid } from '@rammer/core/block/grid';
 import { levelLine } from '@rammer/core/block/drawn';
+import { heightAt } from '@rammer/core/earth/sample';
 import { meshGrid } from '@rammer/core/block/placedMesh';
 import { blockToLevel } from '@rammer/core/block/solid';
 import { isMade, MARK, memberOf, ownerOf, poseOf } from '@rammer/core/level/instance';
@@ -224,7 +225,7 @@ export interface Along {
   block?: Block;
 }
 
-/** What lines can be laid along: the selected blocks' outlines, routes and measures. */
+/** What lines can be laid along: the selected blocks' outlines, routes, pads and measures. */
 export function alongOf(session: Session): Along[] {
   const selected = useUi.getState().selection.flatMap((id): Along[] => {
     const b = session.level.object(id);
@@ -233,8 +234,11 @@ export function alongOf(session: Session): Along[] {
   const routes = ofKind(session.level, 'lift').flatMap((l): Along[] =>
     l.lift === 'route' ? [{ name: l.name, places: l.line.map((p) => [p[0], p[1], p[2]] as Vec3), closed: false }] : [],
   );
+  const pads = ofKind(session.level, 'lift').flatMap((l): Along[] =>
+    l.lift === 'pad' ? [{ name: l.name, places: l.outline.map(([x, z]): Vec3 => [x, heightAt(session.terrain, x, z), z]), closed: true }] : [],
+  );
   const measures = ofKind(session.level, 'measure').map((m): Along => ({ name: m.name, places: [m.from, m.to], closed: false }));
-  return [...selected, ...routes, ...measures];
+  return [...selected, ...routes, ...pads, ...measures];
 }
 
 /** The foot of a block: the line it was drawn along, or the outline of its base. */

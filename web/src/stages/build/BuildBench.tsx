@@ -91,8 +91,8 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
               />
             </div>
             <p className="label m-0">
-              Parts of a kit lock join to join, others take a 2 m grid; all stand on what is pointed at. {key('KeyQ')} and {key('KeyE')} turn, Shift leaves joins and
-              grid.
+              Parts of a kit lock join to join, others take a 2 m grid; all stand on what is pointed at. {key('KeyQ')} and {key('KeyE')} turn, Shift leaves
+              joins and grid.
             </p>
           </>
         ) : (

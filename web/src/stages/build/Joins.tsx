@@ -94,7 +94,7 @@ export function Joins({ session, view, name, part, asset, onSet, onFind }: Props
         {joins.map((j, i) => (
           <div
             key={i}
-            className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b px-3 py-1.5"
+            className="flex flex-wrap items-center gap-x-2 gap-y-1 border-b px-3 py-1.5"
             style={{ borderColor: 'var(--hair)', background: at === i ? 'var(--raised)' : undefined }}
             onPointerEnter={() => setAt(i)}
             onPointerLeave={() => setAt(undefined)}
@@ -104,7 +104,7 @@ export function Joins({ session, view, name, part, asset, onSet, onFind }: Props
               <NumberField
                 key={axis}
                 label={axis}
-                className="flex w-[92px] items-center gap-1"
+                className="flex w-[86px] items-center gap-1"
                 fill
                 value={j.at[k]}
                 unit="m"
@@ -113,9 +113,13 @@ export function Joins({ session, view, name, part, asset, onSet, onFind }: Props
                 onCommit={(v) => set(i, { at: j.at.map((c, n) => (n === k ? v : c)) as Vec3 })}
               />
             ))}
+            <button className="icon-btn ml-auto" aria-label={`take join ${i + 1} away`} onClick={() => onSet(joins.filter((_, k) => k !== i))}>
+              <X size={14} />
+            </button>
+            <span className="w-4 shrink-0 basis-4" />
             <NumberField
               label="to"
-              className="flex w-[92px] items-center gap-1"
+              className="flex w-[86px] items-center gap-1"
               fill
               value={j.turn}
               unit="°"
@@ -127,7 +131,7 @@ export function Joins({ session, view, name, part, asset, onSet, onFind }: Props
             />
             <NumberField
               label="wide"
-              className="flex w-[104px] items-center gap-1"
+              className="flex w-[96px] items-center gap-1"
               fill
               value={j.width}
               unit="m"
@@ -151,9 +155,6 @@ export function Joins({ session, view, name, part, asset, onSet, onFind }: Props
                 onSet(joins.map((other, k) => (k === i ? { ...rest, ...(fits.length > 0 ? { fits } : {}) } : other)));
               }}
             />
-            <button className="icon-btn" aria-label={`take join ${i + 1} away`} onClick={() => onSet(joins.filter((_, k) => k !== i))}>
-              <X size={14} />
-            </button>
           </div>
         ))}
       </div>
@@ -164,7 +165,7 @@ export function Joins({ session, view, name, part, asset, onSet, onFind }: Props
 /** A word or some, taken when the field is left. */
 function Words({ label, value, placeholder, onSet }: { label: string; value: string; placeholder?: string; onSet(text: string): void }) {
   return (
-    <label className="flex w-[112px] items-center gap-1">
+    <label className="flex w-[102px] items-center gap-1">
       <span className="label">{label}</span>
       <input
         key={value}

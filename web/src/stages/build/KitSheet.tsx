@@ -78,7 +78,7 @@ function Sheet({ session, view, kit }: { session: Session; view?: LevelView; kit
         </button>
       </header>
       <div className="flex min-h-0 flex-1">
-        <div className="flex w-[420px] shrink-0 flex-col border-r" style={line}>
+        <div className="flex w-[356px] shrink-0 flex-col border-r" style={line}>
           <div className="flex flex-wrap items-end gap-3 border-b px-3 py-2" style={line}>
             <div className="grid min-w-0 basis-full gap-0.5">
               <span className="label">name</span>
@@ -142,7 +142,7 @@ function Sheet({ session, view, kit }: { session: Session; view?: LevelView; kit
                 </button>
                 <span className="label fig whitespace-nowrap">{p.joins.length === 0 ? 'no joins' : `${p.joins.length} joins`}</span>
                 <select
-                  className="textf h-6 w-[104px] px-1"
+                  className="textf h-6 w-[92px] px-1"
                   aria-label={`${nameOf(p)} is laid as`}
                   value={p.use}
                   onChange={(e) => {

@@ -52,6 +52,18 @@ export function LaidLineFields({ session, lines }: { session: Session; lines: La
           value={lines.every((l) => l.kit === first.kit) ? first.kit : ''}
           onPick={(id) => setLines(session, lines, () => ({ kit: id }), 'kit of')}
         />
+        {kit && (
+          <button
+            className="act"
+            style={SMALL}
+            title="parts of the kit, what they are laid as, and their joins"
+            onClick={() => useLaying.setState({ sheet: kit.id })}
+          >
+            parts
+          </button>
+        )}
+      </div>
+      <div className="flex flex-wrap gap-1">
         <button
           className="act"
           style={SMALL}
@@ -113,16 +125,6 @@ export function LaidLineFields({ session, lines }: { session: Session; lines: La
         >
           {own.length > 0 ? `${own.reduce((n, l) => n + l.overrides!.length, 0)} by hand: as laid` : 'as laid'}
         </button>
-        {kit && (
-          <button
-            className="act"
-            style={SMALL}
-            title="parts of the kit, what they are laid as, and their joins"
-            onClick={() => useLaying.setState({ sheet: kit.id })}
-          >
-            parts
-          </button>
-        )}
       </div>
     </>
   );
@@ -141,6 +143,7 @@ export function LaidAs({ session, list }: { session: Session; list: readonly Thi
       <span className="label whitespace-nowrap">laid as</span>
       <select
         className="textf h-6 min-w-0 flex-1 px-1"
+        aria-label="laid as"
         value={same}
         onChange={(e) => {
           const slots = list.map((t) => memberOf(t.id));

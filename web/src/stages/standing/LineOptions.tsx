@@ -12,7 +12,7 @@ export function KitField({ session, value, onPick }: { session: Session; value: 
   return (
     <label className="grid min-w-0 flex-1 gap-0.5">
       <span className="label">kit</span>
-      <select className="textf h-6 w-full px-1" value={value} onChange={(e) => onPick(e.target.value)}>
+      <select className="textf h-6 w-full px-1" aria-label="kit" value={value} onChange={(e) => onPick(e.target.value)}>
         {value === '' && <option value="">several</option>}
         {kitsOf(session).map((k) => (
           <option key={k.id} value={k.id}>
@@ -119,7 +119,7 @@ function Choice<V extends string>({
   return (
     <label className="grid min-w-0 flex-1 gap-0.5">
       <span className="label whitespace-nowrap">{label}</span>
-      <select className="textf h-6 w-full px-1" value={value} onChange={(e) => onPick(e.target.value as V)}>
+      <select className="textf h-6 w-full px-1" aria-label={label} value={value} onChange={(e) => onPick(e.target.value as V)}>
         {options.map((o) => (
           <option key={o} value={o}>
             {words[o]}

@@ -39,7 +39,7 @@ export function Marks({ session, view, tool }: { session: Session; view: LevelVi
   const last = times[times.length - 1];
   return (
     <>
-      <svg className="own-layer pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
+      <svg data-testid="marks" className="own-layer pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
         {showWay && reach.path.length > 1 && (
           <g fill="none" strokeLinejoin="round" opacity={stale ? 0.55 : 1}>
             <path d={line(reach.path.map(([x, y, z]) => [x, y + 0.15, z]))} stroke="var(--raised)" strokeWidth={6} />

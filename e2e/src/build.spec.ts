@@ -1,0 +1,119 @@
+import { expect, Sheet, test } from './sheet';
+
+/** Build: a kit is made, a line drawn, its corner dragged, a wall opened, a piece changed by hand; a block becomes a laid house. */
+test('a kit is laid along lines that stay what is edited', async ({ page, rammer, faults }) => {
+  test.setTimeout(300_000);
+  const sheet = new Sheet(page);
+  const bench = page.locator('aside[aria-label=bench]');
+  const view = page.getByTestId('view').locator('canvas');
+  const count = bench.getByTestId('laid-count');
+  const row = (name: RegExp) => page.getByRole('grid', { name: 'pieces' }).getByRole('row', { name });
+
+  await sheet.newLevel(rammer.base, 'Kit yard');
+  await sheet.flatYard();
+  await sheet.plan(80, 80, 40, { stage: 'build', draw: 'fixed' });
+
+  await test.step('a kit is made of meshes that share a tag; its joins are found and drawn', async () => {
+    await sheet.tool('lay');
+    await page.getByLabel('make a kit of').selectOption('shed');
+    await expect(bench.getByLabel('kit', { exact: true })).toHaveValue(/./);
+    await bench.getByRole('button', { name: 'parts', exact: true }).click();
+    const kit = page.getByRole('region', { name: 'kit shed' });
+    await expect(kit.getByLabel('wall is laid as', { exact: true })).toHaveValue('wall');
+    await expect(kit.getByTestId('join-marks').locator('text')).toHaveText(['1 wall', '2 wall'], { timeout: 30_000 });
+    await expect(kit.getByLabel('x', { exact: true }).first()).toHaveValue('-1');
+    await page.keyboard.press('Escape');
+    await expect(kit).toHaveCount(0);
+  });
+
+  await test.step('a line is drawn corner by corner, with a typed length; what is left over is told', async () => {
+    await sheet.click([70, 0, 84]);
+    await sheet.click([82, 0, 84]);
+    await sheet.point([82, 0, 80]);
+    await page.keyboard.type('4.6');
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Enter');
+    // 6 walls, and 2 stretched to 2.3 m, with a quoin between.
+    await sheet.tool('select');
+    await expect(count).toHaveText('9 pieces');
+    await bench.getByLabel('remainder', { exact: true }).selectOption('leave');
+    await expect(count).toHaveText('9 pieces, 0.60 m left');
+    await expect(page.getByTestId('laid-line').locator('text')).toHaveText('0.60 left');
+    await bench.getByLabel('remainder', { exact: true }).selectOption('filler');
+    await expect(count).toHaveText('10 pieces');
+  });
+
+  await test.step('a corner is dragged and the line laid anew; one undo brings it back', async () => {
+    await sheet.pose();
+    const handle = page.locator('[data-handle="corner 1"]');
+    const box = (await handle.boundingBox())!;
+    const [[x0], [x1]] = await sheet.pixels([70, 0, 84], [66, 0, 84]);
+    await sheet.dragPixels(box.x + 7, box.y + 7, box.x + 7 + (x1 - x0), box.y + 7);
+    await expect(count).toHaveText('12 pieces');
+    await page.keyboard.press('Control+z');
+    await expect(count).toHaveText('10 pieces');
+  });
+
+  await test.step('a wall becomes a door with a click, and is selected by itself with Alt: what is set on it is its own', async () => {
+    await sheet.look({ view: 'orbit', target: [76, 1, 84], yaw: 0, pitch: -25, distance: 22 });
+    await sheet.tool('opening');
+    await sheet.click([75, 1.5, 84.15]);
+    await sheet.tool('select');
+    await page.keyboard.down('Alt');
+    await sheet.click([74.3, 1.5, 84.15]);
+    await page.keyboard.up('Alt');
+    await expect(bench.getByLabel('laid as', { exact: true })).toHaveValue('door');
+    await sheet.type('turn', '10');
+    await bench.getByRole('button', { name: 'the line', exact: true }).click();
+    await expect(bench.getByRole('button', { name: '1 by hand: as laid' })).toBeVisible();
+    // The line is moved: what is its own goes along.
+    await bench.getByLabel('remainder', { exact: true }).selectOption('stretch');
+    await expect(bench.getByRole('button', { name: '1 by hand: as laid' })).toBeVisible();
+    await bench.getByRole('button', { name: '1 by hand: as laid' }).click();
+    await expect(bench.getByRole('button', { name: 'as laid', exact: true })).toBeDisabled();
+  });
+
+  await test.step('a piece of the kit locks join to join with what stands, and says what it meets', async () => {
+    await sheet.plan(80, 80, 40, { stage: 'build', draw: 'fixed' });
+    await page.getByRole('listbox', { name: 'pieces' }).getByRole('option', { name: /^wall/ }).click();
+    await sheet.point([68.7, 0, 84.3]);
+    await expect(page.getByTestId('marks')).toContainText(/meets shed 1: \w+ 1.1/);
+    await sheet.click([68.7, 0, 84.3]);
+    await sheet.tool('select');
+    await expect.poll(() => sheet.number('x')).toBeCloseTo(69, 3);
+  });
+
+  await test.step('a block is laid over: its outline becomes a house of its storeys and is taken out', async () => {
+    await sheet.stage('Block');
+    await view.focus();
+    await page.keyboard.press('r');
+    for (const [name, v] of [
+      ['length', '8'],
+      ['height', '6'],
+      ['width', '4'],
+    ])
+      await sheet.type(name, v);
+    await sheet.click([90, 0, 70]);
+    await page.keyboard.press('m');
+    await sheet.stage('Build');
+    await sheet.tool('lay');
+    await bench.getByRole('button', { name: 'roof', exact: true }).click();
+    await bench.getByLabel('lay along').selectOption({ label: 'block box 1' });
+    await expect(row(/shed 2/)).toHaveCount(1);
+    await sheet.tool('select');
+    await expect(count).toHaveText(/^\d+ pieces$/);
+    // Two storeys of 12 walls and 4 quoins, 8 roofs, 4 ridges where the kit has them.
+    expect(Number((await count.textContent())!.split(' ')[0])).toBeGreaterThanOrEqual(40);
+  });
+
+  await test.step('a reload shows the same lines', async () => {
+    await sheet.saved();
+    const was = await page.getByRole('grid', { name: 'pieces' }).getByRole('row').count();
+    await page.reload();
+    await sheet.ready();
+    await expect(page.getByRole('grid', { name: 'pieces' }).getByRole('row')).toHaveCount(was);
+    await row(/shed 2/).click();
+    await expect(count).toHaveText(/^\d+ pieces$/);
+  });
+  expect(faults).toEqual([]);
+});
