@@ -1,6 +1,7 @@
 import { isMade, ownerOf } from '../level/instance';
 import { blockOutside } from './blockOutside';
 import { buriedBlock } from './buriedBlock';
+import { coplanar } from './coplanar';
 import { declaredGap } from './declaredGap';
 import { denserThanSpacing } from './denserThanSpacing';
 import type { Snag } from './finding';
@@ -33,6 +34,7 @@ const CHECKS: ((input: SnagInput) => Snag[])[] = [
   pieceSize,
   joinFit,
   doubled,
+  coplanar,
   twins,
   hollowSeen,
   handPlant,

@@ -64,5 +64,25 @@ export function joinFit({ pieces, kits }: Pick<SnagInput, 'pieces' | 'kits'>): S
         ...at,
       });
   }
-  return out;
+  return [...out, ...openEnds(grid.all, kits, seen)];
+}
+
+/** Sides of walls that meet nothing, of kits that have a part to end them with. What is laid has its ends laid. */
+function openEnds(all: readonly PlacedJoin[], kits: SnagInput['kits'], seen: ReadonlyMap<PlacedJoin, unknown>): Snag[] {
+  const ended = new Map(kits.filter((k) => k.parts.some((p) => p.use === 'end')).map((k) => [k.id, k]));
+  if (ended.size === 0) return [];
+  return all.flatMap((j): Snag[] => {
+    const use = ended.get(j.kit)?.parts.find((p) => p.asset === j.piece.asset)?.use;
+    if (seen.has(j) || isMade(j.piece.id) || (use !== 'wall' && use !== 'door' && use !== 'window')) return [];
+    return [
+      {
+        code: 'join-open',
+        severity: 'warning',
+        message: `${j.piece.name} ends in the open at ${j.at[0].toFixed(1)}, ${j.at[2].toFixed(1)}`,
+        mend: 'set an end of the kit there, or go on with another part',
+        at: j.at,
+        object: j.piece.id,
+      },
+    ];
+  });
 }

@@ -11,6 +11,7 @@ import { testAssets } from '../testing/assets';
 import { endJoins, testKit } from '../testing/kits';
 import { terrainOf } from '../testing/levels';
 import { BoxIndex } from './boxIndex';
+import { coplanar } from './coplanar';
 import { hollowSeen } from './hollowSeen';
 import { joinFit } from './joinFit';
 import { doubled, twins } from './samePlace';
@@ -61,6 +62,19 @@ describe('joins of kits', () => {
     expect(joinFit({ kits: [wide, takes], pieces })).toEqual([]);
   });
 
+  it('of walls that meet nothing are told where the kit has an end for them', () => {
+    const ended = testKit({ parts: [...testKit().parts, { ...testKit().parts[0], asset: 'end', use: 'end', joins: endJoins(0.2).slice(0, 1) }] });
+    const pieces = [piece('a', [0, 0, 0]), piece('b', [2, 0, 0])];
+    expect(joinFit({ kits, pieces })).toEqual([]);
+    expect(said(joinFit({ kits: [ended], pieces }))).toEqual([
+      ['join-open', 'a ends in the open at -1.0, 0.0'],
+      ['join-open', 'b ends in the open at 3.0, 0.0'],
+    ]);
+    expect(
+      joinFit({ kits: [ended], pieces: [...pieces, piece('e', [3.2, 0, 0], { asset: 'end' }), piece('f', [-1.2, 0, 0], { asset: 'end', turn: 180 })] }),
+    ).toEqual([]);
+  });
+
   it('along one laid line may stand on steps', () => {
     expect(joinFit({ kits, pieces: [piece('l~c0-0-0', [0, 0, 0]), piece('l~c0-0-1', [2, 0.25, 0])] })).toEqual([]);
     expect(joinFit({ kits, pieces: [piece('l~c0-0-0', [0, 0, 0]), piece('m~c0-0-1', [2, 0.25, 0])] }).length).toBe(1);
@@ -90,6 +104,40 @@ describe('pieces in one place, and twins', () => {
     expect(twins({ pieces: [row[0], crate('b', [3, 0, 0], { turn: 60 }), crate('c', [6, 0, 0], { scale: [1.2, 1.2, 1.2] })], assets })).toEqual([]);
     expect(twins({ pieces: [row[0], crate('b', [14, 0, 0])], assets })).toEqual([]);
     expect(twins({ pieces: [piece('a', [0, 0, 0]), piece('b', [2, 0, 0])], assets })).toEqual([]);
+  });
+});
+
+describe('faces in one plane', () => {
+  const box: Asset = {
+    name: 'box',
+    role: 'prop',
+    collider: 'box',
+    tags: [],
+    trunk: 0,
+    textureBytes: 0,
+    lods: [[new Shape().box([-1, 0, -0.5], [1, 2, 0.5], [0.5, 0.5, 0.5]).done('x')]],
+  };
+  const assets = new Map([['box', box]]);
+  const at = (id: string, where: Vec3, more: Partial<Piece> = {}) => piece(id, where, { asset: 'box', ...more });
+  const look = (...pieces: Piece[]) => said(coplanar({ pieces, placed: placedPieces(pieces, assets), assets }));
+
+  it('are told by what both cover: fronts, backs and tops of boxes that run into each other in line', () => {
+    // 0.5 m long: fronts and backs 0.5 x 2 each, tops and bottoms 0.5 x 1 each.
+    expect(look(at('a', [0, 0, 0]), at('b', [1.5, 0, 0]))).toEqual([['faces-fight', 'a and b have 3.00 m² of faces in one plane: they flicker']]);
+    // Turned together they are the same.
+    expect(look(at('a', [0, 0, 0], { turn: 30 }), at('b', [1.5 * Math.cos(Math.PI / 6), 0, -0.75], { turn: 30 }))).toEqual([
+      ['faces-fight', 'a and b have 3.00 m² of faces in one plane: they flicker'],
+    ]);
+  });
+
+  it('that look at each other, meet end to end, lie a centimetre off or askew do not fight', () => {
+    expect(look(at('a', [0, 0, 0]), at('b', [2, 0, 0]))).toEqual([]);
+    expect(look(at('a', [0, 0, 0]), at('b', [0, 2, 0]))).toEqual([]);
+    expect(look(at('a', [0, 0, 0]), at('b', [1.5, 0.01, 0.01]))).toEqual([]);
+    // What a third box covers is not seen: 0.1 m larger all round.
+    expect(look(at('a', [0, 0, 0]), at('b', [1.5, 0, 0]), at('c', [0.75, -0.1, 0], { scale: [0.5, 1.1, 1.2] }))).toEqual([]);
+    // Askew their fronts cross; tops and bottoms still lie in one plane, but what both cover is no rectangle: not told.
+    expect(look(at('a', [0, 0, 0]), at('b', [1.5, 0, 0], { turn: 20 }))).toEqual([]);
   });
 });
 
