@@ -53,10 +53,35 @@ try {
   await page.getByRole('grid', { name: 'rules of the ground' }).getByText('wet edge of the pit').click();
   await sheet.point([92, 1, 128]);
   await shot('surface');
-  await sheet.look({ view: 'orbit', target: [74, 1.5, 104], yaw: 28, pitch: -16, distance: 17 }, { stage: 'build' });
-  await page.getByLabel('search pieces').fill('smithy door');
-  await sheet.rows('pieces').first().click();
+  // A house of the kit, laid along an outline of six corners; gone again for the pictures after it.
+  await sheet.look({ view: 'orbit', target: [104, 6, 76], yaw: 28, pitch: -26, distance: 36 }, { stage: 'build' });
+  await page.waitForTimeout(3000);
+  await sheet.tool('lay');
+  await sheet.field('kit').selectOption({ label: 'shed' });
+  for (const name of ['floors', 'stairs', 'roof']) await page.getByRole('button', { name, exact: true }).click();
+  await sheet.type('storeys', '2');
+  await sheet.type('window each', '2');
+  const under: [number, number][] = [
+    [97, 80],
+    [111, 80],
+    [111, 68],
+    [105, 68],
+    [105, 74],
+    [97, 74],
+    [97, 80],
+  ];
+  for (const [x, z] of under) {
+    await sheet.click([x, await sheet.heightAt([x, 4.4, z]), z]);
+    await page.waitForTimeout(300);
+  }
+  await sheet.tool('select');
+  await page.getByRole('button', { name: 'square', exact: true }).click();
   await shot('build');
+  const undone = page.getByTestId('undo');
+  for (let i = 0; i < 4 && (await undone.isEnabled()); i++) {
+    await undone.click();
+    await page.waitForTimeout(500);
+  }
   const files = Object.entries({ ...(await crateFiles()), ...wallFiles(), 'birch.glb': await birchGlb() });
   await page.getByLabel('mesh files').setInputFiles(files.map(([name, bytes]) => ({ name, mimeType: '', buffer: Buffer.from(bytes) })));
   const card = page.getByRole('region', { name: 'meshes coming in' });

@@ -42,6 +42,7 @@ export const TOOLS = [
   'ask-ground',
   'piece',
   'lay',
+  'dress',
   'opening',
   'sow',
   'clear',

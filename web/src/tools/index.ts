@@ -4,6 +4,7 @@ import { blockTool } from './blockTool';
 import { brushTool } from './brushTool';
 import { peopleTool } from './peopleTool';
 import { fillTool } from './fillTool';
+import { dressTool } from './dressTool';
 import { layTool } from './layTool';
 import { lineTool } from './lineTool';
 import { landformTool, padTool, routeTool } from './liftTools';
@@ -51,6 +52,7 @@ const TOOLS: Record<ToolId, Make> = {
   'ask-ground': whyGroundTool,
   piece: pieceTool,
   lay: layTool,
+  dress: dressTool,
   opening: openingTool,
   ...each(['sow', 'clear'], sowTool),
   plant: plantTool,

@@ -5,11 +5,15 @@ import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { usePlanting } from '../../store/planting';
 import { useUi } from '../../store/ui';
+import { useDressing } from '../../store/dressing';
+import { assetHere } from '../../tools/libraryAssets';
 import { swapBack } from '../../tools/castBlocks';
 import { mm, setThings, things } from '../../tools/things';
 import { StandingTable } from '../standing/StandingTable';
 import { ThingFields } from '../standing/ThingFields';
+import type { Entry } from '../assets/entries';
 import { Library } from '../assets/Library';
+import { DressFields } from './DressFields';
 import { LayFields } from './LayFields';
 import { OpeningFields } from './OpeningFields';
 import { ShadeFields } from './ShadeFields';
@@ -19,6 +23,15 @@ import type { LevelView } from '../../view/LevelView';
 import { useKeyLabel } from '../../store/keys';
 
 const LISTED = ['piece', 'copy', 'laidLine'] as const;
+
+/** Puts a mesh of the library into the brush of pieces, or takes it out of it. */
+function toBrush(session: Session, entry: Entry): void {
+  const object = assetHere(session, entry);
+  if (!object) return;
+  const { of, set } = useDressing.getState();
+  const without = of.list.filter((l) => l.asset !== object.id);
+  set({ list: without.length < of.list.length ? without : [...without, { asset: object.id, weight: 1 }] });
+}
 
 /** The kit's library, the fields of what is placed or selected, and the pieces of the level. */
 export function BuildBench({ session, view }: { session: Session; view?: LevelView }) {
@@ -41,6 +54,13 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
       <div className="grid grid-cols-2 border-b" style={{ borderColor: 'var(--ink)' }}>
         <Profile name="select" before="M0 19H118" after="M0 19H40V7H78V19H118" active={ui.tool === 'select'} onPick={() => ui.setTool('select')} />
         <Profile name="place" before="M0 19H30V6H62V19H118" after="M0 19H30V6H62V4H92V19H118" active={ui.tool === 'piece'} onPick={() => ui.setTool('piece')} />
+        <Profile
+          name="brush"
+          before="M0 19H118"
+          after="M0 19H14L18 13L24 12L28 19H46L52 8L60 9L64 19H82L85 15L91 14L94 19H118"
+          active={ui.tool === 'dress'}
+          onPick={() => ui.setTool('dress')}
+        />
         <Profile name="lay" before="M0 19H118" after="M0 19H12V5H36V19H37V5H61V19H62V5H86V19H118" active={ui.tool === 'lay'} onPick={() => ui.setTool('lay')} />
         <Profile
           name="opening"
@@ -57,13 +77,19 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
           role="piece"
           chosen={planting.kitAsset}
           onPick={(a) => {
+            if (ui.tool === 'dress') {
+              toBrush(session, a);
+              return;
+            }
             usePlanting.setState({ kitAsset: a.hash });
             ui.setTool('piece');
           }}
         />
       )}
       <div className="flex max-h-[330px] shrink-0 flex-col gap-1.5 overflow-y-auto border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
-        {ui.tool === 'lay' ? (
+        {ui.tool === 'dress' ? (
+          <DressFields session={session} />
+        ) : ui.tool === 'lay' ? (
           <LayFields session={session} />
         ) : ui.tool === 'opening' ? (
           <OpeningFields />

@@ -1,0 +1,188 @@
+import { hashUnit } from '../num/hash';
+import { axisRotation, splitRotation, timesRotation, turnRotation, unitRotation, type Pose, type Quaternion } from '../num/pose';
+import { sinCosDeg } from '../num/trig';
+import { cross, dot, normalize, type Vec3 } from '../num/vec';
+
+/** What a brush of pieces sets, and how each may differ. */
+export interface Dressing {
+  /** asset objects and how often each comes against the others */
+  list: readonly { asset: string; weight: number }[];
+  /** no two of them nearer, metres, whatever side of whatever they stand on */
+  spacing: number;
+  /** degrees about the way it stands, lowest and highest */
+  turn: readonly [number, number];
+  /** against the asset's own size */
+  size: readonly [number, number];
+  /** how much each axis may be larger or smaller by itself, as a share */
+  uneven: number;
+  /** metres into what it stands on */
+  sink: readonly [number, number];
+  /** from upright (0) to standing out of the surface (1) */
+  lean: number;
+  /** degrees out of that, to any side */
+  tilt: number;
+  /** stands on its head one time in so many; 0 never */
+  flip: number;
+  seed: number;
+}
+
+/** Defaults of a brush that is taken up: what lies about, turned any way, a little uneven in size. */
+export const DRESSING: Dressing = {
+  list: [],
+  spacing: 1.2,
+  turn: [-180, 180],
+  size: [0.85, 1.15],
+  uneven: 0,
+  sink: [0, 0],
+  lean: 0,
+  tilt: 0,
+  flip: 0,
+  seed: 1,
+};
+
+/** A place on something. */
+export interface Surface {
+  at: Vec3;
+  /** out of it, of unit length */
+  normal: Vec3;
+}
+
+/** What a ray meets: within `far` metres along a direction of unit length; nothing where there is nothing. */
+export type Cast = (origin: Vec3, direction: Vec3, far: number) => Surface | undefined;
+
+/** A piece that is to be set. */
+export interface Dressed extends Pose {
+  asset: string;
+  /** metres; dropping keeps it */
+  sink: number;
+}
+
+/** Candidates a dab has for each place there is room for: more fill the last gaps and cost time. */
+const TRIES = 4;
+/** The most candidates of one dab. */
+const MOST_TRIES = 400;
+
+/** Places that are kept apart, by cells as wide as they are to be apart. */
+export class Apart {
+  private readonly cells = new Map<number, Vec3[]>();
+  constructor(private readonly spacing: number) {}
+
+  // Cells of a level 2 km a side and as high fit a double without two sharing a key, at spacings from 5 cm on.
+  private key(x: number, y: number, z: number): number {
+    return (Math.floor(x / this.spacing) * 65_536 + Math.floor(y / this.spacing)) * 65_536 + Math.floor(z / this.spacing);
+  }
+
+  put(p: Vec3): void {
+    const key = this.key(p[0], p[1], p[2]);
+    const list = this.cells.get(key);
+    if (list) list.push(p);
+    else this.cells.set(key, [p]);
+  }
+
+  /** Whether nothing is nearer to a place than the spacing. */
+  free([x, y, z]: Vec3): boolean {
+    const r = this.spacing;
+    const least = r * r * (1 - 1e-9);
+    for (let i = -1; i <= 1; i++)
+      for (let j = -1; j <= 1; j++)
+        for (let k = -1; k <= 1; k++)
+          for (const p of this.cells.get(this.key(x + i * r, y + j * r, z + k * r)) ?? []) {
+            const [dx, dy, dz] = [p[0] - x, p[1] - y, p[2] - z];
+            if (dx * dx + dy * dy + dz * dz < least) return false;
+          }
+    return true;
+  }
+}
+
+/** Two directions across a normal, square to it and to each other. */
+function across(n: Vec3): [Vec3, Vec3] {
+  const u = normalize(Math.abs(n[1]) < 0.9 ? cross([0, 1, 0], n) : cross([1, 0, 0], n));
+  return [u, cross(n, u)];
+}
+
+/** The rotation that takes upright to a direction the shortest way. */
+function leanTo([x, y, z]: Vec3): Quaternion {
+  return y < -0.999999 ? [1, 0, 0, 0] : unitRotation([z, 0, -x, 1 + y]);
+}
+
+/** What a place draws from a range. */
+const within = ([low, high]: readonly [number, number], share: number): number => low + (high - low) * share;
+
+/**
+ * One dab of a brush of pieces: candidates over the disc, each cast onto what is under it, kept where nothing is too near.
+ *
+ * @param dab where the brush is, and the way out of what it is on
+ * @param index of the dab in its stroke, and of the stroke: what is drawn is fixed by seed, stroke and dab
+ * @param apart what stands already; what is set is put into it
+ * @param cast finds what is under a candidate: along the way into what the brush is on, from a radius before it
+ */
+export function dressDab(
+  dressing: Dressing,
+  dab: Surface & { radius: number },
+  [stroke, index]: readonly [number, number],
+  apart: Apart,
+  cast: Cast,
+): Dressed[] {
+  const { spacing, seed } = dressing;
+  const { at, normal, radius } = dab;
+  const total = dressing.list.reduce((sum, l) => sum + l.weight, 0);
+  if (total <= 0) return [];
+  const [u, v] = across(normal);
+  const room = Math.max(1, (radius * radius * 3.7) / (spacing * spacing));
+  const tries = Math.min(MOST_TRIES, Math.ceil(room * TRIES));
+  const base = (stroke * 8191 + index) * MOST_TRIES;
+  const into: Vec3 = [-normal[0], -normal[1], -normal[2]];
+  const out: Dressed[] = [];
+  for (let i = 0; i < tries; i++) {
+    const draw = (what: number): number => hashUnit(seed, base + i, what);
+    const [s, c] = sinCosDeg(draw(0) * 360);
+    const r = Math.sqrt(draw(1)) * radius;
+    const off = [0, 1, 2].map((k) => at[k] + (u[k] * c + v[k] * s) * r) as Vec3;
+    // Most that are too near are too near in the plane of the brush already: no ray is cast for them.
+    if (!apart.free(off) && flatEnough(off, apart, normal, spacing)) continue;
+    const hit = cast([off[0] + normal[0] * radius, off[1] + normal[1] * radius, off[2] + normal[2] * radius], into, radius * 2);
+    if (!hit || !apart.free(hit.at)) continue;
+    apart.put(hit.at);
+    out.push(standing(dressing, hit, draw, total));
+  }
+  return out;
+}
+
+/** Whether what is near a candidate is so near that no height under it would make room. */
+function flatEnough(p: Vec3, apart: Apart, normal: Vec3, spacing: number): boolean {
+  const by = spacing * 0.5;
+  return (
+    !apart.free([p[0] + normal[0] * by, p[1] + normal[1] * by, p[2] + normal[2] * by]) &&
+    !apart.free([p[0] - normal[0] * by, p[1] - normal[1] * by, p[2] - normal[2] * by])
+  );
+}
+
+/** A piece on a place, with what it draws. */
+function standing(dressing: Dressing, { at, normal }: Surface, draw: (what: number) => number, total: number): Dressed {
+  let left = draw(2) * total;
+  const { asset } = dressing.list.find((l) => (left -= l.weight) < 0) ?? dressing.list[dressing.list.length - 1];
+  const up = normalize([normal[0] * dressing.lean, normal[1] * dressing.lean + 1 - dressing.lean + 1e-9, normal[2] * dressing.lean]);
+  const [s, c] = sinCosDeg(draw(3) * 360);
+  const head = dressing.flip > 0 && draw(4) < 1 / dressing.flip ? axisRotation([1, 0, 0], 180) : undefined;
+  let q = timesRotation(leanTo(up), turnRotation(within(dressing.turn, draw(5))));
+  if (dressing.tilt > 0) q = timesRotation(axisRotation([c, 0, s], dressing.tilt * draw(6)), q);
+  if (head) q = timesRotation(q, head);
+  const size = within(dressing.size, draw(7));
+  const scale = [8, 9, 10].map((k) => Math.round(size * (1 + dressing.uneven * (2 * draw(k) - 1)) * 1e4) / 1e4) as Vec3;
+  const sink = Math.round(within(dressing.sink, draw(11)) * 1000) / 1000;
+  const even = scale[0] === 1 && scale[1] === 1 && scale[2] === 1;
+  const fine = (x: number) => Math.round(x * 1e4) / 1e4 + 0;
+  return {
+    asset,
+    sink,
+    ...splitRotation(q),
+    at: at.map((p, k) => fine(p - up[k] * sink)) as Vec3,
+    ...(even ? {} : { scale }),
+  };
+}
+
+/** Places along a stroke that a brush dabs at: every third of its radius, the first one first. */
+export function dabsBetween(from: Vec3, to: Vec3, radius: number): number {
+  const by = [to[0] - from[0], to[1] - from[1], to[2] - from[2]] as Vec3;
+  return Math.floor(Math.sqrt(dot(by, by)) / (radius / 3));
+}
