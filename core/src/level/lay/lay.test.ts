@@ -480,6 +480,23 @@ describe('any line', () => {
     expect(after.pieces.get('c0-0-0')).toBe(before.pieces.get('c0-0-0'));
   });
 
+  it('whose corners lie on each other is laid where it has a length, of sound objects', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 0, max: 2 }), fc.constant(0), fc.integer({ min: 0, max: 2 })), { minLength: 2, maxLength: 7 }),
+        fc.boolean(),
+        fc.constantFrom('leave', 'stretch', 'filler', 'corner'),
+        fc.boolean(),
+        (points, closed, remainder, curved) => {
+          const corners = cornersAt(...points.map(([x, y, z]): Vec3 => [x * 4, y, z * 4]));
+          const line = testLine({ corners, closed, curved, remainder, floors: true, roof: true, stairs: true, storeys: 2 } as Partial<LaidLine>);
+          for (const p of layLine(line, kit).pieces.values()) expect(parseObject(p)).toMatchObject({ ok: true });
+        },
+      ),
+      { numRuns: 200 },
+    );
+  });
+
   it('that would be too long is not laid, and says so', () => {
     const laid = layLine(testLine({ corners: cornersAt([0, 0], [90_000, 0]) }), kit);
     expect(laid.pieces.size).toBe(0);

@@ -19,7 +19,9 @@ export interface Rectangle {
 
 /** @param counter runs counter-clockwise seen from above, so that its inside is left of its way */
 export function outlineOf(corners: readonly Vec3[], counter: boolean): Outline {
-  const [o, next] = corners;
+  const [o] = corners;
+  // Corners may lie on each other: the first stretch that has a length is meant, and east where none has.
+  const next = corners.find((c) => Math.abs(c[0] - o[0]) + Math.abs(c[2] - o[2]) > 1e-6) ?? [o[0] + 1, 0, o[2]];
   const [dx, dz] = [next[0] - o[0], next[2] - o[2]];
   const l = Math.sqrt(dx * dx + dz * dz);
   const u: Point2 = [dx / l, dz / l];
