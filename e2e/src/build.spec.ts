@@ -7,6 +7,14 @@ test('a kit is laid along lines that stay what is edited', async ({ page, rammer
   const bench = page.locator('aside[aria-label=bench]');
   const view = page.getByTestId('view').locator('canvas');
   const count = bench.getByTestId('laid-count');
+  /** how many the table lists, seen or not */
+  const listed = async () =>
+    Number(
+      (await bench
+        .getByText(/^\d+ pieces?$/)
+        .last()
+        .textContent())!.split(' ')[0],
+    );
   const row = (name: RegExp) => page.getByRole('grid', { name: 'pieces' }).getByRole('row', { name });
 
   await sheet.newLevel(rammer.base, 'Kit yard');
@@ -106,12 +114,46 @@ test('a kit is laid along lines that stay what is edited', async ({ page, rammer
     expect(Number((await count.textContent())!.split(' ')[0])).toBeGreaterThanOrEqual(40);
   });
 
+  await test.step('a brush sets pieces that keep their spacing, rolls them again, and takes them away with Shift', async () => {
+    await sheet.plan(80, 80, 60, { stage: 'build', draw: 'fixed' });
+    await sheet.tool('brush');
+    await page
+      .getByRole('listbox', { name: 'pieces' })
+      .getByRole('option', { name: /^crate/ })
+      .click();
+    await expect(page.getByRole('list', { name: 'in the brush' }).getByRole('listitem')).toHaveCount(1);
+    await sheet.type('spacing', '1.5');
+    const before = await listed();
+    await sheet.drag([56, 0, 96], [68, 0, 96], 10);
+    await expect.poll(listed).toBeGreaterThan(before + 8);
+    const edits = await sheet.undoCount();
+    await page.keyboard.press('r');
+    await expect.poll(() => sheet.undoCount()).toBe(edits + 1);
+    await expect.poll(listed).toBeGreaterThan(before + 8);
+    const first = await listed();
+    // Over the same ground there is little room left.
+    await sheet.drag([56, 0, 96], [68, 0, 96], 10);
+    await expect.poll(listed).toBeLessThan(first + (first - before) * 0.9);
+    await page.keyboard.press('Control+z');
+    await expect.poll(listed).toBe(first);
+    await page.keyboard.down('Shift');
+    await sheet.drag([50, 0, 96], [74, 0, 96], 16);
+    await page.keyboard.up('Shift');
+    await expect.poll(listed).toBeLessThan(before + (first - before) * 0.4);
+    await page.keyboard.press('Control+z');
+    await expect.poll(listed).toBe(first);
+    await page.getByLabel('overlay', { exact: true }).selectOption('collision');
+    await expect(page.getByTestId('overlay')).toHaveText(/^\d+ shapes stop a body$/);
+    await page.getByLabel('overlay', { exact: true }).selectOption('none');
+  });
+
   await test.step('a reload shows the same lines', async () => {
     await sheet.saved();
-    const was = await page.getByRole('grid', { name: 'pieces' }).getByRole('row').count();
+    const was = await listed();
     await page.reload();
     await sheet.ready();
-    await expect(page.getByRole('grid', { name: 'pieces' }).getByRole('row')).toHaveCount(was);
+    await expect.poll(listed).toBe(was);
+    await bench.getByLabel('search pieces').fill('shed 2');
     await row(/shed 2/).click();
     await expect(count).toHaveText(/^\d+ pieces$/);
   });

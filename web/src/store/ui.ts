@@ -71,6 +71,7 @@ export const OVERLAYS = [
   'texels',
   'wireframe',
   'blockout',
+  'collision',
   'walk area',
   'threat area',
   'both areas',

@@ -250,6 +250,7 @@ export class LevelView {
     if (change.ground) this.groundChanged(change.ground);
     if (change.blocks) this.blocks.refresh();
     if (change.pieces || change.plants) this.refreshInstances();
+    if (this.overlay === 'collision' && (change.pieces || change.plants || change.blocks)) this.showColliders();
     if (change.pieces || change.rect || change.waters) this.refreshWater();
     if (change.rect || change.ground || change.blocks || change.pieces) this.contact.changed(change.rect !== undefined || change.ground !== undefined);
     if (change.rect || change.ground || change.pieces || change.waters || change.objects) this.overlays.refresh();
@@ -432,7 +433,14 @@ export class LevelView {
   setOverlay(overlay: string): void {
     this.overlays.set(overlay);
     this.overlay = overlay;
+    this.showColliders();
     this.overlayChanged();
+  }
+
+  /** What stops a body, as Walk and the walk area have it. */
+  private showColliders(): void {
+    const on = this.overlay === 'collision';
+    if (on || this.aids.colliders) this.aids.setColliders(on ? this.session.scene.walk.meshes : undefined, this.pose.target);
   }
 
   private overlayChanged(): void {

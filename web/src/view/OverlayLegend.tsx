@@ -8,6 +8,21 @@ export function OverlayLegend({ session, view }: { session: Session; view: Level
   useDrawnFrame(view);
   const overlay = useUi((s) => s.overlay);
   const shown = view.overlays.shown;
+  const { colliders } = view.aids;
+  if (overlay === 'collision' && colliders)
+    return (
+      <div
+        className="pointer-events-none absolute bottom-3 right-3 border px-2 py-1"
+        style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}
+        role="note"
+        aria-label="overlay: collision"
+        data-testid="overlay"
+      >
+        {colliders.drawn === colliders.all
+          ? `${colliders.all} shapes stop a body`
+          : `the ${colliders.drawn} nearest of ${colliders.all} shapes that stop a body`}
+      </div>
+    );
   if (!shown || shown.kind !== overlay) return null;
   const labels: { x: number; y: number; text: string }[] = [];
   for (let i = 0; i < shown.labels.length; i += 3) {

@@ -8,6 +8,7 @@ import {
   SRGBColorSpace,
   TextureLoader,
   type BufferGeometry,
+  type Group,
   type IUniform,
   type Points,
   type ShaderMaterial,
@@ -19,8 +20,10 @@ import type { Block } from '@rammer/core/level/objects';
 import { lightAt, type PlaceLight } from '@rammer/core/light/cover';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { pictureUrl } from '../store/pictures';
+import type { PlacedMesh } from '@rammer/core/block/placedMesh';
 import { blockGeometry } from './blockMesh';
 import { blockMaterial } from './blockView';
+import { colliderMarks, disposeMarks, nearestColliders } from './colliders';
 import { dotsPoints } from './dots';
 import { figureMesh, staffMesh } from './figure';
 import type { AuthoredMaterials } from './authoredMaterials';
@@ -45,6 +48,8 @@ export interface Board {
 export class Aids {
   readonly scene = new Scene();
   dots?: Points;
+  /** shapes that stop a body, and how many there are in all */
+  colliders?: { marks: Group; drawn: number; all: number };
   private readonly figures = new Map<string, Mesh<BufferGeometry, MeshBasicMaterial>>();
   private light?: PlaceLight;
   private readonly staff = staffMesh();
@@ -76,6 +81,21 @@ export class Aids {
       this.ghost.geometry = blockGeometry([block]);
       this.ghost.frustumCulled = false;
       this.scene.add(this.ghost);
+    }
+    this.request();
+  }
+
+  /** Shapes that stop a body, those nearest to a place; nothing takes them away. */
+  setColliders(meshes?: readonly PlacedMesh[], near: Vec3 = [0, 0, 0]): void {
+    if (this.colliders) {
+      this.scene.remove(this.colliders.marks);
+      disposeMarks(this.colliders.marks);
+      this.colliders = undefined;
+    }
+    if (meshes) {
+      const drawn = nearestColliders(meshes, near);
+      this.colliders = { marks: colliderMarks(drawn), drawn: drawn.length, all: meshes.length };
+      this.scene.add(this.colliders.marks);
     }
     this.request();
   }
