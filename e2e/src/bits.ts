@@ -13,9 +13,13 @@ import { placedPieces } from '@rammer/core/kit/placement';
 import { applyEdit, commitChanges, type AnyEditBody } from '@rammer/core/level/edits/index';
 import { makeLevel, newLevel, presentPieces } from '@rammer/core/level/level';
 import { parseObject, type LevelObject } from '@rammer/core/level/objects';
-import { hashBytes } from '@rammer/core/num/hash';
+import { hashBytes, hashUnit } from '@rammer/core/num/hash';
 import { tiltOf } from '@rammer/core/num/pose';
 import { atan2Deg, sinCosDeg } from '@rammer/core/num/trig';
+import { dot, normalize, type Vec3 } from '@rammer/core/num/vec';
+import { Apart, dressDab, DRESSING, type Cast } from '@rammer/core/kit/dress';
+import { layLine } from '@rammer/core/level/lay/layLine';
+import { cornersAt, testKit, testLine } from '@rammer/core/testing/kits';
 
 const rule = (id: string, order: number, surface: string, where: object[]) => ({ id, kind: 'groundRule', order, surface, share: 0.8, where });
 const GROUND: { id: string; kind: string; [field: string]: unknown }[] = [
@@ -97,6 +101,7 @@ export async function bits(): Promise<{
   texture: string;
   stands: string[];
   nodes: string[];
+  laid: string[];
 }> {
   const level = newLevel({ name: 'bits', tilesX: 3, tilesZ: 2, spacing: 0.5, body: { name: 'adult', figures: SHIPPED_BODIES.adult }, seed: 4711 });
   const angles = Float64Array.from({ length: 20_000 }, (_, i) => sinCosDeg(i * 0.7331)[i % 2] + atan2Deg(i - 9000.5, 77.7 + (i % 911)));
@@ -131,7 +136,48 @@ export async function bits(): Promise<{
     texture: hashBytes(surfaceTexture('slate', 64)),
     stands: stands(),
     nodes: await nodes(),
+    laid: laid(),
   };
+}
+
+/** Lines laid in steps, leaning along a curve, and round a house; and a stroke of the brush of pieces over a ball. */
+function laid(): string[] {
+  const kit = testKit();
+  const height = (i: number) => Math.round(hashUnit(5, i) * 900) / 1000;
+  const corners = Array.from({ length: 9 }, (_, n) => ({
+    n,
+    at: [n * 7.3, height(n), (n % 3) * 5.1] as Vec3,
+    ground: Array.from({ length: 16 }, (_x, k) => height(n * 16 + k)),
+  }));
+  const house = cornersAt([0, 0], [0, 9.3], [6.1, 9.3], [6.1, 4.4], [15.2, 4.4], [15.2, 0]);
+  const lines = [
+    testLine({ corners, slope: 'step', remainder: 'stretch', turn: 33.3 }),
+    testLine({ corners, slope: 'lean', curved: true, remainder: 'filler', seed: 9 }),
+    testLine({ corners: house, closed: true, storeys: 3, floors: true, stairs: true, roof: true, remainder: 'stretch' }),
+  ];
+  const ball: Cast = (o, d) => {
+    const b = dot(o, d);
+    const t = -b - Math.sqrt(Math.max(0, b * b - dot(o, o) + 36));
+    const at: Vec3 = [o[0] + d[0] * t, o[1] + d[1] * t, o[2] + d[2] * t];
+    return { at, normal: normalize(at) };
+  };
+  const dressing = {
+    ...DRESSING,
+    list: [
+      { asset: 'a', weight: 1 },
+      { asset: 'b', weight: 2 },
+    ],
+    lean: 0.6,
+    tilt: 20,
+    uneven: 0.2,
+    sink: [0, 0.3] as [number, number],
+  };
+  const apart = new Apart(dressing.spacing);
+  const brushed = [0, 1, 2, 3].flatMap((i) => {
+    const normal = normalize([i - 1.5, 0.7, 1]);
+    return dressDab(dressing, { at: normal.map((v) => v * 6) as Vec3, normal, radius: 4 }, [2, i], apart, ball);
+  });
+  return [...lines.map((l) => [...layLine(l, kit).pieces.values()]), brushed].map((list) => hashBytes(new TextEncoder().encode(JSON.stringify(list))));
 }
 
 /** What stands in a level of tilted, uneven copies in copies, and where their pieces are: kept up through edits, and made from nothing. */

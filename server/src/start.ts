@@ -13,6 +13,7 @@ import { connect, migrateDatabase, underLock, type Database } from './db/open';
 import { levels } from './db/schema';
 import { StartFault } from './fault';
 import { openJobs, type Jobs } from './jobs/jobs';
+import { KEEP_ALIVE_MS } from './keepAlive';
 import { useNativeDeflate } from './nativeDeflate';
 import { readPackage } from '@rammer/core/io/package';
 import { sha256 } from '@rammer/core/num/sha256';
@@ -38,6 +39,7 @@ export async function start(): Promise<void> {
   });
   server.requestTimeout = 120_000;
   server.headersTimeout = 15_000;
+  server.keepAliveTimeout = KEEP_ALIVE_MS;
   server.maxConnections = 1000;
   await listen(server, port);
   const notes: string[] = [];

@@ -1,28 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Kit, Piece } from '../level/objects';
-import { distance, type Vec3 } from '../num/vec';
+import type { Kit } from '../level/objects';
+import { distance } from '../num/vec';
 import { testAssets } from '../testing/assets';
 import { endJoins, testKit } from '../testing/kits';
+import { testPiece as piece } from '../testing/pieces';
 import { joinGrid, joinsOf } from './joinGrid';
 import { foundJoins, likelyPitch, partOf, useOf } from './joins';
 import { lockJoin, lockText } from './lockJoin';
 import { shippedPieces } from './pieces';
 
-const piece = (id: string, at: Vec3, more: Partial<Piece> = {}): Piece => ({
-  id,
-  version: 1,
-  kind: 'piece',
-  name: id,
-  asset: 'kit-wall',
-  at,
-  turn: 0,
-  sink: 0,
-  collider: 'asset',
-  hidden: false,
-  out: false,
-  ...more,
-});
 const kit = testKit();
 const wall = kit.parts[0];
 const round = (v: readonly number[]) => v.map((x) => Math.round(x * 1e4) / 1e4 + 0);

@@ -9,6 +9,7 @@ import type { Piece } from '../level/objects';
 import type { Vec3 } from '../num/vec';
 import { testAssets } from '../testing/assets';
 import { endJoins, testKit } from '../testing/kits';
+import { testPiece as piece } from '../testing/pieces';
 import { terrainOf } from '../testing/levels';
 import { BoxIndex } from './boxIndex';
 import { coplanar } from './coplanar';
@@ -16,20 +17,6 @@ import { hollowSeen } from './hollowSeen';
 import { joinFit } from './joinFit';
 import { doubled, twins } from './samePlace';
 
-const piece = (id: string, at: Vec3, more: Partial<Piece> = {}): Piece => ({
-  id,
-  version: 1,
-  kind: 'piece',
-  name: id,
-  asset: 'kit-wall',
-  at,
-  turn: 0,
-  sink: 0,
-  collider: 'asset',
-  hidden: false,
-  out: false,
-  ...more,
-});
 const said = (list: readonly { code: string; message: string }[]) => list.map((s) => [s.code, s.message]);
 const kits = [testKit()];
 

@@ -6,6 +6,7 @@ import { makeEdit, type AnyEditBody, type Edit } from '@rammer/core/level/edits/
 import { makeApp } from '../app';
 import { connect, migrateDatabase } from '../db/open';
 import { openJobs } from '../jobs/jobs';
+import { KEEP_ALIVE_MS } from '../keepAlive';
 import { useNativeDeflate } from '../nativeDeflate';
 
 export interface Answer {
@@ -37,6 +38,7 @@ export async function serve({ web, ...options }: { most?: number; web?: string }
   const jobs = await openJobs({ db, pool, url: url.href, log, ...options });
   const app = makeApp({ db, health, jobs, ...(web ? { web } : {}), hosts: () => [`127.0.0.1:${port}`], log });
   const server = app.listen(0, '127.0.0.1');
+  server.keepAliveTimeout = KEEP_ALIVE_MS;
   await new Promise((done) => server.once('listening', done));
   port = (server.address() as AddressInfo).port;
   const base = `http://127.0.0.1:${port}`;

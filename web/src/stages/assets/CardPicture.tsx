@@ -1,27 +1,17 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { assetBounds } from '@rammer/core/kit/asset';
 import { playerBody } from '@rammer/core/level/level';
 import type { Session } from '../../store/session';
+import { useTurned } from '../../ui/useTurned';
 import type { LevelView } from '../../view/LevelView';
 import type { MendedMesh } from '../../workers/asset.worker';
 
 /** The mesh beside the figure and the pieces of the level that are nearest to it in size, all at one scale; dragging turns it. */
 export function CardPicture({ look, view, session }: { look: MendedMesh; view?: LevelView; session: Session }) {
-  const frame = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState<[number, number]>();
-  const [turn, setTurn] = useState<[number, number]>([25, 18]);
+  const { frame, size, turn, drag } = useTurned([25, 18]);
   const [lod, setLod] = useState(0);
   const [picture, setPicture] = useState<string>();
-  const held = useRef<{ x: number; y: number; turn: [number, number] }>(undefined);
   const { asset, card, swaps } = look;
-
-  useEffect(() => {
-    const el = frame.current;
-    if (!el) return;
-    const observer = new ResizeObserver(([e]) => setSize([Math.round(e.contentRect.width), Math.round(e.contentRect.height)]));
-    observer.observe(el);
-    return () => observer.disconnect();
-  }, []);
 
   const beside = useMemo(() => {
     const height = (a: typeof asset) => assetBounds(a).max[1] - assetBounds(a).min[1];
@@ -47,21 +37,7 @@ export function CardPicture({ look, view, session }: { look: MendedMesh; view?: 
   const shownLod = Math.min(lod, card.triangles.length - 1);
   return (
     <div className="flex min-w-0 flex-1 flex-col">
-      <div
-        ref={frame}
-        className="relative min-h-0 flex-1 cursor-grab touch-none overflow-hidden"
-        style={{ background: 'var(--plot)' }}
-        onPointerDown={(e) => {
-          e.currentTarget.setPointerCapture(e.pointerId);
-          held.current = { x: e.clientX, y: e.clientY, turn };
-        }}
-        onPointerMove={(e) => {
-          const from = held.current;
-          if (!from) return;
-          setTurn([from.turn[0] - (e.clientX - from.x) * 0.5, Math.max(-80, Math.min(85, from.turn[1] + (e.clientY - from.y) * 0.4))]);
-        }}
-        onPointerUp={() => (held.current = undefined)}
-      >
+      <div ref={frame} className="relative min-h-0 flex-1 cursor-grab touch-none overflow-hidden" style={{ background: 'var(--plot)' }} {...drag}>
         {picture && (
           <img src={picture} alt={`${card.name} beside the figure`} draggable={false} className="pointer-events-none block h-full w-full object-contain" />
         )}

@@ -1,5 +1,5 @@
 import { Plus, X } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { Asset } from '@rammer/core/kit/asset';
 import { playerBody } from '@rammer/core/level/level';
 import type { Join, Part } from '@rammer/core/level/objects';
@@ -7,6 +7,7 @@ import { sinCosDeg } from '@rammer/core/num/trig';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../../store/session';
 import { NumberField } from '../../ui/NumberField';
+import { useTurned } from '../../ui/useTurned';
 import { pictured } from '../../view/assetPicture';
 import type { LevelView } from '../../view/LevelView';
 
@@ -24,19 +25,9 @@ const SMALL = { minHeight: 24, padding: '1px 7px' };
 
 /** The joins of a part: drawn on its picture, which drags round, and as numbers. */
 export function Joins({ session, view, name, part, asset, onSet, onFind }: Props) {
-  const frame = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState<[number, number]>();
-  const [turn, setTurn] = useState<[number, number]>([25, 32]);
+  const { frame, size, turn, drag } = useTurned([25, 32]);
   const [drawn, setDrawn] = useState<{ url: string; turn: [number, number]; asset: Asset }>();
   const [at, setAt] = useState<number>();
-  const held = useRef<{ x: number; y: number; turn: [number, number] }>(undefined);
-  useEffect(() => {
-    const el = frame.current;
-    if (!el) return;
-    const observer = new ResizeObserver(([e]) => setSize([Math.round(e.contentRect.width), Math.round(e.contentRect.height)]));
-    observer.observe(el);
-    return () => observer.disconnect();
-  }, []);
   useEffect(() => {
     if (!view || !asset || !size || size[0] < 20 || size[1] < 20) return;
     let gone = false;
@@ -54,20 +45,7 @@ export function Joins({ session, view, name, part, asset, onSet, onFind }: Props
     shown && pictured(shown.asset, playerBody(session.level).figures, { width: size![0], height: size![1], round: shown.turn[0], over: shown.turn[1] });
   return (
     <div className="flex min-w-0 flex-1 flex-col">
-      <div
-        ref={frame}
-        className="relative min-h-0 flex-1 cursor-grab touch-none overflow-hidden"
-        style={{ background: 'var(--plot)' }}
-        onPointerDown={(e) => {
-          e.currentTarget.setPointerCapture(e.pointerId);
-          held.current = { x: e.clientX, y: e.clientY, turn };
-        }}
-        onPointerMove={(e) => {
-          const from = held.current;
-          if (from) setTurn([from.turn[0] - (e.clientX - from.x) * 0.5, Math.max(-80, Math.min(88, from.turn[1] + (e.clientY - from.y) * 0.4))]);
-        }}
-        onPointerUp={() => (held.current = undefined)}
-      >
+      <div ref={frame} className="relative min-h-0 flex-1 cursor-grab touch-none overflow-hidden" style={{ background: 'var(--plot)' }} {...drag}>
         {shown && <img src={shown.url} alt={`${name} beside the figure`} draggable={false} className="pointer-events-none block h-full w-full" />}
         {!asset && <p className="label m-0 p-4">Its mesh is not here: it is still read, or its asset is gone.</p>}
         {project && <JoinMarks joins={joins} project={project} height={part.box[1][1]} width={size![0]} at={at} />}
