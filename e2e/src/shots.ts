@@ -106,7 +106,7 @@ try {
   await sheet.look({ view: 'plan', target: [80, 0, 80], yaw: 0, pitch: -90, distance: 168 }, { stage: 'play', overlay: 'walk area' });
   // What is baked before the plants stand is stale when they do.
   await page.waitForTimeout(900);
-  await page.getByTestId('growing').waitFor({ state: 'detached' });
+  await page.getByTestId('growing').waitFor({ state: 'detached', timeout: 180_000 });
   await page.getByTestId('bake').click();
   await page.getByText(/objective reached/).waitFor({ timeout: 90_000 });
   await shot('play');
