@@ -8,9 +8,10 @@ import { Shape } from '../kit/shape';
 import type { Piece } from '../level/objects';
 import type { Vec3 } from '../num/vec';
 import { testAssets } from '../testing/assets';
-import { endJoins, testKit } from '../testing/kits';
+import { presentOf } from '../level/present';
+import { cornersAt, endJoins, testKit, testLine } from '../testing/kits';
 import { testPiece as piece } from '../testing/pieces';
-import { terrainOf } from '../testing/levels';
+import { terrainOf, testLevel } from '../testing/levels';
 import { BoxIndex } from './boxIndex';
 import { coplanar } from './coplanar';
 import { hollowSeen } from './hollowSeen';
@@ -34,6 +35,16 @@ describe('joins of kits', () => {
     ]);
     // A gap one walks through is meant.
     expect(joinFit({ kits, pieces: [piece('a', [0, 0, 0]), piece('b', [3, 0, 0])] })).toEqual([]);
+  });
+
+  it('of a house of two storeys that is laid askew, turned by 37 degrees, all meet', () => {
+    const level = testLevel();
+    const corners = cornersAt([0, 0], [0, 8.6], [9.3, 8.6], [9.3, 0]);
+    const house = testLine({ turn: 37, at: [60, 1, 60], corners, closed: true, storeys: 2, floors: true, roof: true, remainder: 'stretch' });
+    for (const o of [...kits, house]) level.objects.set(o.id, o);
+    const pieces = presentOf(level.objects).of('piece');
+    expect(pieces.length).toBeGreaterThan(40);
+    expect(said(joinFit({ kits, pieces }))).toEqual([]);
   });
 
   it('that meet something else already are not told of what is near them as well', () => {
