@@ -3,7 +3,7 @@ import type { Vec3 } from '@rammer/core/num/vec';
 
 /** The rest of stage Block by hand: what is drawn along lines, groups, copies, movers, gaps, casting and swapping, and a camera from a picture. */
 test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', async ({ page, rammer, faults }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(480_000);
   const sheet = new Sheet(page);
   const blocks = sheet.rows('blocks');
   const view = page.getByTestId('view').locator('canvas');

@@ -17,7 +17,12 @@ export const add = (a: Vec3, b: Vec3): Vec3 => [a[0] + b[0], a[1] + b[1], a[2] +
 export const sub = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
 /** A vector times a number. */
 export const scale = (a: Vec3, s: number): Vec3 => [a[0] * s, a[1] * s, a[2] * s];
-/** Scalar product. */
+/**
+ * Scalar product.
+ *
+ * @example
+ * const rise = dot(normal, [0, 1, 0]); // 1 on level ground, 0 on a wall
+ */
 export const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 /**
  * Vector product, by the right hand.
