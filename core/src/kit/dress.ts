@@ -143,7 +143,7 @@ export function dressDab(
     const hit = cast([off[0] + normal[0] * radius, off[1] + normal[1] * radius, off[2] + normal[2] * radius], into, radius * 2);
     if (!hit || !apart.free(hit.at)) continue;
     apart.put(hit.at);
-    out.push(standing(dressing, hit, draw, total));
+    out.push(dressedAt(dressing, hit, draw));
   }
   return out;
 }
@@ -157,9 +157,13 @@ function flatEnough(p: Vec3, apart: Apart, normal: Vec3, spacing: number): boole
   );
 }
 
-/** A piece on a place, with what it draws. */
-function standing(dressing: Dressing, { at, normal }: Surface, draw: (what: number) => number, total: number): Dressed {
-  let left = draw(2) * total;
+/**
+ * A piece on a place, with what it draws. The list is not empty.
+ *
+ * @param draw a number in [0, 1) for each thing that is drawn: 2 to 11
+ */
+export function dressedAt(dressing: Dressing, { at, normal }: Surface, draw: (what: number) => number): Dressed {
+  let left = draw(2) * dressing.list.reduce((sum, l) => sum + l.weight, 0);
   const { asset } = dressing.list.find((l) => (left -= l.weight) < 0) ?? dressing.list[dressing.list.length - 1];
   const up = normalize([normal[0] * dressing.lean, normal[1] * dressing.lean + 1 - dressing.lean + 1e-9, normal[2] * dressing.lean]);
   const [s, c] = sinCosDeg(draw(3) * 360);

@@ -4,12 +4,12 @@ import { takeOffSpeed } from '../body/jump';
 import { CELL, blockGrid } from '../block/grid';
 import { meshGrid, type PlacedMesh } from '../block/placedMesh';
 import { blockSolid } from '../block/solid';
-import { terrainMesh } from '../earth/mesh';
 import { OPEN, type Terrain } from '../earth/compose';
 import { moverOffset } from '../block/mover';
 import type { Block, Stop } from '../level/objects';
 import { DEG } from '../num/trig';
 import type { Vec3 } from '../num/vec';
+import { cellColliders } from './cellColliders';
 import { limitsOf, SLOPE_ROOM } from './limits';
 import { steepAhead } from './steepAhead';
 import { groundAt } from '../surface/groundAt';
@@ -133,21 +133,6 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, { terrain, 
 
   const place = () => collider.setTranslation({ x: feet[0], y: feet[1] + limits.head / 2, z: feet[2] });
 
-  const makeCell = (cx: number, cz: number): Rapier.Collider[] => {
-    const made: Rapier.Collider[] = [];
-    const quads = CELL / ground.grid.spacing;
-    const mesh = terrainMesh(ground, cx * quads, cz * quads, (cx + 1) * quads, (cz + 1) * quads);
-    if (mesh.indices.length > 0)
-      made.push(world.createCollider(rapier.ColliderDesc.trimesh(mesh.positions, mesh.indices, rapier.TriMeshFlags.FIX_INTERNAL_EDGES)));
-    for (const block of grid.get(`${cx},${cz}`) ?? []) {
-      const points = Float32Array.from(blockSolid(block).corners.flat());
-      const hull = rapier.ColliderDesc.convexHull(points);
-      if (hull) made.push(world.createCollider(hull));
-    }
-    for (const mesh of standing.get(`${cx},${cz}`) ?? []) made.push(world.createCollider(rapier.ColliderDesc.trimesh(mesh.positions, mesh.indices)));
-    return made;
-  };
-
   const ensureCells = () => {
     const cx = Math.floor(feet[0] / CELL);
     const cz = Math.floor(feet[2] / CELL);
@@ -156,7 +141,7 @@ export function makeWalker(rapier: typeof Rapier, body: BodyFigures, { terrain, 
       for (let z = cz - AROUND; z <= cz + AROUND; z++) {
         const key = `${x},${z}`;
         if (cells.has(key) || x < 0 || z < 0 || x * CELL >= ground.grid.width || z * CELL >= ground.grid.depth) continue;
-        cells.set(key, makeCell(x, z));
+        cells.set(key, cellColliders(rapier, world, { terrain: ground, blocks: grid, meshes: standing }, x, z));
         made = true;
       }
     }

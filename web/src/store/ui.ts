@@ -43,6 +43,7 @@ export const TOOLS = [
   'piece',
   'lay',
   'dress',
+  'throw',
   'opening',
   'sow',
   'clear',

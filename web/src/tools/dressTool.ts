@@ -1,28 +1,17 @@
 import { Apart, dabsBetween, dressDab, type Cast, type Dressed, type Dressing, type Surface } from '@rammer/core/kit/dress';
 import { isMade } from '@rammer/core/level/instance';
 import type { Piece } from '@rammer/core/level/objects';
-import { presentOf } from '@rammer/core/level/present';
-import { cross, distance, normalize, type Vec3 } from '@rammer/core/num/vec';
+import { distance } from '@rammer/core/num/vec';
 import { groundAlongGrid } from '@rammer/core/surface/groundAt';
 import { useDressing } from '../store/dressing';
-import { newId, nextName } from '../store/names';
 import type { Session } from '../store/session';
+import { brushRadius, ringAt } from './brushRing';
+import { addDressed, asPiece, keepLast, ofList, rollAgain } from './dressed';
 import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
 
 interface Dab extends Surface {
   radius: number;
 }
-
-/** The last stroke of this page: it can be rolled again. */
-let last: { level: string; ids: string[]; dabs: Dab[]; dressing: Dressing; stroke: number } | undefined;
-
-/** Pieces of the level that are of a brush's list, those made for copies and lines too. */
-const ofList = (session: Session, { list }: Dressing): Piece[] => {
-  const assets = new Set(list.map((l) => l.asset));
-  return presentOf(session.level.objects)
-    .of('piece')
-    .filter((p) => assets.has(p.asset));
-};
 
 /** What a ray meets in the level; pieces of some ids are looked through. */
 function castIn(session: Session, through: ReadonlySet<string>): Cast {
@@ -43,43 +32,13 @@ function dressed(session: Session, dressing: Dressing, dabs: readonly Dab[], str
   return dabs.flatMap((dab, i) => dressDab(dressing, dab, [stroke, i], apart, cast));
 }
 
-const asPiece = (d: Dressed, id: string, name: string): Piece => ({
-  id,
-  version: 1,
-  kind: 'piece',
-  name,
-  collider: 'asset',
-  hidden: false,
-  out: false,
-  ...d,
-});
-
-/** What was dressed as objects of the level, with names that follow. */
-function asObjects(session: Session, list: readonly Dressed[]): Piece[] {
-  const next = new Map<string, number>();
-  return list.map((d) => {
-    const word = session.level.object(d.asset)?.name ?? 'piece';
-    const n = next.get(word) ?? Number(/\d+$/.exec(nextName(session.level, word))![0]);
-    next.set(word, n + 1);
-    return asPiece(d, newId('piece'), `${word} ${n}`);
+/** Keeps a stroke to be rolled again. */
+function keepStroke(session: Session, ids: readonly string[], dabs: readonly Dab[], dressing: Dressing, stroke: number): void {
+  keepLast(session, ids, (seed) => {
+    const next = { ...dressing, seed };
+    const made = addDressed(session, dressed(session, next, dabs, stroke, new Set(ids)), 'roll again', ids);
+    if (made) keepStroke(session, made, dabs, next, stroke);
   });
-}
-
-/** Draws the last stroke anew: other places, turns and sizes. One edit. */
-export function rollAgain(session: Session): void {
-  const { level } = session;
-  const known = last && last.level === session.id && last.ids.every((id) => level.object(id)?.kind === 'piece') ? last : undefined;
-  if (!known || !session.writable) {
-    session.say('there is no stroke to roll again: draw one with the brush of pieces first', true);
-    return;
-  }
-  const dressing = { ...known.dressing, seed: known.dressing.seed + 1 };
-  const objects = asObjects(session, dressed(session, dressing, known.dabs, known.stroke, new Set(known.ids)));
-  const done = session.commit(
-    { kind: 'together', parts: [{ kind: 'remove', ids: known.ids }, ...(objects.length > 0 ? [{ kind: 'add' as const, objects }] : [])] },
-    `roll ${objects.length} pieces again`,
-  );
-  if (done) last = { ...known, dressing, ids: objects.map((o) => o.id) };
 }
 
 /**
@@ -161,33 +120,27 @@ export function dressTool({ session, view }: ToolContext): Tool {
         if (done.taken.size > 0) session.commit({ kind: 'remove', ids: [...done.taken.keys()] }, `brush ${done.taken.size} pieces away`);
         return;
       }
-      const objects = asObjects(session, done.set);
-      if (objects.length === 0) session.say('no room for another: what stands keeps its spacing', true);
-      else if (session.commit({ kind: 'add', objects }, `brush ${objects.length} pieces`))
-        last = { level: session.id, ids: objects.map((o) => o.id), dabs: done.dabs, dressing: useDressing.getState().of, stroke: done.number };
+      if (done.set.length === 0) {
+        session.say('no room for another: what stands keeps its spacing', true);
+        return;
+      }
+      const ids = addDressed(session, done.set, 'brush');
+      if (ids) keepStroke(session, ids, done.dabs, useDressing.getState().of, done.number);
     },
     cancel: stop,
     cursor(e) {
       at = under(e);
     },
     key(key) {
-      const { radius } = useDressing.getState();
-      if (key === '[' || key === ']')
-        useDressing.setState({ radius: Math.min(50, Math.max(0.25, Math.round(radius * (key === ']' ? 1.25 : 0.8) * 100) / 100)) });
-      else if (key.toLowerCase() === 'r') rollAgain(session);
-      else return false;
+      if (brushRadius(key)) return true;
+      if (key.toLowerCase() !== 'r') return false;
+      rollAgain(session);
       return true;
     },
     marks(): ToolMark[] {
       if (!at) return [];
       const { radius, of } = useDressing.getState();
-      const { normal } = at;
-      const u = normalize(Math.abs(normal[1]) < 0.9 ? cross([0, 1, 0], normal) : cross([1, 0, 0], normal));
-      const v = cross(normal, u);
-      const ring = Array.from({ length: 49 }, (_, i): Vec3 => {
-        const a = (i / 48) * 2 * Math.PI;
-        return [0, 1, 2].map((k) => at!.at[k] + normal[k] * 0.05 + (u[k] * Math.cos(a) + v[k] * Math.sin(a)) * radius) as Vec3;
-      });
+      const ring = ringAt(at, radius);
       const set = stroke?.taken
         ? `${stroke.taken.size} away`
         : stroke

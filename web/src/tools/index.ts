@@ -22,6 +22,7 @@ import { sectionTool } from './sectionTool';
 import { selectTool } from './selectTool';
 import { measureTool } from './measureTool';
 import { sowTool } from './sowTool';
+import { throwTool } from './throwTool';
 import type { Tool, ToolContext } from './tool';
 
 type Make = (context: ToolContext) => Tool;
@@ -53,6 +54,7 @@ const TOOLS: Record<ToolId, Make> = {
   piece: pieceTool,
   lay: layTool,
   dress: dressTool,
+  throw: throwTool,
   opening: openingTool,
   ...each(['sow', 'clear'], sowTool),
   plant: plantTool,

@@ -9,6 +9,7 @@ import { useDressing } from '../../store/dressing';
 import { assetHere } from '../../tools/libraryAssets';
 import { swapBack } from '../../tools/castBlocks';
 import { mm, setThings, things } from '../../tools/things';
+import { settle } from '../../tools/throwing';
 import { StandingTable } from '../standing/StandingTable';
 import { ThingFields } from '../standing/ThingFields';
 import type { Entry } from '../assets/entries';
@@ -40,6 +41,7 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
   const ui = useUi();
   const planting = usePlanting();
   const list = things(session);
+  const falling = useDressing((s) => s.falling !== undefined);
   const selected = list.filter((t): t is Piece => t.kind === 'piece' && !isMade(t.id));
   const set = (fields: (p: Piece) => Partial<Piece>, verb: string) => setThings(session, selected, (t) => fields(t as Piece), verb);
   // What is laid is laid from its kit: the library would only take the room.
@@ -61,6 +63,13 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
           active={ui.tool === 'dress'}
           onPick={() => ui.setTool('dress')}
         />
+        <Profile
+          name="throw"
+          before="M0 19H118"
+          after="M0 19H30L36 10L44 13L41 19H50V9H60V19H66L74 7L82 14L78 19H118"
+          active={ui.tool === 'throw'}
+          onPick={() => ui.setTool('throw')}
+        />
         <Profile name="lay" before="M0 19H118" after="M0 19H12V5H36V19H37V5H61V19H62V5H86V19H118" active={ui.tool === 'lay'} onPick={() => ui.setTool('lay')} />
         <Profile
           name="opening"
@@ -77,7 +86,7 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
           role="piece"
           chosen={planting.kitAsset}
           onPick={(a) => {
-            if (ui.tool === 'dress') {
+            if (ui.tool === 'dress' || ui.tool === 'throw') {
               toBrush(session, a);
               return;
             }
@@ -87,8 +96,8 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
         />
       )}
       <div className="flex max-h-[330px] shrink-0 flex-col gap-1.5 overflow-y-auto border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
-        {ui.tool === 'dress' ? (
-          <DressFields session={session} />
+        {ui.tool === 'dress' || ui.tool === 'throw' ? (
+          <DressFields session={session} thrown={ui.tool === 'throw'} />
         ) : ui.tool === 'lay' ? (
           <LayFields session={session} />
         ) : ui.tool === 'opening' ? (
@@ -151,6 +160,16 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
                     ))}
                   </select>
                 </label>
+                {view && (
+                  <button
+                    className="act"
+                    title="let them fall and find their hold, by their colliders"
+                    disabled={falling}
+                    onClick={() => void settle({ session, view }, selected)}
+                  >
+                    settle
+                  </button>
+                )}
                 {selected.some((p) => p.standsFor) && (
                   <button className="act" title="put the blocks back that it stands for" onClick={() => swapBack(session, selected)}>
                     swap back

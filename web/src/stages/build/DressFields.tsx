@@ -1,15 +1,17 @@
 import { Dices, X } from 'lucide-react';
+import { MOST_THROWN } from '@rammer/core/play/throwPieces';
 import { useDressing } from '../../store/dressing';
 import type { Session } from '../../store/session';
 import { useKeyLabel } from '../../store/keys';
-import { rollAgain } from '../../tools/dressTool';
+import { rollAgain } from '../../tools/dressed';
 import { NumberField } from '../../ui/NumberField';
 
 const HALF = 'grid min-w-0 flex-1 gap-0.5';
 
-/** What the brush of pieces sets, and the ranges each draws from. */
-export function DressFields({ session }: { session: Session }) {
-  const { of, radius, set } = useDressing();
+/** What brush and throw set, and the ranges each draws from. @param thrown fields of the throw, else of the brush */
+export function DressFields({ session, thrown }: { session: Session; thrown: boolean }) {
+  const { of, radius, throwing, falling, set } = useDressing();
+  const setThrow = (fields: Partial<typeof throwing>) => useDressing.setState({ throwing: { ...throwing, ...fields } });
   const key = useKeyLabel();
   return (
     <>
@@ -48,33 +50,62 @@ export function DressFields({ session }: { session: Session }) {
           step={0.25}
           onCommit={(v) => useDressing.setState({ radius: v })}
         />
-        <NumberField
-          label="spacing"
-          className={HALF}
-          fill
-          value={of.spacing}
-          unit="m"
-          min={0.05}
-          max={100}
-          step={0.1}
-          onCommit={(spacing) => set({ spacing })}
-        />
-        <NumberField
-          label="lean"
-          className={HALF}
-          fill
-          value={of.lean * 100}
-          unit="%"
-          min={0}
-          max={100}
-          step={10}
-          digits={0}
-          onCommit={(v) => set({ lean: v / 100 })}
-        />
+        {thrown ? (
+          <>
+            <NumberField
+              label="count"
+              className={HALF}
+              fill
+              value={throwing.count}
+              min={1}
+              max={MOST_THROWN}
+              step={1}
+              digits={0}
+              onCommit={(v) => setThrow({ count: Math.round(v) })}
+            />
+            <NumberField
+              label="from"
+              className={HALF}
+              fill
+              value={throwing.height}
+              unit="m"
+              min={0}
+              max={50}
+              step={0.5}
+              onCommit={(height) => setThrow({ height })}
+            />
+          </>
+        ) : (
+          <>
+            <NumberField
+              label="spacing"
+              className={HALF}
+              fill
+              value={of.spacing}
+              unit="m"
+              min={0.05}
+              max={100}
+              step={0.1}
+              onCommit={(spacing) => set({ spacing })}
+            />
+            <NumberField
+              label="lean"
+              className={HALF}
+              fill
+              value={of.lean * 100}
+              unit="%"
+              min={0}
+              max={100}
+              step={10}
+              digits={0}
+              onCommit={(v) => set({ lean: v / 100 })}
+            />
+          </>
+        )}
       </div>
       <Range label="turn" unit="°" value={of.turn} limits={[-180, 180]} step={15} digits={0} onSet={(turn) => set({ turn })} />
       <Range label="size" value={of.size} limits={[0.01, 100]} step={0.05} onSet={(size) => set({ size })} />
-      <Range label="sink" unit="m" value={of.sink} limits={[-5, 5]} step={0.05} onSet={(sink) => set({ sink })} />
+      {!thrown && <Range label="sink" unit="m" value={of.sink} limits={[-5, 5]} step={0.05} onSet={(sink) => set({ sink })} />}
       <div className="flex gap-2">
         <NumberField
           label="uneven"
@@ -88,7 +119,18 @@ export function DressFields({ session }: { session: Session }) {
           digits={0}
           onCommit={(v) => set({ uneven: v / 100 })}
         />
-        <NumberField label="tilt to" className={HALF} fill value={of.tilt} unit="°" min={0} max={90} step={5} digits={0} onCommit={(tilt) => set({ tilt })} />
+        <NumberField
+          label={thrown ? 'tumble' : 'tilt to'}
+          className={HALF}
+          fill
+          value={thrown ? throwing.tumble : of.tilt}
+          unit="°"
+          min={0}
+          max={thrown ? 180 : 90}
+          step={5}
+          digits={0}
+          onCommit={(v) => (thrown ? setThrow({ tumble: v }) : set({ tilt: v }))}
+        />
         <NumberField
           label="flip 1 in"
           className={HALF}
@@ -106,8 +148,13 @@ export function DressFields({ session }: { session: Session }) {
           <Dices size={14} />
           roll again ({key('KeyR')})
         </button>
+        {falling && (
+          <button className="act" style={{ minHeight: 24, padding: '1px 7px' }} onClick={falling.stop}>
+            stop
+          </button>
+        )}
         <span className="label">
-          Shift takes away; {key('BracketLeft')} {key('BracketRight')} the radius.
+          {thrown ? 'Click throws; Escape stops it;' : 'Shift takes away;'} {key('BracketLeft')} {key('BracketRight')} the radius.
         </span>
       </div>
     </>
