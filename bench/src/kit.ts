@@ -1,6 +1,7 @@
 import { blockGrid } from '@rammer/core/block/grid';
 import { meshGrid } from '@rammer/core/block/placedMesh';
-import { Apart, dressDab, DRESSING, type Cast } from '@rammer/core/kit/dress';
+import { Apart, dressDab, type Cast } from '@rammer/core/kit/dress';
+import { DRESSING } from '@rammer/core/level/lay/dressed';
 import { shippedPieces } from '@rammer/core/kit/pieces';
 import { fits, joinsOf, partsByAsset } from '@rammer/core/kit/joinGrid';
 import { partOf } from '@rammer/core/kit/joins';

@@ -17,7 +17,8 @@ import { hashBytes, hashUnit } from '@rammer/core/num/hash';
 import { tiltOf } from '@rammer/core/num/pose';
 import { atan2Deg, sinCosDeg } from '@rammer/core/num/trig';
 import { dot, normalize, type Vec3 } from '@rammer/core/num/vec';
-import { Apart, dressDab, DRESSING, type Cast } from '@rammer/core/kit/dress';
+import { Apart, dressDab, type Cast } from '@rammer/core/kit/dress';
+import { DRESSING } from '@rammer/core/level/lay/dressed';
 import { layLine } from '@rammer/core/level/lay/layLine';
 import { cornersAt, testKit, testLine } from '@rammer/core/testing/kits';
 

@@ -2,7 +2,7 @@ import { expect, Sheet, test } from './sheet';
 
 /** Build: a kit is made, a line drawn, its corner dragged, a wall opened, a piece changed by hand; a block becomes a laid house. */
 test('a kit is laid along lines that stay what is edited', async ({ page, rammer, faults }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(420_000);
   const sheet = new Sheet(page);
   const bench = page.locator('aside[aria-label=bench]');
   const view = page.getByTestId('view').locator('canvas');
@@ -145,6 +145,50 @@ test('a kit is laid along lines that stay what is edited', async ({ page, rammer
     await page.getByLabel('overlay', { exact: true }).selectOption('collision');
     await expect(page.getByTestId('overlay')).toHaveText(/^\d+ shapes stop a body$/);
     await page.getByLabel('overlay', { exact: true }).selectOption('none');
+  });
+
+  await test.step('crates are thrown: they fall, settle and stay as one edit, and are thrown again', async () => {
+    await sheet.tool('throw');
+    await sheet.type('count', '6');
+    await sheet.type('radius', '1');
+    const [before, edits] = [await listed(), await sheet.undoCount()];
+    const settled = () => expect(bench.getByRole('button', { name: 'stop', exact: true })).toHaveCount(0, { timeout: 60_000 });
+    await sheet.click([92, 0, 96]);
+    await expect(bench.getByRole('button', { name: 'stop', exact: true })).toBeVisible();
+    await settled();
+    await expect.poll(listed).toBe(before + 6);
+    await page.keyboard.press('r');
+    await expect.poll(() => sheet.undoCount(), { timeout: 60_000 }).toBe(edits + 2);
+    await expect.poll(listed).toBe(before + 6);
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+z');
+    await expect.poll(listed).toBe(before);
+    // One that is stopped leaves nothing.
+    await sheet.click([92, 0, 96]);
+    await bench.getByRole('button', { name: 'stop', exact: true }).click();
+    await settled();
+    expect([await listed(), await sheet.undoCount()]).toEqual([before, edits]);
+  });
+
+  await test.step('a seam line is drawn, dressed with what is offered, and picked at the foot of a laid line', async () => {
+    await sheet.tool('seam');
+    await bench.getByRole('button', { name: 'sack', exact: true }).click();
+    await expect(page.getByRole('list', { name: 'along the line' }).getByRole('listitem')).toHaveCount(1);
+    await sheet.type('apart', '1');
+    await sheet.click([90, 0, 70]);
+    await sheet.click([96, 0, 70]);
+    await page.keyboard.press('Enter');
+    await sheet.tool('select');
+    await expect(count).toHaveText('6 along it');
+    await sheet.type('apart', '0.5');
+    await expect(count).toHaveText('12 along it');
+    await page.keyboard.press('Control+z');
+    await expect(count).toHaveText('6 along it');
+    await sheet.tool('round');
+    await sheet.click([76, 0, 84]);
+    await sheet.tool('select');
+    // Beside 12 m of wall and 4.6 m of it, each a little longer on the outer side.
+    await expect(count).toHaveText('17 along it');
   });
 
   await test.step('a reload shows the same lines', async () => {

@@ -1,6 +1,6 @@
 import { Heap } from '../num/heap';
 import { fractalNoise } from '../num/noise';
-import { toStretch } from '../num/outline';
+import { thinned } from '../num/outline';
 import { clamp, type Vec3 } from '../num/vec';
 import { OPEN, type Terrain } from './compose';
 import { heightAt } from './sample';
@@ -104,22 +104,4 @@ export function proposeRoute(
   places[places.length - 1] = [to[0], to[1]];
   const line = thinned(places, step / 2).map(([x, z]): Vec3 => [x, heightAt(terrain, x, z), z]);
   return line.length > 200 ? { ok: false, message: 'the way has more than 200 bends: allow a steeper grade, or draw it in parts' } : { ok: true, line };
-}
-
-/** Points of a line without those it does not need, to a tolerance (Douglas, Peucker 1973). */
-function thinned(points: [number, number][], tolerance: number): [number, number][] {
-  if (points.length < 3) return points;
-  const last = points.length - 1;
-  let far = 0;
-  let index = 0;
-  for (let i = 1; i < last; i++) {
-    const d = toStretch(points[i], points[0], points[last]);
-    if (d > far) {
-      far = d;
-      index = i;
-    }
-  }
-  return far <= tolerance
-    ? [points[0], points[last]]
-    : [...thinned(points.slice(0, index + 1), tolerance).slice(0, -1), ...thinned(points.slice(index), tolerance)];
 }

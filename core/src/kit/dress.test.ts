@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { poseAxes } from '../num/pose';
 import { distance, dot, normalize, type Vec3 } from '../num/vec';
-import { Apart, dressDab, DRESSING, type Cast, type Dressed, type Dressing } from './dress';
+import { Apart, dressDab, type Cast } from './dress';
+import { DRESSING, type Dressed, type Dressing } from '../level/lay/dressed';
 
 /** A level plane at height 0, met from above; one at 5 m, met from below. */
 const cave: Cast = (o, d, far) => {

@@ -1,61 +1,10 @@
+import { dressedAt, type Dressed, type Dressing, type Surface } from '../level/lay/dressed';
 import { hashUnit } from '../num/hash';
-import { axisRotation, splitRotation, timesRotation, turnRotation, unitRotation, type Pose, type Quaternion } from '../num/pose';
 import { sinCosDeg } from '../num/trig';
 import { cross, dot, normalize, type Vec3 } from '../num/vec';
 
-/** What a brush of pieces sets, and how each may differ. */
-export interface Dressing {
-  /** asset objects and how often each comes against the others */
-  list: readonly { asset: string; weight: number }[];
-  /** no two of them nearer, metres, whatever side of whatever they stand on */
-  spacing: number;
-  /** degrees about the way it stands, lowest and highest */
-  turn: readonly [number, number];
-  /** against the asset's own size */
-  size: readonly [number, number];
-  /** how much each axis may be larger or smaller by itself, as a share */
-  uneven: number;
-  /** metres into what it stands on */
-  sink: readonly [number, number];
-  /** from upright (0) to standing out of the surface (1) */
-  lean: number;
-  /** degrees out of that, to any side */
-  tilt: number;
-  /** stands on its head one time in so many; 0 never */
-  flip: number;
-  seed: number;
-}
-
-/** Defaults of a brush that is taken up: what lies about, turned any way, a little uneven in size. */
-export const DRESSING: Dressing = {
-  list: [],
-  spacing: 1.2,
-  turn: [-180, 180],
-  size: [0.85, 1.15],
-  uneven: 0,
-  sink: [0, 0],
-  lean: 0,
-  tilt: 0,
-  flip: 0,
-  seed: 1,
-};
-
-/** A place on something. */
-export interface Surface {
-  at: Vec3;
-  /** out of it, of unit length */
-  normal: Vec3;
-}
-
 /** What a ray meets: within `far` metres along a direction of unit length; nothing where there is nothing. */
 export type Cast = (origin: Vec3, direction: Vec3, far: number) => Surface | undefined;
-
-/** A piece that is to be set. */
-export interface Dressed extends Pose {
-  asset: string;
-  /** metres; dropping keeps it */
-  sink: number;
-}
 
 /** Candidates a dab has for each place there is room for: more fill the last gaps and cost time. */
 const TRIES = 4;
@@ -99,14 +48,6 @@ function across(n: Vec3): [Vec3, Vec3] {
   const u = normalize(Math.abs(n[1]) < 0.9 ? cross([0, 1, 0], n) : cross([1, 0, 0], n));
   return [u, cross(n, u)];
 }
-
-/** The rotation that takes upright to a direction the shortest way. */
-function leanTo([x, y, z]: Vec3): Quaternion {
-  return y < -0.999999 ? [1, 0, 0, 0] : unitRotation([z, 0, -x, 1 + y]);
-}
-
-/** What a place draws from a range. */
-const within = ([low, high]: readonly [number, number], share: number): number => low + (high - low) * share;
 
 /**
  * One dab of a brush of pieces: candidates over the disc, each cast onto what is under it, kept where nothing is too near.
@@ -155,34 +96,6 @@ function flatEnough(p: Vec3, apart: Apart, normal: Vec3, spacing: number): boole
     !apart.free([p[0] + normal[0] * by, p[1] + normal[1] * by, p[2] + normal[2] * by]) &&
     !apart.free([p[0] - normal[0] * by, p[1] - normal[1] * by, p[2] - normal[2] * by])
   );
-}
-
-/**
- * A piece on a place, with what it draws. The list is not empty.
- *
- * @param draw a number in [0, 1) for each thing that is drawn: 2 to 11
- */
-export function dressedAt(dressing: Dressing, { at, normal }: Surface, draw: (what: number) => number): Dressed {
-  let left = draw(2) * dressing.list.reduce((sum, l) => sum + l.weight, 0);
-  const { asset } = dressing.list.find((l) => (left -= l.weight) < 0) ?? dressing.list[dressing.list.length - 1];
-  const up = normalize([normal[0] * dressing.lean, normal[1] * dressing.lean + 1 - dressing.lean + 1e-9, normal[2] * dressing.lean]);
-  const [s, c] = sinCosDeg(draw(3) * 360);
-  const head = dressing.flip > 0 && draw(4) < 1 / dressing.flip ? axisRotation([1, 0, 0], 180) : undefined;
-  let q = timesRotation(leanTo(up), turnRotation(within(dressing.turn, draw(5))));
-  if (dressing.tilt > 0) q = timesRotation(axisRotation([c, 0, s], dressing.tilt * draw(6)), q);
-  if (head) q = timesRotation(q, head);
-  const size = within(dressing.size, draw(7));
-  const scale = [8, 9, 10].map((k) => Math.round(size * (1 + dressing.uneven * (2 * draw(k) - 1)) * 1e4) / 1e4) as Vec3;
-  const sink = Math.round(within(dressing.sink, draw(11)) * 1000) / 1000;
-  const even = scale[0] === 1 && scale[1] === 1 && scale[2] === 1;
-  const fine = (x: number) => Math.round(x * 1e4) / 1e4 + 0;
-  return {
-    asset,
-    sink,
-    ...splitRotation(q),
-    at: at.map((p, k) => fine(p - up[k] * sink)) as Vec3,
-    ...(even ? {} : { scale }),
-  };
 }
 
 /** Places along a stroke that a brush dabs at: every third of its radius, the first one first. */

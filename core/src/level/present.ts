@@ -4,6 +4,7 @@ import type { Assembly } from './kinds/assembly';
 import type { CopyObject, Override } from './kinds/copy';
 import type { Kit } from './kinds/kit';
 import type { LaidLine } from './kinds/laidLine';
+import { layDressed } from './lay/layDressed';
 import { layLine, type Laid } from './lay/layLine';
 import type { ObjectMap } from './objectMap';
 import { Journal, type Mark } from '../num/journal';
@@ -252,7 +253,9 @@ export class Present {
   }
 
   private lay(line: LaidLine, before = this.laid.get(line.id)): Laid | undefined {
-    const kit = this.objects.get(line.kit);
+    const { kit: named, dress } = line;
+    if (dress) return layDressed({ ...line, dress }, before);
+    const kit = named === undefined ? undefined : this.objects.get(named);
     return kit?.kind === 'kit' ? layLine(line, kit, before) : undefined;
   }
 
@@ -275,8 +278,11 @@ export class Present {
     if (!was || !is || !before || !after || !standsAlike(was, is) || this.made + after.pieces.size > MOST_MADE) return false;
     for (const use of is.group === undefined ? [] : (this.byGroup.get(is.group) ?? [])) this.remake(use, id, 'laidLine');
     for (const use of this.byGroup.get(LAID + id) ?? []) {
-      for (const slot of before.pieces.keys()) if (!after.pieces.has(slot)) this.remake(use, slot, 'piece');
-      for (const [slot, piece] of after.pieces) if (before.pieces.get(slot) !== piece) this.remake(use, slot, 'piece');
+      for (const [slot, was] of before.pieces) if (!after.pieces.has(slot)) this.remake(use, slot, was.kind);
+      for (const [slot, is] of after.pieces) {
+        const was = before.pieces.get(slot);
+        if (was !== is) this.remake(use, slot, (was ?? is).kind);
+      }
     }
     return true;
   }

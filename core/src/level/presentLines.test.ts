@@ -43,7 +43,7 @@ const copy = (id: string, more: Partial<CopyObject> = {}): CopyObject => ({
 function slowly(of: Level): Map<string, Piece> {
   const out = new Map<string, Piece>();
   for (const line of of.objects.of('laidLine')) {
-    const kit = of.objects.get(line.kit) as Kit;
+    const kit = of.objects.get(line.kit!) as Kit;
     for (const [around, prefix] of [
       [undefined, ''] as const,
       ...of.objects

@@ -100,3 +100,21 @@ export function offsetLine(line: readonly Point2[], by: number, closed: boolean)
   const m = mitres(line, closed);
   return line.map(([x, y], i): Point2 => [x + m[i][0] * by, y + m[i][1] * by]);
 }
+
+/** Points of a line without those it does not need, to a tolerance (Douglas, Peucker 1973). */
+export function thinned(points: readonly Point2[], tolerance: number): Point2[] {
+  if (points.length < 3) return [...points];
+  const last = points.length - 1;
+  let far = 0;
+  let index = 0;
+  for (let i = 1; i < last; i++) {
+    const d = toStretch(points[i], points[0], points[last]);
+    if (d > far) {
+      far = d;
+      index = i;
+    }
+  }
+  return far <= tolerance
+    ? [points[0], points[last]]
+    : [...thinned(points.slice(0, index + 1), tolerance).slice(0, -1), ...thinned(points.slice(index), tolerance)];
+}

@@ -6,7 +6,7 @@ import { placer, poseAxes, type Pose } from '../num/pose';
 import { cross, dot, sub, type Vec3 } from '../num/vec';
 import { loadKernels } from '../testing/kernels';
 import { terrainOf } from '../testing/levels';
-import { DRESSING, type Dressing } from '../kit/dress';
+import { DRESSING, type Dressing } from '../level/lay/dressed';
 import { Falling, thrownAt, type Thrown, type Throwing } from './throwPieces';
 
 let rapier: typeof Rapier;

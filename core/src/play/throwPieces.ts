@@ -8,7 +8,7 @@ import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
 import { cellColliders, type Stopping } from './cellColliders';
 import type { WalkedOn } from './walker';
-import { dressedAt, type Dressed, type Dressing, type Surface } from '../kit/dress';
+import { dressedAt, type Dressed, type Dressing, type Surface } from '../level/lay/dressed';
 
 /** Seconds a step. */
 export const THROW_STEP = 1 / 120;

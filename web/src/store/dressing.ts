@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { DRESSING, type Dressing } from '@rammer/core/kit/dress';
+import { DRESSING, type Dressing } from '@rammer/core/level/lay/dressed';
 import type { Throwing } from '@rammer/core/play/throwPieces';
 
 interface DressingState {

@@ -45,6 +45,8 @@ export const TOOLS = [
   'dress',
   'throw',
   'opening',
+  'seam',
+  'round',
   'sow',
   'clear',
   'plant',

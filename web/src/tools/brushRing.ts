@@ -1,4 +1,4 @@
-import type { Surface } from '@rammer/core/kit/dress';
+import type { Surface } from '@rammer/core/level/lay/dressed';
 import { cross, normalize, type Vec3 } from '@rammer/core/num/vec';
 import { useDressing } from '../store/dressing';
 

@@ -1,4 +1,5 @@
-import { Apart, dabsBetween, dressDab, type Cast, type Dressed, type Dressing, type Surface } from '@rammer/core/kit/dress';
+import { Apart, dabsBetween, dressDab, type Cast } from '@rammer/core/kit/dress';
+import type { Dressed, Dressing, Surface } from '@rammer/core/level/lay/dressed';
 import { isMade } from '@rammer/core/level/instance';
 import type { Piece } from '@rammer/core/level/objects';
 import { distance } from '@rammer/core/num/vec';

@@ -1,4 +1,4 @@
-import type { Dressed, Dressing } from '@rammer/core/kit/dress';
+import type { Dressed, Dressing } from '@rammer/core/level/lay/dressed';
 import type { Piece } from '@rammer/core/level/objects';
 import { presentOf } from '@rammer/core/level/present';
 import { useDressing } from '../store/dressing';

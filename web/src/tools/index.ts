@@ -18,6 +18,8 @@ import { poolTool } from './poolTool';
 import { proposeTool } from './proposeTool';
 import { rampTool } from './rampTool';
 import { playBoundsTool } from './playBoundsTool';
+import { roundTool } from './roundTool';
+import { seamTool } from './seamTool';
 import { sectionTool } from './sectionTool';
 import { selectTool } from './selectTool';
 import { measureTool } from './measureTool';
@@ -56,6 +58,8 @@ const TOOLS: Record<ToolId, Make> = {
   dress: dressTool,
   throw: throwTool,
   opening: openingTool,
+  seam: seamTool,
+  round: roundTool,
   ...each(['sow', 'clear'], sowTool),
   plant: plantTool,
   ask: askTool,

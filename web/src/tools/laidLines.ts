@@ -5,7 +5,7 @@ import { meshGrid } from '@rammer/core/block/placedMesh';
 import { blockToLevel } from '@rammer/core/block/solid';
 import { isMade, MARK, memberOf, ownerOf, poseOf } from '@rammer/core/level/instance';
 import { ofKind } from '@rammer/core/level/level';
-import type { Block, Kit, LaidCorner, LaidLine, LaidOpening, LevelObject, Piece } from '@rammer/core/level/objects';
+import type { Block, Kit, LaidCorner, LaidLine, LaidOpening, LevelObject, LineDressing, Piece } from '@rammer/core/level/objects';
 import { squared } from '@rammer/core/level/lay/squared';
 import { presentOf } from '@rammer/core/level/present';
 import { placer, toOwn } from '@rammer/core/num/pose';
@@ -46,20 +46,28 @@ export function heightsUnder(session: Session, line?: string): (p: Vec3) => numb
   return under;
 }
 
-/** Corners of a line's own axes from places in the level, each with the heights of what lies under the stretch after it. */
-function grounded(line: Pick<LaidLine, 'at' | 'turn' | 'closed' | 'corners'>, places: readonly Vec3[], under: (p: Vec3) => number): LaidCorner[] {
+/**
+ * Corners of a line's own axes from places in the level, each with the heights of what lies under the stretch after it, and
+ * of a line that is dressed at the borders of what is dressed.
+ */
+function grounded(line: Pick<LaidLine, 'at' | 'turn' | 'closed' | 'corners' | 'dress'>, places: readonly Vec3[], under: (p: Vec3) => number): LaidCorner[] {
   const own = (p: Vec3): Vec3 => toOwn(line, p).map(mm) as Vec3;
   return line.corners.map(({ n }, i): LaidCorner => {
     const next = places[i + 1] ?? (line.closed ? places[0] : undefined);
     if (!next) return { n, at: own(places[i]) };
     const from = places[i];
-    const steps = Math.min(MOST_HEIGHTS, Math.max(1, Math.ceil(distance([from[0], 0, from[2]], [next[0], 0, next[2]]) / STEP)));
-    const ground = Array.from({ length: steps + 1 }, (_, k) => {
-      const t = k / steps;
-      const p = [0, 1, 2].map((axis) => from[axis] + (next[axis] - from[axis]) * t) as Vec3;
-      return mm(under(p) - line.at[1]);
-    });
-    return { n, at: own(places[i]), ground };
+    const length = distance([from[0], 0, from[2]], [next[0], 0, next[2]]);
+    const steps = Math.min(MOST_HEIGHTS, Math.max(1, Math.ceil(length / STEP)));
+    // To the right hand of the way from one to the next, z running south.
+    const right = length > 0 ? [-(next[2] - from[2]) / length, (next[0] - from[0]) / length] : [0, 0];
+    const heights = (aside: number) =>
+      Array.from({ length: steps + 1 }, (_, k) => {
+        const t = k / steps;
+        const p = [0, 1, 2].map((axis) => from[axis] + (next[axis] - from[axis]) * t) as Vec3;
+        return mm(under([p[0] + right[0] * aside, p[1], p[2] + right[1] * aside]) - line.at[1]);
+      });
+    const aside = line.dress?.aside;
+    return { n, at: own(places[i]), ground: heights(0), ...(aside ? { beside: [heights(aside[0]), heights(aside[1])] as LaidCorner['beside'] } : {}) };
   });
 }
 
@@ -76,21 +84,22 @@ export function onGround(session: Session, line: LaidLine, places: readonly Vec3
   return { ...line, corners: grounded(line, stood, under) };
 }
 
-/** A line through places of the level as the draft has it, on the ground there. */
-export function lineThrough(session: Session, kit: Kit, places: readonly Vec3[], closed: boolean): LaidLine {
+/** A line through places of the level, of a kit as the draft has it or dressed, on the ground there. */
+export function lineThrough(session: Session, of: Kit | LineDressing, places: readonly Vec3[], closed: boolean): LaidLine {
   const { as } = useLaying.getState();
+  const kit = 'parts' in of ? of : undefined;
   const at = places[0].map(mm) as Vec3;
   const drawn: LaidLine = {
     id: 'draft',
     version: 0,
     kind: 'laidLine',
     name: 'draft',
-    kit: kit.id,
+    ...(kit ? { kit: kit.id } : { dress: of as LineDressing }),
     at,
     turn: 0,
     corners: places.map((_, n) => ({ n, at: [0, 0, 0] })),
     ...(closed ? { closed: true } : {}),
-    ...given(as),
+    ...(kit ? given(as) : { slope: 'lean' as const, remainder: 'leave' as const, storeys: 1 }),
     seed: 1,
     hidden: false,
     out: false,
@@ -105,8 +114,8 @@ const given = (as: ReturnType<typeof useLaying.getState>['as']) => {
 };
 
 /** Adds a line; a seed of its own, so that two do not have the same variants. One edit. */
-export function addLine(session: Session, kit: Kit, line: LaidLine, more: readonly { id: string; set: Record<string, unknown> }[] = []): boolean {
-  const made: LaidLine = { ...line, id: newId('line'), version: 1, name: nextName(session.level, kit.name), seed: Math.floor(Math.random() * 1e6) };
+export function addLine(session: Session, word: string, line: LaidLine, more: readonly { id: string; set: Record<string, unknown> }[] = []): boolean {
+  const made: LaidLine = { ...line, id: newId('line'), version: 1, name: nextName(session.level, word), seed: Math.floor(Math.random() * 1e6) };
   const add = { kind: 'add' as const, objects: [made] as LevelObject[] };
   const done = session.commit(more.length > 0 ? { kind: 'together', parts: [add, { kind: 'set', patches: [...more] }] } : add, `lay ${made.name}`);
   if (done) useUi.getState().select([made.id]);
@@ -179,7 +188,7 @@ function slotOf(session: Session, id: string): { line: LaidLine; corner: number;
 export function laidUse(session: Session, id: string): LaidOpening['use'] | 'wall' | undefined {
   const slot = slotOf(session, id);
   const laid = slot && presentOf(session.level.objects).masterIn(slot.line.id, memberOf(id));
-  const kit = slot && session.level.object(slot.line.kit);
+  const kit = slot?.line.kit === undefined ? undefined : session.level.object(slot.line.kit);
   const use = kit?.kind === 'kit' ? kit.parts.find((p) => p.asset === (laid as Piece | undefined)?.asset)?.use : undefined;
   return use === 'wall' || use === 'door' || use === 'window' ? use : undefined;
 }
@@ -211,7 +220,7 @@ export function setOpening(session: Session, ids: readonly string[], use: LaidOp
 }
 
 const lengthOf = (session: Session, line: LaidLine): number => {
-  const kit = session.level.object(line.kit);
+  const kit = line.kit === undefined ? undefined : session.level.object(line.kit);
   const wall = kit?.kind === 'kit' ? kit.parts.find((p) => p.use === 'wall') : undefined;
   return wall ? wall.box[1][0] - wall.box[0][0] : 2;
 };
@@ -260,5 +269,5 @@ export function layAlong(session: Session, kit: Kit, along: Along): boolean {
   const { block } = along;
   const tall = block ? (block.tall ?? block.size[1]) : 0;
   const storeys = block ? Math.max(1, Math.round(tall / kit.storey)) : line.storeys;
-  return addLine(session, kit, { ...line, storeys }, block ? [{ id: block.id, set: { out: true } }] : []);
+  return addLine(session, kit.name, { ...line, storeys }, block ? [{ id: block.id, set: { out: true } }] : []);
 }

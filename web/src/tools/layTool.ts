@@ -34,7 +34,7 @@ export function layTool(context: ToolContext): Tool {
     },
     make: (corners, closed) => {
       const line = lineOf(corners, closed);
-      if (line) addLine(session, kitAtHand(session)!, line);
+      if (line) addLine(session, kitAtHand(session)!.name, line);
     },
   });
 }

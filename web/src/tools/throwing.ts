@@ -1,7 +1,7 @@
 import { colliderShapes } from '@rammer/core/kit/mend/colliders';
 import { colliderOf } from '@rammer/core/kit/placement';
 import { Falling, MOST_THROWN, thrownAt, type Thrown } from '@rammer/core/play/throwPieces';
-import type { Dressing, Surface } from '@rammer/core/kit/dress';
+import type { Dressing, Surface } from '@rammer/core/level/lay/dressed';
 import type { Piece } from '@rammer/core/level/objects';
 import type { Mesh } from '@rammer/core/num/mesh';
 import type { Pose } from '@rammer/core/num/pose';

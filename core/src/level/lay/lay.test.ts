@@ -19,7 +19,7 @@ function ends(of: Kit, piece: Piece): [Vec3, Vec3] {
   const joins = partOf(of, piece).joins;
   return [place(...joins[0].at), place(...joins[1].at)];
 }
-const walls = (laid: Laid, start: string): Piece[] => [...laid.pieces].filter(([slot]) => slot.startsWith(start)).map(([, p]) => p);
+const walls = (laid: Laid<Piece>, start: string): Piece[] => [...laid.pieces].filter(([slot]) => slot.startsWith(start)).map(([, p]) => p);
 const scaleX = (p: Piece) => Math.round((p.scale?.[0] ?? 1) * 1e4) / 1e4;
 
 describe('a line of whole parts', () => {
@@ -310,7 +310,7 @@ describe('over a slope of 12 degrees', () => {
 });
 
 describe('openings', () => {
-  const at = (laid: Laid) => [...laid.pieces].filter(([, p]) => p.asset !== 'kit-wall').map(([slot, p]) => [slot, p.asset]);
+  const at = (laid: Laid<Piece>) => [...laid.pieces].filter(([, p]) => p.asset !== 'kit-wall').map(([slot, p]) => [slot, p.asset]);
 
   it('stand where they were set, and again and again', () => {
     const line = testLine({

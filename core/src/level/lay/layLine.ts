@@ -3,6 +3,7 @@ import type { Vec3 } from '../../num/vec';
 import type { Kit } from '../kinds/kit';
 import type { LaidCorner, LaidLine } from '../kinds/laidLine';
 import type { Piece } from '../kinds/piece';
+import type { PlantObject } from '../kinds/plant';
 import { MOST_PARTS } from './fill';
 import { atCorner, cornerPart, type CornerPart } from './layCorner';
 import { layFloors } from './layFloors';
@@ -26,10 +27,10 @@ export interface StretchFacts {
   left: number;
 }
 
-/** A line as it is laid. */
-export interface Laid {
+/** A line as it is laid: of a kit's parts, or dressed with plants too. */
+export interface Laid<P extends Piece | PlantObject = Piece | PlantObject> {
   /** by their places in the line, in its own axes; the same objects as before where they are as before */
-  pieces: ReadonlyMap<string, Piece>;
+  pieces: ReadonlyMap<string, P>;
   /** where its corners are once the remainder has moved them */
   corners: readonly Vec3[];
   stretches: readonly StretchFacts[];
@@ -40,7 +41,7 @@ export interface Laid {
 }
 
 interface Kept {
-  kit: Kit;
+  kit?: Kit;
   /** all of the line that every stretch is laid by */
   whole: string;
   stretches: ReadonlyMap<number, { of: Stretch; openings: string; laid: LaidStretch }>;
@@ -55,7 +56,7 @@ interface Kept {
  * const { pieces, stretches } = layLine(line, kit);
  * stretches.map((s) => s.left); // metres left over on each
  */
-export function layLine(line: LaidLine, kit: Kit, before?: Laid): Laid {
+export function layLine(line: LaidLine, kit: Kit, before?: Laid): Laid<Piece> {
   const pieces = new Map<string, Piece>();
   const faults: string[] = [];
   const closed = line.closed === true && line.corners.length > 2;
@@ -110,7 +111,10 @@ export function layLine(line: LaidLine, kit: Kit, before?: Laid): Laid {
   } else if (line.floors || line.roof || line.stairs) faults.push('floors, stairs and roofs are laid over closed outlines with corners');
 
   if (before)
-    for (const [slot, piece] of pieces) if (before.pieces.has(slot) && samePiece(before.pieces.get(slot)!, piece)) pieces.set(slot, before.pieces.get(slot)!);
+    for (const [slot, piece] of pieces) {
+      const was = before.pieces.get(slot);
+      if (was?.kind === 'piece' && samePiece(was, piece)) pieces.set(slot, was);
+    }
   return { pieces, corners, stretches: facts, faults, kept: { kit, whole, stretches: kept } };
 }
 

@@ -17,12 +17,15 @@ import { Library } from '../assets/Library';
 import { DressFields } from './DressFields';
 import { LayFields } from './LayFields';
 import { OpeningFields } from './OpeningFields';
+import { SeamFields } from './SeamFields';
 import { ShadeFields } from './ShadeFields';
 import { NumberField } from '../../ui/NumberField';
 import { Profile } from '../../ui/Profile';
 import type { LevelView } from '../../view/LevelView';
 import { useKeyLabel } from '../../store/keys';
 
+/** Tools whose fields have their own lists: the library would only take the room. */
+const LAYING: ReadonlySet<string> = new Set(['lay', 'opening', 'seam', 'round']);
 const LISTED = ['piece', 'copy', 'laidLine'] as const;
 
 /** Puts a mesh of the library into the brush of pieces, or takes it out of it. */
@@ -44,8 +47,7 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
   const falling = useDressing((s) => s.falling !== undefined);
   const selected = list.filter((t): t is Piece => t.kind === 'piece' && !isMade(t.id));
   const set = (fields: (p: Piece) => Partial<Piece>, verb: string) => setThings(session, selected, (t) => fields(t as Piece), verb);
-  // What is laid is laid from its kit: the library would only take the room.
-  const laying = ui.tool === 'lay' || ui.tool === 'opening' || (ui.tool === 'select' && list.length > 0 && list.every((t) => t.kind === 'laidLine'));
+  const laying = LAYING.has(ui.tool) || (ui.tool === 'select' && list.length > 0 && list.every((t) => t.kind === 'laidLine'));
   const authored = selected.length > 0 && selected.length === list.length && selected.every((p) => session.scene.placed.assets.get(p.asset)?.materials);
   const one = <K extends keyof Piece>(key: K): { value: Piece[K]; mixed?: string } => ({
     value: selected[0][key],
@@ -53,30 +55,63 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
   });
   return (
     <>
-      <div className="grid grid-cols-2 border-b" style={{ borderColor: 'var(--ink)' }}>
-        <Profile name="select" before="M0 19H118" after="M0 19H40V7H78V19H118" active={ui.tool === 'select'} onPick={() => ui.setTool('select')} />
-        <Profile name="place" before="M0 19H30V6H62V19H118" after="M0 19H30V6H62V4H92V19H118" active={ui.tool === 'piece'} onPick={() => ui.setTool('piece')} />
+      <div className="grid grid-cols-4 border-b" style={{ borderColor: 'var(--ink)' }}>
+        <Profile name="select" narrow before="M0 19H118" after="M0 19H40V7H78V19H118" active={ui.tool === 'select'} onPick={() => ui.setTool('select')} />
+        <Profile
+          name="place"
+          narrow
+          before="M0 19H42V6H74V19H118"
+          after="M0 19H42V6H74V4H90V19H118"
+          active={ui.tool === 'piece'}
+          onPick={() => ui.setTool('piece')}
+        />
         <Profile
           name="brush"
+          narrow
           before="M0 19H118"
-          after="M0 19H14L18 13L24 12L28 19H46L52 8L60 9L64 19H82L85 15L91 14L94 19H118"
+          after="M0 19H30L33 13L38 12L41 19H54L59 8L66 9L69 19H78L81 14L86 13L88 19H118"
           active={ui.tool === 'dress'}
           onPick={() => ui.setTool('dress')}
         />
         <Profile
           name="throw"
+          narrow
           before="M0 19H118"
-          after="M0 19H30L36 10L44 13L41 19H50V9H60V19H66L74 7L82 14L78 19H118"
+          after="M0 19H32L38 10L46 13L43 19H52V9H62V19H68L75 7L83 14L79 19H118"
           active={ui.tool === 'throw'}
           onPick={() => ui.setTool('throw')}
         />
-        <Profile name="lay" before="M0 19H118" after="M0 19H12V5H36V19H37V5H61V19H62V5H86V19H118" active={ui.tool === 'lay'} onPick={() => ui.setTool('lay')} />
+        <Profile
+          name="lay"
+          narrow
+          before="M0 19H118"
+          after="M0 19H30V6H48V19H49V6H67V19H68V6H88V19H118"
+          active={ui.tool === 'lay'}
+          onPick={() => ui.setTool('lay')}
+        />
         <Profile
           name="opening"
-          before="M0 19H14V5H104V19H118"
-          after="M0 19H14V5H50V19H68V5H104V19H118"
+          narrow
+          before="M0 19H32V5H86V19H118"
+          after="M0 19H32V5H51V19H67V5H86V19H118"
           active={ui.tool === 'opening'}
           onPick={() => ui.setTool('opening')}
+        />
+        <Profile
+          name="seam"
+          narrow
+          before="M0 19H60V4H118"
+          after="M0 19H34L38 14L44 13L47 19H50L54 11L60 12V4H118"
+          active={ui.tool === 'seam'}
+          onPick={() => ui.setTool('seam')}
+        />
+        <Profile
+          name="round"
+          narrow
+          before="M0 19H48V5H70V19H118"
+          after="M0 19H32L36 14L42 13L48 16V5H70V16L76 13L82 14L86 19H118"
+          active={ui.tool === 'round'}
+          onPick={() => ui.setTool('round')}
         />
       </div>
       {!laying && (
@@ -95,13 +130,18 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
           }}
         />
       )}
-      <div className="flex max-h-[330px] shrink-0 flex-col gap-1.5 overflow-y-auto border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
+      <div
+        className={`flex shrink-0 flex-col gap-1.5 overflow-y-auto border-t px-3 py-2 ${laying ? 'max-h-[430px]' : 'max-h-[330px]'}`}
+        style={{ borderColor: 'var(--hair)' }}
+      >
         {ui.tool === 'dress' || ui.tool === 'throw' ? (
           <DressFields session={session} thrown={ui.tool === 'throw'} />
         ) : ui.tool === 'lay' ? (
           <LayFields session={session} />
         ) : ui.tool === 'opening' ? (
           <OpeningFields />
+        ) : ui.tool === 'seam' || ui.tool === 'round' ? (
+          <SeamFields session={session} picked={ui.tool === 'round'} />
         ) : list.length === 0 || ui.tool === 'piece' ? (
           <>
             <div className="grid grid-cols-2 gap-x-3">

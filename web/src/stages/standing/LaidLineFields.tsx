@@ -6,9 +6,10 @@ import { useLaying, type LaidAs as Laying } from '../../store/laying';
 import type { Session } from '../../store/session';
 import { useUi } from '../../store/ui';
 import { detachCopies } from '../../tools/assemblies';
-import { dropLines, groundMoved, laidUse, onGround, setLines, setOpening, squareLines } from '../../tools/laidLines';
+import { dropLines, groundMoved, laidUse, onGround, placesOf, setLines, setOpening, squareLines } from '../../tools/laidLines';
 import { putBack } from '../../tools/overrides';
 import type { Thing } from '../../tools/things';
+import { LineDressFields } from './LineDressFields';
 import { KitField, LineOptions } from './LineOptions';
 import { GroupField, PlaceFields, ThingButtons } from './PoseFields';
 
@@ -17,7 +18,8 @@ const SMALL = { padding: '1px 6px', minHeight: 24 };
 /** Selected lines: what they are laid from and how, what is left over, and what of their pieces was changed by hand. */
 export function LaidLineFields({ session, lines }: { session: Session; lines: LaidLine[] }) {
   const [first] = lines;
-  const kit = session.level.object(first.kit);
+  const kit = first.kit === undefined ? undefined : session.level.object(first.kit);
+  const { dress } = first;
   const present = presentOf(session.level.objects);
   const laid = lines.flatMap((l) => present.laidOf(l.id) ?? []);
   const count = laid.reduce((n, l) => n + l.pieces.size, 0);
@@ -32,7 +34,7 @@ export function LaidLineFields({ session, lines }: { session: Session; lines: La
       <div className="flex items-baseline gap-2">
         <b className="min-w-0 flex-1 truncate font-medium">{lines.length === 1 ? first.name : `${lines.length} laid lines`}</b>
         <span className="label fig whitespace-nowrap" data-testid="laid-count">
-          {count} pieces
+          {dress ? `${count} along it` : `${count} pieces`}
           {left.length > 0
             ? `, ${left
                 .map((v) => v.toFixed(2))
@@ -46,23 +48,32 @@ export function LaidLineFields({ session, lines }: { session: Session; lines: La
           {f}
         </p>
       ))}
-      <div className="flex items-end gap-2">
-        <KitField
-          session={session}
-          value={lines.every((l) => l.kit === first.kit) ? first.kit : ''}
-          onPick={(id) => setLines(session, lines, () => ({ kit: id }), 'kit of')}
-        />
-        {kit && (
-          <button
-            className="act"
-            style={SMALL}
-            title="parts of the kit, what they are laid as, and their joins"
-            onClick={() => useLaying.setState({ sheet: kit.id })}
-          >
-            parts
-          </button>
-        )}
-      </div>
+      {!dress && (
+        <div className="flex items-end gap-2">
+          <KitField
+            session={session}
+            value={first.kit !== undefined && lines.every((l) => l.kit === first.kit) ? first.kit : ''}
+            onPick={(id) =>
+              setLines(
+                session,
+                lines.filter((l) => !l.dress),
+                () => ({ kit: id }),
+                'kit of',
+              )
+            }
+          />
+          {kit && (
+            <button
+              className="act"
+              style={SMALL}
+              title="parts of the kit, what they are laid as, and their joins"
+              onClick={() => useLaying.setState({ sheet: kit.id })}
+            >
+              parts
+            </button>
+          )}
+        </div>
+      )}
       <div className="flex flex-wrap gap-1">
         <button
           className="act"
@@ -86,6 +97,17 @@ export function LaidLineFields({ session, lines }: { session: Session; lines: La
             closed
           </button>
         )}
+        {dress && (
+          <button
+            className="act"
+            style={SMALL}
+            aria-pressed={first.curved === true}
+            title="bends smoothly through its corners"
+            onClick={() => set({ curved: !first.curved }, 'curve')}
+          >
+            curved
+          </button>
+        )}
         {lines.some((l) => l.corners.length > 2 && !l.curved) && (
           <button className="act" style={SMALL} title="right angles: each stretch along the first or across it" onClick={() => squareLines(session, lines)}>
             square
@@ -93,6 +115,21 @@ export function LaidLineFields({ session, lines }: { session: Session; lines: La
         )}
       </div>
       {kit?.kind === 'kit' && <LineOptions kit={kit} value={first} onSet={set} />}
+      {dress && (
+        <LineDressFields
+          session={session}
+          value={dress}
+          at={placesOf(first)[0]}
+          onSet={(next, what) =>
+            setLines(
+              session,
+              lines.filter((l) => l.dress),
+              (l) => ({ dress: next, corners: onGround(session, { ...l, dress: next }).corners }),
+              what,
+            )
+          }
+        />
+      )}
       <PlaceFields session={session} list={lines} />
       <div className="flex items-end gap-1">
         <GroupField session={session} list={lines} />
@@ -134,7 +171,7 @@ export function LaidLineFields({ session, lines }: { session: Session; lines: La
 export function LaidAs({ session, list }: { session: Session; list: readonly Thing[] }) {
   const uses = list.map((t) => laidUse(session, t.id));
   const line = session.level.object(ownerOf(list[0].id));
-  const kit = line?.kind === 'laidLine' ? session.level.object(line.kit) : undefined;
+  const kit = line?.kind === 'laidLine' && line.kit !== undefined ? session.level.object(line.kit) : undefined;
   if (uses.some((u) => u === undefined) || kit?.kind !== 'kit') return null;
   const same = uses.every((u) => u === uses[0]) ? uses[0]! : '';
   const choices = ['wall', 'door', 'window'].filter((u) => kit.parts.some((p) => p.use === u));
