@@ -1,3 +1,4 @@
+import { SHIPPED_BODIES } from '@rammer/core/body/bodies';
 import { blockGrid } from '@rammer/core/block/grid';
 import { meshGrid } from '@rammer/core/block/placedMesh';
 import { Apart, dressDab, type Cast } from '@rammer/core/kit/dress';
@@ -12,7 +13,12 @@ import { Present } from '@rammer/core/level/present';
 import { hashUnit } from '@rammer/core/num/hash';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { wrapDeg } from '@rammer/core/num/pose';
+import { colliders } from '@rammer/core/snag/collider';
+import { doorway } from '@rammer/core/snag/doorway';
+import { Eyes } from '@rammer/core/snag/eyes';
 import { joinFit } from '@rammer/core/snag/joinFit';
+import { nearDetail } from '@rammer/core/snag/nearDetail';
+import { poking } from '@rammer/core/snag/poking';
 import { piecePlace } from '@rammer/core/snag/piece';
 import type { Snag } from '@rammer/core/snag/finding';
 import { doubled, twins } from '@rammer/core/snag/samePlace';
@@ -171,6 +177,48 @@ function pairwise(pieces: readonly Piece[], bounds: readonly { min: Vec3; max: V
   return found + held.filter((h) => !h).length;
 }
 
+/** Colliders, detail and doorways of 20,000 pieces by the nearest eye, against a look at every place an eye gets to. */
+function nearPair(): Pair {
+  const pieces = many();
+  const placed = placedPieces(pieces, assets);
+  const places: number[] = [];
+  for (let x = 0; x < 960; x += 3) for (let z = 0; z < 336; z += 3) if (hashUnit(5, x, z) < 0.9) places.push(x, 0, z, 1);
+  const dots = Float32Array.from(places);
+  const terrain = terrainOf(() => 0, 32);
+  const body = SHIPPED_BODIES.adult;
+  const input = { terrain, blocks: [], grid: blockGrid([]), placed, pieces, assets, kits: [kit], dots, body };
+  const slowly = (): number => {
+    let sum = 0;
+    for (const { min, max } of placed) {
+      let best = 120;
+      for (let i = 0; i < dots.length; i += 4) {
+        const dx = Math.max(min[0] - dots[i], 0, dots[i] - max[0]);
+        const dz = Math.max(min[2] - dots[i + 2], 0, dots[i + 2] - max[2]);
+        const dy = Math.max(min[1] - dots[i + 1] - body.eye, 0, dots[i + 1] - max[1]);
+        best = Math.min(best, Math.sqrt(dx * dx + dy * dy + dz * dz));
+      }
+      sum += best;
+    }
+    return sum;
+  };
+  const eyes = new Eyes(dots);
+  const quickly = placed.reduce((sum, box) => sum + (eyes.nearest(box, body.eye, 120) ?? 120), 0);
+  if (Math.abs(quickly - slowly()) > 1e-6) throw new Error(`the nearest eyes are ${quickly} m off and a look at all says ${slowly()}`);
+  const found = [colliders, nearDetail, doorway, poking].flatMap((check) => check(input)).length;
+  return {
+    name: 'snag/near',
+    target: 20,
+    pairs: 7,
+    note: `colliders, texels, triangles, doorways and what pokes through among 20,000 pieces and ${dots.length / 4} places to stand, ${found} findings, against the nearest of all places for each piece alone`,
+    ours: () => {
+      if ([colliders, nearDetail, doorway, poking].flatMap((check) => check(input)).length !== found) throw new Error('other findings');
+    },
+    baseline: () => {
+      if (slowly() <= 0) throw new Error('no places');
+    },
+  };
+}
+
 function snagPair(): Pair {
   const pieces = many();
   const placed = placedPieces(pieces, assets);
@@ -270,4 +318,4 @@ function brushPair(): Pair {
 /** `kit/` rows. */
 export const kitPairs = (): (() => Pair)[] => [layPair, brushPair];
 /** `snag/` rows. */
-export const snagPairs = (): (() => Pair)[] => [snagPair];
+export const snagPairs = (): (() => Pair)[] => [snagPair, nearPair];

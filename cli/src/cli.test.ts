@@ -35,7 +35,7 @@ describe('rammer check', () => {
     expect(report.bodies.map((b: { name: string }) => b.name)).toEqual(['adult', 'ram']);
     expect(report.reach).toMatchObject({ reached: true, body: 'adult' });
     expect(report.cost.drawn.draws).toBeGreaterThan(20);
-    // The demo's two deliberate flaws.
+    // The demo's deliberate flaws.
     expect(report.snags.map((f: { code: string }) => f.code)).toEqual([
       'opening-crouch',
       'join-apart',
@@ -43,6 +43,9 @@ describe('rammer check', () => {
       'hollow-seen',
       'hollow-seen',
       'hollow-seen',
+      'collider-dear',
+      'texels-fine',
+      'doorway-unreached',
       'plant-wrong-ground',
     ]);
   });

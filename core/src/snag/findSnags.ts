@@ -1,9 +1,11 @@
 import { isMade, ownerOf } from '../level/instance';
 import { blockOutside } from './blockOutside';
 import { buriedBlock } from './buriedBlock';
+import { colliders } from './collider';
 import { coplanar } from './coplanar';
 import { declaredGap } from './declaredGap';
 import { denserThanSpacing } from './denserThanSpacing';
+import { doorway } from './doorway';
 import type { Snag } from './finding';
 import { floatingBlock } from './floatingBlock';
 import { handPlant } from './handPlant';
@@ -12,10 +14,12 @@ import { hollowSeen } from './hollowSeen';
 import { island } from './island';
 import { joinFit } from './joinFit';
 import { levelTooLarge } from './levelTooLarge';
+import { nearDetail } from './nearDetail';
 import { objectiveUnreachable } from './objectiveUnreachable';
 import { opening } from './opening';
 import { piecePlace, pieceSize } from './piece';
 import { playBoundsChecks } from './playBounds';
+import { poking } from './poking';
 import { doubled, twins } from './samePlace';
 import { steepRamp } from './steepRamp';
 import { blockStep, step } from './step';
@@ -37,6 +41,10 @@ const CHECKS: ((input: SnagInput) => Snag[])[] = [
   coplanar,
   twins,
   hollowSeen,
+  poking,
+  colliders,
+  nearDetail,
+  doorway,
   handPlant,
   denserThanSpacing,
   declaredGap,

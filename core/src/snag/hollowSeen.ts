@@ -5,6 +5,7 @@ import type { Piece } from '../level/objects';
 import { placer, poseAxes } from '../num/pose';
 import type { Vec3 } from '../num/vec';
 import { groundAlongGrid } from '../surface/groundAt';
+import { Eyes } from './eyes';
 import type { Snag } from './finding';
 import type { SnagInput } from './input';
 
@@ -14,8 +15,6 @@ const FAR = 24;
 const FACING = 0.3;
 /** So many places to stand on are tried for a side, spread over those there are. */
 const MOST_EYES = 40;
-/** Sides of cells of the places to stand on, metres. */
-const CELL = 8;
 /** A ray looks at a place so far before the side, metres: its own rim does not hide it. */
 const BEFORE = 0.04;
 
@@ -32,25 +31,6 @@ function sideOf(piece: Piece, asset: Pick<Asset, 'lods'>, side: Side): { at: Vec
   return { at: [0, 1, 2].map((k) => at[k] + way[k] * BEFORE) as Vec3, way };
 }
 
-/** Places to stand on by cells. */
-function eyesOf(dots: Float32Array): (at: Vec3) => number[] {
-  const cells = new Map<string, number[]>();
-  for (let i = 0; i < dots.length; i += 4) {
-    // What nobody gets to shows nobody anything.
-    if (dots[i + 3] === 0) continue;
-    const key = `${Math.floor(dots[i] / CELL)},${Math.floor(dots[i + 2] / CELL)}`;
-    const list = cells.get(key);
-    if (list) list.push(i);
-    else cells.set(key, [i]);
-  }
-  return (at) => {
-    const out: number[] = [];
-    for (let cx = Math.floor((at[0] - FAR) / CELL); cx <= Math.floor((at[0] + FAR) / CELL); cx++)
-      for (let cz = Math.floor((at[2] - FAR) / CELL); cz <= Math.floor((at[2] + FAR) / CELL); cz++) out.push(...(cells.get(`${cx},${cz}`) ?? []));
-    return out;
-  };
-}
-
 /**
  * Open sides of pieces that can be looked into from where a body gets to: by rays from its eye. One finding for all pieces of one
  * asset whose same side shows.
@@ -58,7 +38,7 @@ function eyesOf(dots: Float32Array): (at: Vec3) => number[] {
 export function hollowSeen(input: Pick<SnagInput, 'terrain' | 'grid' | 'pieces' | 'placed' | 'assets' | 'body' | 'dots'>): Snag[] {
   const { terrain, grid, pieces, placed, assets, body, dots } = input;
   let meshes: MeshGrid | undefined;
-  let eyes: ((at: Vec3) => number[]) | undefined;
+  let eyes: Eyes | undefined;
   const found = new Map<string, { piece: Piece; side: Side; eye: Vec3; count: number }>();
   for (const piece of pieces) {
     const asset = assets.get(piece.asset);
@@ -66,8 +46,8 @@ export function hollowSeen(input: Pick<SnagInput, 'terrain' | 'grid' | 'pieces' 
     for (const side of openness(asset).hollow) {
       const key = `${piece.asset}/${side}`;
       const { at, way } = sideOf(piece, asset, side);
-      eyes ??= eyesOf(dots);
-      const facing = eyes(at).flatMap((i): Vec3[] => {
+      eyes ??= new Eyes(dots);
+      const facing = eyes.near({ min: at, max: at }, FAR).flatMap((i): Vec3[] => {
         const eye: Vec3 = [dots[i], dots[i + 1] + body.eye, dots[i + 2]];
         const [dx, dy, dz] = [eye[0] - at[0], eye[1] - at[1], eye[2] - at[2]];
         const far = Math.sqrt(dx * dx + dy * dy + dz * dz);
