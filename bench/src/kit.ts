@@ -209,7 +209,9 @@ function nearPair(): Pair {
     name: 'snag/near',
     target: 20,
     pairs: 7,
-    note: `colliders, texels, triangles, doorways and what pokes through among 20,000 pieces and ${dots.length / 4} places to stand, ${found} findings, against the nearest of all places for each piece alone`,
+    note:
+      `colliders, texels, triangles, doorways and what pokes through among 20,000 pieces and ${dots.length / 4} places to stand, ` +
+      `${found} findings, against the nearest of all places for each piece alone`,
     ours: () => {
       if ([colliders, nearDetail, doorway, poking].flatMap((check) => check(input)).length !== found) throw new Error('other findings');
     },

@@ -19,6 +19,8 @@ export interface BakeInput {
   barred?: Float32Array;
   /** plain blocks, movers and background with them */
   plain: readonly Block[];
+  /** ids of plain blocks that count for nothing, for their group does not */
+  passed?: readonly string[];
   /** pieces, built blocks and trunks as they stop a body */
   solids: readonly PlacedMesh[];
   body: BodyFigures;
@@ -37,9 +39,9 @@ export interface Found {
 }
 
 /** Nothing may count on standing on what comes and goes, or on being stopped by it. */
-export const standingOf = ({ grid, heights, barred, plain, solids }: BakeInput): Standing => ({
+export const standingOf = ({ grid, heights, barred, plain, passed = [], solids }: BakeInput): Standing => ({
   terrain: { grid, heights, noise: new Map(), barred },
-  blocks: plain.filter((b) => !b.stops && !b.background),
+  blocks: plain.filter((b) => !b.stops && !b.background && !passed.includes(b.id)),
   meshes: solids,
 });
 

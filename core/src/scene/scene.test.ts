@@ -67,6 +67,28 @@ describe('the nodes of a scene', () => {
     });
   });
 
+  it('leave groups out of what a body walks on, and let things be thrown on them all the same', async () => {
+    const given = sceneAssets();
+    const scene = new Scene({ runner: { ...inPlace({ kernel, keepNoise: true }), asset: async ({ id }) => given.get(id)! } });
+    scene.open(sceneLevel());
+    await scene.settled();
+    const [all, blocks] = [scene.walk.meshes.length, scene.walk.blocks.length];
+    make(scene, {
+      kind: 'together',
+      parts: [
+        { kind: 'set', patches: [{ id: 'p0', set: { group: 'loose' } }] },
+        { kind: 'set', patches: [{ id: scene.walk.blocks[0].id, set: { group: 'loose' } }] },
+        { kind: 'set', patches: [{ id: 'settings', set: { walkedThrough: ['loose'] } }] },
+      ],
+    });
+    await scene.settled();
+    expect([scene.walk.meshes.length, scene.walk.all.length, scene.walk.blocks.length]).toEqual([all - 1, all, blocks - 1]);
+    expect(scene.walk.passed.has('p0')).toBe(true);
+    make(scene, { kind: 'set', patches: [{ id: 'settings', set: { walkedThrough: null } }] });
+    await scene.settled();
+    expect([scene.walk.meshes.length, scene.walk.blocks.length, scene.walk.passed.size]).toEqual([all, blocks, 0]);
+  });
+
   it('follow what the level says of an asset: its collider, its shadow, its role', async () => {
     const given = sceneAssets();
     const level = sceneLevel();

@@ -40,7 +40,9 @@ export function nearDetail({ pieces, assets, placed, body, dots }: Pick<SnagInpu
     if (materials > ADVISED_MATERIALS)
       out.push({
         code: 'materials-many',
-        message: `${asset.name} wears ${materials} materials, ${ADVISED_MATERIALS} are advised: ${(materials - ADVISED_MATERIALS) * list.length} draws more for its ${list.length}`,
+        message:
+          `${asset.name} wears ${materials} materials, ${ADVISED_MATERIALS} are advised: ` +
+          `${(materials - ADVISED_MATERIALS) * list.length} draws more for its ${list.length}`,
         mend: 'merge its materials in its card',
         ...about(list[0]),
       });

@@ -47,8 +47,10 @@ async function fall(
   tell(0, 0);
   const rapier = (await import('@dimforge/rapier3d-compat')).default;
   await rapier.init();
-  const { blocks, meshes } = session.scene.walk;
-  const falling = new Falling(rapier, { terrain: session.terrain, blocks, meshes: meshes.filter((m) => !without.has(m.id)) }, list);
+  const { solids, walk } = session.scene;
+  // What no walk area counts is lain on all the same.
+  const blocks = solids.plain.list.filter((b) => !b.background);
+  const falling = new Falling(rapier, { terrain: session.terrain, blocks, meshes: walk.all.filter((m) => !without.has(m.id)) }, list);
   try {
     let moves = true;
     let before = performance.now();

@@ -250,7 +250,7 @@ export class LevelView {
     if (change.ground) this.groundChanged(change.ground);
     if (change.blocks) this.blocks.refresh();
     if (change.pieces || change.plants) this.refreshInstances();
-    if (this.overlay === 'collision' && (change.pieces || change.plants || change.blocks)) this.showColliders();
+    if (this.overlay === 'collision' && (change.pieces || change.plants || change.blocks || change.play)) this.showColliders();
     if (change.pieces || change.rect || change.waters) this.refreshWater();
     if (change.rect || change.ground || change.blocks || change.pieces) this.contact.changed(change.rect !== undefined || change.ground !== undefined);
     if (change.rect || change.ground || change.pieces || change.waters || change.objects) this.overlays.refresh();

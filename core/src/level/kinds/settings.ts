@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { base, finite, objectId, vec2 } from '../fields';
+import { base, finite, name, objectId, vec2 } from '../fields';
 import { kind } from './kind';
 
 export const GRID_SPACINGS = [0.25, 0.5, 1, 2] as const;
@@ -17,6 +17,8 @@ export const settingsObject = z.object({
   /** id of the player's body */
   player: objectId,
   device: z.enum(['pocket-30', 'den-60', 'visor-72']).default('den-60'),
+  /** groups whose members count for no walk area and stop nobody who walks: what is loose and moved aside */
+  walkedThrough: z.array(name).max(500).optional(),
   /** the lighting the level is seen in; `sun` counts only while there is none */
   lighting: objectId.optional(),
   /** direction to the sun: degrees clockwise from north, degrees above the horizon */

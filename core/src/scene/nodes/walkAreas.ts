@@ -112,6 +112,7 @@ export class WalkAreasNode implements Node {
       heights: terrain.value.heights,
       barred: walk.barred(body.wade).barred,
       plain: solids.plain.list,
+      ...(walk.passed.size > 0 ? { passed: [...walk.passed] } : {}),
       solids: walk.meshes,
       body,
       entry,

@@ -7,6 +7,7 @@ import { useUi } from '../../store/ui';
 import { bakeWalkArea, cancelBake, shownThreat, useWalkArea } from '../../store/walkArea';
 import { Profile } from '../../ui/Profile';
 import { Findings } from './Findings';
+import { WalkedThrough } from './WalkedThrough';
 import { PlayBoundsFields } from './PlayBoundsFields';
 import { useHint } from '../../store/keys';
 
@@ -107,6 +108,7 @@ export function PlayBench({
             walk from entry
           </button>
         </div>
+        <WalkedThrough session={session} />
         {threat && areas.length > 1 && (
           <label className="flex items-center gap-2">
             <span className="label">threat</span>
