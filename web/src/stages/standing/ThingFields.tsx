@@ -3,9 +3,12 @@ import { useState } from 'react';
 import { isMade, memberOf, ownerOf } from '@rammer/core/level/instance';
 import { ofKind, speciesOf } from '@rammer/core/level/level';
 import type { CopyObject, LaidLine, Piece, PlantObject } from '@rammer/core/level/objects';
+import { variantOf } from '@rammer/core/kit/otherParts';
 import { isMaker } from '@rammer/core/level/present';
 import type { Session } from '../../store/session';
 import { useUi } from '../../store/ui';
+import { nextVariant, partIn, toKit } from '../../tools/kitSwap';
+import { kitsOf } from '../../tools/laidLines';
 import { masterOf, putBack } from '../../tools/overrides';
 import { setThings, takeOutThings, things, type Thing } from '../../tools/things';
 import { Arrange } from './Arrange';
@@ -56,6 +59,7 @@ function OwnFields({ session, list }: { session: Session; list: readonly Thing[]
       <TurnFields session={session} list={list} />
       <ScaleFields session={session} list={list} />
       <SwapFields session={session} list={list} />
+      <PartFields session={session} pieces={list.filter((t): t is Piece => t.kind === 'piece')} />
       <div className="flex items-end gap-1">
         <GroupField session={session} list={list} />
         <ThingButtons session={session} list={list} />
@@ -83,6 +87,7 @@ function MemberFields({ session, list }: { session: Session; list: readonly Thin
       <TurnFields session={session} list={list} />
       <ScaleFields session={session} list={list} />
       <SwapFields session={session} list={list} />
+      <PartFields session={session} pieces={list.filter((t): t is Piece => t.kind === 'piece')} />
       {laid && <LaidAs session={session} list={list} />}
       <div className="flex flex-wrap items-center gap-1">
         <button
@@ -113,6 +118,44 @@ function MemberFields({ session, list }: { session: Session; list: readonly Thin
 function putBackOne(session: Session, t: Thing): void {
   const copy = session.level.object(ownerOf(t.id));
   if (isMaker(copy)) putBack(session, [copy], memberOf(t.id));
+}
+
+/** Parts of kits: the same of another kit, or the next variant of each. */
+function PartFields({ session, pieces }: { session: Session; pieces: readonly Piece[] }) {
+  const kits = kitsOf(session);
+  const parts = new Map(pieces.map((p) => [p.id, partIn(kits, p.asset)]));
+  if (pieces.length === 0 || [...parts.values()].some((p) => !p)) return null;
+  const kit = parts.get(pieces[0].id)!.kit;
+  const one = pieces.every((p) => parts.get(p.id)!.kit === kit);
+  const varied = pieces.some((p) => variantOf(parts.get(p.id)!.part, parts.get(p.id)!.kit));
+  if (kits.length < 2 && !varied) return null;
+  return (
+    <div className="flex items-end gap-2">
+      {kits.length > 1 && (
+        <label className="flex min-w-0 flex-1 items-center gap-2">
+          <span className="label">of kit</span>
+          <select
+            className="textf h-6 min-w-0 flex-1 px-1"
+            aria-label="of kit"
+            value={one ? kit.id : ''}
+            onChange={(e) => toKit(session, pieces, e.target.value)}
+          >
+            {!one && <option value="">several</option>}
+            {kits.map((k) => (
+              <option key={k.id} value={k.id}>
+                {k.name}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      {varied && (
+        <button className="act" title="the next part of the kit that is as long and does the same" onClick={() => nextVariant(session, pieces)}>
+          next variant
+        </button>
+      )}
+    </div>
+  );
 }
 
 /** What stands there instead, where all selected are of one kind, and the colour it is seen in. */
