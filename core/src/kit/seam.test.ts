@@ -3,6 +3,7 @@ import { placeMesh } from '../block/placedMesh';
 import { placer } from '../num/pose';
 import type { Vec3 } from '../num/vec';
 import { boxMesh } from './assetMesh';
+import { betweenGaps } from './betweenGaps';
 import { footprint } from './footprint';
 import { seamOffers, type Hiding } from './seamOffers';
 
@@ -48,5 +49,56 @@ describe('what is offered for a seam', () => {
     expect(seamOffers(list, 'slate', 0.5).map((o) => o.name)).toEqual(['moss', 'litter', 'sack']);
     expect(seamOffers(list, 'slate', 1.2).map((o) => o.name)).toEqual(['litter', 'moss', 'sack']);
     expect(seamOffers(list, 'turf', 0.5).map((o) => o.name)).toEqual(['grass', 'sack']);
+  });
+});
+
+describe('a seam that keeps doors free', () => {
+  const ring: Vec3[] = [
+    [0, 0, 0],
+    [10, 0, 0],
+    [10, 0, 4],
+    [0, 0, 4],
+  ];
+  const lengthOf = (p: readonly Vec3[]) => p.slice(1).reduce((sum, b, i) => sum + Math.sqrt((b[0] - p[i][0]) ** 2 + (b[2] - p[i][2]) ** 2), 0);
+
+  it('goes round from one side of the door to the other', () => {
+    const [line, ...others] = betweenGaps(ring, true, [{ at: [4, 0, 0.2], half: 0.8 }]);
+    expect(others).toEqual([]);
+    expect(line.closed).toBe(false);
+    expect(line.places[0]).toEqual([4.8, 0, 0]);
+    expect(line.places[line.places.length - 1]).toEqual([3.2, 0, 0]);
+    expect(lengthOf(line.places)).toBeCloseTo(28 - 1.6, 9);
+  });
+
+  it('is cut by each, over the place where it closes too, and not by what is elsewhere', () => {
+    const cut = betweenGaps(ring, true, [
+      { at: [0.3, 0, 0], half: 0.5 },
+      { at: [10, 0, 2], half: 1 },
+      { at: [5, 0, 20], half: 3 },
+    ]);
+    expect(cut.map((c) => c.places.map((p) => p.map((v) => Math.round(v * 1e6) / 1e6)))).toEqual([
+      [
+        [0.8, 0, 0],
+        [10, 0, 0],
+        [10, 0, 1],
+      ],
+      [
+        [10, 0, 3],
+        [10, 0, 4],
+        [0, 0, 4],
+        [0, 0, 0.2],
+      ],
+    ]);
+    expect(betweenGaps(ring, true, [{ at: [5, 0, 20], half: 3 }])).toEqual([{ places: ring, closed: true }]);
+    expect(betweenGaps(ring.slice(0, 2), false, [{ at: [10, 0, 0], half: 2 }])).toEqual([
+      {
+        places: [
+          [0, 0, 0],
+          [8, 0, 0],
+        ],
+        closed: false,
+      },
+    ]);
+    expect(betweenGaps(ring.slice(0, 2), false, [{ at: [5, 0, 0], half: 20 }])).toEqual([]);
   });
 });

@@ -1,7 +1,8 @@
+import { rayMeshes, thicknessAt, type PlacedMesh } from '../block/placedMesh';
 import { assetBounds, type Asset } from '../kit/asset';
 import type { Piece } from '../level/objects';
 import { placer, poseAxes, toOwn } from '../num/pose';
-import type { Vec3 } from '../num/vec';
+import { cross, normalize, type Vec3 } from '../num/vec';
 import { BoxIndex } from './boxIndex';
 import type { Snag } from './finding';
 import type { SnagInput } from './input';
@@ -88,7 +89,10 @@ export function coplanar({ pieces, placed, assets }: Pick<SnagInput, 'pieces' | 
       const other = list[j];
       // What a third thing covers is not seen: a quoin over the ends of two walls.
       const open = fighting(piece, other, assets).filter(
-        ({ at }) => !index.touching({ min: at, max: at }).some((k) => k !== i && k !== j && within(list[k], assets.get(list[k].asset)!, at)),
+        ({ at, way }) =>
+          !insideOf(bounds.get(piece.id)!, at, way) &&
+          !insideOf(bounds.get(other.id)!, at, way) &&
+          !index.touching({ min: at, max: at }).some((k) => k !== i && k !== j && within(list[k], assets.get(list[k].asset)!, at)),
       );
       const area = open.reduce((sum, patch) => sum + patch.area, 0);
       if (area < LEAST) continue;
@@ -105,6 +109,23 @@ export function coplanar({ pieces, placed, assets }: Pick<SnagInput, 'pieces' | 
   return out;
 }
 
+/**
+ * Whether a place before a face lies within a mesh: one way along the face and back, rays leave it before they enter it.
+ * What is built of boxes has sides within, and lacks others.
+ *
+ * @param way out of the face, along an axis of the mesh
+ */
+function insideOf(mesh: PlacedMesh, at: Vec3, way: Vec3): boolean {
+  const beside = Math.abs(way[1]) > 0.5 ? ([1, 0, 0] as Vec3) : normalize(cross([0, 1, 0], way));
+  const other = cross(way, beside);
+  return [beside, other].some((d) =>
+    [d, d.map((v) => -v) as Vec3].every((ray) => {
+      const leaves = thicknessAt(mesh, at, ray);
+      return leaves !== undefined && (rayMeshes([mesh], at, ray, leaves)?.distance ?? Infinity) > leaves;
+    }),
+  );
+}
+
 /** Whether a place lies in the box of a piece. */
 function within(piece: Piece, asset: Asset, at: Vec3): boolean {
   const { min, max } = assetBounds(asset);
@@ -113,13 +134,13 @@ function within(piece: Piece, asset: Asset, at: Vec3): boolean {
 }
 
 /** What two pieces both cover in one plane: how much, and the middle of it, a little before the faces. */
-function fighting(a: Piece, b: Piece, assets: SnagInput['assets']): { area: number; at: Vec3 }[] {
+function fighting(a: Piece, b: Piece, assets: SnagInput['assets']): { area: number; at: Vec3; way: Vec3 }[] {
   const [p, q] = [against(a, a.turn), against(b, a.turn)];
   const [ways, others] = [quarters(p), quarters(q)];
   if (!ways || !others) return [];
   const [mine, theirs] = [placedFaces(p, assets.get(a.asset)!, ways), placedFaces(q, assets.get(b.asset)!, others)];
   const back = placer({ at: [0, 0, 0], turn: a.turn });
-  const out: { area: number; at: Vec3 }[] = [];
+  const out: { area: number; at: Vec3; way: Vec3 }[] = [];
   for (const f of mine)
     for (const g of theirs) {
       if (f.axis !== g.axis || f.sign !== g.sign || Math.abs(f.low[f.axis] - g.low[g.axis]) > NEAR) continue;
@@ -128,7 +149,8 @@ function fighting(a: Piece, b: Piece, assets: SnagInput['assets']): { area: numb
       const [u, v] = [0, 1, 2].filter((k) => k !== f.axis).map((k) => high[k] - low[k]);
       if (u <= 0 || v <= 0) continue;
       const middle = [0, 1, 2].map((k) => (k === f.axis ? f.low[k] + f.sign * BEFORE : (low[k] + high[k]) / 2));
-      out.push({ area: u * v, at: back(middle[0], middle[1], middle[2]) });
+      const way = [0, 1, 2].map((k) => (k === f.axis ? f.sign : 0)) as Vec3;
+      out.push({ area: u * v, at: back(middle[0], middle[1], middle[2]), way: back(...way) });
     }
   return out;
 }

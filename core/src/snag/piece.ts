@@ -2,6 +2,7 @@ import { blockBounds } from '../block/solid';
 import { heightAt } from '../earth/sample';
 import { assetBounds } from '../kit/asset';
 import { unlikelySize } from '../kit/realSizes';
+import { isMade } from '../level/instance';
 import { placer } from '../num/pose';
 import { BoxIndex } from './boxIndex';
 import type { Snag } from './finding';
@@ -14,7 +15,8 @@ const TOUCH = 0.06;
 export function pieceSize({ pieces, assets }: Pick<SnagInput, 'pieces' | 'assets'>): Snag[] {
   return pieces.flatMap((piece): Snag[] => {
     const asset = assets.get(piece.asset);
-    if (!asset) return [];
+    // What is laid is drawn out by its line, and what a copy shows is told at its master.
+    if (!asset || isMade(piece.id)) return [];
     const { min, max } = assetBounds(asset);
     const unlikely = unlikelySize(asset, (max[1] - min[1]) * (piece.scale?.[1] ?? 1));
     return unlikely

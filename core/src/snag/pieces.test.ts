@@ -218,3 +218,20 @@ describe('an index of boxes', () => {
     );
   });
 });
+
+describe('faces within a mesh', () => {
+  it('fight for no pixels: a wall of boxes has sides where they meet', () => {
+    // Two leaves and a lintel between them without sides of its own.
+    const walled = new Shape()
+      .box([-1, 0, -0.15], [-0.45, 3, 0.15], [1, 1, 1])
+      .box([0.45, 0, -0.15], [1, 3, 0.15], [1, 1, 1])
+      .box([-0.45, 2, -0.15], [0.45, 3, 0.15], [1, 1, 1], ['east', 'west'])
+      .done('x');
+    const assets = new Map<string, Asset>([['kit-wall', { ...testAssets().get('wall')!, lods: [[walled]] }]]);
+    // Thinner and over the other by 0.4 m: only the sides between leaf and lintel lie in one plane, within both of them.
+    const pieces = [piece('low', [0, 0, 0]), piece('high', [0, 2.6, 0], { scale: [1, 1, 0.9] })];
+    const found = coplanar({ pieces, assets, placed: placedPieces(pieces, assets) });
+    // The ends at x = -1 and 1 are seen.
+    expect(said(found)).toEqual([['faces-fight', 'low and high have 0.22 m² of faces in one plane: they flicker']]);
+  });
+});

@@ -113,14 +113,27 @@ const given = (as: ReturnType<typeof useLaying.getState>['as']) => {
   return { slope, remainder, storeys, ...(Object.fromEntries(Object.entries(rest).filter(([, v]) => v !== undefined && v !== false)) as typeof rest) };
 };
 
-/** Adds a line; a seed of its own, so that two do not have the same variants. One edit. */
-export function addLine(session: Session, word: string, line: LaidLine, more: readonly { id: string; set: Record<string, unknown> }[] = []): boolean {
-  const made: LaidLine = { ...line, id: newId('line'), version: 1, name: nextName(session.level, word), seed: Math.floor(Math.random() * 1e6) };
-  const add = { kind: 'add' as const, objects: [made] as LevelObject[] };
-  const done = session.commit(more.length > 0 ? { kind: 'together', parts: [add, { kind: 'set', patches: [...more] }] } : add, `lay ${made.name}`);
-  if (done) useUi.getState().select([made.id]);
+type Patch = { id: string; set: Record<string, unknown> };
+
+/** Adds lines; a seed of its own for each, so that two do not have the same variants. One edit. */
+export function addLines(session: Session, word: string, lines: readonly LaidLine[], more: readonly Patch[] = []): boolean {
+  const from = Number(/\d+$/.exec(nextName(session.level, word))![0]);
+  const made = lines.map((line, i): LaidLine => ({
+    ...line,
+    id: newId('line'),
+    version: 1,
+    name: `${word} ${from + i}`,
+    seed: Math.floor(Math.random() * 1e6),
+  }));
+  const add = { kind: 'add' as const, objects: made as LevelObject[] };
+  const what = made.length === 1 ? made[0].name : `${made.length} lines`;
+  const done = session.commit(more.length > 0 ? { kind: 'together', parts: [add, { kind: 'set', patches: [...more] }] } : add, `lay ${what}`);
+  if (done) useUi.getState().select(made.map((m) => m.id));
   return done;
 }
+
+/** Adds a line. One edit. */
+export const addLine = (session: Session, word: string, line: LaidLine, more: readonly Patch[] = []): boolean => addLines(session, word, [line], more);
 
 /** Gives lines other fields; `null` takes an optional one away. One edit. */
 export const setLines = (session: Session, lines: readonly LaidLine[], set: (line: LaidLine) => Record<string, unknown>, verb: string): boolean =>

@@ -1,4 +1,4 @@
-import { addSeam, seamUnder, type PickedSeam } from './seams';
+import { addPicked, seamUnder, type PickedSeam } from './seams';
 import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
 
 /** Picks a seam: the foot of what is pointed at, or the shore of a water, is dressed with a click. */
@@ -12,7 +12,7 @@ export function roundTool({ session }: ToolContext): Tool {
     begin(e) {
       cursor(e);
       if (!session.writable) session.say('this level is read only here: take over to edit it', true);
-      else if (over) addSeam(session, over.seam.places, over.seam.closed, over.seam.curved);
+      else if (over) addPicked(session, over.seam);
       else if (e.pick) session.say('no seam here: point at a thing that stands, at a laid line, or at a shore', true);
       else return false;
       return true;

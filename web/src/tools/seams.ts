@@ -2,22 +2,26 @@ import { shoreLines } from '@rammer/core/earth/shoreLine';
 import { blockSolid } from '@rammer/core/block/solid';
 import { heightAt } from '@rammer/core/earth/sample';
 import { assetBounds } from '@rammer/core/kit/asset';
+import { betweenGaps, type Gap } from '@rammer/core/kit/betweenGaps';
 import { footprint } from '@rammer/core/kit/footprint';
 import { seamOffers, type Hiding } from '@rammer/core/kit/seamOffers';
 import { ownerOf } from '@rammer/core/level/instance';
 import { ofKind } from '@rammer/core/level/level';
 import type { Block, LaidLine, LineDressing } from '@rammer/core/level/objects';
+import { presentOf } from '@rammer/core/level/present';
 import { offsetLine, signedArea, type Point2 } from '@rammer/core/num/outline';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { groundNameAt } from '@rammer/core/surface/ground';
 import { useLaying } from '../store/laying';
 import type { Session } from '../store/session';
 import type { Pick } from '../view/LevelView';
-import { addLine, lineThrough, placesOf } from './laidLines';
+import { addLine, addLines, lineThrough, placesOf } from './laidLines';
 import { thing } from './things';
 
 /** How far outside a thing its seam runs, metres. */
 const OFF = 0.05;
+/** Before the middle of a door so much is kept free to either side, metres. */
+const DOOR = 0.9;
 /** So many kinds of things dress a seam that was given none. */
 const TAKEN = 3;
 
@@ -87,6 +91,16 @@ export interface PickedSeam {
   places: Vec3[];
   closed: boolean;
   curved?: boolean;
+  /** doors that are kept free */
+  gaps?: Gap[];
+}
+
+/** Adds what is picked, in stretches between the doors it keeps free. One edit. */
+export function addPicked(session: Session, { places, closed, curved, gaps = [] }: PickedSeam): boolean {
+  const dress = seamAt(session, places[0]);
+  const lines = betweenGaps(places, closed, gaps).map((s): LaidLine => ({ ...lineThrough(session, dress, s.places, s.closed), ...(curved ? { curved } : {}) }));
+  if (lines.length === 0) session.say('doors take all of this seam', true);
+  return lines.length > 0 && addLines(session, 'seam', lines);
 }
 
 /** The seam at what is pointed at: the foot of a thing, the foot of a whole laid line, or the shore of a water near the place. */
@@ -124,7 +138,11 @@ function alongLaid(session: Session, line: LaidLine): PickedSeam {
   const turn = closed && signedArea(plan) < 0;
   const ordered = turn ? places.slice().reverse() : places;
   const off = offsetLine(turn ? plan.slice().reverse() : plan, half + OFF, closed);
-  return { name: `foot of ${line.name}`, places: off.map(([x, y], i): Vec3 => [x, ordered[i][1], -y]), closed, ...(line.curved ? { curved: true } : {}) };
+  const doors = new Set(kit?.kind === 'kit' ? kit.parts.filter((p) => p.use === 'door').map((p) => p.asset) : []);
+  const gaps = presentOf(session.level.objects)
+    .inCopy(line.id)
+    .flatMap((t): Gap[] => (t.kind === 'piece' && doors.has(t.asset) ? [{ at: t.at, half: DOOR }] : []));
+  return { name: `foot of ${line.name}`, gaps, places: off.map(([x, y], i): Vec3 => [x, ordered[i][1], -y]), closed, ...(line.curved ? { curved: true } : {}) };
 }
 
 /** The nearest shore of a water within 6 m of a place. */

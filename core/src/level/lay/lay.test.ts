@@ -252,7 +252,7 @@ describe('outlines', () => {
     const askew = layLine(testLine({ corners: cornersAt([0, 0], [0, 8], [9, 5]), closed: true, roof: true }), kit);
     expect(askew.faults).toEqual(['a roof is laid over outlines of right angles: make the corners square, or leave the roof off']);
     const small = layLine(testLine({ corners: cornersAt([0, 0], [0, 2], [2, 2], [2, 0]), closed: true, storeys: 2, stairs: true }), kit);
-    expect(small.faults).toEqual(['there is no room for a stair: it takes 2 cells in a row and one to arrive at']);
+    expect(small.faults).toEqual(['there is no room for a stair: it takes 2 cells in a row, one to start from and one to arrive at']);
     expect(layLine(testLine({ roof: true }), kit).faults).toEqual(['floors, stairs and roofs are laid over closed outlines with corners']);
   });
 });

@@ -39,7 +39,7 @@ export function layFloors({ line, kit, outline, y, put }: Floors): string[] {
     const m = measure(stair);
     const cells = Math.max(1, Math.round(m.length / pitch));
     const place = stairPlace(first, last, cells, inside);
-    if (!place) faults.push(`there is no room for a stair: it takes ${cells} cells in a row and one to arrive at`);
+    if (!place) faults.push(`there is no room for a stair: it takes ${cells} cells in a row, one to start from and one to arrive at`);
     else {
       const { at, on } = place;
       hole = new Set(Array.from({ length: cells }, (_, k) => `${at[0] + k * on[0]},${at[1] + k * on[1]}`));
@@ -77,7 +77,7 @@ interface StairPlace {
   on: [1, 0] | [0, 1];
 }
 
-/** A row of cells with room for a stair and one more to arrive at, as far from the first stretch as there is room: that one is likely to have the door. */
+/** A row of cells with room for a stair, one before it to start from and one to arrive at, as far from the first stretch as there is room: that one is likely to have the door. */
 function stairPlace(first: readonly number[], last: readonly number[], cells: number, inside: (i: number, j: number) => boolean): StairPlace | undefined {
   for (const on of [
     [1, 0],
@@ -85,7 +85,7 @@ function stairPlace(first: readonly number[], last: readonly number[], cells: nu
   ] as const) {
     for (let j = last[1] - 1; j >= first[1]; j--) {
       for (let i = first[0]; i < last[0]; i++) {
-        if (Array.from({ length: cells + 1 }, (_, k) => inside(i + k * on[0], j + k * on[1])).every(Boolean)) return { at: [i, j], on: [...on] };
+        if (Array.from({ length: cells + 2 }, (_, k) => inside(i + (k - 1) * on[0], j + (k - 1) * on[1])).every(Boolean)) return { at: [i, j], on: [...on] };
       }
     }
   }

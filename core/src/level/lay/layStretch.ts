@@ -47,11 +47,13 @@ export function layStretch(line: LaidLine, kit: Kit, stretch: Stretch): LaidStre
   const { n } = path;
   const { cuts } = filled;
 
-  const put = (slot: string, name: string, part: Part, [a, b, y]: readonly [number, number, number | undefined]): void => {
+  const put = (slot: string, name: string, part: Part, [a, b, y]: readonly [number, number, number | undefined], storey: number): void => {
     const ends = [pointAlong(path, a), pointAlong(path, b)] as [Vec3, Vec3];
     if (y !== undefined) for (const p of ends) p[1] = y;
     if (line.turned) ends.reverse();
-    pieces.set(slot, pieceAt(slot, name, part, between(measure(part), ends[0], ends[1])));
+    const pose = between(measure(part), ends[0], ends[1]);
+    const thin = storey % 2 === 1 ? setBack(part) : 1;
+    pieces.set(slot, pieceAt(slot, name, part, thin === 1 ? pose : { ...pose, scale: [pose.scale?.[0] ?? 1, 1, thin] }));
   };
 
   for (let storey = 0; storey < line.storeys && walls.length > 0; storey++) {
@@ -63,13 +65,19 @@ export function layStretch(line: LaidLine, kit: Kit, stretch: Stretch): LaidStre
       // A wide door takes the room of several walls, where there is room.
       const wide = use === 'wall' ? 1 : Math.max(1, Math.min(cuts.length - 1 - i, Math.round(measure(part).length / length)));
       const y = lean ? undefined : baseOf(stretch, cuts[i], cuts[i + wide]) + storey * kit.storey;
-      put(`c${n}-${storey}-${i}`, `${use} ${n + 1}.${i + 1}${up}`, part, [cuts[i], cuts[i + wide], y]);
+      put(`c${n}-${storey}-${i}`, `${use} ${n + 1}.${i + 1}${up}`, part, [cuts[i], cuts[i + wide], y], storey);
       i += wide;
     }
     if (filled.filler !== undefined) {
       const a = cuts[cuts.length - 1];
       const part = choose(partsFor(kit, 'filler'), line.seed, [n, storey, -1]) ?? walls[0];
-      put(`c${n}-${storey}-fill`, `filler ${n + 1}${up}`, part, [a, filled.filler, lean ? undefined : baseOf(stretch, a, filled.filler) + storey * kit.storey]);
+      put(
+        `c${n}-${storey}-fill`,
+        `filler ${n + 1}${up}`,
+        part,
+        [a, filled.filler, lean ? undefined : baseOf(stretch, a, filled.filler) + storey * kit.storey],
+        storey,
+      );
     }
   }
 
@@ -81,7 +89,7 @@ export function layStretch(line: LaidLine, kit: Kit, stretch: Stretch): LaidStre
       const foot = baseOf(stretch, spans[i], spans[i + 1]) + Math.min(0, walls[0]?.box[0][1] ?? 0);
       if (foot - low < 0.01) continue;
       const slot = `f${n}-${i}`;
-      put(slot, `foundation ${n + 1}.${i + 1}`, under, [spans[i], spans[i + 1], 0]);
+      put(slot, `foundation ${n + 1}.${i + 1}`, under, [spans[i], spans[i + 1], 0], 0);
       pieces.set(slot, underFoot(pieces.get(slot)!, under, foot, foot - low + FOUNDATION_DEPTH));
     }
   }
@@ -107,6 +115,15 @@ export function layStretch(line: LaidLine, kit: Kit, stretch: Stretch): LaidStre
     ? [pointAlong(path, from)[1], pointAlong(path, to)[1]]
     : [baseOf(stretch, spans[0], spans[Math.min(last, 1)]), baseOf(stretch, spans[Math.max(0, last - 1)], spans[last])];
   return { pieces, filled, bases };
+}
+
+/** So far every other storey stands back behind the one under it, metres: its foot would flicker in the face of that. */
+const SET_BACK = 0.005;
+
+/** How much thinner a part is that stands back, as a share; what has no foot under its pivot does not. */
+function setBack({ box: [low, high] }: Part): number {
+  const half = Math.max(-low[2], high[2]);
+  return low[1] < -0.01 && half > 0.02 ? Math.round((1 - SET_BACK / half) * 1e4) / 1e4 : 1;
 }
 
 /** A part under the foot of another, drawn out downwards: its top at a height, so deep. */
