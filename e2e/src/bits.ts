@@ -19,6 +19,7 @@ import { atan2Deg, sinCosDeg } from '@rammer/core/num/trig';
 import { dot, normalize, type Vec3 } from '@rammer/core/num/vec';
 import { Apart, dressDab, type Cast } from '@rammer/core/kit/dress';
 import { DRESSING } from '@rammer/core/level/lay/dressed';
+import { layDressed } from '@rammer/core/level/lay/layDressed';
 import { layLine } from '@rammer/core/level/lay/layLine';
 import { cornersAt, testKit, testLine } from '@rammer/core/testing/kits';
 
@@ -141,7 +142,7 @@ export async function bits(): Promise<{
   };
 }
 
-/** Lines laid in steps, leaning along a curve, and round a house; and a stroke of the brush of pieces over a ball. */
+/** Lines laid in steps, leaning along a curve, and round a house; a stroke of the brush of pieces over a ball; and a seam line. */
 function laid(): string[] {
   const kit = testKit();
   const height = (i: number) => Math.round(hashUnit(5, i) * 900) / 1000;
@@ -178,7 +179,24 @@ function laid(): string[] {
     const normal = normalize([i - 1.5, 0.7, 1]);
     return dressDab(dressing, { at: normal.map((v) => v * 6) as Vec3, normal, radius: 4 }, [2, i], apart, ball);
   });
-  return [...lines.map((l) => [...layLine(l, kit).pieces.values()]), brushed].map((list) => hashBytes(new TextEncoder().encode(JSON.stringify(list))));
+  const { kit: _, ...seam } = testLine({
+    corners: corners.map((c) => ({ ...c, beside: [c.ground.map((h) => h * 0.7), c.ground.map((h) => h * 1.2)] as [number[], number[]] })),
+    curved: true,
+    closed: true,
+  });
+  const { list, seed: _seed, spacing: _spacing, ...ranges } = dressing;
+  const dress = {
+    ...ranges,
+    turn: [-170, 130] as [number, number],
+    size: [0.7, 1.4] as [number, number],
+    pieces: [...list],
+    plants: [{ species: 'fern', weight: 2, scale: 0.37 }],
+    spacing: 0.43,
+    loose: 0.8,
+    aside: [-0.6, 1.1] as [number, number],
+  };
+  const sown = [...layDressed({ ...seam, dress }).pieces.values()];
+  return [...lines.map((l) => [...layLine(l, kit).pieces.values()]), brushed, sown].map((list) => hashBytes(new TextEncoder().encode(JSON.stringify(list))));
 }
 
 /** What stands in a level of tilted, uneven copies in copies, and where their pieces are: kept up through edits, and made from nothing. */

@@ -26,7 +26,12 @@ export const ownerOf = (id: string): string => {
   const at = id.indexOf(MARK);
   return at < 0 ? id : id.slice(0, at);
 };
-/** Whether something of an id is made for a copy, and stands in no document. */
+/**
+ * Whether something of an id is made for a copy or a line, and stands in no document.
+ *
+ * @example
+ * const own = pieces.filter((p) => !isMade(p.id)); // those that can be removed
+ */
 export const isMade = (id: string): boolean => id.includes(MARK);
 /** Of what is made for a copy, which member it is, as `Override.member` names it. */
 export const memberOf = (id: string): string => id.slice(id.indexOf(MARK) + 1);

@@ -25,7 +25,7 @@ const APART = 0.12;
 /** Slower than this is at rest, once for so long: metres and radians a second, seconds. */
 const CALM = { speed: 0.03, spin: 0.06, time: 0.35 };
 /** Seconds after the last came in: from when on movement is braked, and when it ends whatever still rolls. */
-const BRAKE = [4, 8, 14] as const;
+const BRAKE = [1.5, 3, 6] as const;
 /** Heights to come in at, as shares of the one asked for: lower under a ceiling, higher over a heap. */
 const OVER = [1, 1, 0.6, 0.3, 0.05, 1.5, 2, 2.5, 3, 4];
 /** How far over a thing's colliders the world is made around it, metres. */

@@ -11,8 +11,10 @@ import { addDressed, asPiece, keepLast } from './dressed';
 import { setThings } from './things';
 import type { ToolContext } from './tool';
 
-/** Milliseconds of a frame that falling may take. */
-const SHARE = 12;
+/** What falling may take of a frame: milliseconds, and where frames are slow a share of them. */
+const SHARE = { ms: 12, frames: 0.25 };
+/** So much is caught up in one frame at most, seconds. */
+const CATCH_UP = 1;
 
 /** The shapes something falls with: its collider, or the hull of what is seen where nothing of its own stops a body. */
 function shapesOf(session: Session, asset: string, collider: Piece['collider'] = 'asset'): readonly Mesh[] {
@@ -57,10 +59,11 @@ async function fall(
     while (moves && !stopped) {
       const now = await new Promise<number>(requestAnimationFrame);
       // As fast as one sees things fall, and no faster than there is time for.
-      const due = falling.time + Math.min(0.25, (now - before) / 1000);
+      const frame = now - before;
+      const due = falling.time + Math.min(CATCH_UP, frame / 1000);
       before = now;
       const start = performance.now();
-      while (moves && falling.time < due && performance.now() - start < SHARE) moves = falling.step();
+      while (moves && falling.time < due && performance.now() - start < Math.max(SHARE.ms, frame * SHARE.frames)) moves = falling.step();
       show((i) => falling.poseOf(i));
       tell(falling.count, falling.time);
     }

@@ -77,7 +77,10 @@ interface StairPlace {
   on: [1, 0] | [0, 1];
 }
 
-/** A row of cells with room for a stair, one before it to start from and one to arrive at, as far from the first stretch as there is room: that one is likely to have the door. */
+/**
+ * A row of cells with room for a stair, one before it to start from and one to arrive at, as far from the first stretch as
+ * there is room: that one is likely to have the door.
+ */
 function stairPlace(first: readonly number[], last: readonly number[], cells: number, inside: (i: number, j: number) => boolean): StairPlace | undefined {
   for (const on of [
     [1, 0],
