@@ -1,5 +1,6 @@
-import type { Kit, LaidLine, Part } from '@rammer/core/level/objects';
+import type { Kit, LaidLine, LineDressing, Part } from '@rammer/core/level/objects';
 import { foundJoins } from '@rammer/core/kit/joins';
+import { placer } from '@rammer/core/num/pose';
 import type { Vec3 } from '@rammer/core/num/vec';
 
 type Box = Part['box'];
@@ -74,4 +75,74 @@ export function laidAlong(
     out: false,
     ...more,
   };
+}
+
+/** What grows at the foot of a wall where nobody treads. */
+const FOOT: LineDressing = {
+  pieces: [],
+  plants: [
+    { species: 'bracken', weight: 3, scale: 0.85 },
+    { species: 'heather', weight: 3, scale: 0.9 },
+    { species: 'bell-heather', weight: 2, scale: 0.9 },
+    { species: 'gorse', weight: 0.4, scale: 1.15 },
+  ],
+  spacing: 0.62,
+  loose: 0.9,
+  aside: [0.05, 0.5],
+  turn: [-180, 180],
+  size: [0.7, 1.2],
+  uneven: 0.1,
+  sink: [0, 0.04],
+  lean: 0.4,
+  tilt: 6,
+  flip: 0,
+};
+
+/** Outside of a shed's wall its foot is dressed so far from the middle of the wall, metres. */
+const WALL = 0.22;
+
+/**
+ * A seam line along the back and both ends of a shed of so many cells in length and two in depth; its front, where the doors are, stays free.
+ *
+ * @param ground height of the ground at a place
+ */
+export function footOfShed(
+  id: string,
+  name: string,
+  { cells, x, z, turn, seed }: { cells: number; x: number; z: number; turn: number; seed: number },
+  ground: (x: number, z: number) => number,
+): LaidLine {
+  const place = placer({ at: [x, 0, z], turn });
+  const [half, deep] = [cells + WALL, 2 + WALL];
+  const places = (
+    [
+      [half, deep],
+      [half, -deep],
+      [-half, -deep],
+      [-half, deep],
+    ] as const
+  ).map(([a, b]) => place(a, 0, b));
+  const line = laidAlong(
+    id,
+    name,
+    { kit: '', places: places.map((p) => [p[0], p[2]] as const), height: ground },
+    { dress: FOOT, slope: 'lean', remainder: 'leave', seed },
+  );
+  const { kit: _, ...dressed } = line;
+  const corners = dressed.corners.map((c, i) => {
+    const next = dressed.corners[i + 1];
+    if (!c.ground || !next) return c;
+    const [dx, dz] = [next.at[0] - c.at[0], next.at[2] - c.at[2]];
+    const length = Math.sqrt(dx * dx + dz * dz);
+    const steps = c.ground.length - 1;
+    const beside = FOOT.aside.map((aside) =>
+      c.ground!.map((_unused, k) =>
+        mm(
+          ground(line.at[0] + c.at[0] + (dx * k) / steps - (dz / length) * aside, line.at[2] + c.at[2] + (dz * k) / steps + (dx / length) * aside) - line.at[1],
+        ),
+      ),
+    ) as [number[], number[]];
+    return { ...c, beside };
+  });
+  return { ...dressed, corners };
 }

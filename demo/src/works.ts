@@ -2,11 +2,22 @@ import { axisRotation } from '@rammer/core/num/pose';
 import { sinCosDeg } from '@rammer/core/num/trig';
 import { hashUnit } from '@rammer/core/num/hash';
 import type { LaidLine } from '@rammer/core/level/objects';
-import { laidAlong } from './kits';
+import { footOfShed, laidAlong } from './kits';
 import type { KitYard } from './kitShed';
 import { INCLINE } from './quarry';
 
-/** What is laid along lines: rails up the incline that lie as it does, and a railing where one could step off the dock. */
+/** The sheds: cells in length, where they stand, and whether their foot is dressed. */
+const SHEDS = [
+  { name: 'engine shed', cells: 6, at: { x: 96, z: 112, turn: 8 }, more: { door: [2, 3], windows: [1, 5, 6, -2, -5] }, foot: false },
+  { name: 'winding house', cells: 4, at: { x: INCLINE.x + 0.5, z: 13.5, turn: 0 }, more: { door: [2], windows: [4, 1, -3] }, foot: false },
+  { name: 'dressing shed 2', cells: 5, at: { x: 53, z: 52, turn: -3 }, more: { door: [2, 4], windows: [1, 3, 5] }, foot: true },
+  { name: 'dressing shed 3', cells: 4, at: { x: 72, z: 49, turn: -6 }, more: { door: [1], windows: [3] }, foot: true },
+  // Deliberately let in too far: its door is too low to walk through upright.
+  { name: 'powder store', cells: 2, at: { x: 140, z: 79, turn: 90 }, more: { door: [1], sunk: 0.4 }, foot: false },
+  { name: 'smithy', cells: 3, at: { x: 74, z: 104, turn: 6 }, more: { door: [2, -2], windows: [1, 3] }, foot: false },
+];
+
+/** What is laid along lines: rails up the incline that lie as it does, a railing where one could step off the dock, and what hides the foot of sheds. */
 export const laidWorks = (ground: (x: number, z: number) => number, dockTop: number): LaidLine[] => [
   laidAlong('line-rails', 'rails', {
     kit: 'kit-of-tramways',
@@ -25,19 +36,16 @@ export const laidWorks = (ground: (x: number, z: number) => number, dockTop: num
     ],
     height: () => dockTop,
   }),
+  ...SHEDS.filter((s) => s.foot).map(({ name, cells, at }, i) =>
+    footOfShed(`line-foot-${i}`, `foot of the ${name}`, { cells, ...at, seed: 11 + i * 7 }, ground),
+  ),
 ];
 
 type Place = readonly [x: number, z: number];
 
 /** What stands about the quarry: sheds, the tramway, the sluices, and what was left lying when it closed. */
 export function standWorks(kit: KitYard, ground: (x: number, z: number) => number): void {
-  kit.shed('engine shed', 6, { x: 96, z: 112, turn: 8 }, { door: [2, 3], windows: [1, 5, 6, -2, -5] });
-  kit.shed('winding house', 4, { x: INCLINE.x + 0.5, z: 13.5, turn: 0 }, { door: [2], windows: [4, 1, -3] });
-  kit.shed('dressing shed 2', 5, { x: 53, z: 52, turn: -3 }, { door: [2, 4], windows: [1, 3, 5] });
-  kit.shed('dressing shed 3', 4, { x: 72, z: 49, turn: -6 }, { door: [1], windows: [3] });
-  // Deliberately let in too far: its door is too low to walk through upright.
-  kit.shed('powder store', 2, { x: 140, z: 79, turn: 90 }, { door: [1], sunk: 0.4 });
-  kit.shed('smithy', 3, { x: 74, z: 104, turn: 6 }, { door: [2, -2], windows: [1, 3] });
+  for (const { name, cells, at, more } of SHEDS) kit.shed(name, cells, at, more);
   // Deliberately leads nowhere.
   kit.piece('kit-stair', 'stair without a storey', [84.5, 108], 90);
 

@@ -5,14 +5,16 @@ import { assetBounds } from '../kit/asset';
 import { unlikelySize } from '../kit/realSizes';
 import { groundNameAt } from '../surface/ground';
 import { groundAt } from '../surface/groundAt';
-import { poseOf } from '../level/instance';
+import { isMade, memberOf, ownerOf, poseOf } from '../level/instance';
 import type { Snag } from './finding';
 import type { SnagInput } from './input';
 
 /** Plants set by hand: on ground their species does not grow on, in the air or under it, in water, at an unlikely size. */
 export function handPlant(input: SnagInput): Snag[] {
   const meshes = meshGrid(input.placed);
-  return input.plants.flatMap((plant): Snag[] => {
+  /** of what stands along lines, by line and species: how many there are, and how many are on ground that is not theirs */
+  const along = new Map<string, { total: number; wrong: number; first?: Snag }>();
+  const told = input.plants.flatMap((plant): Snag[] => {
     const species = input.species.find((s) => s.id === plant.species);
     if (!species || plant.gone) return [];
     const found: Snag[] = [];
@@ -29,13 +31,23 @@ export function handPlant(input: SnagInput): Snag[] {
       species,
       input.ground.surfaces.map((s) => s.id),
     );
-    if (!masks.anyGround && onGround(masks, input.ground, x, z, top) < 0.2) {
+    const wrong = !masks.anyGround && onGround(masks, input.ground, x, z, top) < 0.2;
+    const line = isMade(plant.id) && /^m\d/.test(memberOf(plant.id)) ? ownerOf(plant.id) : undefined;
+    if (line !== undefined) {
+      const key = `${line}/${species.id}`;
+      const of = along.get(key) ?? along.set(key, { total: 0, wrong: 0 }).get(key)!;
+      of.total++;
+      if (wrong) of.wrong++;
+      const on = groundNameAt(input.ground, x, z, top);
+      const message = `${species.name} along ${plant.name.replace(/: [\d.]+$/, '')} stands on ${on}, where it does not grow`;
+      if (wrong && !of.first)
+        of.first = { code: 'plant-wrong-ground', severity: 'warning', message, mend: 'take it out of the line, or accept it', at: plant.at, object: line };
+    } else if (wrong)
       tell(
         'plant-wrong-ground',
         `stands on ${groundNameAt(input.ground, x, z, top)}, where ${species.name} does not grow`,
         'move it, paint its ground there, or accept it',
       );
-    }
     const asset = input.assets.get(species.asset);
     if (asset) {
       const unlikely = unlikelySize(asset, assetBounds(asset).max[1] * poseOf(plant).scale![1]);
@@ -43,4 +55,6 @@ export function handPlant(input: SnagInput): Snag[] {
     }
     return found;
   });
+  // A line goes from one ground to the next: what is at home on most of it belongs there.
+  return [...told, ...[...along.values()].flatMap(({ total, wrong, first }) => (first && wrong * 2 > total ? [first] : []))];
 }

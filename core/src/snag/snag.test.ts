@@ -339,6 +339,16 @@ describe('plants set by hand', () => {
     expect(codes(plant([20, 2, 20], 3), anywhere)).toEqual(['size-unlikely']);
   });
 
+  it('along a line are told once a species, where most of it is not at home there', () => {
+    const along = (count: number, species = 'heather') =>
+      Array.from({ length: count }, (_, i) => ({ ...plant([20 + i, 2, 20]), id: `line~m0-${species}${i}`, name: `foot of the shed: 1.${i + 1}`, species }));
+    const anywhere = { ...heather, id: 'fern', name: 'fern', rule: { ...heather.rule, grounds: [] } };
+    const found = handPlant(checked({ species: [heather, anywhere], plants: [...along(9), ...along(4, 'fern')] }));
+    expect(found.map((s) => [s.code, s.message, s.object])).toEqual([
+      ['plant-wrong-ground', 'heather along foot of the shed stands on turf, where it does not grow', 'line'],
+    ]);
+  });
+
   it('and species that ask for more than their spacing allows', () => {
     // A spacing of 2 m holds about 66 / 2^2 plants on 100 m².
     const asks = (density: number, more: object = {}) => denserThanSpacing({ species: [{ ...heather, spacing: 2, density, ...more }] });
