@@ -98,6 +98,7 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     { code: 'KeyY', label: 'Y', does: 'size', run: () => useUi.setState({ handle: 'size', tool: 'select' }) },
     { code: 'KeyC', label: 'C', does: 'duplicate', run: () => duplicateThings(session) },
     { code: 'KeyJ', label: 'J', does: 'drop onto what is below', run: () => dropThings(session) },
+    { code: 'Shift+KeyJ', label: 'Shift+J', does: 'drop together, as it is arranged', run: () => dropThings(session, undefined, true) },
     { code: 'KeyH', label: 'H', does: 'hide from view, or show', run: () => hideThings(session) },
     { code: 'Shift+KeyH', label: 'Shift+H', does: 'show the selection alone, or all again', run: () => isolate(s().isolated ? undefined : things(session)) },
     { code: 'Delete', label: 'Delete', does: 'delete the selection; in Earth, the chosen lift', run: remove },

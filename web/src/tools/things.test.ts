@@ -220,6 +220,24 @@ describe('a box around a thing', () => {
   });
 });
 
+describe('what is dropped together', () => {
+  it('keeps its arrangement: a stack stays a stack, and stands where its lowest does', () => {
+    const session = sessionOf(
+      block('low', { at: [20, 5, 20], group: undefined }),
+      block('top', { at: [20, 6.5, 20], group: undefined }),
+      block('aside', { at: [26, 7, 20], group: undefined }),
+    );
+    const y = (id: string) => (session.level.object(id) as Block).at[1];
+    dropThings(session, things(session, ['low', 'top', 'aside']), true);
+    const [low, top, aside] = [y('low'), y('top'), y('aside')];
+    expect([top - low, aside - low]).toEqual([1.5, 2]);
+    // Each by itself falls past the others of the selection.
+    dropThings(session, things(session, ['low', 'top']));
+    expect(y('top')).toBeCloseTo(y('low'), 3);
+    expect(y('low')).toBeCloseTo(low, 3);
+  });
+});
+
 describe('what is arranged', () => {
   it('stands in a row, on an arc, mirrored, flush and spread, whatever it is', () => {
     const session = sessionOf(block('b', { group: undefined }), shed, copy('c1', { turn: 0 }), block('m', { at: [19, 0, 20] }));

@@ -187,7 +187,12 @@ export function ThingButtons({ session, list }: { session: Session; list: readon
       >
         <Copy size={14} />
       </button>
-      <button className="icon-btn mb-0.5" aria-label="drop" title={hint('drop onto what is below', 'KeyJ')} onClick={() => dropThings(session)}>
+      <button
+        className="icon-btn mb-0.5"
+        aria-label="drop"
+        title={`${hint('drop onto what is below, each by itself', 'KeyJ')}; with Shift together, as they are arranged`}
+        onClick={(e) => dropThings(session, undefined, e.shiftKey)}
+      >
         <ArrowDownToLine size={14} />
       </button>
       <button className="icon-btn mb-0.5" aria-label="delete the selection" title={hint('delete', 'Delete')} onClick={() => removeThings(session)}>
