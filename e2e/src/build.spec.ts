@@ -191,6 +191,24 @@ test('a kit is laid along lines that stay what is edited', async ({ page, rammer
     await expect(count).toHaveText('17 along it');
   });
 
+  await test.step('ground that moves under what stands on it offers to drop it again, and drops nothing by itself', async () => {
+    await sheet.stage('Earth');
+    await sheet.brush('raise');
+    const offer = page.getByTestId('redrop');
+    await expect(offer).toHaveCount(0);
+    await sheet.drag([57, 0, 96], [66, 0, 96], 12);
+    await expect(offer).toContainText(/\d+ things? stood on ground that moved/);
+    const edits = await sheet.undoCount();
+    await page.keyboard.press('Control+z');
+    await expect(offer).toHaveCount(0);
+    await page.keyboard.press('Control+Shift+z');
+    await expect(offer).toBeVisible();
+    await offer.getByRole('button', { name: 'drop', exact: true }).click();
+    await expect(offer).toHaveCount(0);
+    expect(await sheet.undoCount()).toBe(edits + 1);
+    await sheet.stage('Build');
+  });
+
   await test.step('a reload shows the same lines', async () => {
     await sheet.saved();
     const was = await listed();

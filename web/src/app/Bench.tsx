@@ -3,6 +3,7 @@ import { useRef, type ReactNode } from 'react';
 import { settingsOf } from '@rammer/core/level/level';
 import type { Session } from '../store/session';
 import { STAGES, useUi } from '../store/ui';
+import { RedropOffer } from './RedropOffer';
 
 /**
  * The panel beside the staff: header, and what the stage brings. Its edge drags from 240 to 420 px.
@@ -49,6 +50,7 @@ export function Bench({ session, over = false, whole = false, children }: { sess
         )}
       </div>
       <div className="flex min-h-0 flex-1 flex-col">{children}</div>
+      <RedropOffer session={session} />
       {!whole && (
         <div
           role="separator"
