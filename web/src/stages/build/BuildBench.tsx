@@ -1,5 +1,4 @@
 import { isMade } from '@rammer/core/level/instance';
-import { COLLIDER_NAMES } from '@rammer/core/level/fields';
 import type { Piece } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
@@ -7,9 +6,7 @@ import { usePlanting } from '../../store/planting';
 import { useUi } from '../../store/ui';
 import { useDressing } from '../../store/dressing';
 import { assetHere } from '../../tools/libraryAssets';
-import { swapBack } from '../../tools/castBlocks';
-import { mm, setThings, things } from '../../tools/things';
-import { settle } from '../../tools/throwing';
+import { things } from '../../tools/things';
 import { StandingTable } from '../standing/StandingTable';
 import { ThingFields } from '../standing/ThingFields';
 import type { Entry } from '../assets/entries';
@@ -17,6 +14,7 @@ import { Library } from '../assets/Library';
 import { DressFields } from './DressFields';
 import { LayFields } from './LayFields';
 import { OpeningFields } from './OpeningFields';
+import { PieceFields } from './PieceFields';
 import { SeamFields } from './SeamFields';
 import { ShadeFields } from './ShadeFields';
 import { NumberField } from '../../ui/NumberField';
@@ -44,15 +42,9 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
   const ui = useUi();
   const planting = usePlanting();
   const list = things(session);
-  const falling = useDressing((s) => s.falling !== undefined);
   const selected = list.filter((t): t is Piece => t.kind === 'piece' && !isMade(t.id));
-  const set = (fields: (p: Piece) => Partial<Piece>, verb: string) => setThings(session, selected, (t) => fields(t as Piece), verb);
   const laying = LAYING.has(ui.tool) || (ui.tool === 'select' && list.length > 0 && list.every((t) => t.kind === 'laidLine'));
   const authored = selected.length > 0 && selected.length === list.length && selected.every((p) => session.scene.placed.assets.get(p.asset)?.materials);
-  const one = <K extends keyof Piece>(key: K): { value: Piece[K]; mixed?: string } => ({
-    value: selected[0][key],
-    ...(selected.every((p) => p[key] === selected[0][key]) ? {} : { mixed: 'mixed' }),
-  });
   return (
     <>
       <div className="grid grid-cols-4 border-b" style={{ borderColor: 'var(--ink)' }}>
@@ -174,49 +166,7 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
           <>
             <ThingFields session={session} list={list} />
             {authored && <ShadeFields session={session} pieces={selected} />}
-            {selected.length === list.length && (
-              <div className="flex items-end gap-2">
-                <NumberField
-                  label="sink"
-                  className="grid min-w-0 gap-0.5"
-                  {...one('sink')}
-                  unit="m"
-                  min={-5}
-                  max={5}
-                  step={0.05}
-                  onCommit={(sink) => set((p) => ({ sink, at: [p.at[0], mm(p.at[1] + p.sink - sink), p.at[2]] }), 'sink')}
-                />
-                <label className="grid min-w-0 flex-1 gap-0.5">
-                  <span className="label">collider</span>
-                  <select
-                    className="textf h-6 w-full px-1"
-                    value={one('collider').mixed ? '' : one('collider').value}
-                    onChange={(e) => set(() => ({ collider: e.target.value as Piece['collider'] }), 'collider of')}
-                  >
-                    {one('collider').mixed && <option value="">mixed</option>}
-                    <option value="asset">{`asset: ${session.scene.placed.assets.get(selected[0].asset)?.collider ?? '?'}`}</option>
-                    {COLLIDER_NAMES.map((c) => (
-                      <option key={c}>{c}</option>
-                    ))}
-                  </select>
-                </label>
-                {view && (
-                  <button
-                    className="act"
-                    title="let them fall and find their hold, by their colliders"
-                    disabled={falling}
-                    onClick={() => void settle({ session, view }, selected)}
-                  >
-                    settle
-                  </button>
-                )}
-                {selected.some((p) => p.standsFor) && (
-                  <button className="act" title="put the blocks back that it stands for" onClick={() => swapBack(session, selected)}>
-                    swap back
-                  </button>
-                )}
-              </div>
-            )}
+            {selected.length === list.length && <PieceFields session={session} view={view} pieces={selected} />}
           </>
         )}
       </div>
