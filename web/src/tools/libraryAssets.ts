@@ -38,20 +38,27 @@ export function replaceEverywhere(session: Session, from: AssetObject, by: Asset
 /** Deletes a mesh that no level uses from the library. @throws Error in words for the person */
 export const deleteFromLibrary = (hash: string): Promise<unknown> => call('DELETE', `/api/assets/${hash}`);
 
-/** A species that grows from an asset: the one there is, or a new one with settings to start from. One edit. @returns its id */
-export function growFrom(session: Session, asset: Pick<AssetSummary, 'hash' | 'name' | 'role' | 'authored' | 'size'>): string | undefined {
+/**
+ * A species that grows from an asset: the one there is, or a new one with settings to start from. One edit.
+ *
+ * @param byRule a new one grows by its rule where that is on to start with; else only where it is set
+ * @returns its id
+ */
+export function growFrom(session: Session, asset: Pick<AssetSummary, 'hash' | 'name' | 'role' | 'authored' | 'size'>, byRule = true): string | undefined {
   const { object, there } = assetObjectFor({ session }, asset.hash, asset);
   const list = ofKind(session.level, 'species');
   const same = list.find((s) => s.asset === object.id);
   if (same) return same.id;
   const order = Math.max(-1, ...list.map((s) => s.order)) + 1;
+  const from = speciesFrom(
+    { id: object.id, name: asset.name, ...(asset.authored ? { size: asset.size } : {}) },
+    newId('species'),
+    order,
+    Math.floor(Math.random() * 1e6),
+  );
   const made = {
-    ...speciesFrom(
-      { id: object.id, name: asset.name, ...(asset.authored ? { size: asset.size } : {}) },
-      newId('species'),
-      order,
-      Math.floor(Math.random() * 1e6),
-    ),
+    ...from,
+    rule: { ...from.rule, on: byRule && from.rule.on },
     name: list.some((s) => s.name === asset.name) ? nextName(session.level, asset.name) : asset.name,
   };
   return session.commit({ kind: 'add', objects: there ? [made] : [object, made] }, `add ${made.name}`) ? made.id : undefined;

@@ -56,7 +56,7 @@ async function fall(
   try {
     let moves = true;
     let before = performance.now();
-    while (moves && !stopped) {
+    while (moves && !stopped && !session.closed) {
       const now = await new Promise<number>(requestAnimationFrame);
       // As fast as one sees things fall, and no faster than there is time for.
       const frame = now - before;
@@ -67,10 +67,11 @@ async function fall(
       show((i) => falling.poseOf(i));
       tell(falling.count, falling.time);
     }
-    return stopped ? undefined : { poses: list.map((_, i) => falling.poseOf(i)), lost: falling.lost.size, full: falling.full.size };
+    return stopped || session.closed ? undefined : { poses: list.map((_, i) => falling.poseOf(i)), lost: falling.lost.size, full: falling.full.size };
   } finally {
     falling.dispose();
-    show();
+    // The view is gone with the level that is left meanwhile.
+    if (!session.closed) show();
     useDressing.setState({ falling: undefined });
   }
 }

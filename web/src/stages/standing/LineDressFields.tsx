@@ -95,7 +95,8 @@ function Offers({ session, value, at, onSet }: Props) {
       onSet(toggled(value, of), 'list of');
       return;
     }
-    const id = of.role === 'plant' ? growFrom(session, of) : assetHere(session, of)?.id;
+    // Taken for a line it stands there, and does not spread over the level by its rule.
+    const id = of.role === 'plant' ? growFrom(session, of, false) : assetHere(session, of)?.id;
     const found = id && hidersOf(session).find((h) => (h.species ?? h.asset) === id);
     const hider: Pick<Hider, 'species' | 'asset' | 'scale'> | undefined = found || (id && of.role !== 'plant' ? { asset: id, scale: 1 } : undefined);
     if (hider) onSet(toggled(value, hider), 'list of');
