@@ -248,6 +248,15 @@ describe('outlines', () => {
     expect(Math.min(...z)).toBeCloseTo(2, 6);
   });
 
+  it('that cross themselves, or are smaller than a part, say so', () => {
+    const bow = layLine(testLine({ corners: cornersAt([0, 0], [8, 8], [8, 0], [0, 8]), closed: true }), kit);
+    expect(bow.faults).toEqual(['the outline crosses itself: stretch 1 meets stretch 3; move a corner between them']);
+    const small = layLine(testLine({ corners: cornersAt([0, 0], [0, 1], [1, 1], [1, 0]), closed: true, remainder: 'leave' }), kit);
+    expect(small.faults).toEqual(['its longest stretch is 1.00 m and the shortest wall of kit takes 2.00 m: draw it larger, or take shorter parts']);
+    expect(layLine(testLine({ corners: cornersAt([0, 0], [0.5, 0]) }), kit).faults).toHaveLength(1);
+    expect(layLine(testLine({ corners: cornersAt([0, 0], [0, 4], [4, 4], [4, 0]), closed: true }), kit).faults).toEqual([]);
+  });
+
   it('say why they have no roof or stair', () => {
     const askew = layLine(testLine({ corners: cornersAt([0, 0], [0, 8], [9, 5]), closed: true, roof: true }), kit);
     expect(askew.faults).toEqual(['a roof is laid over outlines of right angles: make the corners square, or leave the roof off']);

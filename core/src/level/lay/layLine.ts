@@ -1,4 +1,4 @@
-import { signedArea } from '../../num/outline';
+import { crossing, signedArea } from '../../num/outline';
 import type { Vec3 } from '../../num/vec';
 import type { Kit } from '../kinds/kit';
 import type { LaidCorner, LaidLine } from '../kinds/laidLine';
@@ -100,6 +100,11 @@ export function layLine(line: LaidLine, kit: Kit, before?: Laid): Laid<Piece> {
     if (filled.why) faults.push(`${filled.why}: its ${filled.left.toFixed(2)} m are left`);
   });
 
+  const short = tooShort(own, kit, facts);
+  if (short) faults.push(short);
+  const crosses = closed && !line.curved ? crossing(corners.map((c): [number, number] => [c[0], c[2]])) : undefined;
+  if (crosses) faults.push(`the outline crosses itself: stretch ${crosses[0] + 1} meets stretch ${crosses[1] + 1}; move a corner between them`);
+
   if (!line.curved) layCorners({ line: own, kit, corners, turns, laidOf, pieces });
   if (!closed) layEnds({ line: own, kit, paths, laidOf, pieces });
   if (house) {
@@ -126,6 +131,14 @@ function tooMany({ storeys, spacing }: LaidLine, kit: Kit, paths: readonly Path[
   return count > MOST_PARTS
     ? `${length.toFixed(0)} m take ${Math.ceil(count)} parts and ${MOST_PARTS} are the most: use longer parts, or several lines`
     : undefined;
+}
+
+/** What is wrong where no stretch of a line has room for a single wall. */
+function tooShort({ storeys }: LaidLine, kit: Kit, facts: readonly StretchFacts[]): string | undefined {
+  const lengths = partsFor(kit, 'wall').map((p) => measure(p).length);
+  const longest = facts.reduce((most, f) => Math.max(most, f.length), 0);
+  if (storeys === 0 || lengths.length === 0 || longest === 0 || facts.some((f) => f.parts > 0)) return undefined;
+  return `its longest stretch is ${longest.toFixed(2)} m and the shortest wall of ${kit.name} takes ${Math.min(...lengths).toFixed(2)} m: draw it larger, or take shorter parts`;
 }
 
 function cornersOf(line: LaidLine, kit: Kit, counter: boolean): Vec3[] {
