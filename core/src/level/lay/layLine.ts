@@ -138,7 +138,8 @@ function tooShort({ storeys }: LaidLine, kit: Kit, facts: readonly StretchFacts[
   const lengths = partsFor(kit, 'wall').map((p) => measure(p).length);
   const longest = facts.reduce((most, f) => Math.max(most, f.length), 0);
   if (storeys === 0 || lengths.length === 0 || longest === 0 || facts.some((f) => f.parts > 0)) return undefined;
-  return `its longest stretch is ${longest.toFixed(2)} m and the shortest wall of ${kit.name} takes ${Math.min(...lengths).toFixed(2)} m: draw it larger, or take shorter parts`;
+  const least = Math.min(...lengths).toFixed(2);
+  return `its longest stretch is ${longest.toFixed(2)} m and the shortest wall of ${kit.name} takes ${least} m: draw it larger, or take shorter parts`;
 }
 
 function cornersOf(line: LaidLine, kit: Kit, counter: boolean): Vec3[] {
