@@ -23,7 +23,9 @@ export function tidy(level: Level): Snag[] {
   }
   for (const line of ofKind(level, 'laidLine')) {
     if (line.out) continue;
-    for (const fault of present.laidOf(line.id)?.faults ?? ['its kit is not in the level'])
+    for (const fault of present.laidOf(line.id)?.faults ?? [
+      line.kit === undefined ? 'nothing stands along it: it has neither a kit nor a list' : 'its kit is not in the level',
+    ])
       out.push({
         code: 'line-fault',
         severity: 'warning',

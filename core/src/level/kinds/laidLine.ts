@@ -109,8 +109,12 @@ export const laidLineObject = z
     ...standing,
   })
   .superRefine(({ kit, dress, corners, overrides = [] }, context) => {
-    if ((kit === undefined) === (dress === undefined))
-      context.addIssue({ code: 'custom', path: ['dress'], message: 'a laid line has either a kit it is filled with, or what it is dressed with' });
+    if (kit !== undefined && dress !== undefined)
+      context.addIssue({
+        code: 'custom',
+        path: ['dress'],
+        message: 'a laid line has either a kit it is filled with, or what it is dressed with: take one of them away',
+      });
     corners.forEach(({ ground, beside }, i) => {
       if (beside?.some((list) => list.length !== ground?.length))
         context.addIssue({
