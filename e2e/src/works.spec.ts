@@ -7,7 +7,7 @@ import { expect, Sheet, test } from './sheet';
  */
 test('an engine shed is laid on a slope, dressed, walked into and cleared of snags', async ({ page, rammer, faults }) => {
   test.setTimeout(360_000);
-  page.setDefaultTimeout(30_000);
+  page.setDefaultTimeout(60_000);
   const sheet = new Sheet(page);
   const bench = page.locator('aside[aria-label=bench]');
   const count = bench.getByTestId('laid-count');
