@@ -3,7 +3,7 @@ import type { Piece } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { usePlanting } from '../../store/planting';
-import { useUi } from '../../store/ui';
+import { useUi, type ToolId } from '../../store/ui';
 import { useDressing } from '../../store/dressing';
 import { assetHere } from '../../tools/libraryAssets';
 import { things } from '../../tools/things';
@@ -24,6 +24,17 @@ import { useKeyLabel } from '../../store/keys';
 
 /** Tools whose fields have their own lists: the library would only take the room. */
 const LAYING: ReadonlySet<string> = new Set(['lay', 'opening', 'seam', 'round']);
+/** The tools by their names, with the ground before them and after. */
+const TOOLS: readonly (readonly [name: string, tool: ToolId, before: string, after: string])[] = [
+  ['select', 'select', 'M0 19H118', 'M0 19H40V7H78V19H118'],
+  ['place', 'piece', 'M0 19H42V6H74V19H118', 'M0 19H42V6H74V4H90V19H118'],
+  ['brush', 'dress', 'M0 19H118', 'M0 19H30L33 13L38 12L41 19H54L59 8L66 9L69 19H78L81 14L86 13L88 19H118'],
+  ['throw', 'throw', 'M0 19H118', 'M0 19H32L38 10L46 13L43 19H52V9H62V19H68L75 7L83 14L79 19H118'],
+  ['lay', 'lay', 'M0 19H118', 'M0 19H30V6H48V19H49V6H67V19H68V6H88V19H118'],
+  ['opening', 'opening', 'M0 19H32V5H86V19H118', 'M0 19H32V5H51V19H67V5H86V19H118'],
+  ['seam', 'seam', 'M0 19H60V4H118', 'M0 19H34L38 14L44 13L47 19H50L54 11L60 12V4H118'],
+  ['round', 'round', 'M0 19H48V5H70V19H118', 'M0 19H32L36 14L42 13L48 16V5H70V16L76 13L82 14L86 19H118'],
+];
 const LISTED = ['piece', 'copy', 'laidLine'] as const;
 
 /** Puts a mesh of the library into the brush of pieces, or takes it out of it. */
@@ -48,63 +59,9 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
   return (
     <>
       <div className="grid grid-cols-4 border-b" style={{ borderColor: 'var(--ink)' }}>
-        <Profile name="select" narrow before="M0 19H118" after="M0 19H40V7H78V19H118" active={ui.tool === 'select'} onPick={() => ui.setTool('select')} />
-        <Profile
-          name="place"
-          narrow
-          before="M0 19H42V6H74V19H118"
-          after="M0 19H42V6H74V4H90V19H118"
-          active={ui.tool === 'piece'}
-          onPick={() => ui.setTool('piece')}
-        />
-        <Profile
-          name="brush"
-          narrow
-          before="M0 19H118"
-          after="M0 19H30L33 13L38 12L41 19H54L59 8L66 9L69 19H78L81 14L86 13L88 19H118"
-          active={ui.tool === 'dress'}
-          onPick={() => ui.setTool('dress')}
-        />
-        <Profile
-          name="throw"
-          narrow
-          before="M0 19H118"
-          after="M0 19H32L38 10L46 13L43 19H52V9H62V19H68L75 7L83 14L79 19H118"
-          active={ui.tool === 'throw'}
-          onPick={() => ui.setTool('throw')}
-        />
-        <Profile
-          name="lay"
-          narrow
-          before="M0 19H118"
-          after="M0 19H30V6H48V19H49V6H67V19H68V6H88V19H118"
-          active={ui.tool === 'lay'}
-          onPick={() => ui.setTool('lay')}
-        />
-        <Profile
-          name="opening"
-          narrow
-          before="M0 19H32V5H86V19H118"
-          after="M0 19H32V5H51V19H67V5H86V19H118"
-          active={ui.tool === 'opening'}
-          onPick={() => ui.setTool('opening')}
-        />
-        <Profile
-          name="seam"
-          narrow
-          before="M0 19H60V4H118"
-          after="M0 19H34L38 14L44 13L47 19H50L54 11L60 12V4H118"
-          active={ui.tool === 'seam'}
-          onPick={() => ui.setTool('seam')}
-        />
-        <Profile
-          name="round"
-          narrow
-          before="M0 19H48V5H70V19H118"
-          after="M0 19H32L36 14L42 13L48 16V5H70V16L76 13L82 14L86 19H118"
-          active={ui.tool === 'round'}
-          onPick={() => ui.setTool('round')}
-        />
+        {TOOLS.map(([name, tool, before, after]) => (
+          <Profile key={tool} name={name} narrow before={before} after={after} active={ui.tool === tool} onPick={() => ui.setTool(tool)} />
+        ))}
       </div>
       {!laying && (
         <Library
