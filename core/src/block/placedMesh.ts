@@ -38,6 +38,15 @@ export function meshGrid(meshes: Iterable<PlacedMesh>): MeshGrid {
   return grid;
 }
 
+/** Meshes of a grid whose bounds meet a box, each once. */
+export function meshesWithin(grid: MeshGrid, { min, max }: Pick<PlacedMesh, 'min' | 'max'>): Set<PlacedMesh> {
+  const out = new Set<PlacedMesh>();
+  for (let cx = Math.floor(min[0] / CELL); cx <= Math.floor(max[0] / CELL); cx++)
+    for (let cz = Math.floor(min[2] / CELL); cz <= Math.floor(max[2] / CELL); cz++)
+      for (const mesh of grid.get(`${cx},${cz}`) ?? []) if ([0, 1, 2].every((k) => mesh.min[k] <= max[k] && mesh.max[k] >= min[k])) out.add(mesh);
+  return out;
+}
+
 /** @param place writes one point (x, y, z of the mesh) to the level */
 export function placeMesh(id: string, name: string, mesh: Mesh, place: (x: number, y: number, z: number) => Vec3): PlacedMesh {
   const positions = new Float32Array(mesh.positions.length);

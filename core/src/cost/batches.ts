@@ -44,6 +44,8 @@ export interface Drawable {
   casts: boolean;
   /** alpha-tested area of one instance at each LOD, m2 */
   alphaArea: number[];
+  /** coats over it: the area of one instance at each LOD as the eye sees it, times the coats that lie on it, m2; and how many coats there are */
+  coated?: { area: number[]; coats: number };
   /** where each instance stands, as its matrices say: near by it is overdrawn by how far it is, not by how far its cell is */
   places?: Float32Array;
   /** where its pixels are shaded over again: a level sheet over its bounds in plan, and how often. No height: the whole screen */
@@ -68,6 +70,8 @@ export interface Batch {
   instances: number;
   /** what is shaded over again, in screens: alpha-tested area, surfaces mixed, water, haze */
   overdraw: number;
+  /** how much of that is coats */
+  coats?: number;
   bytes: number;
   shared?: readonly Shared[];
 }
@@ -251,19 +255,35 @@ export const QUAD_ON_SCREEN = 0.08;
 export function batchList(drawables: Iterable<Drawable>, camera: Camera, spacing: number, coarseness: number, cull = true): Batch[] {
   const planes = frustumPlanes(camera);
   const out: Batch[] = [];
+  let coats = 0;
   for (const d of drawables) {
     if (cull && !boxInFrustum(planes, d.min, d.max)) continue;
     const distance = camera.fov === 0 ? 0 : nearest(camera.eye, d.min, d.max);
     if (cull && d.cutoff > 0 && distance > d.cutoff) continue;
     const batch = batchOf(d, lodOf(d, camera, distance, spacing, coarseness), camera, distance);
     if (d.sheet && d.sheet.shade > 0) batch.overdraw += d.sheet.shade * (d.sheet.y === undefined ? 1 : screenShare(camera, d.min, d.max, d.sheet.y, planes));
+    if (d.coated) coats = Math.max(coats, d.coated.coats);
     out.push(batch);
   }
+  underScreen(out, SHADE.coat * coats);
   return out;
+}
+
+/** What is solid is shaded about once a pixel, whatever stands behind it: all coats together cover the screen at most once each. */
+function underScreen(batches: Batch[], most: number): void {
+  const sum = batches.reduce((s, b) => s + (b.coats ?? 0), 0);
+  if (sum <= most) return;
+  for (const b of batches) {
+    if (!b.coats) continue;
+    b.overdraw -= b.coats;
+    b.coats *= most / sum;
+    b.overdraw += b.coats;
+  }
 }
 
 function batchOf(d: Drawable, lod: number, camera: Camera, distance: number): Batch {
   const n = Math.max(1, d.instances);
+  const coats = d.coated ? SHADE.coat * alphaScreens(d, d.coated.area[lod], camera, distance) : 0;
   return {
     key: d.key,
     course: d.course,
@@ -273,7 +293,8 @@ function batchOf(d: Drawable, lod: number, camera: Camera, distance: number): Ba
     triangles: d.triangles[lod] * n,
     vertices: d.vertices[lod] * n,
     instances: d.instances,
-    overdraw: d.alphaArea[lod] > 0 ? alphaScreens(d, d.alphaArea[lod], camera, distance) : 0,
+    overdraw: coats + (d.alphaArea[lod] > 0 ? alphaScreens(d, d.alphaArea[lod], camera, distance) : 0),
+    ...(d.coated ? { coats } : {}),
     bytes: d.bytes,
     ...(d.shared ? { shared: d.shared } : {}),
   };

@@ -1,10 +1,12 @@
+import { liesOn } from '../coat/coats';
+import { coatGrid, pointsOf } from '../coat/grid';
 import { PLANT_STRIDE, type Plants } from '../growth/plants';
 import { assetBounds, assetFacts, meshArea, type Asset } from '../kit/asset';
 import { pictureKey } from '../kit/pictureKey';
 import type { Assets } from '../kit/placement';
 import { surfaceRange, type WaterBody } from '../earth/water';
 import { SHADE } from './sheet';
-import type { AssetObject, Piece, Species } from '../level/objects';
+import type { AssetObject, Coat, Paint, Piece, Species } from '../level/objects';
 import { KeyedList } from '../num/keyedList';
 import { poseAxes, type Pose } from '../num/pose';
 import { sinCosDeg } from '../num/trig';
@@ -31,6 +33,8 @@ export interface InstanceCell {
   tints: Uint8Array;
   /** of pieces that are tinted: colours by the bytes of `tints`, white first */
   palette?: string[];
+  /** of pieces that are painted with coats */
+  paint?: (Paint | undefined)[];
   /** ids of pieces; empty for plants */
   ids: string[];
   /** index of each plant in its species' arrays */
@@ -201,6 +205,7 @@ function pieceCell(key: string, list: readonly Piece[], asset: Asset): InstanceC
     poseMatrix(cell.matrices, n * 16, p);
     cell.ids.push(p.id);
     if (p.tint || p.shade) cell.tints[n] = paletteIndex(cell, paletteEntry(p));
+    if (p.paint) (cell.paint ??= [])[n] = p.paint;
     cell.radius = Math.max(cell.radius, reach.radius * most);
     if (p.tilt) grow(cell, [p.at[0], p.at[1], p.at[2]], reach.far * most, -reach.far * most, reach.far * most);
     else grow(cell, [p.at[0], p.at[1], p.at[2]], Math.max(reach.radius * 2, reach.side * 1.42) * most, reach.bottom * scale[1], reach.top * scale[1]);
@@ -221,7 +226,7 @@ export class PieceCells {
   /** as the batch list sees them; a cell that is made anew loses its own */
   private readonly drawn = new KeyedList<Drawable>();
   private readonly undrawn = new Set<string>();
-  private owners: (AssetObject | Species | undefined)[] = [];
+  private owners: (AssetObject | Species | Coat | undefined)[] = [];
 
   /** A piece as it is shown now; `undefined` where it is not. */
   set(id: string, piece: Piece | undefined): void {
@@ -264,14 +269,14 @@ export class PieceCells {
   }
 
   /** The same as `instanceDrawables` of the list, in any order; a list that goes on with them. */
-  drawables(assets: Assets, names: ReadonlyMap<string, AssetObject | Species>): readonly Drawable[] {
+  drawables(assets: Assets, names: ReadonlyMap<string, AssetObject | Species>, coats: readonly Coat[] = []): readonly Drawable[] {
     this.list(assets);
-    const owners = [...assets.keys()].map((id) => names.get(id));
+    const owners = [...[...assets.keys()].map((id) => names.get(id)), ...coats];
     if (owners.length !== this.owners.length || owners.some((o, i) => o !== this.owners[i])) for (const key of this.cells.keys()) this.undrawn.add(key);
     this.owners = owners;
     for (const key of this.undrawn) {
       const cell = this.cells.get(key);
-      if (cell) this.drawn.set(key, instanceDrawable(cell, assets.get(cell.asset)!, names.get(cell.owner)));
+      if (cell) this.drawn.set(key, instanceDrawable(cell, assets.get(cell.asset)!, names.get(cell.owner), coats));
       else this.drawn.delete(key);
     }
     this.undrawn.clear();
@@ -291,9 +296,37 @@ function paletteIndex(cell: InstanceCell, colour: string): number {
   return cell.palette.push(colour) - 1;
 }
 
-/** Cells as the batch list sees them. @param names of owners, for the wall */
-export const instanceDrawables = (cells: readonly InstanceCell[], assets: Assets, names: ReadonlyMap<string, AssetObject | Species>): Drawable[] =>
-  cells.map((cell) => instanceDrawable(cell, assets.get(cell.asset)!, names.get(cell.owner)));
+/** Cells as the batch list sees them. @param names of owners, for the wall @param coats over pieces */
+export const instanceDrawables = (
+  cells: readonly InstanceCell[],
+  assets: Assets,
+  names: ReadonlyMap<string, AssetObject | Species>,
+  coats: readonly Coat[] = [],
+): Drawable[] => cells.map((cell) => instanceDrawable(cell, assets.get(cell.asset)!, names.get(cell.owner), coats));
+
+/** What coats over the pieces of a cell cost: area that is shaded over again at each LOD, bytes of its own and shared ones. */
+function coatsOver(cell: InstanceCell, asset: Asset, coats: readonly Coat[]): Pick<Drawable, 'coated' | 'bytes'> & { shared: Shared[] } {
+  const none = { bytes: 0, shared: [] };
+  if (asset.role === 'plant') return none;
+  const count = cell.matrices.length / 16;
+  const ruled = coats.filter((c) => liesOn(c, cell.asset)).map((c) => c.id);
+  // Painted ones have those beside what lies by rule.
+  let over = ruled.length * count;
+  let painted = 0;
+  for (const paint of cell.paint ?? []) {
+    if (!paint) continue;
+    painted++;
+    for (const { coat } of paint.coats) if (!ruled.includes(coat) && coats.some((c) => c.id === coat)) over++;
+  }
+  if (over === 0) return none;
+  const cells = pointsOf(coatGrid(asset)) * 4;
+  return {
+    // What one sees of a body from all around is a quarter of its surface in the mean (Cauchy, 1841).
+    coated: { area: asset.lods.map((lod) => (lod.reduce((sum, p) => sum + meshArea(p), 0) / 4) * (over / count)), coats: coats.length },
+    bytes: painted * cells,
+    shared: [{ key: `coats/${cell.asset}`, bytes: cells }],
+  };
+}
 
 /** Meshes of an asset, and each of its pictures: one that several carry is there once. */
 function sharedOf(id: string, asset: Asset): Shared[] {
@@ -302,7 +335,8 @@ function sharedOf(id: string, asset: Asset): Shared[] {
   return [{ key: id, bytes: Math.max(0, bytes - pictures.reduce((s, p) => s + p.bytes, 0)) }, ...pictures];
 }
 
-function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject | Species | undefined): Drawable {
+function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject | Species | undefined, coats: readonly Coat[]): Drawable {
+  const over = coatsOver(cell, asset, coats);
   const facts = assetFacts(asset);
   const count = cell.matrices.length / 16;
   return {
@@ -315,8 +349,9 @@ function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject |
     vertices: facts.vertices,
     draws: asset.lods.map((lod) => lod.length),
     instances: count,
-    bytes: count * INSTANCE_BYTES,
-    shared: sharedOf(cell.asset, asset),
+    bytes: count * INSTANCE_BYTES + over.bytes,
+    shared: [...sharedOf(cell.asset, asset), ...over.shared],
+    ...(over.coated ? { coated: over.coated } : {}),
     places: cell.matrices,
     // What LODs are chosen by.
     radius: cell.radius * (asset.detail ?? 1),

@@ -8,6 +8,8 @@ import { frustumPlanes, type Camera, type Plane } from './camera';
 export const SHADE = {
   /** each surface more that a sample of the ground mixes */
   surface: 0.4,
+  /** each coat over a piece: its conditions, its patches, its paint */
+  coat: 0.25,
   /** water over what lies under it: depth, reflection, waves */
   water: 1.5,
   /** the whole screen where the lighting has haze */

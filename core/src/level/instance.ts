@@ -17,6 +17,7 @@ import { isDrawn } from './drawn';
 import type { Standing } from './kinds/index';
 import { MIN_BLOCK, type Block } from './kinds/block';
 import type { Override } from './kinds/copy';
+import type { Piece } from './kinds/piece';
 
 /** Between the ids of a copy and a member in the id of what is made for it; no id of the document has it. */
 export const MARK = '~';
@@ -107,7 +108,10 @@ export function inFrame<T extends Standing>(member: T, { pose, pivot }: Frame, i
   }
   for (const o of overrides) {
     if (o.hidden !== undefined) made.hidden = o.hidden;
-    if (o.tint !== undefined && made.kind === 'piece') (made as { tint?: string }).tint = o.tint;
+    if (made.kind === 'piece') {
+      if (o.tint !== undefined) (made as Piece).tint = o.tint;
+      if (o.paint !== undefined) (made as Piece).paint = o.paint;
+    }
     if (o.swap === undefined) continue;
     if (made.kind === 'piece') (made as { asset: string }).asset = o.swap;
     else if (made.kind === 'plant') (made as { species: string }).species = o.swap;

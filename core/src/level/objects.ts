@@ -38,6 +38,7 @@ export * from './kinds/lighting';
 export * from './kinds/water';
 export * from './kinds/measure';
 export * from './kinds/gap';
+export * from './kinds/coat';
 export * from './kinds/people';
 export * from './kinds/reference';
 export * from './kinds/section';

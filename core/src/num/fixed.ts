@@ -71,6 +71,9 @@ export function unpackRaster(bytes: Uint8Array, length: number): Int32Array {
   return out;
 }
 
+/** Deflates bytes; `inflateExactly` gives them back. */
+export const packBytes = (bytes: Uint8Array): Uint8Array => deflater.deflate(bytes);
+
 /** Inflates raw deflate data whose size is known; stops as soon as it grows past that. */
 export function inflateExactly(bytes: Uint8Array, size: number): Uint8Array {
   let out: Uint8Array;

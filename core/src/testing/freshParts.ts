@@ -1,3 +1,4 @@
+import { coatsOf } from '../coat/coats';
 import { BlockBuilder, splitBlocks, type BuiltBlock } from '../block/build';
 import { blockGrid } from '../block/grid';
 import type { SolidKernel } from '../block/kernel';
@@ -90,7 +91,7 @@ export function freshDrawables(parts: FreshParts): Drawable[] {
   return [
     ...terrainDrawables(parts.terrain, parts.ground.surfaces, parts.ground),
     ...blockDrawables(blocksByCell(presentBlocks(parts.level)), new Map(parts.built.map((b) => [b.id, b]))),
-    ...instanceDrawables(instanceCells(parts), parts.assets, owners(parts.level)),
+    ...instanceDrawables(instanceCells(parts), parts.assets, owners(parts.level), coatsOf(parts.level)),
     ...waterDrawables(parts.waters),
     ...hazeDrawables(lightingOf(parts.level)),
   ];

@@ -47,6 +47,7 @@ export const TOOLS = [
   'opening',
   'seam',
   'round',
+  'coat',
   'sow',
   'clear',
   'plant',

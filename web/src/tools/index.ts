@@ -3,6 +3,7 @@ import type { ToolId } from '../store/ui';
 import { blockTool } from './blockTool';
 import { brushTool } from './brushTool';
 import { peopleTool } from './peopleTool';
+import { coatTool } from './coatTool';
 import { fillTool } from './fillTool';
 import { dressTool } from './dressTool';
 import { layTool } from './layTool';
@@ -58,6 +59,7 @@ const TOOLS: Record<ToolId, Make> = {
   dress: dressTool,
   throw: throwTool,
   opening: openingTool,
+  coat: coatTool,
   seam: seamTool,
   round: roundTool,
   ...each(['sow', 'clear'], sowTool),

@@ -1,5 +1,5 @@
 import { isMade, MARK, memberOf, overrideFor, ownerOf, poseOf, withOverrides } from '@rammer/core/level/instance';
-import type { Override, Standing } from '@rammer/core/level/objects';
+import type { Override, Paint, Standing } from '@rammer/core/level/objects';
 import { isMaker, presentOf, type Maker } from '@rammer/core/level/present';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../store/session';
@@ -8,7 +8,7 @@ import type { Patch } from './pivots';
 /** Fields of what stands in a copy that can be its own there. */
 const POSE = ['at', 'turn', 'tilt', 'scale', 'size'];
 const SWAPS = ['asset', 'species', 'assembly'];
-const OWN = new Set([...POSE, ...SWAPS, 'hidden', 'out', 'tint']);
+const OWN = new Set([...POSE, ...SWAPS, 'hidden', 'out', 'tint', 'paint']);
 
 /** The point of its masters that stands where a copy or a line does. */
 function pivotOf(session: Session, maker: Maker): Vec3 | undefined {
@@ -64,6 +64,10 @@ export function overridesOf(session: Session, made: readonly { thing: Standing; 
     if ('tint' in set) {
       if (set.tint === null) delete next.tint;
       else next.tint = set.tint as string;
+    }
+    if ('paint' in set) {
+      if (set.paint === null) delete next.paint;
+      else next.paint = set.paint as Paint;
     }
     for (const f of SWAPS) {
       if (!(f in set)) continue;

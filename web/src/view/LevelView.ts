@@ -1,5 +1,7 @@
 import { Group, Scene, type IUniform, type WebGLRenderer } from 'three';
 import { hazeDrawables, terrainDrawables, updateTerrainDrawables, updateTerrainGround, type Drawable } from '@rammer/core/cost/batches';
+import { coatsOf } from '@rammer/core/coat/coats';
+import { readyCoat } from '@rammer/core/coat/shares';
 import { waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
 import type { Asset } from '@rammer/core/kit/asset';
@@ -9,6 +11,7 @@ import { ownerOf } from '@rammer/core/level/instance';
 import { presentOf } from '@rammer/core/level/present';
 import type { Lighting, Piece, Pose, Surface } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
+import { ofKind } from '@rammer/core/level/level';
 import { lightingOf } from '@rammer/core/level/lighting';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { groundAlongGrid, type Ground } from '@rammer/core/surface/groundAt';
@@ -20,6 +23,7 @@ import type { Session } from '../store/session';
 import { earthWorker } from '../workers/pool';
 import { assetPicture, type PictureOptions } from './assetPicture';
 import { AuthoredMaterials, AuthoredTextures } from './authoredMaterials';
+import { Coats } from './coats';
 import { Contact } from './contact';
 import { drawOptions } from './drawOptions';
 import { Frames, type Drawn } from './frames';
@@ -62,6 +66,7 @@ export class LevelView {
   private readonly waterGroup = new Group();
   private readonly terrainView: TerrainView;
   private readonly instanceView: InstanceView;
+  private readonly coats: Coats;
   private readonly textures: AuthoredTextures;
   private readonly authored: AuthoredMaterials;
   private readonly waterView: WaterView;
@@ -104,7 +109,9 @@ export class LevelView {
     this.look.setSurfaces(session.scene.ground.raster.surfaces, session.level);
     this.terrainView = new TerrainView(this.terrainGroup, session.terrain, session.scene.ground.raster, this.look);
     this.blocks = new ShownBlocks(this.blockGroup, this.shared, session.scene, () => this.request());
-    this.instanceView = new InstanceView(this.instanceGroup, this.shared, this.authored, this.options.apart);
+    this.coats = new Coats(this.shared);
+    this.refreshCoats();
+    this.instanceView = new InstanceView(this.instanceGroup, this.shared, this.authored, this.coats, this.options);
     this.waterView = new WaterView(this.waterGroup, this.shared);
     this.contact = new Contact(session, this.look, () => this.request());
     this.painting = new Painting(
@@ -177,6 +184,7 @@ export class LevelView {
     this.blocks.dispose();
     this.instanceView.dispose();
     this.authored.dispose();
+    this.coats.dispose();
     this.textures.dispose();
     this.waterView.dispose();
     this.overlays.dispose();
@@ -258,8 +266,9 @@ export class LevelView {
       const any = (...of: string[]) => of.some((k) => change.kinds.has(k));
       this.refreshLighting();
       if (this.session.scene.ground.raster.surfaces !== this.surfacesShown) this.refreshSurfaces();
+      if (any('coat', 'surface', 'kit')) this.refreshCoats();
       // Species have tints and names of their own.
-      if (!change.pieces && any('species', 'asset', 'plant')) this.refreshInstances();
+      if (!change.pieces && any('species', 'asset', 'plant', 'coat', 'kit')) this.refreshInstances();
       this.shared.uLimit.value = playerBody(this.session.level).figures.maxSlope;
       this.setPose(this.pose);
     }
@@ -298,6 +307,7 @@ export class LevelView {
         .then((data) => {
           this.look.setTextures(missing, data);
           this.refreshSurfaces();
+          this.refreshCoats();
           this.contact.changed(true);
           if (this.painting.ready) void this.fineSurfaces();
           this.request();
@@ -344,6 +354,11 @@ export class LevelView {
     this.waterView.update(scene.waters.bodies);
     this.waterView.setBed(terrain, scene.waters.bodies);
     this.waterParts = waterDrawables(scene.waters.bodies, 'seen');
+  }
+
+  private refreshCoats(): void {
+    this.coats.setKits(ofKind(this.session.level, 'kit'));
+    this.coats.set(coatsOf(this.session.level).map(readyCoat), (id) => this.look.wornOf(id));
   }
 
   private refreshInstances(): void {

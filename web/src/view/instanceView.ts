@@ -18,6 +18,7 @@ import { hasBillboard, type Asset, type Primitive } from '@rammer/core/kit/asset
 import type { Assets } from '@rammer/core/kit/placement';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { AuthoredMaterials } from './authoredMaterials';
+import type { Coats } from './coats';
 import { farthestFirst, orderable } from './farthestFirst';
 import { SEE_THROUGH } from './layers';
 import { paintTops } from './look';
@@ -38,11 +39,11 @@ export function primitiveGeometry(p: Primitive): BufferGeometry {
 
 type Kind = 'piece' | 'plant' | 'billboard';
 
-/** @param kind stone courses on pieces, place light on plants, turned to the eye on billboards */
-export const instanceMaterial = (shared: Record<string, IUniform>, kind: Kind, twoSided: boolean, merged = false): ShaderMaterial =>
+/** @param kind stone courses on pieces, place light on plants, turned to the eye on billboards @param how merged into one mesh, and under so many coats */
+export const instanceMaterial = (shared: Record<string, IUniform>, kind: Kind, twoSided: boolean, { merged = false, coated = 0 } = {}): ShaderMaterial =>
   new ShaderMaterial({
     // Apart by defines and not by a uniform: a software renderer walks both sides of a branch.
-    defines: { ...(merged ? { MERGED: '' } : {}), ...(kind === 'piece' ? { STONE: '' } : {}) },
+    defines: { ...(merged ? { MERGED: '' } : {}), ...(kind === 'piece' ? { STONE: '' } : {}), ...(coated > 0 ? { COATED: coated } : {}) },
     glslVersion: GLSL3,
     vertexShader: INSTANCE_VERTEX,
     fragmentShader: INSTANCE_FRAGMENT,
@@ -56,6 +57,8 @@ interface CellView {
   lods: (Mesh[] | undefined)[];
   made: string;
   palette: string;
+  /** coats it wears, see `Coats.keyOf` */
+  coats: string;
   /** the mesh they were made from: one that is cast again is another */
   asset?: Asset;
   /** LOD it was last seen at, and since when the one before gives way to it, milliseconds */
@@ -95,51 +98,69 @@ export class InstanceView {
   private readonly geometries = new Map<Asset, BufferGeometry[][]>();
   private readonly materials: Record<Kind, ShaderMaterial>;
   private readonly merged: Record<Kind, ShaderMaterial>;
+  /** of pieces under coats, by how they are made; compiled when first drawn */
+  private readonly coated = new Map<string, ShaderMaterial>();
+  private pictures = 0;
   private assets: Assets = new Map();
 
-  /** @param apart draws every instance by itself: a baseline to measure against */
+  /** @param options `apart` draws every instance by itself: a baseline to measure against */
   constructor(
     private readonly group: Group,
-    shared: Record<string, IUniform>,
+    private readonly shared: Record<string, IUniform>,
     private readonly authored: AuthoredMaterials,
-    private readonly apart = false,
+    private readonly coats: Coats,
+    { apart = false }: { apart?: boolean } = {},
   ) {
+    this.apart = apart;
     const all = (merged: boolean): Record<Kind, ShaderMaterial> => ({
-      piece: instanceMaterial(shared, 'piece', true, merged),
-      plant: instanceMaterial(shared, 'plant', false, merged),
-      billboard: instanceMaterial(shared, 'billboard', true, merged),
+      piece: instanceMaterial(shared, 'piece', true, { merged }),
+      plant: instanceMaterial(shared, 'plant', false, { merged }),
+      billboard: instanceMaterial(shared, 'billboard', true, { merged }),
     });
     this.materials = all(false);
     this.merged = all(true);
   }
 
   /** Its author's material where it has one, else that of Rammer's own kit. */
-  private materialOf(asset: Asset, p: Primitive, kind: Kind, how: { merged: boolean; shifted: boolean }): ShaderMaterial {
+  private materialOf(asset: Asset, p: Primitive, kind: Kind, how: { merged: boolean; shifted: boolean; coated?: number }): ShaderMaterial {
     if (p.look !== undefined) return this.authored.of(asset, p, { ...how, sways: asset.role === 'plant' });
+    if (how.coated) {
+      const key = `${how.merged} ${how.coated}`;
+      let found = this.coated.get(key);
+      if (!found) {
+        this.coated.set(key, (found = instanceMaterial(this.shared, 'piece', true, how)));
+        paintTops(found, this.pictures);
+      }
+      return found;
+    }
     return (how.merged ? this.merged : this.materials)[kind];
   }
 
   /** Cells that stayed as they were keep their meshes. @param tints of each owner, by the bytes of the cells */
   update(cells: readonly InstanceCell[], assets: Assets, tints: ReadonlyMap<string, readonly string[]>): void {
     this.assets = assets;
+    this.coats.tidy();
     const wanted = new Map(cells.map((c) => [c.key, c]));
     for (const [key, view] of this.cells) if (!wanted.has(key)) this.drop(key, view);
     for (const cell of cells) {
       const known = this.cells.get(cell.key);
       const palette = cell.palette ?? tints.get(cell.owner) ?? [];
-      if (known && known.cell === cell && known.asset === assets.get(cell.asset) && known.palette === palette.join()) continue;
-      const made = `${palette.join()}|${fingerprint(cell.matrices)}|${fingerprint(cell.tints)}`;
+      const asset = assets.get(cell.asset);
+      const coats = this.coats.keyOf(cell, asset);
+      if (known && known.cell === cell && known.asset === asset && known.palette === palette.join() && known.coats === coats) continue;
+      const made = `${palette.join()}|${fingerprint(cell.matrices)}|${fingerprint(cell.tints)}|${coats}`;
       const old = this.cells.get(cell.key);
-      if (old && old.made === made && old.asset === assets.get(cell.asset)) {
+      if (old && old.made === made && old.asset === asset) {
         old.cell = cell;
         continue;
       }
       if (old) this.drop(cell.key, old);
-      this.cells.set(cell.key, { cell, lods: [], made, palette: palette.join(), asset: assets.get(cell.asset) });
+      this.cells.set(cell.key, { cell, lods: [], made, palette: palette.join(), coats, asset });
     }
     this.palettes = tints;
   }
 
+  private readonly apart: boolean;
   private palettes: ReadonlyMap<string, readonly string[]> = new Map();
 
   private geometry(asset: Asset): BufferGeometry[][] {
@@ -154,6 +175,8 @@ export class InstanceView {
     const card = lod > 0 && lod === asset.lods.length - 1 && (asset.distant !== undefined || hasBillboard(asset));
     const kind = card ? 'billboard' : asset.role !== 'plant' ? 'piece' : 'plant';
     const count = cell.matrices.length / 16;
+    const coated = view.coats !== '' && kind === 'piece' ? this.coats.count : 0;
+    const painted = coated > 0 ? this.coats.painted(cell, asset) : undefined;
     const palette = cell.palette ?? this.palettes.get(cell.owner);
     const tints = new Float32Array(count * 3).fill(1);
     if (palette && palette.length > 0) {
@@ -167,12 +190,13 @@ export class InstanceView {
     if (!this.apart && !through && vertices * count <= MERGE_VERTICES) {
       return asset.lods[lod].map((p) => {
         const mesh = new Mesh(
-          mergedGeometry(p, cell.matrices, { tints, shifts }, kind === 'billboard'),
-          this.materialOf(asset, p, kind, { merged: true, shifted: shifts !== undefined }),
+          mergedGeometry(p, cell.matrices, { tints, shifts, painted }, kind === 'billboard'),
+          this.materialOf(asset, p, kind, { merged: true, shifted: shifts !== undefined, coated }),
         );
         mesh.frustumCulled = false;
         mesh.matrixAutoUpdate = false;
         faded(mesh);
+        if (coated > 0) this.coats.wear(mesh, asset, cell.asset);
         this.group.add(mesh);
         return mesh;
       });
@@ -180,8 +204,8 @@ export class InstanceView {
     const colours = new InstancedBufferAttribute(tints, 3);
     const draw = (geometry: BufferGeometry, p: Primitive, first: number, n: number): InstancedMesh<BufferGeometry, ShaderMaterial> => {
       const mesh = new InstancedMesh(
-        shifts && p.look !== undefined ? shiftedGeometry(geometry, shifts, [first, n]) : geometry,
-        this.materialOf(asset, p, kind, { merged: false, shifted: shifts !== undefined }),
+        ownGeometry(geometry, { shift: p.look === undefined ? undefined : shifts, painted }, [first, n]),
+        this.materialOf(asset, p, kind, { merged: false, shifted: shifts !== undefined, coated }),
         0,
       );
       mesh.instanceMatrix = new InstancedBufferAttribute(cell.matrices.subarray(first * 16, (first + n) * 16), 16);
@@ -190,6 +214,7 @@ export class InstanceView {
       mesh.frustumCulled = false;
       mesh.matrixAutoUpdate = false;
       faded(mesh);
+      if (coated > 0) this.coats.wear(mesh, asset, cell.asset);
       if (mesh.material.transparent) {
         mesh.layers.set(SEE_THROUGH);
         orderable(mesh);
@@ -204,6 +229,8 @@ export class InstanceView {
   }
 
   setPainted(pictures: number): void {
+    this.pictures = pictures;
+    for (const m of this.coated.values()) paintTops(m, pictures);
     for (const materials of [this.materials, this.merged]) paintTops(materials.piece, pictures);
   }
 
@@ -271,7 +298,7 @@ export class InstanceView {
   dispose(): void {
     for (const [key, view] of this.cells) this.drop(key, view);
     for (const lods of this.geometries.values()) for (const g of lods.flat()) g.dispose();
-    for (const m of [...Object.values(this.materials), ...Object.values(this.merged)]) m.dispose();
+    for (const m of [...Object.values(this.materials), ...Object.values(this.merged), ...this.coated.values()]) m.dispose();
   }
 }
 
@@ -284,19 +311,21 @@ function shiftsOf(palette: readonly string[], tints: Uint8Array, count: number):
   return out;
 }
 
-/** The same geometry, its streams shared, with a shift for each of some instances. */
-function shiftedGeometry(geometry: BufferGeometry, shifts: Float32Array, [first, n]: readonly [number, number]): BufferGeometry {
+/** The same geometry, its streams shared, with numbers of some instances' own, three each. */
+function ownGeometry(geometry: BufferGeometry, own: Record<string, Float32Array | undefined>, [first, n]: readonly [number, number]): BufferGeometry {
+  if (Object.values(own).every((data) => data === undefined)) return geometry;
   const out = new BufferGeometry();
   for (const [name, attribute] of Object.entries(geometry.attributes)) out.setAttribute(name, attribute);
   out.setIndex(geometry.index);
-  return out.setAttribute('shift', new InstancedBufferAttribute(shifts.slice(first * 3, (first + n) * 3), 3));
+  for (const [name, data] of Object.entries(own)) if (data) out.setAttribute(name, new InstancedBufferAttribute(data.slice(first * 3, (first + n) * 3), 3));
+  return out;
 }
 
 /** Instances of a primitive as one plain geometry: positions and normals in the level, of billboards scaled about the foot. */
 function mergedGeometry(
   p: Primitive,
   matrices: Float32Array,
-  { tints, shifts }: { tints: Float32Array; shifts?: Float32Array },
+  { tints, shifts, painted }: { tints: Float32Array; shifts?: Float32Array; painted?: Float32Array },
   billboard: boolean,
 ): BufferGeometry {
   const count = matrices.length / 16;
@@ -307,6 +336,8 @@ function mergedGeometry(
   // Which way its own +x lies in plan: of a card that knows its sides.
   const across = billboard && p.look !== undefined ? new Float32Array(count * n * 2) : undefined;
   const shift = shifts && p.look !== undefined ? new Float32Array(count * n * 3) : undefined;
+  const local = painted ? new Float32Array(count * n * 3) : undefined;
+  const paintAt = painted ? new Float32Array(count * n * 3) : undefined;
   const uv = p.look === undefined ? undefined : new Float32Array(count * n * 2);
   const uv1 = p.uvs1 && p.look !== undefined ? new Float32Array(count * n * 2) : undefined;
   const foot = new Float32Array(count * n * 3);
@@ -323,6 +354,8 @@ function mergedGeometry(
       for (let v = 0; v < n; v++) across.set([m[0] / l, m[2] / l], (c * n + v) * 2);
     }
     if (shift) for (let v = 0; v < n; v++) shift.set(shifts!.subarray(c * 3, c * 3 + 3), (c * n + v) * 3);
+    if (local) local.set(p.positions, c * n * 3);
+    if (paintAt) for (let v = 0; v < n; v++) paintAt.set(painted!.subarray(c * 3, c * 3 + 3), (c * n + v) * 3);
     if (uv) uv.set(p.uvs ?? [], c * n * 2);
     if (uv1) uv1.set(p.uvs1!, c * n * 2);
     for (let v = 0; v < n; v++) {
@@ -354,6 +387,8 @@ function mergedGeometry(
     ['second', uv1, 2],
     ['across', across, 2],
     ['shift', shift, 3],
+    ['local', local, 3],
+    ['painted', paintAt, 3],
   ] as const)
     if (data) geometry.setAttribute(name, new BufferAttribute(data, size));
   geometry.setIndex(new BufferAttribute(index, 1));

@@ -15,6 +15,7 @@ import {
   type ShaderMaterial,
   type Texture,
 } from 'three';
+import { coatUniforms } from './coats';
 import type { Level } from '@rammer/core/level/level';
 import { LAYINGS, type Lighting, type Surface } from '@rammer/core/level/objects';
 import type { Terrain } from '@rammer/core/earth/compose';
@@ -88,6 +89,7 @@ export class Look {
       uCoverFrom: { value: 1 },
       uGroundColour: { value: plain(0, 4) },
       uGroundLow: { value: -1e4 },
+      ...coatUniforms(),
     };
   }
 
@@ -132,6 +134,12 @@ export class Look {
   /** Where the texture of a surface lies in the array; until it is made it wears the first. */
   private layerOf(s: Surface): number {
     return this.layers.get(this.keys.get(s.id) ?? '') ?? 0;
+  }
+
+  /** Where the texture of a surface lies in the array, and how large its tile is. */
+  wornOf(id: string): { layer: number; tile: number } | undefined {
+    const s = this.surfaces.find((s) => s.id === id);
+    return s && { layer: this.layerOf(s), tile: s.tile };
   }
 
   /** Fills the uniforms of a palette: which texture, how large, tinted how and laid how each channel of a picture of shares is. */

@@ -1,3 +1,4 @@
+import { coatsOf } from '@rammer/core/coat/coats';
 import type { Drawable } from '@rammer/core/cost/batches';
 import { instanceDrawables, PieceCells, plantCells, type InstanceCell } from '@rammer/core/cost/instances';
 import type { Plants } from '@rammer/core/growth/plants';
@@ -38,7 +39,7 @@ export class ShownPieces {
 
   /** What was given last, as the batch list sees it. */
   drawables(names: Parameters<PieceCells['drawables']>[1]): readonly Drawable[] {
-    return this.pieces.drawables(this.session().scene.placed.assets, names);
+    return this.pieces.drawables(this.session().scene.placed.assets, names, coatsOf(this.session().level));
   }
 }
 

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { base, colour, coordinate, finite, objectId, quaternion, scale3, standing, tilt, vec3 } from '../fields';
+import { paintSchema } from './coat';
 import { standingKind } from './kind';
 
 /** Ids that lead to a member: its own, or of a member of a copy that is a member itself those of both, joined by ~. */
@@ -28,6 +29,8 @@ export const overrideSchema = z.object({
   swap: objectId.optional(),
   /** of a piece */
   tint: colour.optional(),
+  /** of coats, painted on a piece */
+  paint: paintSchema.optional(),
 });
 export type Override = z.infer<typeof overrideSchema>;
 

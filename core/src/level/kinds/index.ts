@@ -5,6 +5,7 @@ import { assemblyKind } from './assembly';
 import { assetKind } from './asset';
 import { blockKind } from './block';
 import { bodyKind } from './body';
+import { coatKind } from './coat';
 import { copyKind } from './copy';
 import { gapKind } from './gap';
 import { groundRuleKind } from './groundRule';
@@ -56,6 +57,7 @@ export const KINDS = {
   copy: copyKind,
   kit: kitKind,
   laidLine: laidLineKind,
+  coat: coatKind,
 };
 
 export type ObjectKind = keyof typeof KINDS;

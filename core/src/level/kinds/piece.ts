@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { base, COLLIDER_NAMES, colour, finite, objectId, scale3, standing, tilt, vec3 } from '../fields';
+import { paintSchema } from './coat';
 import { standingKind } from './kind';
 
 const shift = finite.min(-1).max(1).default(0);
@@ -23,6 +24,8 @@ export const pieceObject = z.object({
   tint: colour.optional(),
   /** how its materials differ from those it shares with others, each from -1 to 1: 0 is as they are. Of materials of its own alone */
   shade: z.object({ saturation: shift, contrast: shift, roughness: shift }).optional(),
+  /** of coats, painted on it */
+  paint: paintSchema.optional(),
   /** ids of the blocks it stands for, taken out of the level when it was swapped in */
   standsFor: z.array(objectId).max(2000).optional(),
   ...standing,

@@ -1,3 +1,4 @@
+import { coatsOf } from '../../coat/coats';
 import { hazeDrawables, terrainDrawables, updateTerrainDrawables, updateTerrainGround, type Drawable } from '../../cost/batches';
 import { BlockCells } from '../../cost/blockCells';
 import { instanceDrawables, PieceCells, plantCells, waterDrawables } from '../../cost/instances';
@@ -27,7 +28,7 @@ export interface DrawablesHost extends Host {
 /** Everything a level draws in the game, what is hidden from view with it: what its cost is counted from. Made when it is asked for. */
 export class DrawablesNode implements Node {
   readonly name = 'drawables';
-  readonly aspects = ['solid', 'standing', 'plants', 'water', 'lighting', 'surface'] as const;
+  readonly aspects = ['solid', 'standing', 'coats', 'plants', 'water', 'lighting', 'surface'] as const;
   readonly channels = [] as const;
   readonly from = ['terrain', 'waters', 'solids', 'placed', 'ground', 'plants'] as const;
   readonly running = false;
@@ -76,7 +77,7 @@ export class DrawablesNode implements Node {
     return [
       ...this.terrain,
       ...this.blocks.list,
-      ...this.pieces.drawables(placed.assets, names),
+      ...this.pieces.drawables(placed.assets, names, coatsOf(level)),
       ...this.plants,
       ...waterDrawables(waters.bodies),
       ...hazeDrawables(lightingOf(level)),

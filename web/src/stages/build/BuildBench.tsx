@@ -11,6 +11,8 @@ import { StandingTable } from '../standing/StandingTable';
 import { ThingFields } from '../standing/ThingFields';
 import type { Entry } from '../assets/entries';
 import { Library } from '../assets/Library';
+import { CoatFields } from './CoatFields';
+import { CoatTable } from './CoatTable';
 import { DressFields } from './DressFields';
 import { LayFields } from './LayFields';
 import { OpeningFields } from './OpeningFields';
@@ -23,7 +25,7 @@ import type { LevelView } from '../../view/LevelView';
 import { useKeyLabel } from '../../store/keys';
 
 /** Tools whose fields have their own lists: the library would only take the room. */
-const LAYING: ReadonlySet<string> = new Set(['lay', 'opening', 'seam', 'round']);
+const LAYING: ReadonlySet<string> = new Set(['lay', 'opening', 'seam', 'round', 'coat']);
 /** The tools by their names, with the ground before them and after. */
 const TOOLS: readonly (readonly [name: string, tool: ToolId, before: string, after: string])[] = [
   ['select', 'select', 'M0 19H118', 'M0 19H40V7H78V19H118'],
@@ -34,6 +36,7 @@ const TOOLS: readonly (readonly [name: string, tool: ToolId, before: string, aft
   ['opening', 'opening', 'M0 19H32V5H86V19H118', 'M0 19H32V5H51V19H67V5H86V19H118'],
   ['seam', 'seam', 'M0 19H60V4H118', 'M0 19H34L38 14L44 13L47 19H50L54 11L60 12V4H118'],
   ['round', 'round', 'M0 19H48V5H70V19H118', 'M0 19H32L36 14L42 13L48 16V5H70V16L76 13L82 14L86 19H118'],
+  ['coat', 'coat', 'M0 19H30L44 6H88V19H118', 'M0 19H30L44 6H88V19H118M27 16L41 3L52 4L61 2L72 4L80 2L91 3V10'],
 ];
 const LISTED = ['piece', 'copy', 'laidLine'] as const;
 
@@ -58,7 +61,7 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
   const authored = selected.length > 0 && selected.length === list.length && selected.every((p) => session.scene.placed.assets.get(p.asset)?.materials);
   return (
     <>
-      <div className="grid grid-cols-4 border-b" style={{ borderColor: 'var(--ink)' }}>
+      <div className="grid grid-cols-3 border-b" style={{ borderColor: 'var(--ink)' }}>
         {TOOLS.map(([name, tool, before, after]) => (
           <Profile key={tool} name={name} narrow before={before} after={after} active={ui.tool === tool} onPick={() => ui.setTool(tool)} />
         ))}
@@ -89,6 +92,8 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
           <LayFields session={session} />
         ) : ui.tool === 'opening' ? (
           <OpeningFields />
+        ) : ui.tool === 'coat' ? (
+          <CoatFields session={session} view={view} />
         ) : ui.tool === 'seam' || ui.tool === 'round' ? (
           <SeamFields session={session} picked={ui.tool === 'round'} />
         ) : list.length === 0 || ui.tool === 'piece' ? (
@@ -127,7 +132,11 @@ export function BuildBench({ session, view }: { session: Session; view?: LevelVi
           </>
         )}
       </div>
-      <StandingTable session={session} label="pieces" kinds={LISTED} empty="No pieces yet. Pick one in the library above, then click where it stands." />
+      {ui.tool === 'coat' ? (
+        <CoatTable session={session} />
+      ) : (
+        <StandingTable session={session} label="pieces" kinds={LISTED} empty="No pieces yet. Pick one in the library above, then click where it stands." />
+      )}
     </>
   );
 }

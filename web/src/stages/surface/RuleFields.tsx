@@ -1,11 +1,11 @@
-import { Plus, X } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { liftStack } from '@rammer/core/level/level';
 import type { ConditionKind, GroundCondition, GroundRule, Surface } from '@rammer/core/level/objects';
 import { conditionName, holdsOnTops, unitOf } from '@rammer/core/surface/rules/index';
 import type { Session } from '../../store/session';
 import { laySurface, setRule } from '../../tools/grounds';
 import { NumberField } from '../../ui/NumberField';
-import { BandStrip } from './BandStrip';
+import { BandFields } from '../standing/BandFields';
 import { CONDITION_KINDS, CONDITIONS, firstCondition } from './conditions';
 import { useSwatch } from './Swatch';
 
@@ -123,106 +123,65 @@ interface ConditionProps {
 }
 
 function ConditionFields({ session, condition: c, above, below, onSet, onRemove }: ConditionProps) {
-  const { limits, widest, step } = CONDITIONS[c.by];
-  const name = conditionName(c.by);
-  const unit = unitOf(c.by) || undefined;
   const lifts = liftStack(session.level);
   const change = (by: ConditionKind) => {
     const made = firstCondition(session.level, by);
     if (made) onSet(made);
   };
-  const digits = step < 0.1 ? 2 : step < 1 ? 2 : 1;
   return (
-    <div className="grid grid-cols-1 gap-0.5 border-t pt-1" style={{ borderColor: 'var(--hair)' }}>
-      <div className="flex items-center gap-1">
-        <select
-          className="textf h-6 w-[88px] min-w-0 px-0.5"
-          aria-label="what the condition goes by"
-          value={c.by}
-          onChange={(e) => change(e.target.value as ConditionKind)}
+    <BandFields
+      by={c.by}
+      kinds={CONDITION_KINDS.map((by) => ({ by, name: conditionName(by), off: !firstCondition(session.level, by) }))}
+      of={{ ...CONDITIONS[c.by], name: conditionName(c.by), unit: unitOf(c.by), band: c.band, soft: c.soft }}
+      above={above}
+      below={below}
+      onKind={change}
+      onSet={(fields) => onSet({ ...c, ...fields })}
+      onRemove={onRemove}
+    >
+      {c.by === 'curvature' && (
+        <NumberField label="across" value={c.over} unit="m" min={0.25} max={200} step={0.5} onCommit={(over) => onSet({ ...c, over })} />
+      )}
+      {c.by === 'noise' && <NumberField label="size" value={c.scale} unit="m" min={0.5} max={5000} step={1} onCommit={(scale) => onSet({ ...c, scale })} />}
+      {c.by === 'noise' && (
+        <button
+          className="act"
+          style={{ padding: '0 6px', minHeight: 22 }}
+          title="other patches"
+          onClick={() => onSet({ ...c, seed: (c.seed + 1) % 2_147_483_647 })}
         >
-          {CONDITION_KINDS.map((k) => (
-            <option key={k} value={k} disabled={!firstCondition(session.level, k)}>
-              {conditionName(k)}
-            </option>
-          ))}
-        </select>
-        <NumberField
-          label={`${name} from`}
-          hideLabel
-          className="w-[46px]"
-          fill
-          value={c.band[0]}
-          min={limits[0]}
-          max={c.band[1]}
-          step={step}
-          digits={digits}
-          onCommit={(v) => onSet({ ...c, band: [v, c.band[1]] })}
-        />
-        <span className="label">to</span>
-        <NumberField
-          label={`${name} to`}
-          hideLabel
-          className="w-[46px]"
-          fill
-          value={c.band[1]}
-          min={c.band[0]}
-          max={limits[1]}
-          step={step}
-          digits={digits}
-          onCommit={(v) => onSet({ ...c, band: [c.band[0], v] })}
-        />
-        <button className="icon-btn ml-auto" style={{ width: 20 }} aria-label={`remove the condition ${name}`} onClick={onRemove}>
-          <X size={13} />
+          seed <span className="fig">{c.seed}</span>
         </button>
-      </div>
-      <BandStrip condition={c} above={above} below={below} />
-      <div className="flex flex-wrap items-center justify-between gap-x-2 gap-y-0.5">
-        <NumberField label="soft over" value={c.soft} unit={unit} min={0} max={widest} step={step} digits={digits} onCommit={(soft) => onSet({ ...c, soft })} />
-        {c.by === 'curvature' && (
-          <NumberField label="across" value={c.over} unit="m" min={0.25} max={200} step={0.5} onCommit={(over) => onSet({ ...c, over })} />
-        )}
-        {c.by === 'noise' && <NumberField label="size" value={c.scale} unit="m" min={0.5} max={5000} step={1} onCommit={(scale) => onSet({ ...c, scale })} />}
-        {c.by === 'noise' && (
-          <button
-            className="act"
-            style={{ padding: '0 6px', minHeight: 22 }}
-            title="other patches"
-            onClick={() => onSet({ ...c, seed: (c.seed + 1) % 2_147_483_647 })}
-          >
-            seed <span className="fig">{c.seed}</span>
-          </button>
-        )}
-        {c.by === 'route' && (
-          <select
-            className="textf h-6 min-w-0 flex-1 px-1"
-            aria-label="which way"
-            value={c.route ?? ''}
-            onChange={(e) => {
-              const { route: _old, ...rest } = c;
-              onSet(e.target.value ? { ...rest, route: e.target.value } : rest);
-            }}
-          >
-            <option value="">any way</option>
-            {lifts
-              .filter((l) => l.lift === 'route')
-              .map((l) => (
-                <option key={l.id} value={l.id}>
-                  {l.name}
-                </option>
-              ))}
-          </select>
-        )}
-        {c.by === 'lift' && (
-          <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="which lift" value={c.lift} onChange={(e) => onSet({ ...c, lift: e.target.value })}>
-            {lifts.map((l) => (
+      )}
+      {c.by === 'route' && (
+        <select
+          className="textf h-6 min-w-0 flex-1 px-1"
+          aria-label="which way"
+          value={c.route ?? ''}
+          onChange={(e) => {
+            const { route: _old, ...rest } = c;
+            onSet(e.target.value ? { ...rest, route: e.target.value } : rest);
+          }}
+        >
+          <option value="">any way</option>
+          {lifts
+            .filter((l) => l.lift === 'route')
+            .map((l) => (
               <option key={l.id} value={l.id}>
                 {l.name}
               </option>
             ))}
-          </select>
-        )}
-      </div>
-    </div>
+        </select>
+      )}
+      {c.by === 'lift' && (
+        <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="which lift" value={c.lift} onChange={(e) => onSet({ ...c, lift: e.target.value })}>
+          {lifts.map((l) => (
+            <option key={l.id} value={l.id}>
+              {l.name}
+            </option>
+          ))}
+        </select>
+      )}
+    </BandFields>
   );
 }

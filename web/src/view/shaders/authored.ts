@@ -1,3 +1,4 @@
+import { COATS_CARRY, COATS_FRAGMENT, COATS_VERTEX } from './coats';
 import { AROUND } from './full/around';
 import { FULL } from './full/light';
 import { WIND } from './full/wind';
@@ -45,7 +46,9 @@ out vec2 vUv1;
 in vec3 foot;
 #endif
 ${WIND}
+${COATS_VERTEX}
 void main() {
+${COATS_CARRY}
 #ifdef SHIFTED
   vShift = shift;
 #endif
@@ -145,6 +148,7 @@ flat in mat3 vAxes;
 ${LIGHT}
 ${FULL}
 ${BUILT_LIGHT}
+${COATS_FRAGMENT}
 #ifdef FULL
 ${AROUND}
 #endif
@@ -243,6 +247,18 @@ void main() {
 #endif
 #ifdef SHIFTED
   rough = clamp(rough + vShift.z, 0.0, 1.0);
+#endif
+#ifdef COATED
+  float coats[COATED];
+  coatShares(vPlace, smoothN, coats);
+  for (int i = 0; i < COATED; i++) {
+    if (coats[i] <= 0.0) continue;
+    vec3 c = coatColour(i, vPlace, smoothN);
+    base.rgb = mix(base.rgb, c * c, coats[i]);
+    rough = mix(rough, uCoatStuff[i].x, coats[i]);
+    metal = mix(metal, uCoatStuff[i].y, coats[i]);
+    n = normalize(mix(n, smoothN, coats[i] * uCoatStuff[i].z));
+  }
 #endif
   // A highlight smaller than a pixel flickers: where the surface bends within one it is as rough as that.
   vec3 bend = max(abs(dFdx(smoothN)), abs(dFdy(smoothN)));

@@ -1,3 +1,4 @@
+import { COATS_CARRY, COATS_FRAGMENT, COATS_VERTEX } from './coats';
 import { FULL } from './full/light';
 import { BUILT_LIGHT, LIGHT, PLACE_LIGHT } from './light';
 import { WIND } from './full/wind';
@@ -28,7 +29,9 @@ ${LIGHT}
 ${PLACE_LIGHT}
 #endif
 ${WIND}
+${COATS_VERTEX}
 void main() {
+${COATS_CARRY}
   vec3 tint = vec3(1.0);
   vec3 n;
 #ifdef MERGED
@@ -111,6 +114,7 @@ void main() {}
 ${BUILT_LIGHT}
 ${CONTACT}
 ${PAINTED_TOPS}
+${COATS_FRAGMENT}
 #elif defined(FULL)
 ${PLACE_LIGHT}
 #endif
@@ -134,6 +138,11 @@ void main() {
   } else {
     colour = top(colour * (0.84 + 0.32 * texture(uGrain, vPlace.xz / 1.7).g), vPlace, 1.0);
   }
+#ifdef COATED
+  float coats[COATED];
+  coatShares(vPlace, n, coats);
+  for (int i = 0; i < COATED; i++) if (coats[i] > 0.0) colour = mix(colour, coatColour(i, vPlace, n), coats[i]);
+#endif
   vec2 light = builtLight(vPlace, n);
 #ifdef FULL
   giveMatt(asLight(min(colour * 1.06, 1.0)), n, vPlace, light, 0.0);

@@ -1,21 +1,28 @@
 import { useId } from 'react';
-import type { GroundCondition } from '@rammer/core/level/objects';
-import { conditionName, unitOf } from '@rammer/core/surface/rules/index';
-import { CONDITIONS } from './conditions';
 
 const LEFT = 10;
 const WIDE = 224;
 
-/** A condition drawn along the values it goes by: the surface where it holds, with its soft ends, over what lies below. */
-export function BandStrip({ condition, above, below }: { condition: GroundCondition; above: string; below: string }) {
+/** A band of values: its ends, how wide its soft edges are, and how it is drawn and typed. */
+export interface Band {
+  name: string;
+  unit: string;
+  band: readonly [number, number];
+  soft: number;
+  /** values that are drawn */
+  drawn: readonly [number, number];
+}
+
+/** A band drawn along the values it goes by: what holds in it, with its soft ends, over what lies below. @param above,below pictures */
+export function BandStrip({ of, above, below }: { of: Band; above: string; below: string }) {
   const id = useId();
   const {
+    name,
+    unit,
     drawn: [from, to],
-  } = CONDITIONS[condition.by];
-  const {
     band: [low, high],
     soft,
-  } = condition;
+  } = of;
   const x = (v: number) => LEFT + ((Math.min(to, Math.max(from, v)) - from) / (to - from)) * WIDE;
   const [a, b] = low <= from ? [from, from] : [low - soft / 2, low + soft / 2];
   const [c, d] = high >= to ? [to, to] : [high - soft / 2, high + soft / 2];
@@ -23,7 +30,7 @@ export function BandStrip({ condition, above, below }: { condition: GroundCondit
   const parts = (to - from) % 6 === 0 && to - from >= 6 ? 6 : 4;
   const ticks = Array.from({ length: parts + 1 }, (_, i) => from + ((to - from) * i) / parts);
   return (
-    <svg width="248" height="34" className="block" role="img" aria-label={`${conditionName(condition.by)} from ${low} to ${high}, soft over ${soft}`}>
+    <svg width="248" height="34" className="block" role="img" aria-label={`${name} from ${low} to ${high}, soft over ${soft}`}>
       <defs>
         <linearGradient id={`${id}-in`}>
           <stop offset="0" stopColor="#fff" stopOpacity="0" />
@@ -47,7 +54,7 @@ export function BandStrip({ condition, above, below }: { condition: GroundCondit
           <path d={`M${x(v)} 16v4`} stroke="var(--ink)" />
           <text x={x(v)} y={31} className="fig" fontSize="12" textAnchor="middle" fill="var(--ink-2)">
             {Number(v.toFixed(2))}
-            {unitOf(condition.by) === '°' ? '°' : ''}
+            {unit === '°' ? '°' : ''}
           </text>
         </g>
       ))}
