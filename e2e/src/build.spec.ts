@@ -212,6 +212,48 @@ test('a kit is laid along lines that stay what is edited', async ({ page, rammer
     await sheet.stage('Build');
   });
 
+  await test.step('a coat lies by its rule and is painted on walls of a line, past their joins, and taken away', async () => {
+    await sheet.look({ view: 'orbit', target: [79, 1, 84], yaw: 0, pitch: -15, distance: 14 });
+    await sheet.tool('coat');
+    await bench.getByLabel('add a coat').selectOption('snow');
+    const coats = page.getByRole('grid', { name: 'coats' }).getByRole('row');
+    await expect(coats).toHaveCount(1);
+    await expect(bench.getByTestId('coat-cost')).toContainText(/[\d.]+ ms of GPU, [\d.]+ MB/);
+    await expect(bench.getByTestId('coat-cost')).not.toContainText(' 0.00 ms');
+    // Upright sides have none by rule.
+    const dark = async () => Math.min(...(await sheet.colour([79.4, 1.4, 84.15])));
+    const bare = await dark();
+    await sheet.type('radius', '0.8');
+    await sheet.type('strength', '100');
+    const edits = await sheet.undoCount();
+    const stroke = async () => {
+      await sheet.drag([77.5, 1.4, 84.15], [81, 1.4, 84.15], 12);
+      await sheet.point([79, 3.9, 84]);
+    };
+    await stroke();
+    await expect.poll(() => sheet.undoCount()).toBe(edits + 1);
+    await expect.poll(dark).toBeGreaterThan(bare + 40);
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => Math.abs((await dark()) - bare)).toBeLessThan(8);
+    await page.keyboard.press('Control+Shift+z');
+    await expect.poll(dark).toBeGreaterThan(bare + 40);
+    // Its paint goes and comes with its coat.
+    await coats.first().getByRole('button', { name: 'turn snow off' }).click();
+    await expect.poll(async () => Math.abs((await dark()) - bare)).toBeLessThan(8);
+    await coats.first().getByRole('button', { name: 'turn snow on' }).click();
+    await expect.poll(dark).toBeGreaterThan(bare + 40);
+    await page.keyboard.down('Shift');
+    await stroke();
+    await page.keyboard.up('Shift');
+    await expect.poll(async () => Math.abs((await dark()) - bare)).toBeLessThan(12);
+    await page.keyboard.press('Control+z');
+    await expect.poll(dark).toBeGreaterThan(bare + 40);
+    // One condition more, typed.
+    await bench.getByRole('button', { name: 'condition', exact: true }).click();
+    await expect(bench.getByLabel('what the condition goes by')).toHaveCount(4);
+    await sheet.tool('select');
+  });
+
   await test.step('a reload shows the same lines', async () => {
     await sheet.saved();
     const was = await listed();

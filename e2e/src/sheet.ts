@@ -113,6 +113,22 @@ export class Sheet {
     return points.map((p) => pixelOf(p, camera, box));
   }
 
+  /** What a point of the level looks like: the mean of 5 x 5 pixels, 0 to 255. */
+  async colour(p: Vec3): Promise<[number, number, number]> {
+    const [x, y] = await this.pixel(p);
+    const png = await this.page.screenshot({ clip: { x: Math.round(x) - 2, y: Math.round(y) - 2, width: 5, height: 5 } });
+    return this.page.evaluate(
+      async (bytes) => {
+        const bitmap = await createImageBitmap(new Blob([Uint8Array.from(bytes)], { type: 'image/png' }));
+        const context = new OffscreenCanvas(5, 5).getContext('2d')!;
+        context.drawImage(bitmap, 0, 0);
+        const { data } = context.getImageData(0, 0, 5, 5);
+        return [0, 1, 2].map((k) => Array.from({ length: 25 }, (_, i) => data[i * 4 + k]).reduce((a, b) => a + b) / 25) as [number, number, number];
+      },
+      [...png],
+    );
+  }
+
   async point(p: Vec3): Promise<void> {
     const [x, y] = await this.pixel(p);
     await this.page.mouse.move(x, y);

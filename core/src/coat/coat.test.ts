@@ -1,11 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { batchList, INSTANCE_BYTES } from '../cost/batches';
+import { cameraOf } from '../cost/camera';
+import { instanceDrawables, pieceCells } from '../cost/instances';
+import { SHADE } from '../cost/sheet';
 import { boxMesh } from '../kit/assetMesh';
 import type { Asset } from '../kit/asset';
 import { coatObject, MOST_PAINT, paintSchema, type Coat } from '../level/kinds/coat';
 import type { Mesh } from '../num/mesh';
 import { patches } from '../num/patches';
 import { normalize, type Vec3 } from '../num/vec';
+import { testPiece } from '../testing/pieces';
 import { bends, bendsOf, FLAT } from './bends';
 import { cellAt, coatGrid, pointsNear, pointsOf } from './grid';
 import { BARE, dabbed, filled, packedPaint, paintOn } from './paint';
@@ -270,5 +275,37 @@ describe('paint', () => {
       ],
     });
     expect(twice.error?.issues[0].message).toBe('two conditions go by foot: put both into one band');
+  });
+});
+
+describe('what coats cost', () => {
+  const walls = (n: number, more: object = {}) =>
+    Array.from({ length: n }, (_, i) => testPiece(`w${i}`, [10 + (i % 4) * 2, 0, 10], { asset: 'wall', ...more }));
+  const assets = new Map([['wall', { ...wall(), role: 'piece', name: 'wall', textureBytes: 0 } as unknown as Asset]]);
+  const of = (pieces: ReturnType<typeof walls>, coats: Coat[]) => instanceDrawables(pieceCells(pieces, assets), assets, new Map(), coats)[0];
+
+  it('is a quarter of the surface a coat, by hand: a wall of 2 x 3 x 0.4 m has 16 m2', () => {
+    expect(of(walls(1), []).coated).toBeUndefined();
+    expect(of(walls(1), [coat()]).coated!.area[0]).toBeCloseTo(4, 6);
+    expect(of(walls(3), [coat(), coat({ id: 'd' })]).coated!.area[0]).toBeCloseTo(8, 6);
+    // Neither of these lies on it by rule.
+    expect(of(walls(2), [coat({ share: 0 }), coat({ id: 'd', assets: ['other'] })]).coated).toBeUndefined();
+    // One of two is painted with one that lies nowhere by rule.
+    const asset = assets.get('wall')!;
+    const painted = walls(2);
+    painted[1] = { ...painted[1], paint: packedPaint(asset, filled(asset, new Map(), 'c', 255)) };
+    const drawn = of(painted, [coat({ share: 0 })]);
+    expect(drawn.coated!.area[0]).toBeCloseTo(2, 6);
+    expect(drawn.bytes).toBe(2 * INSTANCE_BYTES + pointsOf(coatGrid(asset)) * 4);
+  });
+
+  it('is at most a screen for each coat there is, however many pieces stand before each other', () => {
+    const camera = cameraOf({ view: 'orbit', target: [12, 1.5, 10], yaw: 0, pitch: -5, distance: 3 }, 16 / 9, 1.6);
+    const overdraw = (pieces: ReturnType<typeof walls>, coats: Coat[]) => batchList([of(pieces, coats)], camera, 1, 1).reduce((s, b) => s + b.overdraw, 0);
+    expect(overdraw(walls(200), [coat()])).toBeCloseTo(SHADE.coat, 9);
+    expect(overdraw(walls(200), [coat(), coat({ id: 'd' })])).toBeCloseTo(2 * SHADE.coat, 9);
+    const one = overdraw(walls(1), [coat()]);
+    expect(one).toBeGreaterThan(0);
+    expect(one).toBeLessThan(SHADE.coat);
   });
 });

@@ -316,7 +316,7 @@ function coatsOver(cell: InstanceCell, asset: Asset, coats: readonly Coat[]): Pi
   for (const paint of cell.paint ?? []) {
     if (!paint) continue;
     painted++;
-    for (const { coat } of paint.coats) if (!ruled.includes(coat) && coats.some((c) => c.id === coat)) over++;
+    for (const { coat } of paint.coats) if (!ruled.includes(coat) && coats.some((c) => c.id === coat && c.on)) over++;
   }
   if (over === 0) return none;
   const cells = pointsOf(coatGrid(asset)) * 4;

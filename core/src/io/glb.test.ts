@@ -1,3 +1,5 @@
+import { filled, packedPaint } from '../coat/paint';
+import { coatObject, type Piece } from '../level/objects';
 import { decode } from 'fast-png';
 import { validateBytes } from 'gltf-validator';
 import { describe, expect, it } from 'vitest';
@@ -200,6 +202,29 @@ describe('the GLB of a level with pieces and plants', async () => {
         expect(up[k] * tall).toBeCloseTo(wanted[4 + k], 4);
         expect(along[k] * wide).toBeCloseTo(wanted[k], 4);
       }
+    }
+  });
+
+  it('tells coats with the scene and paint with the piece, which is a node of its own also among instances', async () => {
+    const coated = testLevel(2);
+    const moss = coatObject.parse({ id: 'moss', kind: 'coat', name: 'moss', order: 0, colour: '#5c6b2e' });
+    const stair = parts.assets.get('stair')!;
+    const paint = packedPaint(stair, filled(stair, new Map(), 'moss', 200))!;
+    coated.objects.set('moss', moss);
+    coated.objects.set('stair', full.objects.get('stair')!);
+    const first = full.objects.get('p1') as Piece;
+    for (const [id, more] of [
+      ['bare', {}],
+      ['mossy', { paint }],
+      ['other', {}],
+    ] as const)
+      coated.objects.set(id, { ...first, id, name: id, ...more });
+    for (const instanced of [false, true]) {
+      const { json } = split(await levelToGlb(coated, parts.terrain, { parts: { assets: parts.assets, grown: [], species: [] }, instanced }));
+      expect(json.scenes[0].extras.coats).toEqual([moss]);
+      expect(json.nodes.find((n: any) => n.name === 'mossy').extras).toEqual({ paint });
+      expect(json.nodes.filter((n: any) => n.extras)).toHaveLength(1);
+      expect(json.nodes.some((n: any) => n.name === 'bare')).toBe(!instanced);
     }
   });
 });

@@ -3,13 +3,14 @@ import { EXTMeshGPUInstancing } from '@gltf-transform/extensions';
 import { splitBlocks, type BuiltBlock } from '../block/build';
 import { blockSolid, faceNormal, levelToBlock, solidTriangles } from '../block/solid';
 import type { LevelParts } from '../scene/parts';
+import { coatsOf } from '../coat/coats';
 import type { Terrain } from '../earth/compose';
 import { PLANT_STRIDE } from '../growth/plants';
 import type { Asset } from '../kit/asset';
 import { colliderShapes } from '../kit/mend/colliders';
 import { colliderOf } from '../kit/placement';
 import { presentBlocks, presentPieces, settingsOf, type Level } from '../level/level';
-import type { Block } from '../level/objects';
+import type { Block, Paint } from '../level/objects';
 import type { Mesh } from '../num/mesh';
 import { cross, length, normalize, sub, type Vec3 } from '../num/vec';
 import { AssetMeshWriter } from './assetGlb';
@@ -33,11 +34,15 @@ interface Pose {
   at: Vec3;
   rotation: Quaternion;
   scale: Vec3;
+  /** of coats, of a piece */
+  paint?: Paint;
 }
 
 /**
  * The level as binary glTF 2.0: metres, Y up, one node a block by its name, those of a group under a node
  * of its name, and one for the terrain; pieces and plants at their finest LOD. Poses are stored, never baked into the meshes.
+ *
+ * Coats are told and not baked: the scene's `extras.coats`, of a painted piece its node's `extras.paint`, see docs/format.
  *
  * A block's node stands at the centre of its base with its turn; its mesh has its real dimensions,
  * never a scale. The origin is the level's.
@@ -123,19 +128,27 @@ export async function levelGlbStream(level: Level, terrain: Terrain, { parts, bu
     const normals = Float32Array.from(positions, (_, i) => (i % 3 === 1 ? 1 : 0));
     if (indices.length > 0) add(w.name, water, { positions: Float32Array.from(positions), normals, indices: Uint32Array.from(indices) });
   }
+  const coats = coatsOf(level);
+  if (coats.length > 0) scene.setExtras({ coats });
   const writer = new AssetMeshWriter(document, true);
   const instancing = instanced ? document.createExtension(EXTMeshGPUInstancing).setRequired(true) : undefined;
   for (const { name, asset, poses } of posesOf(level, parts)) {
     const shared = writer.mesh(asset.name, asset.lods[0], asset);
-    if (instancing) {
+    // A piece that is painted is a node of its own: its paint is told with it.
+    const own = instancing ? poses.filter((p) => p.paint) : poses;
+    const together = instancing ? poses.filter((p) => !p.paint) : [];
+    if (instancing && together.length > 0) {
       const batch = instancing
         .createInstancedMesh()
-        .setAttribute('TRANSLATION', accessor('VEC3', Float32Array.from(poses.flatMap((p) => p.at))))
-        .setAttribute('ROTATION', accessor('VEC4', Float32Array.from(poses.flatMap((p) => p.rotation))))
-        .setAttribute('SCALE', accessor('VEC3', Float32Array.from(poses.flatMap((p) => p.scale))));
+        .setAttribute('TRANSLATION', accessor('VEC3', Float32Array.from(together.flatMap((p) => p.at))))
+        .setAttribute('ROTATION', accessor('VEC4', Float32Array.from(together.flatMap((p) => p.rotation))))
+        .setAttribute('SCALE', accessor('VEC3', Float32Array.from(together.flatMap((p) => p.scale))));
       scene.addChild(document.createNode(name).setMesh(shared).setExtension('EXT_mesh_gpu_instancing', batch));
-    } else {
-      for (const p of poses) scene.addChild(document.createNode(p.name).setMesh(shared).setTranslation(p.at).setRotation(p.rotation).setScale(p.scale));
+    }
+    for (const p of own) {
+      const node = document.createNode(p.name).setMesh(shared).setTranslation(p.at).setRotation(p.rotation).setScale(p.scale);
+      if (p.paint) node.setExtras({ paint: p.paint });
+      scene.addChild(node);
     }
   }
   writeColliders(document, level, parts.assets, writer);
@@ -167,7 +180,7 @@ export function posesOf(level: Level, parts: Pick<LevelParts, 'assets' | 'grown'
   const byAsset = new Map<string, Pose[]>();
   for (const piece of presentPieces(level)) {
     const list = byAsset.get(piece.asset) ?? byAsset.set(piece.asset, []).get(piece.asset)!;
-    list.push({ name: piece.name, at: piece.at, rotation: poseRotation(piece), scale: piece.scale ?? [1, 1, 1] });
+    list.push({ name: piece.name, at: piece.at, rotation: poseRotation(piece), scale: piece.scale ?? [1, 1, 1], ...(piece.paint ? { paint: piece.paint } : {}) });
   }
   for (const [id, poses] of byAsset) {
     const asset = parts.assets.get(id);

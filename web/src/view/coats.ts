@@ -92,7 +92,7 @@ export class Coats {
   /** @param layerOf where the texture of a surface lies and how large its tile is; `undefined` where there is none */
   set(ready: readonly ReadyCoat[], layerOf: (surface: string) => { layer: number; tile: number } | undefined): void {
     const bent = ready.some(({ ends }) => ends.bend !== undefined);
-    const key = (of: readonly ReadyCoat[]) => of.map(({ coat: { id, on, share, assets } }) => `${id} ${on && share > 0} ${assets?.join()}`).join('|');
+    const key = (of: readonly ReadyCoat[]) => of.map(({ coat: { id, on, share, assets } }) => `${id} ${on} ${share > 0} ${assets?.join()}`).join('|');
     if (bent !== this.bent || key(ready) !== key(this.ready)) this.reset();
     [this.ready, this.count, this.bent] = [ready, ready.length, bent];
     ready.forEach(({ coat, ends, towards, per, seed }, i) => {
@@ -161,7 +161,7 @@ export class Coats {
     const block = this.block(`${id} ${size.join()}`, size);
     if (block && block.of !== paint) {
       const painted = paintOn(asset, paint);
-      const of = [0, 1, 2, 3].map((i) => this.ready[i] && painted.get(this.ready[i].coat.id));
+      const of = [0, 1, 2, 3].map((i) => (this.ready[i]?.coat.on ? painted.get(this.ready[i].coat.id) : undefined));
       this.write(block, (point) => of.map((cells) => cells?.[point] ?? BARE));
       block.of = paint;
     }

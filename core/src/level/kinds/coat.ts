@@ -54,6 +54,7 @@ export const coatObject = z
     where: z.array(coatCondition).max(7).default([]),
     /** ids of the assets it lies on by rule; every piece where absent. Paint lies on any */
     assets: z.array(objectId).max(2000).optional(),
+    /** else neither its rule nor its paint lies anywhere */
     on: z.boolean().default(true),
   })
   .superRefine(({ where }, context) => {
