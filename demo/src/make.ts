@@ -1,3 +1,4 @@
+import { quarryCoats } from './coats';
 import { writeFileSync } from 'node:fs';
 import { SHIPPED_BODIES } from '@rammer/core/body/bodies';
 import { composeTerrain } from '@rammer/core/earth/compose';
@@ -119,6 +120,7 @@ export function makeSmallDemo(): Level {
   const rest: LevelObject[] = [
     ...yard.blocks,
     ...demoKits(),
+    ...quarryCoats(),
     ...kit.pieces,
     ...laidWorks(ground, dock + 1.1),
     { id: 'entry', version: 1, kind: 'marker', marker: 'entry', name: 'lower yard gate', at: on(138, 146), turn: 0 },

@@ -54,7 +54,7 @@ export function differences(way: Vec3): { most: number; mean: number; sum: numbe
   const grid = coatGrid(wall);
   const material = new ShaderMaterial({
     glslVersion: GLSL3,
-    defines: { COATED: COATS.length },
+    defines: { ...coats.defines(cell, wall) },
     depthTest: false,
     uniforms: { ...look.uniforms },
     vertexShader: `

@@ -228,8 +228,8 @@ export interface Drawn {
   shifted?: boolean;
   /** a plant: it moves in the wind */
   sways?: boolean;
-  /** so many coats lie over it */
-  coated?: number;
+  /** coats lie over it: what it is compiled with, see `Coats.defines` */
+  coated?: Record<string, number>;
   /** even light for a picture beside another renderer's */
   studio?: boolean;
 }
@@ -290,7 +290,7 @@ export class AuthoredMaterials {
     set('MERGED', how.merged);
     set('COLOURS', how.colours);
     set('UV1', how.uv1);
-    if (how.coated) defines.COATED = String(how.coated);
+    for (const [name, value] of Object.entries(how.coated ?? {})) defines[name] = String(value);
     set('STUDIO', how.studio === true);
     set('SHIFTED', how.shifted === true);
     set('SWAYS', how.sways === true);

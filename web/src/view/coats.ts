@@ -1,4 +1,4 @@
-import { Data3DTexture, LinearFilter, Vector3, Vector4, type IUniform, type Mesh, type ShaderMaterial } from 'three';
+import { Data3DTexture, LinearFilter, Vector2, Vector3, Vector4, type IUniform, type Mesh, type ShaderMaterial } from 'three';
 import { bendsOf } from '@rammer/core/coat/bends';
 import { liesOn } from '@rammer/core/coat/coats';
 import { coatGrid } from '@rammer/core/coat/grid';
@@ -38,9 +38,8 @@ export const coatUniforms = () =>
     uCoatSeed: list(() => 0),
     uCoatColour: list(() => new Vector4()),
     uCoatStuff: list(() => new Vector4()),
-    uCoatWorn: list(() => new Vector4()),
+    uCoatWorn: list(() => new Vector2()),
     uCoatCells: { value: cellsTexture(new Uint8Array(4).fill(BARE), [1, 1, 1]) },
-    uCoatOn: { value: new Vector4() },
     uCoatBlock: { value: new Vector3() },
     uCoatGrid: { value: new Vector4() },
   }) as Record<string, IUniform>;
@@ -66,6 +65,8 @@ interface Block {
 export class Coats {
   /** how many there are */
   count = 0;
+  /** those that wear a surface that is there, a bit each */
+  private worn = 0;
   /** whether any goes by how a mesh bends */
   private bent = false;
   /** goes up when what was made with coats is to be made anew */
@@ -95,6 +96,7 @@ export class Coats {
     const key = (of: readonly ReadyCoat[]) => of.map(({ coat: { id, on, share, assets } }) => `${id} ${on} ${share > 0} ${assets?.join()}`).join('|');
     if (bent !== this.bent || key(ready) !== key(this.ready)) this.reset();
     [this.ready, this.count, this.bent] = [ready, ready.length, bent];
+    this.worn = 0;
     ready.forEach(({ coat, ends, towards, per, seed }, i) => {
       for (const [by, name] of Object.entries(BANDS)) {
         const of = ends[by as CoatConditionKind] ?? [-Infinity, -Infinity, Infinity, Infinity];
@@ -106,15 +108,35 @@ export class Coats {
       (this.shared.uCoatColour.value as Vector4[])[i].set(...rgb(coat.colour), coat.ground ? 0 : coat.varied);
       (this.shared.uCoatStuff.value as Vector4[])[i].set(coat.roughness, coat.metalness, coat.levels, coat.on ? coat.share : 0);
       const worn = coat.surface === undefined ? undefined : layerOf(coat.surface);
-      (this.shared.uCoatWorn.value as Vector4[])[i].set(worn?.layer ?? 0, worn?.tile ?? 1, worn ? 1 : 0, coat.ground ? 1 : 0);
+      (this.shared.uCoatWorn.value as Vector2[])[i].set(worn?.layer ?? 0, worn?.tile ?? 1);
+      if (worn) this.worn |= 1 << i;
     });
+  }
+
+  /** What the shaders of a cell of pieces are compiled with, see `COATS_FRAGMENT`; nothing where it wears none. */
+  defines(cell: InstanceCell, asset: Asset | undefined): Record<string, number> | undefined {
+    if (this.count === 0 || !asset || asset.role === 'plant') return undefined;
+    const bits = (has: (ready: ReadyCoat) => boolean) => this.ready.reduce((sum, r, i) => sum | (has(r) ? 1 << i : 0), 0);
+    const rule = bits(({ coat }) => liesOn(coat, cell.asset));
+    const paint = cell.paint?.some(Boolean) === true;
+    if (rule === 0 && !paint) return undefined;
+    return {
+      COATED: this.count,
+      COATS_RULE: rule,
+      COATS_PAINT: paint ? 1 : 0,
+      COATS_BEND: rule & bits(({ ends }) => ends.bend !== undefined),
+      COATS_SIDE: rule & bits(({ ends }) => ends.side !== undefined),
+      COATS_NOISE: rule & bits(({ ends }) => ends.noise !== undefined),
+      COATS_GROUND: bits(({ coat }) => coat.ground === true),
+      COATS_WORN: this.worn,
+      COATS_VARIED: bits(({ coat }) => coat.varied > 0),
+    };
   }
 
   /** What a cell of pieces wears, in a few letters; nothing where it wears none. */
   keyOf(cell: InstanceCell, asset: Asset | undefined): string {
-    if (this.count === 0 || !asset || asset.role === 'plant') return '';
-    const on = this.ready.map(({ coat }) => (liesOn(coat, cell.asset) ? 1 : 0)).join('');
-    return on.includes('1') || cell.paint?.some(Boolean) ? `${on} ${this.revision} ${cell.paint?.map(serial).join() ?? ''}` : '';
+    const defines = this.defines(cell, asset);
+    return defines ? `${Object.values(defines).join()} ${this.revision} ${cell.paint?.map(serial).join() ?? ''}` : '';
   }
 
   /** Places of the paint of each instance of a cell, three numbers each; below 0 it has none. */
@@ -128,7 +150,6 @@ export class Coats {
 
   /** A mesh of an asset's that is drawn with coats. */
   wear(mesh: Mesh, asset: Asset, id: string): void {
-    const on = new Vector4(...[0, 1, 2, 3].map((i) => (this.ready[i] && liesOn(this.ready[i].coat, id) ? 1 : 0)));
     const { min, cell } = coatGrid(asset);
     const grid = new Vector4(...min, 1 / cell);
     const block = this.bendBlock(asset, id);
@@ -136,8 +157,7 @@ export class Coats {
     mesh.onBeforeRender = (...args) => {
       before.apply(mesh, args);
       const material = args[4] as ShaderMaterial;
-      if (!material.uniforms?.uCoatOn) return;
-      (material.uniforms.uCoatOn.value as Vector4).copy(on);
+      if (!material.uniforms?.uCoatGrid) return;
       (material.uniforms.uCoatGrid.value as Vector4).copy(grid);
       (material.uniforms.uCoatBlock.value as Vector3).copy(block);
       material.uniformsNeedUpdate = true;

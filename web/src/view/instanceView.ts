@@ -39,11 +39,18 @@ export function primitiveGeometry(p: Primitive): BufferGeometry {
 
 type Kind = 'piece' | 'plant' | 'billboard';
 
-/** @param kind stone courses on pieces, place light on plants, turned to the eye on billboards @param how merged into one mesh, and under so many coats */
-export const instanceMaterial = (shared: Record<string, IUniform>, kind: Kind, twoSided: boolean, { merged = false, coated = 0 } = {}): ShaderMaterial =>
+interface How {
+  /** instances are merged into one mesh */
+  merged?: boolean;
+  /** coats lie over it: what it is compiled with, see `Coats.defines` */
+  coated?: Record<string, number>;
+}
+
+/** @param kind stone courses on pieces, place light on plants, turned to the eye on billboards */
+export const instanceMaterial = (shared: Record<string, IUniform>, kind: Kind, twoSided: boolean, { merged = false, coated }: How = {}): ShaderMaterial =>
   new ShaderMaterial({
     // Apart by defines and not by a uniform: a software renderer walks both sides of a branch.
-    defines: { ...(merged ? { MERGED: '' } : {}), ...(kind === 'piece' ? { STONE: '' } : {}), ...(coated > 0 ? { COATED: coated } : {}) },
+    defines: { ...(merged ? { MERGED: '' } : {}), ...(kind === 'piece' ? { STONE: '' } : {}), ...coated },
     glslVersion: GLSL3,
     vertexShader: INSTANCE_VERTEX,
     fragmentShader: INSTANCE_FRAGMENT,
@@ -122,10 +129,10 @@ export class InstanceView {
   }
 
   /** Its author's material where it has one, else that of Rammer's own kit. */
-  private materialOf(asset: Asset, p: Primitive, kind: Kind, how: { merged: boolean; shifted: boolean; coated?: number }): ShaderMaterial {
+  private materialOf(asset: Asset, p: Primitive, kind: Kind, how: How & { merged: boolean; shifted: boolean }): ShaderMaterial {
     if (p.look !== undefined) return this.authored.of(asset, p, { ...how, sways: asset.role === 'plant' });
     if (how.coated) {
-      const key = `${how.merged} ${how.coated}`;
+      const key = `${how.merged} ${Object.values(how.coated).join()}`;
       let found = this.coated.get(key);
       if (!found) {
         this.coated.set(key, (found = instanceMaterial(this.shared, 'piece', true, how)));
@@ -175,8 +182,8 @@ export class InstanceView {
     const card = lod > 0 && lod === asset.lods.length - 1 && (asset.distant !== undefined || hasBillboard(asset));
     const kind = card ? 'billboard' : asset.role !== 'plant' ? 'piece' : 'plant';
     const count = cell.matrices.length / 16;
-    const coated = view.coats !== '' && kind === 'piece' ? this.coats.count : 0;
-    const painted = coated > 0 ? this.coats.painted(cell, asset) : undefined;
+    const coated = kind === 'piece' ? this.coats.defines(cell, asset) : undefined;
+    const painted = coated && this.coats.painted(cell, asset);
     const palette = cell.palette ?? this.palettes.get(cell.owner);
     const tints = new Float32Array(count * 3).fill(1);
     if (palette && palette.length > 0) {
@@ -196,7 +203,7 @@ export class InstanceView {
         mesh.frustumCulled = false;
         mesh.matrixAutoUpdate = false;
         faded(mesh);
-        if (coated > 0) this.coats.wear(mesh, asset, cell.asset);
+        if (coated) this.coats.wear(mesh, asset, cell.asset);
         this.group.add(mesh);
         return mesh;
       });
@@ -214,7 +221,7 @@ export class InstanceView {
       mesh.frustumCulled = false;
       mesh.matrixAutoUpdate = false;
       faded(mesh);
-      if (coated > 0) this.coats.wear(mesh, asset, cell.asset);
+      if (coated) this.coats.wear(mesh, asset, cell.asset);
       if (mesh.material.transparent) {
         mesh.layers.set(SEE_THROUGH);
         orderable(mesh);

@@ -124,7 +124,7 @@ function CoatLook({ session, coat }: { session: Session; coat: Coat }) {
   const surfaces = ofKind(session.level, 'surface');
   const look = coat.ground ? 'ground' : (coat.surface ?? '');
   return (
-    <div className="grid gap-1 border-t pt-1" style={{ borderColor: 'var(--hair)' }}>
+    <div className="grid grid-cols-1 gap-1 border-t pt-1" style={{ borderColor: 'var(--hair)' }}>
       <div className="flex items-center gap-2">
         <select
           className="textf h-6 min-w-0 flex-1 px-1"
@@ -184,8 +184,8 @@ function CoatRule({ session, coat }: { session: Session; coat: Coat }) {
   const above = plain(coat.colour);
   const below = plain('#8d9196');
   return (
-    <div className="grid gap-1 border-t pt-1" style={{ borderColor: 'var(--hair)' }}>
-      <div className="flex items-center gap-2">
+    <div className="grid grid-cols-1 gap-1 border-t pt-1" style={{ borderColor: 'var(--hair)' }}>
+      <div className="flex flex-wrap items-center gap-2">
         <NumberField
           label="by rule"
           value={coat.share * 100}

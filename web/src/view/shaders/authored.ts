@@ -1,4 +1,4 @@
-import { COATS_CARRY, COATS_FRAGMENT, COATS_VERTEX } from './coats';
+import { COATS_CARRY, COATS_FRAGMENT, COATS_VERTEX, overCoats } from './coats';
 import { AROUND } from './full/around';
 import { FULL } from './full/light';
 import { WIND } from './full/wind';
@@ -251,14 +251,15 @@ void main() {
 #ifdef COATED
   float coats[COATED];
   coatShares(vPlace, smoothN, coats);
-  for (int i = 0; i < COATED; i++) {
-    if (coats[i] <= 0.0) continue;
-    vec3 c = coatColour(i, vPlace, smoothN);
-    base.rgb = mix(base.rgb, c * c, coats[i]);
-    rough = mix(rough, uCoatStuff[i].x, coats[i]);
-    metal = mix(metal, uCoatStuff[i].y, coats[i]);
-    n = normalize(mix(n, smoothN, coats[i] * uCoatStuff[i].z));
-  }
+${overCoats(
+  (i) => `
+    vec3 c = coatColour${i}(vPlace, smoothN);
+    base.rgb = mix(base.rgb, c * c, coats[${i}]);
+    rough = mix(rough, uCoatStuff[${i}].x, coats[${i}]);
+    metal = mix(metal, uCoatStuff[${i}].y, coats[${i}]);
+    n = normalize(mix(n, smoothN, coats[${i}] * uCoatStuff[${i}].z));
+  `,
+)}
 #endif
   // A highlight smaller than a pixel flickers: where the surface bends within one it is as rough as that.
   vec3 bend = max(abs(dFdx(smoothN)), abs(dFdy(smoothN)));

@@ -1,8 +1,17 @@
 /**
  * Coats on pieces, by the formulas of core/coat: COATED how many of them there are. `vCell` is where a place lies in the grid of
  * its mesh; `uCoatCells` holds those of all meshes: in a block of `uCoatBlock` how sharply it bends (red), in one of a copy's own
- * what is painted on it, a channel a coat.
+ * what is painted on it, a channel a coat. A bit a coat says what of it there is, so that nobody pays for what there is not:
+ * COATS_RULE it lies here by its rule, COATS_BEND, COATS_SIDE, COATS_NOISE that goes by these, COATS_GROUND, COATS_WORN and
+ * COATS_VARIED its colour does; COATS_PAINT 1 where any is painted.
  */
+/** Code for each coat there is. */
+const each = (code: (i: number) => string): string => [0, 1, 2, 3].map((i) => `#if COATED > ${i}${code(i)}\n#endif`).join('\n');
+
+/** Does something with each coat that may lie here: `coats[i]` its share, `coatColour<i>` its colour. */
+export const overCoats = (code: (i: number) => string): string =>
+  each((i) => `\n#if COATS_PAINT != 0 || (COATS_RULE & ${1 << i}) != 0\n  if (coats[${i}] > 0.0) {${code(i)}}\n#endif`);
+
 export const COATS_VERTEX = /* glsl */ `
 #ifdef COATED
 #ifdef MERGED
@@ -44,10 +53,8 @@ uniform int uCoatSeed[COATED];
 uniform vec4 uCoatColour[COATED];
 /** roughness, metalness, how far it levels, share */
 uniform vec4 uCoatStuff[COATED];
-/** layer and tile of the surface it wears, whether it wears one, whether it is of the colour of the ground */
-uniform vec4 uCoatWorn[COATED];
-/** on which of them its asset has */
-uniform vec4 uCoatOn;
+/** layer and tile of the surface it wears */
+uniform vec2 uCoatWorn[COATED];
 uniform vec3 uCoatBlock;
 in vec3 vCell;
 flat in vec3 vPainted;
@@ -97,30 +104,52 @@ vec2 coatGround(vec3 p) {
 void coatShares(vec3 p, vec3 n, out float w[COATED]) {
   float facing = degrees(acos(clamp(n.y, -1.0, 1.0)));
   float over = p.y - uGroundLow - texture(uGroundHeight, coatGround(p)).r;
-  float bend = (coatCell(uCoatBlock).r * 255.0 - 128.0) / 127.0;
-  vec4 paint = vPainted.x < 0.0 ? vec4(0.0) : (coatCell(vPainted) * 255.0 - 128.0) / 127.0;
   vec3 cover = texture(uCover, (p.xz + n.xz * 0.7) / uLevelSize).rgb;
   float sky = mix(1.0, cover.g, smoothstep(uCoverFrom, uCoverFrom + 0.6, cover.r + uCoverLow - p.y));
-  for (int i = 0; i < COATED; i++) {
-    float share = uCoatOn[i] * uCoatStuff[i].w;
-    if (share > 0.0) {
-      share *= coatBand(uCoatFacing[i], facing) * coatBand(uCoatFoot[i], over) * coatBand(uCoatHeight[i], p.y) * coatBand(uCoatSky[i], sky) * coatBand(uCoatBend[i], bend);
-      if (uCoatSide[i].x > -1e8 || uCoatSide[i].z < 1e8) share *= coatBand(uCoatSide[i], degrees(acos(clamp(dot(n, uCoatTowards[i]), -1.0, 1.0))));
-      if (share > 0.0 && (uCoatNoise[i].x > -1e8 || uCoatNoise[i].z < 1e8)) share *= coatBand(uCoatNoise[i], patchesAt(uCoatSeed[i], p * uCoatPer[i]));
-    }
-    w[i] = clamp(share + paint[i], 0.0, 1.0);
-  }
+#if COATS_BEND != 0
+  float bend = (coatCell(uCoatBlock).r * 255.0 - 128.0) / 127.0;
+#endif
+#if COATS_PAINT != 0
+  vec4 paint = vPainted.x < 0.0 ? vec4(0.0) : (coatCell(vPainted) * 255.0 - 128.0) / 127.0;
+#else
+  const vec4 paint = vec4(0.0);
+#endif
+${each(
+  (i) => `
+  float share${i} = 0.0;
+#if (COATS_RULE & ${1 << i}) != 0
+  share${i} = uCoatStuff[${i}].w * coatBand(uCoatFacing[${i}], facing) * coatBand(uCoatFoot[${i}], over) * coatBand(uCoatHeight[${i}], p.y) * coatBand(uCoatSky[${i}], sky);
+#if (COATS_BEND & ${1 << i}) != 0
+  share${i} *= coatBand(uCoatBend[${i}], bend);
+#endif
+#if (COATS_SIDE & ${1 << i}) != 0
+  share${i} *= coatBand(uCoatSide[${i}], degrees(acos(clamp(dot(n, uCoatTowards[${i}]), -1.0, 1.0))));
+#endif
+#if (COATS_NOISE & ${1 << i}) != 0
+  if (share${i} > 0.0) share${i} *= coatBand(uCoatNoise[${i}], patchesAt(uCoatSeed[${i}], p * uCoatPer[${i}]));
+#endif
+#endif
+  w[${i}] = clamp(share${i} + paint[${i}], 0.0, 1.0);`,
+)}
 }
+${each(
+  (i) => `
 /** Colour of a coat at a place, as one sees it. */
-vec3 coatColour(int i, vec3 p, vec3 n) {
-  vec3 colour = uCoatColour[i].rgb;
-  if (uCoatWorn[i].w > 0.5) colour = texture(uGroundColour, coatGround(p)).rgb * 1.1;
-  else if (uCoatWorn[i].z > 0.5) {
-    vec2 at = abs(n.y) > 0.76 ? p.xz : abs(n.x) > abs(n.z) ? vec2(p.z, -p.y) : vec2(p.x, -p.y);
-    colour *= textureLod(uSurfaces, vec3(at / uCoatWorn[i].y, uCoatWorn[i].x), clamp(log2(distance(p, uEye) * 0.12 + 1.0), 0.0, 6.0)).rgb;
-  }
-  float varied = uCoatColour[i].a;
-  return varied > 0.0 ? colour * (1.0 + varied * (patchOctave(uCoatSeed[i] + 9, p * 7.0) - 0.5) * 1.4) : colour;
-}
+vec3 coatColour${i}(vec3 p, vec3 n) {
+#if (COATS_GROUND & ${1 << i}) != 0
+  return texture(uGroundColour, coatGround(p)).rgb * 1.1;
+#else
+  vec3 colour = uCoatColour[${i}].rgb;
+#if (COATS_WORN & ${1 << i}) != 0
+  vec2 at = abs(n.y) > 0.76 ? p.xz : abs(n.x) > abs(n.z) ? vec2(p.z, -p.y) : vec2(p.x, -p.y);
+  colour *= textureLod(uSurfaces, vec3(at / uCoatWorn[${i}].y, uCoatWorn[${i}].x), clamp(log2(distance(p, uEye) * 0.12 + 1.0), 0.0, 6.0)).rgb;
+#endif
+#if (COATS_VARIED & ${1 << i}) != 0
+  colour *= 1.0 + uCoatColour[${i}].a * (patchOctave(uCoatSeed[${i}] + 9, p * 7.0) - 0.5) * 1.4;
+#endif
+  return colour;
+#endif
+}`,
+)}
 #endif
 `;

@@ -1,4 +1,4 @@
-import { COATS_CARRY, COATS_FRAGMENT, COATS_VERTEX } from './coats';
+import { COATS_CARRY, COATS_FRAGMENT, COATS_VERTEX, overCoats } from './coats';
 import { FULL } from './full/light';
 import { BUILT_LIGHT, LIGHT, PLACE_LIGHT } from './light';
 import { WIND } from './full/wind';
@@ -141,7 +141,7 @@ void main() {
 #ifdef COATED
   float coats[COATED];
   coatShares(vPlace, n, coats);
-  for (int i = 0; i < COATED; i++) if (coats[i] > 0.0) colour = mix(colour, coatColour(i, vPlace, n), coats[i]);
+${overCoats((i) => ` colour = mix(colour, coatColour${i}(vPlace, n), coats[${i}]); `)}
 #endif
   vec2 light = builtLight(vPlace, n);
 #ifdef FULL
