@@ -196,7 +196,7 @@ function CoatRule({ session, coat }: { session: Session; coat: Coat }) {
           digits={0}
           onCommit={(v) => setCoat(session, coat, { share: v / 100 }, `share of ${coat.name}`)}
         />
-        <span className="label min-w-0 flex-1 truncate text-right">
+        <span className="label ml-auto whitespace-nowrap">
           {coat.assets === undefined ? 'on every piece' : `on ${coat.assets.length === 1 ? 'one mesh' : `${coat.assets.length} meshes`}`}
         </span>
         {selected.length > 0 && (
