@@ -3,8 +3,8 @@ import type { Piece, PlantObject } from '../level/objects';
 /** What stands on the ground by itself. */
 export type Stood = Piece | PlantObject;
 
-/** What lies this near to the ground stands on it, metres. */
-const ON = 0.02;
+/** What is this near to something stands on it, metres. */
+export const NEAR_ENOUGH = 0.02;
 
 /** How far something stands over the ground, less how far it is let into it, metres. */
 const offset = (t: Stood, ground: number): number => t.at[1] + (t.kind === 'piece' ? t.sink : 0) - ground;
@@ -34,13 +34,13 @@ export class Resting {
     for (const t of things) {
       const now = offset(t, ground(t.at[0], t.at[2]));
       if (!this.known.has(t)) this.know(t, now);
-      else if (this.stood.has(t)) (Math.abs(now) > ON ? off : on).push(t);
+      else if (this.stood.has(t)) (Math.abs(now) > NEAR_ENOUGH ? off : on).push(t);
     }
     return { off, on };
   }
 
   private know(t: Stood, by: number): void {
     this.known.set(t, by);
-    if (Math.abs(by) <= ON) this.stood.add(t);
+    if (Math.abs(by) <= NEAR_ENOUGH) this.stood.add(t);
   }
 }

@@ -6,7 +6,7 @@ import { things } from '../tools/things';
 
 const SMALL = { minHeight: 24, padding: '1px 7px' };
 
-/** What stood on ground that moved may be dropped onto it again; nothing is by itself. */
+/** What stood on ground, blocks or pieces that moved may be dropped again; nothing is by itself. */
 export function RedropOffer({ session }: { session: Session }) {
   const { level, ids } = useRedrop();
   useEffect(() => watchGround(session), [session]);
@@ -15,12 +15,12 @@ export function RedropOffer({ session }: { session: Session }) {
   return (
     <div className="flex shrink-0 items-center gap-2 border-t px-3 py-1" style={{ borderColor: 'var(--ink)' }} role="status" data-testid="redrop">
       <span className="min-w-0 flex-1 truncate" style={{ color: 'var(--ochre-text)' }}>
-        {ids.size === 1 ? '1 thing' : `${ids.size} things`} stood on ground that moved
+        {ids.size === 1 ? '1 thing' : `${ids.size} things`} stood on what moved
       </span>
       <button
         className="act"
         style={SMALL}
-        title="onto the ground as it is now, less how far each is sunk"
+        title="onto what is below now, less how far each is sunk"
         disabled={!session.writable}
         onClick={() => {
           if (dropThings(session, things(session, [...ids]))) leave();

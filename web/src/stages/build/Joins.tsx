@@ -3,13 +3,13 @@ import { useEffect, useState } from 'react';
 import type { Asset } from '@rammer/core/kit/asset';
 import { playerBody } from '@rammer/core/level/level';
 import type { Join, Part } from '@rammer/core/level/objects';
-import { sinCosDeg } from '@rammer/core/num/trig';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { Session } from '../../store/session';
 import { NumberField } from '../../ui/NumberField';
 import { useTurned } from '../../ui/useTurned';
 import { pictured } from '../../view/assetPicture';
 import type { LevelView } from '../../view/LevelView';
+import { JoinMarks } from './JoinMarks';
 
 interface Props {
   session: Session;
@@ -48,8 +48,8 @@ export function Joins({ session, view, name, part, asset, onSet, onFind }: Props
       <div ref={frame} className="relative min-h-0 flex-1 cursor-grab touch-none overflow-hidden" style={{ background: 'var(--plot)' }} {...drag}>
         {shown && <img src={shown.url} alt={`${name} beside the figure`} draggable={false} className="pointer-events-none block h-full w-full" />}
         {!asset && <p className="label m-0 p-4">Its mesh is not here: it is still read, or its asset is gone.</p>}
-        {project && <JoinMarks joins={joins} project={project} height={part.box[1][1]} width={size![0]} at={at} />}
-        <p className="label pointer-events-none absolute left-3 right-3 top-2 m-0 truncate">{name}; drag turns it</p>
+        {project && <JoinMarks part={part} project={project} width={size![0]} at={at} onHover={setAt} onSet={(i, fields) => set(i, fields)} />}
+        <p className="label pointer-events-none absolute left-3 right-3 top-2 m-0 truncate">{name}; drag turns it, the dots move and turn its joins</p>
       </div>
       <div className="max-h-[46%] shrink-0 overflow-y-auto border-t" style={{ borderColor: 'var(--ink)' }}>
         <div className="flex items-center gap-2 border-b px-3 py-1.5" style={{ borderColor: 'var(--hair)' }}>
@@ -155,61 +155,5 @@ function Words({ label, value, placeholder, onSet }: { label: string; value: str
         onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
       />
     </label>
-  );
-}
-
-/** Joins over a picture: a bar as wide as the join at its foot, another at its top, and the way out of the part with its number. */
-function JoinMarks({
-  joins,
-  project,
-  height,
-  width,
-  at,
-}: {
-  joins: readonly Join[];
-  project(p: Vec3): [number, number];
-  height: number;
-  width: number;
-  at?: number;
-}) {
-  return (
-    <svg className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden data-testid="join-marks">
-      {joins.map((j, i) => {
-        const [s, c] = sinCosDeg(j.turn);
-        const on = (across: number, out: number, up: number): string => {
-          const p: Vec3 = [j.at[0] + c * out + s * across, j.at[1] + up, j.at[2] - s * out + c * across];
-          return project(p)
-            .map((v) => v.toFixed(1))
-            .join(' ');
-        };
-        const half = Math.max(0.05, j.width / 2);
-        const top = Math.max(0.2, height - j.at[1]);
-        const frame = `M${on(-half, 0, 0)}L${on(half, 0, 0)}L${on(half, 0, top)}L${on(-half, 0, top)}Z`;
-        const way = `M${on(0, 0, 0)}L${on(0, 0.45, 0)}M${on(-0.09, 0.33, 0)}L${on(0, 0.45, 0)}L${on(0.09, 0.33, 0)}`;
-        const [x, y] = on(0, 0.6, 0).split(' ').map(Number);
-        const inside = Math.min(Math.max(x, 34), Math.max(34, width - 34));
-        return (
-          <g key={i} fill="none">
-            <path d={frame + way} stroke="var(--raised)" strokeWidth={at === i ? 6 : 4.5} opacity={0.9} />
-            <path d={frame} stroke="var(--ink)" strokeWidth={at === i ? 2.5 : 1.25} strokeDasharray="5 3" />
-            <path d={way} stroke="var(--ink)" strokeWidth={at === i ? 3 : 2} />
-            <text
-              x={inside}
-              y={y + 4}
-              textAnchor="middle"
-              className="fig"
-              fontSize={14}
-              fontWeight={600}
-              fill="var(--ink)"
-              stroke="var(--raised)"
-              strokeWidth={4}
-              paintOrder="stroke"
-            >
-              {i + 1} {j.kind}
-            </text>
-          </g>
-        );
-      })}
-    </svg>
   );
 }
