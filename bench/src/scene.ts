@@ -18,7 +18,7 @@ import type { Vec3 } from '@rammer/core/num/vec';
 import { inPlace } from '@rammer/core/scene/inPlace';
 import { Scene } from '@rammer/core/scene/scene';
 import { terrainOf, testObjects } from '@rammer/core/testing/levels';
-import { groundAlong, groundAlongGrid } from '@rammer/core/surface/groundAt';
+import { groundAlong, groundAlongGrid, groundAt } from '@rammer/core/surface/groundAt';
 import type { Pair } from './measure';
 
 const assets = new Map(shippedPieces().map((a, i) => [`a${i}`, a]));
@@ -237,9 +237,45 @@ async function copiesPair(): Promise<Pair> {
   };
 }
 
+/** 20,000 pieces moved as one, put back, and dropped: each an edit, as the drag of a whole selection ends. */
+async function allPair(): Promise<Pair> {
+  const list = Array.from({ length: 20_000 }, (_, i) => piece(i));
+  const scene = await sceneWith(list);
+  const drawn = new Drawn(scene);
+  drawn.follow();
+  const all = (at: (p: Piece) => Vec3) => {
+    const applied = applyEdit(scene.level, { kind: 'set', patches: list.map((p) => ({ id: p.id, set: { at: at(p) } })) });
+    if (!applied.ok) throw new Error(applied.message);
+    commitChanges(scene.level, applied.changes);
+    scene.changed(applied.changes, new Set(['piece']));
+    drawn.follow();
+  };
+  const ground = (x: number, z: number) => groundAt(scene.terrain.value, scene.solids.plain.grid, [x, 5, z]).height;
+  return {
+    name: 'scene/all',
+    target: 1,
+    note: '20,000 pieces moved by one edit, put back by another, dropped by a third: each taken in whole; against opening the level as it is after each',
+    pairs: 7,
+    ours: () => {
+      all(({ at: [x, , z] }) => [x + 1, 2, z]);
+      all(({ at }) => at);
+      all(({ at: [x, , z] }) => [x, ground(x, z), z]);
+    },
+    baseline: async () => {
+      for (let i = 0; i < 3; i++) {
+        const opened = new Scene({ runner: inPlace({ keepNoise: true }), assets });
+        await opened.open(makeLevel(scene.level.objects.values()));
+        await opened.settled();
+        new Drawn(opened).follow();
+      }
+    },
+  };
+}
+
 export const scenePairs = (): (() => Pair | Promise<Pair>)[] => [
   editPair('scene/edit', 'piece', 'p', piece),
   editPair('scene/block', 'block', 'b', block),
   pickPair,
   copiesPair,
+  allPair,
 ];
