@@ -6,7 +6,7 @@ import type { AnyEditBody } from '../level/edits/index';
 import { groundDefaults } from '../surface/surfaces';
 import { speciesFrom } from '../growth/shippedSpecies';
 import { hashBytes } from '../num/hash';
-import { packRaster, toBase64 } from '../num/fixed';
+import { packBytes, packRaster, toBase64 } from '../num/fixed';
 import { shippedPieces } from '../kit/pieces';
 import { shippedPlants } from '../kit/plants';
 import type { LevelParts } from '../scene/parts';
@@ -111,6 +111,7 @@ export const sceneLevel = (): Level =>
     ...[0, 1, 2, 3, 4, 5].map(box),
     ...[0, 1].map(voids),
     ...[0, 1, 2, 3].map(piece),
+    plain({ id: 'coat0', kind: 'coat', order: 0, colour: '#446633', share: 1, where: [], on: true }),
     plain({ id: 'group', kind: 'assembly', group: 'g', pivot: [0, 0, 0] }),
     object({ id: 'copy', kind: 'copy', assembly: 'group', at: [4, 0, 30], turn: 70 }),
   ]);
@@ -149,6 +150,11 @@ export const SCENE_EDITS: readonly AnyEditBody[] = [
   set('p0', { at: [20, 1.5, 20], scale: [1, 2, 1] }),
   set('p1', { asset: 'a2' }),
   set('p2', { tint: '#aa5500' }),
+  set('p2', { paint: { min: [0, 0, 0], cell: 1, size: [2, 2, 2], coats: [{ coat: 'coat1', cells: toBase64(packBytes(new Uint8Array(8).fill(200))) }] } }),
+  set('coat0', { assets: ['a1'] }),
+  set('coat0', { on: false }),
+  { kind: 'add', objects: [object({ id: 'coat1', kind: 'coat', order: 1, colour: '#446633', share: 0, where: [], on: true })] },
+  { kind: 'remove', ids: ['coat0'] },
   { kind: 'remove', ids: ['p3'] },
   { kind: 'add', objects: [piece(3)] },
   set('copy', { at: [0, 0, 20], turn: 200 }),

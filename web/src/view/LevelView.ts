@@ -268,7 +268,7 @@ export class LevelView {
       if (this.session.scene.ground.raster.surfaces !== this.surfacesShown) this.refreshSurfaces();
       if (any('coat', 'surface', 'kit')) this.refreshCoats();
       // Species have tints and names of their own.
-      if (!change.pieces && any('species', 'asset', 'plant', 'coat', 'kit')) this.refreshInstances();
+      if (!change.pieces && any('species', 'asset', 'plant', 'coat', 'kit', 'surface')) this.refreshInstances();
       this.shared.uLimit.value = playerBody(this.session.level).figures.maxSlope;
       this.setPose(this.pose);
     }
