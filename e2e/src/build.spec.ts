@@ -211,7 +211,7 @@ test('a kit is laid along lines that stay what is edited', async ({ page, rammer
     const offer = page.getByTestId('redrop');
     await expect(offer).toHaveCount(0);
     await sheet.drag([57, 0, 96], [66, 0, 96], 12);
-    await expect(offer).toContainText(/\d+ things? stood on what moved/);
+    await expect(offer).toContainText(/\d+ things? to drop again/);
     const edits = await sheet.undoCount();
     await page.keyboard.press('Control+z');
     await expect(offer).toHaveCount(0);

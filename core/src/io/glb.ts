@@ -180,7 +180,13 @@ export function posesOf(level: Level, parts: Pick<LevelParts, 'assets' | 'grown'
   const byAsset = new Map<string, Pose[]>();
   for (const piece of presentPieces(level)) {
     const list = byAsset.get(piece.asset) ?? byAsset.set(piece.asset, []).get(piece.asset)!;
-    list.push({ name: piece.name, at: piece.at, rotation: poseRotation(piece), scale: piece.scale ?? [1, 1, 1], ...(piece.paint ? { paint: piece.paint } : {}) });
+    list.push({
+      name: piece.name,
+      at: piece.at,
+      rotation: poseRotation(piece),
+      scale: piece.scale ?? [1, 1, 1],
+      ...(piece.paint ? { paint: piece.paint } : {}),
+    });
   }
   for (const [id, poses] of byAsset) {
     const asset = parts.assets.get(id);

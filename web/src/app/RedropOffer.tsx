@@ -14,8 +14,8 @@ export function RedropOffer({ session }: { session: Session }) {
   const leave = () => useRedrop.setState({ ids: new Set() });
   return (
     <div className="flex shrink-0 items-center gap-2 border-t px-3 py-1" style={{ borderColor: 'var(--ink)' }} role="status" data-testid="redrop">
-      <span className="min-w-0 flex-1 truncate" style={{ color: 'var(--ochre-text)' }}>
-        {ids.size === 1 ? '1 thing' : `${ids.size} things`} stood on what moved
+      <span className="min-w-0 flex-1 truncate" style={{ color: 'var(--ochre-text)' }} title="what they stood on moved: ground, a block or a piece">
+        {ids.size === 1 ? '1 thing' : `${ids.size} things`} to drop again
       </span>
       <button
         className="act"

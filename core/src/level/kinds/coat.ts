@@ -8,7 +8,7 @@ export const MOST_COATS = 4;
 
 const by = <K extends string>(kind: K, widest: number) => ({ by: z.literal(kind), band, soft: finite.min(0).max(widest) });
 
-/** What a coat goes by at a place of a side: a value, the band of values it covers, and the width of the edge over which it fades, as rules of the ground have them. */
+/** What a coat goes by at a place of a side: a value, the band it covers and how softly that ends, as rules of the ground have them. */
 export const coatCondition = z.discriminatedUnion('by', [
   /** degrees between the way the side looks and straight up: 0 lies open to the sky, 180 is an underside */
   z.object(by('facing', 90)),

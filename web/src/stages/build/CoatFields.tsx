@@ -21,7 +21,7 @@ const SMALL = { minHeight: 24, padding: '1px 7px' };
 
 /** A plain picture of a colour. */
 const plain = (colour: string): string =>
-  `data:image/svg+xml,${encodeURIComponent(`<svg xmlns="http://www.w3.org/2000/svg" width="8" height="8"><rect width="8" height="8" fill="${colour}"/></svg>`)}`;
+  `data:image/svg+xml,${encodeURIComponent(`<svg xmlns="http://www.w3.org/2000/svg"><rect width="100%" height="100%" fill="${colour}"/></svg>`)}`;
 
 /** The brush of coats, what the coat in hand is made of, and where its rule lays it. */
 export function CoatFields({ session, view }: { session: Session; view?: LevelView }) {

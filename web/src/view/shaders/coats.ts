@@ -118,7 +118,8 @@ ${each(
   (i) => `
   float share${i} = 0.0;
 #if (COATS_RULE & ${1 << i}) != 0
-  share${i} = uCoatStuff[${i}].w * coatBand(uCoatFacing[${i}], facing) * coatBand(uCoatFoot[${i}], over) * coatBand(uCoatHeight[${i}], p.y) * coatBand(uCoatSky[${i}], sky);
+  share${i} = uCoatStuff[${i}].w * coatBand(uCoatFacing[${i}], facing) * coatBand(uCoatFoot[${i}], over);
+  share${i} *= coatBand(uCoatHeight[${i}], p.y) * coatBand(uCoatSky[${i}], sky);
 #if (COATS_BEND & ${1 << i}) != 0
   share${i} *= coatBand(uCoatBend[${i}], bend);
 #endif
