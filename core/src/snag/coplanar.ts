@@ -1,8 +1,11 @@
+import { blocksNear, type BlockGrid } from '../block/grid';
 import { rayMeshes, thicknessAt, type PlacedMesh } from '../block/placedMesh';
+import { solidSpanAt } from '../block/solid';
+import { heightAt } from '../earth/sample';
 import { assetBounds, type Asset } from '../kit/asset';
 import type { Piece } from '../level/objects';
 import { placer, poseAxes, toOwn } from '../num/pose';
-import { cross, normalize, type Vec3 } from '../num/vec';
+import { add, cross, dot, normalize, scale, sub, type Vec3 } from '../num/vec';
 import { BoxIndex } from './boxIndex';
 import type { Snag } from './finding';
 import type { SnagInput } from './input';
@@ -13,6 +16,10 @@ const NEAR = 0.002;
 const LEAST = 0.02;
 /** What covers faces lies so far before them at least, metres. */
 const BEFORE = 0.004;
+/** Faces that look so nearly the same way lie in one plane: a quarter of a degree. */
+const ALIKE = 0.99999;
+/** So far out of it, metres, may the middle of one be that looks that much another way. */
+const TILTED = 0.02;
 /** A flat side is one face where its triangles fill so much of their bounds. */
 const FILLED = 0.6;
 
@@ -62,25 +69,18 @@ function facesOf(asset: Asset): Face[] {
   return faces;
 }
 
-/** Whether a piece's own axes lie along those of the level, turned by quarters: the axis of the level and its sign for each. */
-function quarters(piece: Piece): [axis: number, sign: number][] | undefined {
-  const axes = poseAxes(piece).map((a): [number, number] | undefined => {
-    const k = [0, 1, 2].find((i) => Math.abs(a[i]) > 0.99999);
-    return k === undefined ? undefined : [k, Math.sign(a[k])];
-  });
-  return axes.every((a) => a !== undefined) ? (axes as [number, number][]) : undefined;
-}
-
-/** How pieces are turned against the first of them, so that those that lie askew in the level can be compared with each other. */
-const against = (piece: Piece, turn: number): Piece => {
-  const place = placer({ at: [0, 0, 0], turn: -turn });
-  return { ...piece, at: place(...piece.at), turn: piece.turn - turn };
-};
-
-/** Flat sides of two pieces in one plane, looking the same way over each other: they flicker. What something else covers does not count. Each pair once. */
-export function coplanar({ pieces, placed, assets }: Pick<SnagInput, 'pieces' | 'placed' | 'assets'>): Snag[] {
+/** Flat sides of two pieces in one plane, looking the same way over each other: they flicker. What something else covers, a block or the ground too, does not count. Each pair once. */
+export function coplanar({
+  pieces,
+  placed,
+  assets,
+  terrain,
+  grid,
+}: Pick<SnagInput, 'pieces' | 'placed' | 'assets'> & Partial<Pick<SnagInput, 'terrain' | 'grid'>>): Snag[] {
   const bounds = new Map(placed.map((m) => [m.id, m]));
-  const list = pieces.filter((p) => bounds.has(p.id) && assets.has(p.asset) && !p.tilt);
+  const list = pieces.filter((p) => bounds.has(p.id) && assets.has(p.asset));
+  const sides = list.map((): Side[] | undefined => undefined);
+  const sidesAt = (i: number) => (sides[i] ??= sidesOf(list[i], assets.get(list[i].asset)!));
   const index = new BoxIndex(list.map((p) => bounds.get(p.id)!));
   const out: Snag[] = [];
   list.forEach((piece, i) => {
@@ -88,10 +88,12 @@ export function coplanar({ pieces, placed, assets }: Pick<SnagInput, 'pieces' | 
       if (j <= i) continue;
       const other = list[j];
       // What a third thing covers is not seen: a quoin over the ends of two walls.
-      const open = fighting(piece, other, assets).filter(
+      const open = fighting(sidesAt(i), sidesAt(j)).filter(
         ({ at, way }) =>
           !insideOf(bounds.get(piece.id)!, at, way) &&
           !insideOf(bounds.get(other.id)!, at, way) &&
+          !(terrain && at[1] < heightAt(terrain, at[0], at[2])) &&
+          !(grid && withinBlock(grid, at)) &&
           !index.touching({ min: at, max: at }).some((k) => k !== i && k !== j && within(list[k], assets.get(list[k].asset)!, at)),
       );
       const area = open.reduce((sum, patch) => sum + patch.area, 0);
@@ -113,7 +115,7 @@ export function coplanar({ pieces, placed, assets }: Pick<SnagInput, 'pieces' | 
  * Whether a place before a face lies within a mesh: one way along the face and back, rays leave it before they enter it.
  * What is built of boxes has sides within, and lacks others.
  *
- * @param way out of the face, along an axis of the mesh
+ * @param way out of the face
  */
 function insideOf(mesh: PlacedMesh, at: Vec3, way: Vec3): boolean {
   const beside = Math.abs(way[1]) > 0.5 ? ([1, 0, 0] as Vec3) : normalize(cross([0, 1, 0], way));
@@ -126,6 +128,15 @@ function insideOf(mesh: PlacedMesh, at: Vec3, way: Vec3): boolean {
   );
 }
 
+/** Whether a place lies in a plain block. */
+function withinBlock(grid: BlockGrid, [x, y, z]: Vec3): boolean {
+  for (const block of blocksNear(grid, x, z)) {
+    const span = solidSpanAt(block, x, z);
+    if (span && span.bottom <= y && y <= span.top) return true;
+  }
+  return false;
+}
+
 /** Whether a place lies in the box of a piece. */
 function within(piece: Piece, asset: Asset, at: Vec3): boolean {
   const { min, max } = assetBounds(asset);
@@ -133,38 +144,80 @@ function within(piece: Piece, asset: Asset, at: Vec3): boolean {
   return own.every((v, k) => v / (piece.scale?.[k] ?? 1) >= min[k] && v / (piece.scale?.[k] ?? 1) <= max[k]);
 }
 
-/** What two pieces both cover in one plane: how much, and the middle of it, a little before the faces. */
-function fighting(a: Piece, b: Piece, assets: SnagInput['assets']): { area: number; at: Vec3; way: Vec3 }[] {
-  const [p, q] = [against(a, a.turn), against(b, a.turn)];
-  const [ways, others] = [quarters(p), quarters(q)];
-  if (!ways || !others) return [];
-  const [mine, theirs] = [placedFaces(p, assets.get(a.asset)!, ways), placedFaces(q, assets.get(b.asset)!, others)];
-  const back = placer({ at: [0, 0, 0], turn: a.turn });
+/** A flat side where it stands: a rectangle about its middle. */
+interface Side {
+  at: Vec3;
+  way: Vec3;
+  /** its own axes in its plane, of length 1, and half its size along each */
+  axes: [Vec3, Vec3];
+  half: [number, number];
+}
+
+function sidesOf(piece: Piece, asset: Asset): Side[] {
+  const place = placer(piece);
+  const axes = poseAxes(piece);
+  return facesOf(asset).map(({ axis, sign, low, high }) => {
+    const [u, v] = [0, 1, 2].filter((k) => k !== axis);
+    const half = (k: number) => ((high[k] - low[k]) / 2) * (piece.scale?.[k] ?? 1);
+    return {
+      at: place((low[0] + high[0]) / 2, (low[1] + high[1]) / 2, (low[2] + high[2]) / 2),
+      way: scale([...axes[axis]], sign),
+      axes: [[...axes[u]], [...axes[v]]],
+      half: [half(u), half(v)],
+    };
+  });
+}
+
+/** What the sides of two pieces both cover in one plane: how much, and the middle of it, a little before the faces. */
+function fighting(mine: readonly Side[], theirs: readonly Side[]): { area: number; at: Vec3; way: Vec3 }[] {
   const out: { area: number; at: Vec3; way: Vec3 }[] = [];
   for (const f of mine)
     for (const g of theirs) {
-      if (f.axis !== g.axis || f.sign !== g.sign || Math.abs(f.low[f.axis] - g.low[g.axis]) > NEAR) continue;
-      const low = [0, 1, 2].map((k) => Math.max(f.low[k], g.low[k]));
-      const high = [0, 1, 2].map((k) => Math.min(f.high[k], g.high[k]));
-      const [u, v] = [0, 1, 2].filter((k) => k !== f.axis).map((k) => high[k] - low[k]);
-      if (u <= 0 || v <= 0) continue;
-      const middle = [0, 1, 2].map((k) => (k === f.axis ? f.low[k] + f.sign * BEFORE : (low[k] + high[k]) / 2));
-      const way = [0, 1, 2].map((k) => (k === f.axis ? f.sign : 0)) as Vec3;
-      out.push({ area: u * v, at: back(middle[0], middle[1], middle[2]), way: back(...way) });
+      if (dot(f.way, g.way) < ALIKE || Math.abs(dot(f.way, sub(g.at, f.at))) > NEAR + TILTED) continue;
+      const shared = within2d(cornersIn(g, f), f.half);
+      const area = areaOf(shared);
+      if (area <= 0) continue;
+      const [x, y] = [0, 1].map((k) => shared.reduce((sum, p) => sum + p[k], 0) / shared.length);
+      const middle = add(f.at, add(scale(f.axes[0], x), scale(f.axes[1], y)));
+      // There, and not only in the middle of the other, they are that near.
+      if (Math.abs(dot(g.way, sub(middle, g.at))) > NEAR) continue;
+      out.push({ area, at: add(middle, scale(f.way, BEFORE)), way: f.way });
     }
   return out;
 }
 
-function placedFaces(piece: Piece, asset: Asset, ways: readonly [axis: number, sign: number][]): Face[] {
-  const place = placer(piece);
-  return facesOf(asset).map((f) => {
-    const [u, v] = [place(...f.low), place(...f.high)];
-    const [axis, sign] = ways[f.axis];
-    return {
-      axis: axis as Face['axis'],
-      sign: (sign * f.sign) as Face['sign'],
-      low: [0, 1, 2].map((k) => Math.min(u[k], v[k])) as Vec3,
-      high: [0, 1, 2].map((k) => Math.max(u[k], v[k])) as Vec3,
-    };
+type V2 = [number, number];
+
+/** Corners of a side in the axes of another in its plane, in order round. */
+function cornersIn(g: Side, f: Side): V2[] {
+  return [
+    [-1, -1],
+    [1, -1],
+    [1, 1],
+    [-1, 1],
+  ].map(([a, b]): V2 => {
+    const p = sub(add(g.at, add(scale(g.axes[0], a * g.half[0]), scale(g.axes[1], b * g.half[1]))), f.at);
+    return [dot(p, f.axes[0]), dot(p, f.axes[1])];
   });
 }
+
+/** What of a convex polygon lies in a rectangle about the origin (Sutherland and Hodgman, 1974). */
+function within2d(polygon: readonly V2[], half: readonly [number, number]): V2[] {
+  let left = [...polygon];
+  for (const k of [0, 1])
+    for (const sign of [1, -1]) {
+      const inside = (p: V2) => half[k] - sign * p[k];
+      const next: V2[] = [];
+      left.forEach((p, i) => {
+        const q = left[(i + 1) % left.length];
+        const [dp, dq] = [inside(p), inside(q)];
+        if (dp >= 0) next.push(p);
+        if (dp >= 0 !== dq >= 0) next.push([p[0] + ((q[0] - p[0]) * dp) / (dp - dq), p[1] + ((q[1] - p[1]) * dp) / (dp - dq)]);
+      });
+      left = next;
+    }
+  return left;
+}
+
+const areaOf = (polygon: readonly V2[]): number =>
+  Math.abs(polygon.reduce((sum, [x, y], i) => sum + x * polygon[(i + 1) % polygon.length][1] - polygon[(i + 1) % polygon.length][0] * y, 0)) / 2;

@@ -6,6 +6,7 @@ import type { Asset } from '../kit/asset';
 import { placedPieces } from '../kit/placement';
 import { Shape } from '../kit/shape';
 import type { Piece } from '../level/objects';
+import { tiltOf } from '../num/pose';
 import type { Vec3 } from '../num/vec';
 import { testAssets } from '../testing/assets';
 import { presentOf } from '../level/present';
@@ -128,14 +129,26 @@ describe('faces in one plane', () => {
     ]);
   });
 
-  it('that look at each other, meet end to end, lie a centimetre off or askew do not fight', () => {
+  it('that look at each other, meet end to end or lie a centimetre off do not fight', () => {
     expect(look(at('a', [0, 0, 0]), at('b', [2, 0, 0]))).toEqual([]);
     expect(look(at('a', [0, 0, 0]), at('b', [0, 2, 0]))).toEqual([]);
     expect(look(at('a', [0, 0, 0]), at('b', [1.5, 0.01, 0.01]))).toEqual([]);
     // What a third box covers is not seen: 0.1 m larger all round.
     expect(look(at('a', [0, 0, 0]), at('b', [1.5, 0, 0]), at('c', [0.75, -0.1, 0], { scale: [0.5, 1.1, 1.2] }))).toEqual([]);
-    // Askew their fronts cross; tops and bottoms still lie in one plane, but what both cover is no rectangle: not told.
-    expect(look(at('a', [0, 0, 0]), at('b', [1.5, 0, 0], { turn: 20 }))).toEqual([]);
+  });
+
+  it('are told however they are turned: what two squares askew share is an octagon, less what lies on the ground', () => {
+    // Squares of 1 m, one turned by 45 degrees: 2 (sqrt 2 - 1) = 0.828 m2 on top, and as much below.
+    const pieces = [at('a', [20, 0, 20], { scale: [0.5, 1, 1] }), at('b', [20, 0, 20], { scale: [0.5, 1, 1], turn: 45 })];
+    expect(look(...pieces)).toEqual([['faces-fight', 'a and b have 1.66 m² of faces in one plane: they flicker']]);
+    const input = { pieces, placed: placedPieces(pieces, assets), assets };
+    expect(said(coplanar({ ...input, terrain: terrainOf(() => 0, 1, 0.5) }))).toEqual([
+      ['faces-fight', 'a and b have 0.83 m² of faces in one plane: they flicker'],
+    ]);
+    // Tilted together about x they are the same; tilted apart they cross in a line.
+    const tilt = tiltOf(25, 0);
+    expect(look(at('a', [0, 0, 0], { tilt }), at('b', [0.5, 0, 0], { tilt }))).toHaveLength(1);
+    expect(look(at('a', [0, 0, 0], { tilt }), at('b', [0.5, 0, 0], { tilt: tiltOf(28, 0) }))).toEqual([]);
   });
 });
 
