@@ -5,6 +5,7 @@ import { stretchHeight, type WaterStretch } from '@rammer/core/earth/water';
 import type { CutPlant } from '@rammer/core/growth/plantsAlong';
 import type { Section as Cut } from '@rammer/core/surface/section';
 import type { LowStretch, SectionGap, WalkLine } from '@rammer/core/surface/walkLine';
+import { LabelRoom } from './labelRoom';
 
 /** What a section shows, in metres along the line and of height; pixels only at the very end. */
 export interface SectionPicture {
@@ -112,6 +113,7 @@ export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): 
     stroke(ctx, face, C.ochre, 5);
     stroke(ctx, face, C.ink, 1.25, [2, 2]);
   }
+  const room = new LabelRoom(HEADER + 12, height - 24);
   for (const t of labelled(fine, px, (h) => y(h) > HEADER && y(h) < height - FOOT)) {
     const a = sampleAt(fine, t.from) ?? 0;
     const b = sampleAt(fine, t.to) ?? 0;
@@ -121,13 +123,11 @@ export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): 
     const left = a > b ? x(t.to) + 10 : undefined;
     ctx.font = `600 12px ${FIGURES}`;
     const at = left ?? x(t.from) - 10 - ctx.measureText(text).width;
-    label(ctx, Math.min(Math.max(at, 4), width - ctx.measureText(text).width - 4), Math.min(Math.max(y((a + b) / 2) + 4, HEADER + 12), height - 24), text, {
-      font: '600 12px',
-      colour: C.ochreText,
-    });
+    roomed(ctx, room, Math.min(Math.max(at, 4), width - ctx.measureText(text).width - 4), y((a + b) / 2) + 4, { text, colour: C.ochreText });
   }
-  for (const gap of p.walked.gaps) paintGap(ctx, gap, p.body, x, y);
-  for (const low of p.walked.low) paintLow(ctx, low, x, y);
+  // What stops the body is told first where there is not room for all.
+  for (const low of [...p.walked.low].sort((a, b) => a.clearance - b.clearance)) paintLow(ctx, room, low, x, y);
+  for (const gap of [...p.walked.gaps].sort((a, b) => WORST[a.verdict] - WORST[b.verdict])) paintGap(ctx, room, gap, { body: p.body, x, y });
   figure(ctx, x(0), y(p.feet), p.body.height * px);
   if (p.near !== undefined) stroke(ctx, new Path2D(`M${x(p.near)} ${HEADER}V${height - 16}`), C.ink, 1, [2, 3]);
   ctx.restore();
@@ -155,10 +155,17 @@ export function paintSection(ctx: CanvasRenderingContext2D, p: SectionPicture): 
   }
 }
 
+/** Which verdicts are told first. */
+const WORST = { impossible: 0, blocked: 0, tight: 1, crouch: 1, easy: 2 } as const;
 const VERDICT_COLOUR = { easy: 'lichen', tight: 'ochreText', impossible: 'oxide', blocked: 'oxide', crouch: 'ochreText' } as const;
 
 /** The arcs of a jump over a gap: at a run, solid, and at a walk, dashed; its width and verdict above. */
-function paintGap(ctx: CanvasRenderingContext2D, gap: SectionGap, body: BodyFigures, x: (s: number) => number, y: (h: number) => number): void {
+function paintGap(
+  ctx: CanvasRenderingContext2D,
+  room: LabelRoom,
+  gap: SectionGap,
+  { body, x, y }: { body: BodyFigures; x(s: number): number; y(h: number): number },
+): void {
   const width = Math.abs(gap.to - gap.from);
   const way = Math.sign(gap.to - gap.from);
   const up = takeOffSpeed(body);
@@ -188,22 +195,18 @@ function paintGap(ctx: CanvasRenderingContext2D, gap: SectionGap, body: BodyFigu
     stroke(ctx, new Path2D(`M${x(s)} ${y(h) - 5}v10`), C.ink, 1.5);
   const text = `${width.toFixed(2)} m gap: ${gap.verdict}${gap.back === gap.verdict ? '' : `, back ${gap.back}`}`;
   ctx.font = `600 12px ${FIGURES}`;
-  label(ctx, (x(gap.from) + x(gap.to)) / 2 - ctx.measureText(text).width / 2, y(Math.max(gap.height, gap.height + gap.rise) + body.jumpApex) - 5, text, {
-    font: '600 12px',
-    colour,
-  });
+  const over = y(Math.max(gap.height, gap.height + gap.rise) + body.jumpApex) - 5;
+  roomed(ctx, room, (x(gap.from) + x(gap.to)) / 2 - ctx.measureText(text).width / 2, over, { text, colour });
 }
 
 /** The lowest place of a stretch with little room: a dimension line from floor to ceiling. */
-function paintLow(ctx: CanvasRenderingContext2D, low: LowStretch, x: (s: number) => number, y: (h: number) => number): void {
+function paintLow(ctx: CanvasRenderingContext2D, room: LabelRoom, low: LowStretch, x: (s: number) => number, y: (h: number) => number): void {
   const [top, floor] = [y(low.floor + low.clearance), y(low.floor)];
   const line = new Path2D(`M${x(low.at)} ${top}V${floor}M${x(low.at) - 4} ${top}h8M${x(low.at) - 4} ${floor}h8`);
   stroke(ctx, line, C.paper, 4);
   stroke(ctx, line, C[VERDICT_COLOUR[low.verdict]], 1.5);
-  label(ctx, x(low.at) + 7, (top + floor) / 2 + 4, `${low.clearance.toFixed(2)} m: ${low.verdict}`, {
-    font: '600 12px',
-    colour: C[VERDICT_COLOUR[low.verdict]],
-  });
+  const text = `${low.clearance.toFixed(2)} m: ${low.verdict}`;
+  roomed(ctx, room, x(low.at) + 7, (top + floor) / 2 + 4, { text, colour: C[VERDICT_COLOUR[low.verdict]] });
 }
 
 /** A plant as its outline at true scale: a crown, on a stem where it has a trunk. */
@@ -330,6 +333,13 @@ function label(ctx: CanvasRenderingContext2D, x: number, y: number, text: string
   ctx.strokeText(text, x, y);
   ctx.fillStyle = colour;
   ctx.fillText(text, x, y);
+}
+
+/** A label where there is room for it. */
+function roomed(ctx: CanvasRenderingContext2D, room: LabelRoom, x: number, y: number, { text, colour }: { text: string; colour: string }): void {
+  ctx.font = `600 12px ${FIGURES}`;
+  const at = room.take(x, y, ctx.measureText(text).width);
+  if (at !== undefined) label(ctx, x, at, text, { font: '600 12px', colour });
 }
 
 const FIGURE = new Path2D('M-9 0L-7 -48L-14 -50L-11 -82H11L14 -50L7 -48L9 0H3L0 -44L-3 0z M8 -92A8 8 0 1 1 -8 -92A8 8 0 1 1 8 -92z');
