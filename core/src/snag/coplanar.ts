@@ -69,7 +69,10 @@ function facesOf(asset: Asset): Face[] {
   return faces;
 }
 
-/** Flat sides of two pieces in one plane, looking the same way over each other: they flicker. What something else covers, a block or the ground too, does not count. Each pair once. */
+/**
+ * Flat sides of two pieces in one plane, looking the same way over each other: they flicker. What something else covers, a block
+ * or the ground too, does not count. Each pair once.
+ */
 export function coplanar({
   pieces,
   placed,
