@@ -31,6 +31,7 @@ describe('what a thing carried before it moved', () => {
   it('follows a ramp as it rises', () => {
     // 4 m long, 2 m high, from x 8 at height 2 to x 12 at height 4.
     const ramp = testBlock('ramp', [4, 2, 4], [10, 2, 10]);
-    expect(ids(carriedBy([ramp], [testPiece('up', [11, 3.5, 10]), testPiece('off', [11, 3, 10])]))).toEqual(['up']);
+    const things = [testPiece('up', [11, 3.5, 10]), testPiece('under', [11, 3, 10]), testPiece('over', [9, 3.5, 10])];
+    expect(ids(carriedBy([ramp], things))).toEqual(['up']);
   });
 });
