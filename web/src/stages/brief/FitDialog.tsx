@@ -196,8 +196,9 @@ export function FitDialog({ session, reference, onDone }: { session: Session; re
           <p className="m-0" role="status" data-testid="fitted" style={{ color: fitted && !fitted.ok ? 'var(--oxide)' : undefined }}>
             {camera ? (
               <span className="fig">
-                lens {camera.fov.toFixed(1)}° upright, heading {camera.yaw.toFixed(1)}°, pitch {camera.pitch.toFixed(1)}°, lean {camera.roll.toFixed(1)}°; eye
-                at {camera.eye.map((v) => v.toFixed(2)).join(', ')}; lines off by {camera.error.toFixed(1)} px
+                lens {camera.fov.toFixed(1)}° upright, heading {camera.yaw.toFixed(1)}°, pitch {camera.pitch.toFixed(1)}°, lean {camera.roll.toFixed(1)}°;
+                {' eye at '}
+                {camera.eye.map((v) => v.toFixed(2)).join(', ')}; lines off by {camera.error.toFixed(1)} px
               </span>
             ) : fitted && !fitted.ok ? (
               fitted.message

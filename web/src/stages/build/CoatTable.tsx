@@ -1,5 +1,6 @@
 import { allCoats } from '@rammer/core/coat/coats';
 import { COAT_RECIPES } from '@rammer/core/coat/recipes';
+import { MOST_COATS } from '@rammer/core/level/objects';
 import { ArrowDown, ArrowUp, Eye, EyeOff, Trash2 } from 'lucide-react';
 import { useCoating } from '../../store/coating';
 import type { Session } from '../../store/session';
@@ -65,8 +66,14 @@ export function CoatTable({ session }: { session: Session }) {
           <span className="h-3.5 w-3.5 shrink-0 border" style={{ background: c.ground ? 'transparent' : c.colour, borderColor: 'var(--edge)' }} aria-hidden />
           <NameCell name={c.name} onRename={(name) => renameObject(session, c.id, name)} />
           <span className="label min-w-0 shrink truncate" style={{ maxWidth: 120 }}>
-            {c.share === 0 ? 'painted only' : c.where.length === 0 ? 'everywhere' : coatConditionWords(c.where[0])}
-            {c.share > 0 && c.where.length > 1 ? ` +${c.where.length - 1}` : ''}
+            {up.indexOf(c) >= MOST_COATS
+              ? 'not used: four at most'
+              : c.share === 0
+                ? 'painted only'
+                : c.where.length === 0
+                  ? 'everywhere'
+                  : coatConditionWords(c.where[0])}
+            {up.indexOf(c) < MOST_COATS && c.share > 0 && c.where.length > 1 ? ` +${c.where.length - 1}` : ''}
           </span>
           <button
             className="icon-btn shrink-0"
