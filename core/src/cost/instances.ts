@@ -2,11 +2,13 @@ import { liesOn } from '../coat/coats';
 import { coatGrid, pointsOf } from '../coat/grid';
 import { PLANT_STRIDE, type Plants } from '../growth/plants';
 import { assetBounds, assetFacts, meshArea, type Asset } from '../kit/asset';
+import { assetOf, meshKey } from '../kit/bentAsset';
 import { pictureKey } from '../kit/pictureKey';
 import type { Assets } from '../kit/placement';
 import { surfaceRange, type WaterBody } from '../earth/water';
 import { SHADE } from './sheet';
 import type { AssetObject, Coat, Paint, Piece, Species } from '../level/objects';
+import type { Bend } from '../level/kinds/piece';
 import { KeyedList } from '../num/keyedList';
 import { poseAxes, type Pose } from '../num/pose';
 import { sinCosDeg } from '../num/trig';
@@ -27,6 +29,8 @@ export interface InstanceCell {
   key: string;
   /** id of the asset object */
   asset: string;
+  /** how it is bent */
+  bend?: Bend;
   /** species or asset object it counts for */
   owner: string;
   matrices: Float32Array;
@@ -179,8 +183,8 @@ export function plantCells(
   return out;
 }
 
-/** Where a piece is drawn: its asset and its cell. */
-const pieceKey = (piece: Piece): string => `kit/${piece.asset}/${cellOf(piece.at[0], piece.at[2])}`;
+/** Where a piece is drawn: its mesh and its cell. One that is bent as no other is a draw of its own. */
+const pieceKey = (piece: Piece): string => `kit/${meshKey(piece)}/${cellOf(piece.at[0], piece.at[2])}`;
 
 /** Pieces by asset and cell. */
 export function pieceCells(pieces: Iterable<Piece>, assets: Assets, listed: Listed = 'all'): InstanceCell[] {
@@ -192,12 +196,13 @@ export function pieceCells(pieces: Iterable<Piece>, assets: Assets, listed: List
     if (list) list.push(piece);
     else cells.set(key, [piece]);
   }
-  return [...cells].map(([key, list]) => pieceCell(key, list, assets.get(list[0].asset)!));
+  return [...cells].map(([key, list]) => pieceCell(key, list, assetOf(assets, list[0])!));
 }
 
 /** @param list of one asset and one cell, at least one */
 function pieceCell(key: string, list: readonly Piece[], asset: Asset): InstanceCell {
   const cell = emptyCell(key, list[0].asset, list[0].asset, list.length);
+  if (list[0].bend) cell.bend = list[0].bend;
   const reach = reachOf(asset);
   list.forEach((p, n) => {
     const scale = p.scale ?? [1, 1, 1];
@@ -258,7 +263,7 @@ export class PieceCells {
     this.of = assets;
     for (const key of this.dirty) {
       const list = [...(this.members.get(key)?.values() ?? [])].sort((a, b) => (a.id < b.id ? -1 : 1));
-      const asset = list.length > 0 ? assets.get(list[0].asset) : undefined;
+      const asset = list.length > 0 ? assetOf(assets, list[0]) : undefined;
       if (asset) this.cells.set(key, pieceCell(key, list, asset));
       else this.cells.delete(key);
       if (list.length === 0) this.members.delete(key);
@@ -276,7 +281,7 @@ export class PieceCells {
     this.owners = owners;
     for (const key of this.undrawn) {
       const cell = this.cells.get(key);
-      if (cell) this.drawn.set(key, instanceDrawable(cell, assets.get(cell.asset)!, names.get(cell.owner), coats));
+      if (cell) this.drawn.set(key, instanceDrawable(cell, assetOf(assets, cell)!, names.get(cell.owner), coats));
       else this.drawn.delete(key);
     }
     this.undrawn.clear();
@@ -302,7 +307,7 @@ export const instanceDrawables = (
   assets: Assets,
   names: ReadonlyMap<string, AssetObject | Species>,
   coats: readonly Coat[] = [],
-): Drawable[] => cells.map((cell) => instanceDrawable(cell, assets.get(cell.asset)!, names.get(cell.owner), coats));
+): Drawable[] => cells.map((cell) => instanceDrawable(cell, assetOf(assets, cell)!, names.get(cell.owner), coats));
 
 /** What coats over the pieces of a cell cost: area that is shaded over again at each LOD, bytes of its own and shared ones. */
 function coatsOver(cell: InstanceCell, asset: Asset, coats: readonly Coat[]): Pick<Drawable, 'coated' | 'bytes'> & { shared: Shared[] } {
@@ -324,7 +329,7 @@ function coatsOver(cell: InstanceCell, asset: Asset, coats: readonly Coat[]): Pi
     // What one sees of a body from all around is a quarter of its surface in the mean (Cauchy, 1841).
     coated: { area: asset.lods.map((lod) => (lod.reduce((sum, p) => sum + meshArea(p), 0) / 4) * (over / count)), coats: coats.length },
     bytes: painted * cells,
-    shared: [{ key: `coats/${cell.asset}`, bytes: cells }],
+    shared: [{ key: `coats/${meshKey(cell)}`, bytes: cells }],
   };
 }
 
@@ -350,7 +355,7 @@ function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject |
     draws: asset.lods.map((lod) => lod.length),
     instances: count,
     bytes: count * INSTANCE_BYTES + over.bytes,
-    shared: [...sharedOf(cell.asset, asset), ...over.shared],
+    shared: [...sharedOf(meshKey(cell), asset), ...over.shared],
     ...(over.coated ? { coated: over.coated } : {}),
     places: cell.matrices,
     // What LODs are chosen by.

@@ -7,6 +7,7 @@ import { coatsOf } from '../coat/coats';
 import type { Terrain } from '../earth/compose';
 import { PLANT_STRIDE } from '../growth/plants';
 import type { Asset } from '../kit/asset';
+import { assetOf, meshKey } from '../kit/bentAsset';
 import { colliderShapes } from '../kit/mend/colliders';
 import { colliderOf } from '../kit/placement';
 import { presentBlocks, presentPieces, settingsOf, type Level } from '../level/level';
@@ -160,10 +161,10 @@ function writeColliders(document: Document, level: Level, assets: LevelParts['as
   const meshes = new Map<string, ReturnType<AssetMeshWriter['bare']>>();
   const nodes: Node[] = [];
   for (const piece of presentPieces(level)) {
-    const asset = assets.get(piece.asset);
+    const asset = assetOf(assets, piece);
     const kind = asset && colliderOf(piece, asset);
     if (!asset || kind === undefined || kind === 'none') continue;
-    const key = `${piece.asset} ${kind}`;
+    const key = `${meshKey(piece)} ${kind}`;
     const mesh = meshes.get(key) ?? writer.bare(`${asset.name} ${kind} collider`, colliderShapes(asset, kind));
     meshes.set(key, mesh);
     const { at, scale = [1, 1, 1] } = piece;
@@ -177,10 +178,13 @@ function writeColliders(document: Document, level: Level, assets: LevelParts['as
 /** Where pieces and plants stand, by kind. */
 export function posesOf(level: Level, parts: Pick<LevelParts, 'assets' | 'grown' | 'species'>): { name: string; asset: Asset; poses: Pose[] }[] {
   const out: { name: string; asset: Asset; poses: Pose[] }[] = [];
-  const byAsset = new Map<string, Pose[]>();
+  const byMesh = new Map<string, { asset: Asset; poses: Pose[] }>();
   for (const piece of presentPieces(level)) {
-    const list = byAsset.get(piece.asset) ?? byAsset.set(piece.asset, []).get(piece.asset)!;
-    list.push({
+    const asset = assetOf(parts.assets, piece);
+    if (!asset) continue;
+    const key = meshKey(piece);
+    const { poses } = byMesh.get(key) ?? byMesh.set(key, { asset, poses: [] }).get(key)!;
+    poses.push({
       name: piece.name,
       at: piece.at,
       rotation: poseRotation(piece),
@@ -188,10 +192,7 @@ export function posesOf(level: Level, parts: Pick<LevelParts, 'assets' | 'grown'
       ...(piece.paint ? { paint: piece.paint } : {}),
     });
   }
-  for (const [id, poses] of byAsset) {
-    const asset = parts.assets.get(id);
-    if (asset) out.push({ name: asset.name, asset, poses });
-  }
+  for (const { asset, poses } of byMesh.values()) out.push({ name: asset.name, asset, poses });
   for (const plants of parts.grown) {
     const species = parts.species.find((s) => s.id === plants.species);
     const asset = species && parts.assets.get(species.asset);

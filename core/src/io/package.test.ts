@@ -228,6 +228,18 @@ describe('a level package', () => {
     expect(readPackage(writePackage(level)).ok).toBe(true);
   });
 
+  it('of version 11, frozen, still opens: a kit, a laid line of straight lengths, a coat', () => {
+    const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-11.rammer.zip', import.meta.url))));
+    if (!opened.ok) throw new Error(opened.message);
+    const level = opened.value;
+    expect(settingsOf(level).name).toBe('Frozen at version 11');
+    expect(level.object('line1')).toMatchObject({ kit: 'kit1', curved: true, slope: 'lean', seed: 7 });
+    expect(level.object('line1')).not.toHaveProperty('bent');
+    expect(level.object('kit1')).toMatchObject({ parts: [{ asset: 'wall1', weight: 2 }] });
+    expect(level.object('coat1')).toMatchObject({ where: [{ by: 'side', band: [0, 40] }] });
+    expect(readPackage(writePackage(level)).ok).toBe(true);
+  });
+
   it('of version 7, frozen, still opens; what stands in it stands as it did', () => {
     const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-7.rammer.zip', import.meta.url))));
     if (!opened.ok) throw new Error(opened.message);

@@ -3,6 +3,7 @@ import type { Piece } from '../level/objects';
 import { poseAxes, placer } from '../num/pose';
 import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
+import { bentJoin } from './bend';
 
 /** A join of a piece where it stands. */
 export interface PlacedJoin {
@@ -37,7 +38,8 @@ export function joinsOf(piece: Piece, { kit, part }: { kit: string; part: Part }
   if (part.joins.length === 0) return [];
   const place = placer(piece);
   const [x, , z] = poseAxes(piece);
-  return part.joins.map((join) => {
+  return part.joins.map((straight) => {
+    const join = piece.bend ? bentJoin(piece.bend, straight) : straight;
     const [s, c] = sinCosDeg(join.turn);
     return { piece, kit, join, at: place(...join.at), way: [0, 1, 2].map((k) => x[k] * c - z[k] * s) as Vec3 };
   });

@@ -3,6 +3,7 @@ import type { Piece } from '../level/objects';
 import { placer } from '../num/pose';
 import type { Asset, Collider } from './asset';
 import { assetMesh } from './assetMesh';
+import { assetOf, bentAsset } from './bentAsset';
 import { colliderShapes } from './mend/colliders';
 
 /** Assets of a level by the id of their asset object. */
@@ -25,11 +26,11 @@ export function placedPieces(pieces: Iterable<Piece>, assets: Assets): PlacedMes
 /** What was placed of pieces that are as they were. */
 const placedOf = new WeakMap<Piece, { asset: Asset; mesh: PlacedMesh }>();
 
-/** One piece as it is seen and stood on; the same mesh for the same piece. */
+/** One piece as it is seen and stood on; the same mesh for the same piece. @param asset straight, where the piece is bent */
 export function placedPiece(piece: Piece, asset: Asset): PlacedMesh {
   const known = placedOf.get(piece);
   if (known?.asset === asset) return known.mesh;
-  const mesh = placeMesh(piece.id, piece.name, assetMesh(asset), placer(piece));
+  const mesh = placeMesh(piece.id, piece.name, assetMesh(piece.bend ? bentAsset(asset, piece.bend) : asset), placer(piece));
   placedOf.set(piece, { asset, mesh });
   return mesh;
 }
@@ -38,7 +39,7 @@ export function placedPiece(piece: Piece, asset: Asset): PlacedMesh {
 export function pieceColliders(pieces: Iterable<Piece>, assets: Assets): PlacedMesh[] {
   const out: PlacedMesh[] = [];
   for (const piece of pieces) {
-    const asset = assets.get(piece.asset);
+    const asset = assetOf(assets, piece);
     if (!asset) continue;
     for (const shape of colliderShapes(asset, colliderOf(piece, asset))) out.push(placeMesh(piece.id, piece.name, shape, placer(piece)));
   }

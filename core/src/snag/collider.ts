@@ -1,5 +1,6 @@
 import { assetBounds, type Asset, type Collider } from '../kit/asset';
 import { colliderShapes } from '../kit/mend/colliders';
+import { assetOf, meshKey } from '../kit/bentAsset';
 import { colliderOf } from '../kit/placement';
 import type { Piece } from '../level/objects';
 import { Eyes } from './eyes';
@@ -30,10 +31,10 @@ const trianglesOf = (asset: Asset, kind: Collider): number => colliderShapes(ass
 function usesOf({ pieces, assets }: Pick<SnagInput, 'pieces' | 'assets'>): Use[] {
   const uses = new Map<string, Use>();
   for (const piece of pieces) {
-    const asset = assets.get(piece.asset);
+    const asset = assetOf(assets, piece);
     if (!asset || piece.hidden) continue;
     const kind = colliderOf(piece, asset);
-    const key = `${piece.asset}/${kind}`;
+    const key = `${meshKey(piece)}/${kind}`;
     const use = uses.get(key);
     if (use) use.pieces.push(piece);
     else uses.set(key, { asset, kind, pieces: [piece] });

@@ -2,6 +2,7 @@ import { blocksNear, type BlockGrid } from '../block/grid';
 import { rayMeshes, thicknessAt, type PlacedMesh } from '../block/placedMesh';
 import { solidSpanAt } from '../block/solid';
 import { heightAt } from '../earth/sample';
+import { assetOf } from '../kit/bentAsset';
 import { assetBounds, type Asset } from '../kit/asset';
 import type { Piece } from '../level/objects';
 import { placer, poseAxes, toOwn } from '../num/pose';
@@ -83,7 +84,7 @@ export function coplanar({
   const bounds = new Map(placed.map((m) => [m.id, m]));
   const list = pieces.filter((p) => bounds.has(p.id) && assets.has(p.asset));
   const sides = list.map((): Side[] | undefined => undefined);
-  const sidesAt = (i: number) => (sides[i] ??= sidesOf(list[i], assets.get(list[i].asset)!));
+  const sidesAt = (i: number) => (sides[i] ??= sidesOf(list[i], assetOf(assets, list[i])!));
   const index = new BoxIndex(list.map((p) => bounds.get(p.id)!));
   const out: Snag[] = [];
   list.forEach((piece, i) => {
@@ -97,7 +98,7 @@ export function coplanar({
           !insideOf(bounds.get(other.id)!, at, way) &&
           !(terrain && at[1] < heightAt(terrain, at[0], at[2])) &&
           !(grid && withinBlock(grid, at)) &&
-          !index.touching({ min: at, max: at }).some((k) => k !== i && k !== j && within(list[k], assets.get(list[k].asset)!, at)),
+          !index.touching({ min: at, max: at }).some((k) => k !== i && k !== j && within(list[k], assetOf(assets, list[k])!, at)),
       );
       const area = open.reduce((sum, patch) => sum + patch.area, 0);
       if (area < LEAST) continue;

@@ -1,5 +1,6 @@
 import { meshGrid, type MeshGrid } from '../block/placedMesh';
 import { openness, type Side } from '../kit/openSides';
+import { assetOf, meshKey } from '../kit/bentAsset';
 import { assetBounds, type Asset } from '../kit/asset';
 import type { Piece } from '../level/objects';
 import { placer, poseAxes } from '../num/pose';
@@ -41,10 +42,10 @@ export function hollowSeen(input: Pick<SnagInput, 'terrain' | 'grid' | 'pieces' 
   let eyes: Eyes | undefined;
   const found = new Map<string, { piece: Piece; side: Side; eye: Vec3; count: number }>();
   for (const piece of pieces) {
-    const asset = assets.get(piece.asset);
+    const asset = assetOf(assets, piece);
     if (!asset || asset.role === 'background' || piece.hidden) continue;
     for (const side of openness(asset).hollow) {
-      const key = `${piece.asset}/${side}`;
+      const key = `${meshKey(piece)}/${side}`;
       const { at, way } = sideOf(piece, asset, side);
       eyes ??= new Eyes(dots);
       const facing = eyes.near({ min: at, max: at }, FAR).flatMap((i): Vec3[] => {

@@ -1,6 +1,7 @@
 import { blockBounds } from '../block/solid';
 import { heightAt } from '../earth/sample';
 import { assetBounds } from '../kit/asset';
+import { assetOf } from '../kit/bentAsset';
 import { unlikelySize } from '../kit/realSizes';
 import { isMade } from '../level/instance';
 import { placer } from '../num/pose';
@@ -14,7 +15,7 @@ const TOUCH = 0.06;
 /** Pieces that are larger or smaller than what they stand for really is. */
 export function pieceSize({ pieces, assets }: Pick<SnagInput, 'pieces' | 'assets'>): Snag[] {
   return pieces.flatMap((piece): Snag[] => {
-    const asset = assets.get(piece.asset);
+    const asset = assetOf(assets, piece);
     // What is laid is drawn out by its line, and what a copy shows is told at its master.
     if (!asset || isMade(piece.id)) return [];
     const { min, max } = assetBounds(asset);
@@ -60,7 +61,7 @@ export function piecePlace(input: SnagInput): Snag[] {
   const index = new Map(placed.map((m, i) => [m.id, blocks.length + i]));
   return pieces.flatMap((piece): Snag[] => {
     const i = index.get(piece.id);
-    const asset = assets.get(piece.asset);
+    const asset = assetOf(assets, piece);
     if (i === undefined || !asset)
       return [
         {

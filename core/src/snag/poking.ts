@@ -1,5 +1,6 @@
 import { meshGrid } from '../block/placedMesh';
 import { blockBounds, type Bounds } from '../block/solid';
+import { assetOf } from '../kit/bentAsset';
 import { assetBounds } from '../kit/asset';
 import { isMade, ownerOf } from '../level/instance';
 import { placer } from '../num/pose';
@@ -36,7 +37,7 @@ export function poking(input: Pick<SnagInput, 'terrain' | 'blocks' | 'grid' | 'p
     if (others.size === 0) return [];
     meshes ??= meshGrid(placed);
     const on = { blocks: grid, meshes };
-    const { min, max } = assetBounds(assets.get(piece.asset)!);
+    const { min, max } = assetBounds(assetOf(assets, piece)!);
     const place = placer(piece);
     const middle = [0, 1, 2].map((k) => (min[k] + max[k]) / 2) as Vec3;
     const from = place(...middle);

@@ -1,6 +1,7 @@
 import { ledgeVerdict, ledgeWord } from '../body/checks';
 import { HAIR } from '../body/bodies';
 import { meshTopAt } from '../block/placedMesh';
+import { assetOf } from '../kit/bentAsset';
 import { assetBounds } from '../kit/asset';
 import { sinCosDeg } from '../num/trig';
 import type { Snag } from './finding';
@@ -12,7 +13,7 @@ const FEEL = 0.02;
 /** Stairs of the kit whose risers the body cannot step: the tops of the mesh along its middle, foot to head. */
 export function step(input: SnagInput): Snag[] {
   return input.pieces.flatMap((piece): Snag[] => {
-    const asset = input.assets.get(piece.asset);
+    const asset = assetOf(input.assets, piece);
     const mesh = input.placed.find((m) => m.id === piece.id);
     if (!asset?.tags.includes('stair') || !mesh || piece.tilt) return [];
     const { min, max } = assetBounds(asset);

@@ -149,6 +149,7 @@ export const SCENE_EDITS: readonly AnyEditBody[] = [
   { kind: 'add', objects: [box(6), box(7)] },
   set('p0', { at: [20, 1.5, 20], scale: [1, 2, 1] }),
   set('p1', { asset: 'a2' }),
+  set('p0', { bend: { at: [-1, 0, 0], length: 2, run: 3, rise: 0.5, side: [-0.3, 0.4], slope: [0.1, 0.3] } }),
   set('p2', { tint: '#aa5500' }),
   set('p2', { paint: { min: [0, 0, 0], cell: 1, size: [2, 2, 2], coats: [{ coat: 'coat1', cells: toBase64(packBytes(new Uint8Array(8).fill(200))) }] } }),
   set('coat0', { assets: ['a1'] }),

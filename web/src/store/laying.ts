@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import type { LaidLine, LaidOpening, LineDressing } from '@rammer/core/level/objects';
 
 /** How the next line is laid: what it has besides its corners. */
-export type LaidAs = Pick<LaidLine, 'slope' | 'remainder' | 'storeys' | 'curved' | 'turned' | 'floors' | 'stairs' | 'roof' | 'spacing' | 'regular'>;
+export type LaidAs = Pick<LaidLine, 'slope' | 'remainder' | 'storeys' | 'curved' | 'bent' | 'turned' | 'floors' | 'stairs' | 'roof' | 'spacing' | 'regular'>;
 
 interface Laying {
   /** id of the kit at hand; the first of the level where it is not there */

@@ -1,4 +1,5 @@
 import { assetBounds } from '@rammer/core/kit/asset';
+import { assetOf } from '@rammer/core/kit/bentAsset';
 import { blockBounds, boundsOf, type Bounds } from '@rammer/core/block/solid';
 import { atPose, poseOf } from '@rammer/core/level/instance';
 import type { Block, Standing } from '@rammer/core/level/objects';
@@ -18,7 +19,8 @@ function ownBounds(session: Session, t: Exclude<Thing, Block>): Bounds {
   if (t.kind === 'marker' || t.kind === 'people') return MARKER;
   if (isMaker(t)) return makerBounds(session, t);
   const species = t.kind === 'plant' ? session.level.object(t.species) : undefined;
-  const asset = session.scene.placed.assets.get(t.kind === 'piece' ? t.asset : species?.kind === 'species' ? species.asset : '');
+  const { assets } = session.scene.placed;
+  const asset = t.kind === 'piece' ? assetOf(assets, t) : assets.get(species?.kind === 'species' ? species.asset : '');
   return asset ? assetBounds(asset) : UNIT;
 }
 

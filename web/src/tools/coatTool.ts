@@ -1,3 +1,4 @@
+import { assetOf } from '@rammer/core/kit/bentAsset';
 import { meshesWithin } from '@rammer/core/block/placedMesh';
 import { dabbed, loosePaint, type Painted } from '@rammer/core/coat/paint';
 import { dabsBetween } from '@rammer/core/kit/dress';
@@ -43,7 +44,7 @@ export function coatTool({ session, view }: ToolContext): Tool {
     if (!stroke) return;
     const radius = radiusNow();
     for (const piece of near(place, radius)) {
-      const asset = session.scene.placed.assets.get(piece.asset);
+      const asset = assetOf(session.scene.placed.assets, piece);
       if (!asset) continue;
       if (isLocked(session, piece)) {
         stroke.locked = true;
@@ -68,7 +69,7 @@ export function coatTool({ session, view }: ToolContext): Tool {
     view.setPiecePreview(
       stroke &&
         new Map(
-          [...stroke.painted].map(([piece, painted]) => [piece.id, { ...piece, paint: loosePaint(session.scene.placed.assets.get(piece.asset)!, painted) }]),
+          [...stroke.painted].map(([piece, painted]) => [piece.id, { ...piece, paint: loosePaint(assetOf(session.scene.placed.assets, piece)!, painted) }]),
         ),
     );
 

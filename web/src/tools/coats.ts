@@ -1,3 +1,4 @@
+import { assetOf } from '@rammer/core/kit/bentAsset';
 import { allCoats, coatsOf } from '@rammer/core/coat/coats';
 import { BARE, filled, packedPaint, paintOn, type Painted } from '@rammer/core/coat/paint';
 import { COAT_RECIPES } from '@rammer/core/coat/recipes';
@@ -55,7 +56,7 @@ export function setPainted(session: Session, painted: ReadonlyMap<Piece, Painted
     session,
     [...painted.keys()],
     (t) => {
-      const asset = assets.get((t as Piece).asset);
+      const asset = assetOf(assets, t as Piece);
       return { paint: (asset && packedPaint(asset, painted.get(t as Piece)!)) ?? null };
     },
     words,
@@ -66,7 +67,7 @@ export function setPainted(session: Session, painted: ReadonlyMap<Piece, Painted
 export function fillPieces(session: Session, pieces: readonly Piece[], coat: Coat, value: number): void {
   const next = new Map<Piece, Painted>();
   for (const piece of pieces) {
-    const asset = session.scene.placed.assets.get(piece.asset);
+    const asset = assetOf(session.scene.placed.assets, piece);
     if (asset) next.set(piece, filled(asset, paintedOn(asset, piece), coat.id, value));
   }
   const verb = value === BARE ? `${coat.name} by its rule on` : value > BARE ? `cover with ${coat.name}:` : `bare of ${coat.name}:`;

@@ -2,6 +2,7 @@ import type { Point2 } from '@rammer/core/num/outline';
 import { duplicateLift, insertLift, mergeDown, moveLift } from '@rammer/core/earth/stack';
 import { heightAt } from '@rammer/core/earth/sample';
 import { assetBounds } from '@rammer/core/kit/asset';
+import { assetOf } from '@rammer/core/kit/bentAsset';
 import { liftStack } from '@rammer/core/level/level';
 import type { Lift, Pad } from '@rammer/core/level/objects';
 import { placedPad } from '@rammer/core/level/padFoot';
@@ -68,7 +69,7 @@ export function padUnderSelection(session: Session): void {
     .filter((o) => (o?.kind === 'block' && o.op !== 'void') || o?.kind === 'piece');
   const follows: NonNullable<Pad['follows']> = things.flatMap((o) => {
     if (o!.kind === 'block') return [{ id: o!.id }];
-    const asset = o!.kind === 'piece' ? session.scene.placed.assets.get(o!.asset) : undefined;
+    const asset = o!.kind === 'piece' ? assetOf(session.scene.placed.assets, o!) : undefined;
     return asset ? [{ id: o!.id, foot: footOf(assetBounds(asset)) }] : [];
   });
   if (follows.length === 0) {

@@ -1,3 +1,6 @@
+import { bentJoin } from '@rammer/core/kit/bend';
+import { straightOf } from '@rammer/core/kit/bentAsset';
+import type { Join } from '@rammer/core/level/kinds/kit';
 import { Data3DTexture, LinearFilter, Vector2, Vector3, Vector4, type IUniform, type Mesh, type ShaderMaterial } from 'three';
 import { bendsOf } from '@rammer/core/coat/bends';
 import { liesOn } from '@rammer/core/coat/coats';
@@ -169,7 +172,7 @@ export class Coats {
     // All that is not asked for is flat; one point of the first block would do, but few levels have no edges that wear.
     const block = this.block(asset, size);
     if (block && block.of !== asset) {
-      const bends = this.bent ? bendsOf(asset, this.parts.get(id)?.part.joins) : undefined;
+      const bends = this.bent ? bendsOf(asset, joinsOf(asset, this.parts.get(id)?.part.joins)) : undefined;
       this.write(block, (point) => [bends?.[point] ?? BARE, BARE, BARE, BARE]);
       block.of = asset;
     }
@@ -246,6 +249,12 @@ export class Coats {
   dispose(): void {
     (this.shared.uCoatCells.value as Data3DTexture).dispose();
   }
+}
+
+/** Joins of a part as its mesh is bent. */
+function joinsOf(asset: Asset, joins: readonly Join[] = []): readonly Join[] {
+  const bend = straightOf(asset)?.bend;
+  return bend ? joins.map((j) => bentJoin(bend, j)) : joins;
 }
 
 const serials = new WeakMap<object, number>();

@@ -1,3 +1,4 @@
+import { assetOf } from '@rammer/core/kit/bentAsset';
 import {
   BufferAttribute,
   BufferGeometry,
@@ -152,7 +153,7 @@ export class InstanceView {
     for (const cell of cells) {
       const known = this.cells.get(cell.key);
       const palette = cell.palette ?? tints.get(cell.owner) ?? [];
-      const asset = assets.get(cell.asset);
+      const asset = assetOf(assets, cell);
       const coats = this.coats.keyOf(cell, asset);
       if (known && known.cell === cell && known.asset === asset && known.palette === palette.join() && known.coats === coats) continue;
       const made = `${palette.join()}|${fingerprint(cell.matrices)}|${fingerprint(cell.tints)}|${coats}`;
@@ -178,7 +179,7 @@ export class InstanceView {
 
   private make(view: CellView, lod: number): Mesh[] {
     const { cell } = view;
-    const asset = this.assets.get(cell.asset)!;
+    const asset = assetOf(this.assets, cell)!;
     const card = lod > 0 && lod === asset.lods.length - 1 && (asset.distant !== undefined || hasBillboard(asset));
     const kind = card ? 'billboard' : asset.role !== 'plant' ? 'piece' : 'plant';
     const count = cell.matrices.length / 16;

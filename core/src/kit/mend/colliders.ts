@@ -3,6 +3,7 @@ import type { Mesh } from '../../num/mesh';
 import { cosDeg, sinDeg } from '../../num/trig';
 import { assetBounds, type Asset, type Collider } from '../asset';
 import { assetMesh, boxMesh } from '../assetMesh';
+import { bentMesh, straightOf } from '../bentAsset';
 import { convexParts } from './convexParts';
 import type { MendTools } from './tools';
 
@@ -50,7 +51,10 @@ function slab(asset: Asset): Mesh {
 
 const shapes = new WeakMap<Asset, Map<Collider, Mesh[]>>();
 
-/** What stops a body at an asset, in its own axes, as closed shapes; worked out once. Hull and parts that were never made are its mesh. */
+/**
+ * What stops a body at an asset, in its own axes, as closed shapes; worked out once. Hull and parts that were never made are
+ * its mesh; shapes of a bent asset are those of the straight one, bent as it is.
+ */
 export function colliderShapes(asset: Asset, kind: Collider): readonly Mesh[] {
   let known = shapes.get(asset);
   if (!known) shapes.set(asset, (known = new Map()));
@@ -60,6 +64,8 @@ export function colliderShapes(asset: Asset, kind: Collider): readonly Mesh[] {
 }
 
 function shapesOf(asset: Asset, kind: Collider): Mesh[] {
+  const straight = straightOf(asset);
+  if (straight && kind !== 'mesh') return colliderShapes(straight.asset, kind).map((shape) => bentMesh(shape, straight.bend));
   const { min, max } = assetBounds(asset);
   switch (kind) {
     case 'none':

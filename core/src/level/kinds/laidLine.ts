@@ -76,6 +76,8 @@ export const laidLineObject = z
     closed: z.boolean().optional(),
     /** bends smoothly through its corners */
     curved: z.boolean().optional(),
+    /** its parts are bent to follow it, in plan and where it leans in height; straight lengths where absent. Of a line with a kit */
+    bent: z.boolean().optional(),
     /** looks to the other side than the right hand, or than out of the outline */
     turned: z.boolean().optional(),
     slope: z.enum(SLOPES).default('level'),

@@ -5,6 +5,25 @@ import { standingKind } from './kind';
 
 const shift = finite.min(-1).max(1).default(0);
 
+const steep = finite.min(-4).max(4);
+
+/** How a mesh is bent along its own x: a cubic in plan and in height from the direction of its start to that of its end. */
+export const bendSchema = z.object({
+  /** where the length starts, in the mesh's own axes, metres: the place that stays */
+  at: vec3,
+  /** of the straight mesh along x, metres */
+  length: finite.min(1e-3).max(10_000),
+  /** to where it ends, along the piece's x, metres */
+  run: finite.min(1e-3).max(10_000),
+  /** and up, metres */
+  rise: finite.min(-10_000).max(10_000).default(0),
+  /** metres to the side (its own z) a metre along x at either end: the tangent of the angle */
+  side: z.tuple([steep, steep]),
+  /** the same upwards */
+  slope: z.tuple([steep, steep]).default([0, 0]),
+});
+export type Bend = z.infer<typeof bendSchema>;
+
 /** A part of a kit, placed. */
 export const pieceObject = z.object({
   ...base,
@@ -24,6 +43,8 @@ export const pieceObject = z.object({
   tint: colour.optional(),
   /** how its materials differ from those it shares with others, each from -1 to 1: 0 is as they are. Of materials of its own alone */
   shade: z.object({ saturation: shift, contrast: shift, roughness: shift }).optional(),
+  /** a mesh that follows a curve; straight where absent */
+  bend: bendSchema.optional(),
   /** of coats, painted on it */
   paint: paintSchema.optional(),
   /** ids of the blocks it stands for, taken out of the level when it was swapped in */

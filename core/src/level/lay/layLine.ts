@@ -2,7 +2,7 @@ import { crossing, signedArea } from '../../num/outline';
 import type { Vec3 } from '../../num/vec';
 import type { Kit } from '../kinds/kit';
 import type { LaidCorner, LaidLine } from '../kinds/laidLine';
-import type { Piece } from '../kinds/piece';
+import type { Bend, Piece } from '../kinds/piece';
 import type { PlantObject } from '../kinds/plant';
 import { MOST_PARTS } from './fill';
 import { atCorner, cornerPart, type CornerPart } from './layCorner';
@@ -73,7 +73,7 @@ export function layLine(line: LaidLine, kit: Kit, before?: Laid): Laid<Piece> {
   const level = line.slope === 'level' || house ? highest + OVER_GROUND : undefined;
 
   const turns = cornerParts(own, kit, corners, paths);
-  const whole = JSON.stringify([line.seed, line.slope, line.remainder, line.storeys, line.regular, line.spacing, turned, house]);
+  const whole = JSON.stringify([line.seed, line.slope, line.remainder, line.storeys, line.bent === true, line.regular, line.spacing, turned, house]);
   const same = before?.kept.kit === kit && before.kept.whole === whole ? before.kept.stretches : undefined;
   const kept = new Map<number, { of: Stretch; openings: string; laid: LaidStretch }>();
   const facts: StretchFacts[] = [];
@@ -244,6 +244,23 @@ function sameStretch(a: Stretch, b: Stretch): boolean {
 const sameNumbers = (a: readonly number[] | undefined, b: readonly number[] | undefined): boolean =>
   a === b || (a !== undefined && b !== undefined && a.every((v, i) => v === b[i]));
 
+const sameBend = (a: Bend | undefined, b: Bend | undefined): boolean =>
+  a === b ||
+  (a !== undefined &&
+    b !== undefined &&
+    a.length === b.length &&
+    a.run === b.run &&
+    a.rise === b.rise &&
+    sameNumbers(a.at, b.at) &&
+    sameNumbers(a.side, b.side) &&
+    sameNumbers(a.slope, b.slope));
+
 const samePiece = (a: Piece, b: Piece): boolean =>
   a === b ||
-  (a.asset === b.asset && a.name === b.name && a.turn === b.turn && sameNumbers(a.at, b.at) && sameNumbers(a.tilt, b.tilt) && sameNumbers(a.scale, b.scale));
+  (a.asset === b.asset &&
+    a.name === b.name &&
+    a.turn === b.turn &&
+    sameNumbers(a.at, b.at) &&
+    sameNumbers(a.tilt, b.tilt) &&
+    sameNumbers(a.scale, b.scale) &&
+    sameBend(a.bend, b.bend));

@@ -3,6 +3,7 @@ import type { Kit, Part } from '../kinds/kit';
 import type { LaidLine, LaidOpening } from '../kinds/laidLine';
 import type { Piece } from '../kinds/piece';
 import { fill, type Filled } from './fill';
+import { bentAlong } from './bent';
 import { between, choose, lookingBack, measure, partsFor, pieceAt, turnOf } from './parts';
 import { heightsBetween, pointAlong, reachFrom, type Path } from './path';
 
@@ -48,11 +49,17 @@ export function layStretch(line: LaidLine, kit: Kit, stretch: Stretch): LaidStre
   const { cuts } = filled;
 
   const put = (slot: string, name: string, part: Part, [a, b, y]: readonly [number, number, number | undefined], storey: number): void => {
+    const thin = storey % 2 === 1 ? setBack(part) : 1;
+    const bent = line.bent ? bentAlong(path, [a, b, y], line.turned === true) : undefined;
+    if (bent) {
+      const piece = bent(slot, name, part);
+      pieces.set(slot, thin === 1 ? piece : { ...piece, scale: [1, 1, thin] });
+      return;
+    }
     const ends = [pointAlong(path, a), pointAlong(path, b)] as [Vec3, Vec3];
     if (y !== undefined) for (const p of ends) p[1] = y;
     if (line.turned) ends.reverse();
     const pose = between(measure(part), ends[0], ends[1]);
-    const thin = storey % 2 === 1 ? setBack(part) : 1;
     pieces.set(slot, pieceAt(slot, name, part, thin === 1 ? pose : { ...pose, scale: [pose.scale?.[0] ?? 1, 1, thin] }));
   };
 

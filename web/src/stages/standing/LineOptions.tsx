@@ -58,6 +58,12 @@ export function LineOptions({ kit, value, onSet }: { kit: Kit; value: LaidAs; on
       </div>
       <div className="flex flex-wrap gap-1">
         <Toggle name="curved" title="bends smoothly through its corners" on={value.curved} onSet={(curved) => onSet({ curved }, 'curve')} />
+        <Toggle
+          name="bent"
+          title="parts are bent to follow the line, in plan and where they lean in height; each is a draw of its own"
+          on={value.bent}
+          onSet={(bent) => onSet({ bent }, 'bend')}
+        />
         <Toggle name="other side" title="looks to the other side" on={value.turned} onSet={(turned) => onSet({ turned }, 'side')} />
         {has('floor') && (
           <Toggle name="floors" title="over every cell of the grid inside the outline" on={value.floors} onSet={(floors) => onSet({ floors }, 'floors')} />
