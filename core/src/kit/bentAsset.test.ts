@@ -19,9 +19,7 @@ function volume({ positions: p, indices }: Mesh): number {
   for (let i = 0; i < indices.length; i += 3) {
     const [a, b, c] = [indices[i] * 3, indices[i + 1] * 3, indices[i + 2] * 3];
     sum +=
-      (p[a] * (p[b + 1] * p[c + 2] - p[b + 2] * p[c + 1]) +
-        p[a + 1] * (p[b + 2] * p[c] - p[b] * p[c + 2]) +
-        p[a + 2] * (p[b] * p[c + 1] - p[b + 1] * p[c])) /
+      (p[a] * (p[b + 1] * p[c + 2] - p[b + 2] * p[c + 1]) + p[a + 1] * (p[b + 2] * p[c] - p[b] * p[c + 2]) + p[a + 2] * (p[b] * p[c + 1] - p[b + 1] * p[c])) /
       6;
   }
   return sum;
@@ -52,7 +50,12 @@ describe('a bent mesh', () => {
   it('is closed still, cut into slices that turn by 4 degrees at most, and has the volume of its section along its way', () => {
     const mesh = bentMesh(boxMesh([-1, 0, -0.2], [1, 3, 0.2]), turning(30));
     const welded = weldPoints(mesh.positions, 1e-6);
-    expect(openEdges(mesh.indices.map((i) => welded[i]), mesh.positions.length / 3).open).toBe(0);
+    expect(
+      openEdges(
+        mesh.indices.map((i) => welded[i]),
+        mesh.positions.length / 3,
+      ).open,
+    ).toBe(0);
     // The way of 2 m across turns 30 degrees: its length is that of an arc, 2 (15 / sin 15) in radians, within a hundredth.
     const arc = (2 * ((15 * Math.PI) / 180)) / Math.sin((15 * Math.PI) / 180);
     expect(Math.abs(volume(mesh) / (arc * 3 * 0.4) - 1)).toBeLessThan(0.01);

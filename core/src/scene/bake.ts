@@ -8,7 +8,7 @@ import { findReach, type Reach } from '../play/reach';
 import type { Standing, WalkArea } from '../play/walkArea';
 import { walkDots } from '../play/walkDots';
 import type { Snag } from '../snag/finding';
-import { findSnags } from '../snag/findSnags';
+import { findSnags, seenBy } from '../snag/findSnags';
 import type { SnagInput } from '../snag/input';
 
 /** What one body's walk area is baked from, and what is looked for in it. */
@@ -26,7 +26,9 @@ export interface BakeInput {
   body: BodyFigures;
   entry?: Vec3;
   objective?: Vec3;
-  /** what the checks look at beside these; left out, nothing is checked (a threat's area) */
+  /** of a body that is not the player's: what it may see that it should not, and what it is called */
+  looks?: Pick<SnagInput, 'pieces' | 'placed' | 'assets'> & { by: string };
+  /** what the checks look at beside these; left out, nothing else is checked (a threat's area) */
   checks?: Omit<SnagInput, 'terrain' | 'blocks' | 'grid' | 'walls' | 'body' | 'reach' | 'dots'>;
 }
 
@@ -46,11 +48,12 @@ export const standingOf = ({ grid, heights, barred, plain, passed = [], solids }
 });
 
 /** Looks for the way, the ground that is linked and, where it was asked for, the snags. @param area baked from the same input */
-export function lookOver(area: WalkArea, { grid, heights, plain, solids, body, entry, objective, checks }: BakeInput): Found {
+export function lookOver(area: WalkArea, { grid, heights, plain, solids, body, entry, objective, checks, looks }: BakeInput): Found {
   const reach = findReach(area, entry, objective);
   const dots = walkDots(area, entry);
   const terrain = { grid, heights, noise: new Map() };
   const blocks = plain.filter((b) => !b.background);
-  const snags = checks ? findSnags({ ...checks, terrain, blocks, grid: blockGrid(plain), walls: solids, body, reach, dots }) : [];
+  const on = { terrain, grid: blockGrid(plain), body, dots };
+  const snags = checks ? findSnags({ ...checks, ...on, blocks, walls: solids, reach }) : looks ? seenBy({ ...looks, ...on }) : [];
   return { reach, dots, snags };
 }

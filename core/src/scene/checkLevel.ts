@@ -43,7 +43,7 @@ export async function checkLevel(level: Level, { assets = new Map(), kernel, onP
   const cutting = needsKernel(level) ? CUTTING : 0;
   const scene = await sceneOf(level, assets, { kernel, onCut: (share) => onProgress(cutting * share) });
   if (!scene) return undefined;
-  const done = await scene.walkAreas.bake((share) => onProgress(cutting + (1 - cutting) * share), { threats: false });
+  const done = await scene.walkAreas.bake((share) => onProgress(cutting + (1 - cutting) * share));
   if (!done) return undefined;
   const { grid, heights } = scene.terrain.value;
   const settings = settingsOf(level);

@@ -53,9 +53,14 @@ const CHECKS: ((input: SnagInput) => Snag[])[] = [
   ({ terrain, body }) => levelTooLarge(terrain.grid, body),
 ];
 
+/** What is wrong with a copy's block is about the copy. */
+const ofOwner = (s: Snag): Snag => (s.object && isMade(s.object) ? { ...s, object: ownerOf(s.object) } : s);
+
+/** What a body that is not the player's sees that it should not. */
+export const seenBy = (input: Parameters<typeof hollowSeen>[0]): Snag[] => hollowSeen(input).map(ofOwner);
+
 /** All findings of a level, blocking ones first. */
 export function findSnags(input: SnagInput): Snag[] {
-  // What is wrong with a copy's block is about the copy.
-  const found = CHECKS.flatMap((check) => check(input)).map((s) => (s.object && isMade(s.object) ? { ...s, object: ownerOf(s.object) } : s));
+  const found = CHECKS.flatMap((check) => check(input)).map(ofOwner);
   return [...found.filter((s) => s.severity === 'blocking'), ...found.filter((s) => s.severity !== 'blocking')];
 }

@@ -35,9 +35,11 @@ function sideOf(piece: Piece, asset: Pick<Asset, 'lods'>, side: Side): { at: Vec
 /**
  * Open sides of pieces that can be looked into from where a body gets to: by rays from its eye. One finding for all pieces of one
  * asset whose same side shows.
+ *
+ * @param input `by` names the body that looks, where it is not the player's
  */
-export function hollowSeen(input: Pick<SnagInput, 'terrain' | 'grid' | 'pieces' | 'placed' | 'assets' | 'body' | 'dots'>): Snag[] {
-  const { terrain, grid, pieces, placed, assets, body, dots } = input;
+export function hollowSeen(input: Pick<SnagInput, 'terrain' | 'grid' | 'pieces' | 'placed' | 'assets' | 'body' | 'dots'> & { by?: string }): Snag[] {
+  const { terrain, grid, pieces, placed, assets, body, dots, by } = input;
   let meshes: MeshGrid | undefined;
   let eyes: Eyes | undefined;
   const found = new Map<string, { piece: Piece; side: Side; eye: Vec3; count: number }>();
@@ -73,7 +75,7 @@ export function hollowSeen(input: Pick<SnagInput, 'terrain' | 'grid' | 'pieces' 
     severity: 'warning',
     message:
       `${piece.name}${count > 1 ? ` and ${count - 1} more of it` : ''}: ` +
-      `from ${eye[0].toFixed(1)}, ${eye[2].toFixed(1)} one sees into the open side (${side})`,
+      `from ${eye[0].toFixed(1)}, ${eye[2].toFixed(1)} ${by ?? 'one'} sees into the open side (${side})`,
     mend: 'turn the open side away, set something before it, or close the mesh',
     at: piece.at,
     object: piece.id,

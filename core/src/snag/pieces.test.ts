@@ -167,14 +167,15 @@ describe('open sides that are seen into', () => {
     ['shell', shell],
     ['kit-wall', testAssets().get('wall')!],
   ]);
-  const look = (pieces: Piece[], dots: readonly Vec3[], linked = 1) =>
+  const look = (pieces: Piece[], dots: readonly Vec3[], linked = 1, by?: 'child' | 'adult') =>
     hollowSeen({
+      by,
       terrain: terrainOf(() => 0),
       grid: blockGrid([]),
       pieces,
       placed: placedPieces(pieces, assets),
       assets,
-      body: SHIPPED_BODIES.adult,
+      body: SHIPPED_BODIES[by ?? 'adult'],
       dots: new Float32Array(dots.flatMap((d) => [...d, linked])),
     });
   const at = (turn: number) => piece('shell 1', [20, 0, 20], { asset: 'shell', turn });
@@ -194,6 +195,12 @@ describe('open sides that are seen into', () => {
     // Turned by a quarter its front looks east.
     expect(look([at(90)], [[20, 0, 30]])).toEqual([]);
     expect(look([at(90)], [[30, 0, 20]]).length).toBe(1);
+  });
+
+  it('by each body from its own eye: over a wall of 1.2 m a tall one looks and a small one does not', () => {
+    const wall = piece('wall', [20, 0, 26], { asset: 'kit-wall', scale: [2, 0.4, 1] });
+    expect(said(look([at(0), wall], [[20, 0, 30]], 1, 'adult'))).toEqual([['hollow-seen', 'shell 1: from 20.0, 30.0 adult sees into the open side (front)']]);
+    expect(look([at(0), wall], [[20, 0, 30]], 1, 'child')).toEqual([]);
   });
 
   it('not over the ground nobody gets to, not from too far, and not behind a wall', () => {

@@ -63,39 +63,43 @@ export class WalkAreasNode implements Node {
    * Bakes what changed and looks for the way.
    *
    * @param onProgress told the share done; false stops
-   * @param options `threats` false leaves their areas out
    * @returns whether it is done; not where it was cancelled, or asked for again meanwhile
    * @throws Error in words for the person
    */
-  async bake(onProgress?: (share: number) => boolean | void, { threats: others = true }: { threats?: boolean } = {}): Promise<boolean> {
+  async bake(onProgress?: (share: number) => boolean | void): Promise<boolean> {
     const { level } = this.host;
     const mine = ++this.asked;
     this.stale = false;
     this.share = 0;
-    const tell = (share: number) => {
+    const others = presentMarkers(level).flatMap((marked) => {
+      const body = marked.marker === 'threat' && marked.body ? level.object(marked.body) : undefined;
+      return body?.kind === 'body' ? [{ marked, body }] : [];
+    });
+    const tell = (bakes: number) => (share: number) => {
       if (mine !== this.asked) return false;
-      this.share = share;
-      return onProgress?.(share) !== false;
+      this.share = (bakes + share) / (1 + others.length);
+      return onProgress?.(this.share) !== false;
     };
     try {
       const { figures } = playerBody(level);
-      const own = await this.runner.bake(this.input(figures, marker(level, 'entry')?.at, marker(level, 'objective')?.at, true), tell);
+      const own = await this.runner.bake(this.input(figures, marker(level, 'entry')?.at, marker(level, 'objective')?.at, true), tell(0));
       if (!own || mine !== this.asked) {
         this.stale = true;
         return false;
       }
       const threats: ThreatArea[] = [];
       let { baked } = own;
-      for (const marked of others ? presentMarkers(level) : []) {
-        const body = marked.marker === 'threat' && marked.body ? level.object(marked.body) : undefined;
-        if (body?.kind !== 'body') continue;
-        const other = await this.runner.bake(this.input(body.figures, marked.at), tell);
+      const snags = [...own.snags];
+      for (const { marked, body } of others) {
+        const other = await this.runner.bake({ ...this.input(body.figures, marked.at), looks: this.looks(body.name) }, tell(threats.length + 1));
         // What is baked stays known, so that a bake that goes on later has little left to do.
         if (!other) break;
         threats.push({ id: marked.id, name: marked.name, body: body.name, dots: other.dots, compared: compareDots(own.dots, other.dots) });
+        // What one body sees is told once, whoever else sees it.
+        for (const snag of other.snags) if (!snags.some((s) => s.code === snag.code && s.object === snag.object)) snags.push(snag);
         baked += other.baked;
       }
-      this.value = { ...own, threats, baked };
+      this.value = { ...own, snags, threats, baked };
       return true;
     } catch (error) {
       this.stale = true;
@@ -103,6 +107,12 @@ export class WalkAreasNode implements Node {
     } finally {
       if (mine === this.asked) this.share = undefined;
     }
+  }
+
+  /** What may be seen into from where a body of this name gets to. */
+  private looks(by: string): BakeInput['looks'] {
+    const { pieces, list: placed, assets } = this.host.placed;
+    return { pieces, placed, assets, by };
   }
 
   private input(body: BodyFigures, entry: Vec3 | undefined, objective?: Vec3, checks = false): BakeInput {
