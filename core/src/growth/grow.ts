@@ -1,8 +1,9 @@
 import type { BlockGrid } from '../block/grid';
 import type { MeshGrid } from '../block/placedMesh';
 import type { Rect, Terrain } from '../earth/compose';
+import { grownRect } from '../earth/rect';
 import type { WaterBody } from '../earth/water';
-import type { PlantObject, Species } from '../level/objects';
+import type { Lift, Marker, PlantObject, Species } from '../level/objects';
 import type { Tiles } from '../level/tiles';
 import { TooMuch } from '../num/tooMuch';
 import { clamp } from '../num/vec';
@@ -14,6 +15,7 @@ import { masksOf } from './masks';
 import { pattern } from './pattern';
 import { PLANT_STRIDE, type Plants } from './plants';
 import { sownTiles } from './sown';
+import { hasWhere, readyWhere, whereSource } from './where';
 import { hostsOf } from './spot';
 import { GrowthRoom } from './growthRoom';
 import { room, standing, type Standing } from './standing';
@@ -32,7 +34,12 @@ export interface GrowthInput {
   assetHeights: ReadonlyMap<string, number>;
   /** set by hand */
   plants: readonly PlantObject[];
+  /** what was sown, and where a rule goes by what weathering left, that */
   tiles: Tiles;
+  /** where a rule goes by ways or other lifts: those the terrain is composed from, lowest first */
+  stack?: readonly Lift[];
+  /** where a rule goes by markers */
+  markers?: readonly Pick<Marker, 'at' | 'marker'>[];
 }
 
 /** Share of the level within the clearances of what stands there already from which to look for room comes first. */
@@ -88,8 +95,10 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS, growin
   const hosts = hostsOf(input);
   const relief = reliefOf(input.terrain, input.ground, only);
   const surfaces = input.ground.surfaces.map((s) => s.id);
+  const grown: Plants[] = [];
+  const source = whereSource(input, grown);
   let before = 0;
-  return input.species.map((species, index) => {
+  input.species.forEach((species, index) => {
     const out = new Growing(species.id, Math.ceil(((part.x1 - part.x0) * (part.z1 - part.z0) * Math.min(species.density, 100)) / 100), growing);
     const sown = sownTiles(input.tiles, input.terrain.grid, species.id);
     if (species.density > 0 && (species.rule.on || sown.any)) {
@@ -112,6 +121,7 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS, growin
         sown,
         hosts,
         verdicts: verdictsOf(masks, relief, hosts),
+        where: hasWhere(species) ? readyWhere(species.rule.where!, source, only && grownRect(only, 1, input.terrain.grid)) : undefined,
         part,
         scale: species.density / 100 / (p.count / (period * period)),
         asset: input.assetHeights.get(species.asset) ?? 1,
@@ -137,6 +147,7 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS, growin
         standing: standing({ place: out.place, stride: PLANT_STRIDE, count: out.count }, { width, depth, cell }, (growing.sorted[index] ??= room())),
       });
     for (const h of handOf.get(species.id) ?? []) out.addHand(h, handSeed(species, h.id), species);
-    return out.done();
+    grown.push(out.done());
   });
+  return grown;
 }

@@ -14,6 +14,7 @@ import { apart, type Standing } from './standing';
 import type { GrowthRoom } from './growthRoom';
 import { terrainHeights, terrainSpots } from './terrainSpots';
 import { ASK, OPEN } from './verdicts';
+import type { ReadyWhere } from './where';
 
 /** What all copies of the pattern of a species share while it grows. */
 export interface Sowing {
@@ -27,6 +28,8 @@ export interface Sowing {
   hosts: Hosts;
   /** what the rule says of each 16 m cell; see `verdictsOf` */
   verdicts: Uint8Array;
+  /** what the rule goes by besides */
+  where: ReadyWhere | undefined;
   /** where plants are wanted, metres */
   part: { x0: number; z0: number; x1: number; z1: number };
   /** chance of a candidate where just the species' density is wanted */
@@ -85,6 +88,7 @@ export function growCopy(sowing: Sowing, cx: number, cz: number, out: Growing): 
   terrainSpots(input.terrain, input.ground, sowing.masks, c);
   rule(c, sowing.masks);
   if (anyBuilt(sowing.hosts, box)) ruleOnTops(c, sowing);
+  if (sowing.where) conditioned(c, sowing, sowing.where);
   chosen(c, sowing);
   terrainHeights(input.terrain, c);
   if (sowing.gone) notByHand(c, sowing.gone, cx, cz);
@@ -165,6 +169,14 @@ function ruleOnTops(c: Candidates, { input, masks, hosts, room }: Sowing): void 
     if (hosts.built[Math.floor(c.z[s] / CELL) * hosts.across + Math.floor(c.x[s] / CELL)] === 0) continue;
     c.rule[s] = ruleAt(input, masks, spotAt(input, hosts, c.x[s], c.z[s], room.spot), c.x[s], c.z[s]);
     c.height[s] = room.spot.height;
+  }
+}
+
+/** The same by what the rule goes by besides, of those that would grow. */
+function conditioned(c: Candidates, { scale }: Sowing, where: ReadyWhere): void {
+  for (let i = 0; i < c.count; i++) {
+    const s = c.live[i];
+    if (c.rule[s] > 0 && c.drew[s] < scale * (c.rule[s] + c.sown[s])) c.rule[s] *= where.share(c.x[s], c.z[s]);
   }
 }
 

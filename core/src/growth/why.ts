@@ -11,6 +11,7 @@ import { hostsOf, spotAt } from './spot';
 import { inBand } from '../num/band';
 import { masksOf, onGround } from './masks';
 import { holeOf } from './holes';
+import { hasWhere, readyWhere, whereSource } from './where';
 import { pattern } from './pattern';
 
 export interface Why {
@@ -54,7 +55,9 @@ export function whyHere(input: GrowthInput, grown: readonly Plants[], speciesId:
   const bySlope = inBand(masks.slope, spot.gradient);
   const byHeight = inBand(masks.height, spot.height);
   const byGround = masks.anyGround && !spot.top ? 1 : onGround(masks, input.ground, x, z, spot.top);
-  const rule = masks.on ? bySlope * byHeight * byGround : 0;
+  const where = hasWhere(species) ? readyWhere(species.rule.where!, whereSource(input, grown.slice(0, index))) : undefined;
+  const conditions = where?.parts(x, z) ?? [];
+  const rule = masks.on ? bySlope * byHeight * byGround * (where?.share(x, z) ?? 1) : 0;
   const sown = sownAt(sownTiles(input.tiles, input.terrain.grid, species.id), x, z);
   const wanted = clamp(rule + sown, 0, MOST_SOWN);
   const most = (p.count / (period * period)) * 100;
@@ -74,6 +77,7 @@ export function whyHere(input: GrowthInput, grown: readonly Plants[], speciesId:
           { what: 'slope', value: `${slopeDeg(spot.gradient).toFixed(1)}° in ${species.rule.slope[0]} to ${species.rule.slope[1]}°`, factor: bySlope },
           { what: 'height', value: `${spot.height.toFixed(1)} m in ${species.rule.height[0]} to ${species.rule.height[1]} m`, factor: byHeight },
           { what: 'ground', value: groundNameAt(input.ground, x, z, spot.top), factor: byGround },
+          ...conditions,
         ]
       : [{ what: 'rule', value: 'off', factor: 0 }]),
     { what: 'by brush', value: sown === 0 ? 'nothing' : `${sown > 0 ? '+' : '−'}${Math.abs(sown).toFixed(2)} of its density` },
@@ -92,6 +96,7 @@ export function whyHere(input: GrowthInput, grown: readonly Plants[], speciesId:
               ['the slope', bySlope],
               ['the height', byHeight],
               ['the ground', byGround],
+              ...conditions.map(({ what, value, factor }) => [`${what} (${value})`, factor] as const),
             ]
               .filter(([, v]) => v === 0)
               .map(([n]) => n)

@@ -7,7 +7,7 @@ export type PlantsInput = Omit<GrowthInput, 'terrain' | 'blocks' | 'meshes' | 't
   grid: Grid;
   heights: Float32Array;
   hosts: HostsChange;
-  /** raster tiles of what was sown */
+  /** raster tiles of what was sown, and of weathering where a rule goes by it */
   sown: [string, Int32Array][];
 };
 

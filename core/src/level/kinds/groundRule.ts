@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { band, base, finite, objectId } from '../fields';
 import { kind } from './kind';
 
-const by = <K extends string>(kind: K, widest: number) => ({ by: z.literal(kind), band, soft: finite.min(0).max(widest) });
+/** Fields of a condition that lets in a band of values. @param widest its soft edge at most, in its own unit */
+export const withBand = <K extends string>(kind: K, widest: number) => ({ by: z.literal(kind), band, soft: finite.min(0).max(widest) });
 
 /**
  * What a rule goes by: a value at each sample, the band of values it covers, and the width of the edge
@@ -10,25 +11,25 @@ const by = <K extends string>(kind: K, widest: number) => ({ by: z.literal(kind)
  */
 export const groundCondition = z.discriminatedUnion('by', [
   /** degrees; from 0 and to 90 are no ends */
-  z.object(by('slope', 60)),
+  z.object(withBand('slope', 60)),
   /** metres above the level's zero */
-  z.object(by('height', 500)),
+  z.object(withBand('height', 500)),
   /** metres above the surface of the nearest water, negative below it */
-  z.object(by('water', 200)),
+  z.object(withBand('water', 200)),
   /** metres from the nearest shore, negative in the water */
-  z.object(by('shore', 500)),
+  z.object(withBand('shore', 500)),
   /** metres by which the ground lies below the mean of what is `over` metres around it, negative on crests */
-  z.object({ ...by('curvature', 50), over: finite.min(0.25).max(200) }),
+  z.object({ ...withBand('curvature', 50), over: finite.min(0.25).max(200) }),
   /** 0 to 1 */
-  z.object({ ...by('noise', 1), seed: z.number().int().min(0).max(2_147_483_647), scale: finite.min(0.5).max(5000) }),
+  z.object({ ...withBand('noise', 1), seed: z.number().int().min(0).max(2_147_483_647), scale: finite.min(0.5).max(5000) }),
   /** metres that weathering took or laid down, and the share of its water that ran there */
-  z.object(by('scour', 50)),
-  z.object(by('settle', 50)),
-  z.object(by('runoff', 1)),
+  z.object(withBand('scour', 50)),
+  z.object(withBand('settle', 50)),
+  z.object(withBand('runoff', 1)),
   /** metres beside the way of the nearest route, or of one, negative on it */
-  z.object({ ...by('route', 100), route: objectId.optional() }),
+  z.object({ ...withBand('route', 100), route: objectId.optional() }),
   /** metres by which a lift raises the ground, negative where it lowers it */
-  z.object({ ...by('lift', 50), lift: objectId }),
+  z.object({ ...withBand('lift', 50), lift: objectId }),
 ]);
 export type GroundCondition = z.infer<typeof groundCondition>;
 export type ConditionKind = GroundCondition['by'];

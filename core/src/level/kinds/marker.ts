@@ -2,10 +2,12 @@ import { z } from 'zod';
 import { base, finite, lately, objectId, vec3 } from '../fields';
 import { standingKind } from './kind';
 
+export const MARKER_NAMES = ['entry', 'objective', 'threat'] as const;
+
 export const markerObject = z.object({
   ...base,
   kind: z.literal('marker'),
-  marker: z.enum(['entry', 'objective', 'threat']),
+  marker: z.enum(MARKER_NAMES),
   at: vec3,
   turn: finite.default(0),
   /** the body of a threat */

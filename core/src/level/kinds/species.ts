@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { band, base, colour, finite, objectId } from '../fields';
 import { SPECIES_CHANNELS } from '../tiles';
+import { growthWhere, MOST_WHERE } from './growthCondition';
 import { kind } from './kind';
 
 /**
@@ -37,6 +38,8 @@ export const speciesObject = z.object({
     soft: finite.min(0).max(40),
     /** surfaces it grows on; none means any */
     grounds: z.array(objectId).max(16),
+    /** what must hold besides; nothing more where absent */
+    where: z.array(growthWhere).max(MOST_WHERE, `a rule has at most ${MOST_WHERE} conditions`).optional(),
   }),
   /** not drawn beyond this distance, metres; 0 is never left out */
   cutoff: finite.min(0).max(20_000).default(0),

@@ -1,10 +1,12 @@
 import { assetHeights } from '../../cost/parts';
 import type { Plants } from '../../growth/plants';
-import { presentPlants, speciesOf } from '../../level/level';
+import { whereKinds } from '../../growth/where';
+import { presentMarkers, presentPlants, speciesOf } from '../../level/level';
 import type { Species } from '../../level/objects';
-import { type Tiles } from '../../level/tiles';
+import { parseTileKey, type Tiles } from '../../level/tiles';
 import type { Dirt, Host, News, Node } from '../node';
 import { HostsTeller } from '../hosts';
+import type { PlantsInput } from '../plantsInput';
 import { Run } from '../run';
 import type { Runner } from '../runner';
 import type { GroundNode } from './ground';
@@ -21,10 +23,13 @@ interface PlantsHost extends Host {
   readonly placed: PlacedNode;
 }
 
+/** Rasters that no height is composed from. */
+const SURFACE: ReadonlySet<string> = new Set(['paint', 'top', 'sown']);
+
 /** Every plant of a level, grown by the runner; they stand as they were until it is done. */
 export class PlantsNode implements Node {
   readonly name = 'plants';
-  readonly aspects = ['plants'] as const;
+  readonly aspects = ['plants', 'markers'] as const;
   readonly channels = ['sown'] as const;
   readonly from = ['terrain', 'waters', 'solids', 'placed', 'ground'] as const;
 
@@ -65,7 +70,8 @@ export class PlantsNode implements Node {
   follow(news: News): Dirt | undefined {
     const sown = news.tiles.some((key) => key.includes('/sown/'));
     const others = this.takeSpecies();
-    if (news.dirt.size > 0 || sown || others || news.touches('plants')) this.regrow();
+    const marked = news.touches('markers') && whereKinds(this.species).has('marker');
+    if (news.dirt.size > 0 || sown || others || marked || news.touches('plants')) this.regrow();
     // Tints, names and cut-offs count before anything has grown.
     return others ? true : undefined;
   }
@@ -102,13 +108,28 @@ export class PlantsNode implements Node {
             assetHeights: assetHeights(placed.assets),
             plants: presentPlants(level),
             hosts: this.hosts.tell(),
-            sown: this.sown(),
+            ...this.where(),
           });
     if (overtaken() || this.host.closed) return;
     const hand = grown.reduce((n, g) => n + g.hand.length, 0);
     this.summary = `grown ${grown.reduce((n, g) => n + g.count, 0) - hand}, kept ${hand} by hand`;
     this.grown = grown;
     this.host.spread('plants', true);
+  }
+
+  /** What was sown, and what rules go by that not all do: lifts, what weathering left, markers. */
+  private where(): Pick<PlantsInput, 'sown' | 'stack' | 'markers'> {
+    const { level, terrain } = this.host;
+    const kinds = whereKinds(this.species);
+    const marks = [...kinds].filter((k) => k === 'scour' || k === 'settle' || k === 'runoff');
+    // What a lift raises is composed again from all that is under it.
+    const wanted = (channel: string) => (kinds.has('lift') ? !SURFACE.has(channel) : marks.some((m) => m === channel));
+    const left = kinds.has('lift') || marks.length > 0 ? [...level.tiles].filter(([key]) => wanted(parseTileKey(key)!.channel)) : [];
+    return {
+      sown: [...this.sown(), ...left],
+      ...(marks.length > 0 || kinds.has('route') || kinds.has('lift') ? { stack: terrain.stack } : {}),
+      ...(kinds.has('marker') ? { markers: presentMarkers(level).map(({ at, marker }) => ({ at, marker })) } : {}),
+    };
   }
 
   private sown(): [string, Int32Array][] {

@@ -46,24 +46,23 @@ export interface ReadyCondition {
   within?: Rect | 'nowhere';
 }
 
-/** A condition made ready for a rectangle: its value and its share (0 to 1) at a sample. @param tops where it lies on tops and not on the terrain */
-export function readyCondition(condition: GroundCondition, source: RuleSource, rect: Rect, tops?: Tops): ReadyCondition {
-  const kind = kindOf(condition);
-  const {
-    at,
-    end = (v) => v,
-    read = (v) => v,
-    open = {},
-    within,
-  }: Field = tops ? (kind.onTops?.(condition, source, tops) ?? { at: () => NaN, within: 'nowhere' }) : kind.make(condition, source, rect);
-  const {
-    band: [low, high],
-    soft,
-  } = condition;
-  const ends: BandEnds = [
+/** Where a band begins and ends with its soft edges, half of each on either side of its end, as its field gives values. */
+export function bandEnds(
+  { band: [low, high], soft }: { band: readonly [number, number]; soft: number },
+  { end = (v) => v, open = {} }: Pick<Field, 'end' | 'open'>,
+): BandEnds {
+  return [
     ...(open.below !== undefined && low <= open.below ? ([-Infinity, -Infinity] as const) : ([end(low - soft / 2), end(low + soft / 2)] as const)),
     ...(open.above !== undefined && high >= open.above ? ([Infinity, Infinity] as const) : ([end(high - soft / 2), end(high + soft / 2)] as const)),
   ];
+}
+
+/** A condition made ready for a rectangle: its value and its share (0 to 1) at a sample. @param tops where it lies on tops and not on the terrain */
+export function readyCondition(condition: GroundCondition, source: RuleSource, rect: Rect, tops?: Tops): ReadyCondition {
+  const kind = kindOf(condition);
+  const field: Field = tops ? (kind.onTops?.(condition, source, tops) ?? { at: () => NaN, within: 'nowhere' }) : kind.make(condition, source, rect);
+  const { at, read = (v) => v, within } = field;
+  const ends = bandEnds(condition, field);
   return {
     condition,
     share: (x, z) => inBand(ends, at(x, z)),

@@ -1,0 +1,27 @@
+import type { BlockGrid } from '../../block/grid';
+import type { MeshGrid } from '../../block/placedMesh';
+import type { GrowthCondition, GrowthConditionKind, Marker } from '../../level/objects';
+import type { Field, RuleSource } from '../../surface/rules/field';
+import type { Plants } from '../plants';
+
+/** What the conditions of growth look at. */
+export interface WhereSource extends RuleSource {
+  blocks: BlockGrid;
+  meshes: MeshGrid;
+  markers: readonly Pick<Marker, 'at' | 'marker'>[];
+  /** what has taken its place before */
+  grown: readonly Plants[];
+}
+
+export type WhereOf<K extends GrowthConditionKind> = Extract<GrowthCondition, { by: K }>;
+
+/** A value at a place in metres; NaN where there is none. */
+export type PlaceField = Pick<Field, 'at' | 'end' | 'read' | 'open'>;
+
+/** A kind of condition that growth alone has: one file that makes one of these, and one line in `index.ts`. */
+export interface PlaceKind<C extends GrowthCondition> {
+  /** in words, where its name in the document is not one for a person */
+  name?: string;
+  unit: string;
+  make(condition: C, source: WhereSource): PlaceField;
+}

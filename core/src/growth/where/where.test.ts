@@ -1,0 +1,180 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { blockGrid } from '../../block/grid';
+import { wholeRect } from '../../earth/rect';
+import { waterBodies } from '../../earth/waters';
+import type { GrowthCondition, GrowthWhere, Species } from '../../level/objects';
+import { speciesObject } from '../../level/objects';
+import { distance } from '../../num/vec';
+import { readyCondition } from '../../surface/rules';
+import { someCondition } from '../../testing/conditions';
+import { growthOn, testSpecies } from '../../testing/growth';
+import { terrainOf, testBlock } from '../../testing/levels';
+import { grow, type GrowthInput } from '../grow';
+import { PLANT_STRIDE, type Plants } from '../plants';
+import { whyHere } from '../why';
+import { readyWhere, whereSource } from './index';
+
+const hills = terrainOf((x, z) => 3 * Math.sin(x / 9) * Math.cos(z / 7) + x * 0.05);
+const flat = terrainOf(() => 1);
+const everywhere = (where: GrowthWhere[]): Species['rule'] => ({ on: true, slope: [0, 90], height: [-500, 500], soft: 0, grounds: [], where });
+const of = (input: GrowthInput, where: GrowthWhere[], grown: Plants[] = []) => readyWhere(where, whereSource(input, grown));
+const one = (is: GrowthCondition, more: Partial<GrowthWhere> = {}): GrowthWhere => ({ is, ...more });
+const places = (p: Plants) => Array.from({ length: p.count }, (_, i) => [p.place[i * PLANT_STRIDE], p.place[i * PLANT_STRIDE + 2]] as const);
+const somewhere = fc.tuple(fc.double({ min: 0, max: 60, noNaN: true }), fc.double({ min: 0, max: 60, noNaN: true }));
+
+describe('conditions of growth', () => {
+  it('are those of the ground at the nearest sample, bit for bit, and turned round by "not"', () => {
+    const input = growthOn(hills, []);
+    const { spacing } = hills.grid;
+    fc.assert(
+      fc.property(someCondition, somewhere, (condition, [x, z]) => {
+        const ready = readyCondition(condition, whereSource(input, []), wholeRect(hills.grid));
+        const share = ready.share(Math.round(x / spacing), Math.round(z / spacing));
+        expect(of(input, [one(condition)]).share(x, z)).toBe(share);
+        expect(of(input, [one(condition, { not: true })]).share(x, z)).toBe(1 - share);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('of which all must hold, those joined by "or" as one whose largest counts', () => {
+    const input = growthOn(hills, []);
+    fc.assert(
+      fc.property(fc.array(fc.tuple(someCondition, fc.boolean()), { minLength: 1, maxLength: 4 }), somewhere, (list, [x, z]) => {
+        const where = list.map(([is, or]) => one(is, { or }));
+        let expected = 1;
+        let group = 0;
+        list.forEach(([is, or], i) => {
+          const share = of(input, [one(is)]).share(x, z);
+          if (i > 0 && !or) [expected, group] = [expected * group, 0];
+          group = Math.max(group, share);
+        });
+        expect(of(input, where).share(x, z)).toBeCloseTo(expected * group, 12);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('tell how far a marker is, and nothing where there is none of its kind', () => {
+    const input = growthOn(flat, [], { markers: [{ marker: 'entry', at: [10, 1, 10] }] });
+    const near = of(input, [one({ by: 'marker', band: [0, 5], soft: 0 })]);
+    expect([near.share(13, 14), near.share(14, 14)]).toEqual([1, 0]);
+    expect(near.parts(13, 14)).toEqual([{ what: 'from marker', value: '5.0 m, in 0 to 5 m', factor: 1 }]);
+    const threat = of(input, [one({ by: 'marker', band: [0, 50], soft: 0, marker: 'threat' })]);
+    expect(threat.parts(10, 10)).toEqual([{ what: 'from marker', value: 'none here, in 0 to 50 m', factor: 0 }]);
+  });
+
+  it('tell how far a block is in plan, turned as it is, to half the distance between samples', () => {
+    const wall = testBlock('box', [12, 3, 0.3], [30, 1, 30], 45);
+    const input = growthOn(flat, [], { blocks: blockGrid([wall]) });
+    const far = (x: number, z: number) =>
+      Number(
+        of(input, [one({ by: 'block', band: [0, 100], soft: 0 })])
+          .parts(x, z)[0]
+          .value.split(' ')[0],
+      );
+    fc.assert(
+      fc.property(fc.double({ min: -12, max: 12, noNaN: true }), fc.double({ min: -12, max: 12, noNaN: true }), (along, across) => {
+        // The wall runs to the north-east: along (c, -s), across (s, c).
+        const k = Math.SQRT1_2;
+        const [x, z] = [30 + along * k + across * k, 30 - along * k + across * k];
+        const exact = Math.hypot(Math.max(0, Math.abs(along) - 6), Math.max(0, Math.abs(across) - 0.15));
+        expect(Math.abs(far(x, z) - exact)).toBeLessThanOrEqual(flat.grid.spacing * 0.75 + 0.06);
+      }),
+      { numRuns: 80 },
+    );
+    expect(far(30, 30)).toBe(0);
+  });
+
+  it('tell the side of a slope by its bearing, and level ground has none', () => {
+    // It falls to the west.
+    const slope = growthOn(
+      terrainOf((x) => x * 0.3),
+      [],
+    );
+    const falls = (towards: number) => of(slope, [one({ by: 'side', band: [0, 180], soft: 0, towards })]).parts(20, 20)[0].value;
+    expect([falls(270), falls(0), falls(90), falls(225)].map((v) => v.split('°')[0])).toEqual(['0.00', '90.0', '180', '45.0']);
+    expect(of(growthOn(flat, []), [one({ by: 'side', band: [0, 180], soft: 0, towards: 0 })]).share(20, 20)).toBe(0);
+  });
+});
+
+describe('a rule with conditions', () => {
+  const birch = testSpecies('birch', 0, { density: 4, spacing: 3, rule: everywhere([]) });
+
+  it('grows what it grew without, but where they do not hold: the same plants, not others', () => {
+    const all = grow(growthOn(hills, [birch]))[0];
+    const where: GrowthWhere[] = [one({ by: 'noise', band: [0.5, 1], soft: 0, seed: 3, scale: 14 })];
+    const input = growthOn(hills, [{ ...birch, rule: everywhere(where) }]);
+    const some = grow(input)[0];
+    const ready = of(input, where);
+    const expected = places(all).filter(([x, z]) => ready.share(x, z) === 1);
+    expect(places(some)).toEqual(expected);
+    expect(some.count).toBeGreaterThan(all.count * 0.2);
+    expect(some.count).toBeLessThan(all.count * 0.8);
+  });
+
+  it('keeps off what stands, and off what grew before; a companion keeps near to it', () => {
+    const wall = testBlock('box', [12, 3, 0.3], [30, 1, 30], 30);
+    const gorse = (where: GrowthWhere[]) => testSpecies('gorse', 1, { density: 60, spacing: 0.8, clearance: 0, rule: everywhere(where) });
+    const input = growthOn(
+      flat,
+      [birch, gorse([one({ by: 'block', band: [2, 200], soft: 0 }), one({ by: 'plants', band: [0, 2.5], soft: 0, species: 'birch' })])],
+      {
+        blocks: blockGrid([wall]),
+      },
+    );
+    const [trees, round] = grow(input);
+    expect(round.count).toBeGreaterThan(20);
+    for (const [x, z] of places(round)) {
+      expect(Math.min(...places(trees).map(([tx, tz]) => distance([x, 0, z], [tx, 0, tz])))).toBeLessThanOrEqual(2.5);
+      expect(of(input, [one({ by: 'block', band: [1.9, 200], soft: 0 })]).share(x, z)).toBe(1);
+    }
+  });
+
+  it('says which of them it was that said no, with its value', () => {
+    const input = growthOn(flat, [{ ...birch, rule: everywhere([one({ by: 'marker', band: [8, 200], soft: 2 })]) }], {
+      markers: [{ marker: 'entry', at: [30, 1, 30] }],
+    });
+    const why = whyHere(input, grow(input), 'birch', 31, 30)!;
+    expect(why.here).toBe(false);
+    expect(why.verdict).toMatch(/^no birch: from marker \(\d\.\d+ m, in 8 to 200 m\) says no$/);
+    expect(why.parts.find((p) => p.what === 'from marker')!.factor).toBe(0);
+    expect(whyHere(input, grow(input), 'birch', 50, 50)!.verdict).not.toMatch(/marker/);
+  });
+
+  it('sees no plants of a species that comes after it, of itself, or that is gone: it grows nothing there and says so', () => {
+    for (const species of ['gorse', 'birch', 'nobody']) {
+      const input = growthOn(flat, [{ ...birch, rule: everywhere([one({ by: 'plants', band: [0, 50], soft: 0, species })]) }, testSpecies('gorse', 1)]);
+      const grown = grow(input);
+      expect(grown[0].count).toBe(0);
+      expect(whyHere(input, grown, 'birch', 20, 20)!.verdict).toMatch(/from plants \(none here, in 0 to 50 m\) says no/);
+    }
+  });
+
+  it('goes by water as the ground does', () => {
+    const bowl = terrainOf((x, z) => Math.hypot(x - 30, z - 30) * 0.2);
+    const waters = waterBodies(bowl, [
+      { id: 'w', version: 1, kind: 'water', form: 'plane', name: 'pool', height: 1, x0: 0, z0: 0, x1: 64, z1: 64, hidden: false, out: false },
+    ]).bodies;
+    const input = growthOn(bowl, [{ ...birch, rule: everywhere([one({ by: 'shore', band: [0, 3], soft: 0 })]) }], { waters });
+    const grown = places(grow(input)[0]);
+    expect(grown.length).toBeGreaterThan(3);
+    // The shore lies 5 m from the middle; it is known to half a sample, and asked at the nearest.
+    for (const [x, z] of grown) expect(Math.hypot(x - 30, z - 30)).toBeLessThan(5 + 3 + 0.7);
+  });
+});
+
+describe('a species in the document', () => {
+  const asked = (where: unknown) => speciesObject.safeParse({ ...testSpecies('birch', 0), rule: { ...everywhere([]), where } });
+
+  it('takes conditions of the ground and of its own, and refuses what is none by its place', () => {
+    expect(asked([one({ by: 'slope', band: [0, 30], soft: 4 }), one({ by: 'block', band: [1, 200], soft: 1 }, { not: true, or: true })]).success).toBe(true);
+    const wrong = asked([one({ by: 'slope', band: [0, 30], soft: 4 }), { is: { by: 'luck', band: [0, 1], soft: 0 } }]);
+    expect(wrong.error!.issues[0].path).toEqual(['rule', 'where', 1, 'is', 'by']);
+    expect(asked([one({ by: 'block', band: [5, 1], soft: 0 })]).success).toBe(false);
+    expect(asked(Array.from({ length: 13 }, () => one({ by: 'height', band: [0, 1], soft: 0 }))).error!.issues[0].message).toBe(
+      'a rule has at most 12 conditions',
+    );
+  });
+});

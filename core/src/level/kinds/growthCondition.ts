@@ -1,0 +1,32 @@
+import { z } from 'zod';
+import { finite, objectId } from '../fields';
+import { groundCondition, withBand } from './groundRule';
+import { MARKER_NAMES } from './marker';
+
+/** What growth goes by: all that rules of the ground do, with the same bands and soft edges, and what stands about the place. */
+export const growthCondition = z.discriminatedUnion('by', [
+  ...groundCondition.options,
+  /** degrees between the way the ground falls and a bearing `towards`, clockwise from north (-z); level ground has none */
+  z.object({ ...withBand('side', 180), towards: finite.min(-360).max(360) }),
+  /** metres in plan from the nearest block, from the nearest piece: 0 under and over it */
+  z.object(withBand('block', 200)),
+  z.object(withBand('piece', 200)),
+  /** metres in plan from the nearest marker, or the nearest of a kind */
+  z.object({ ...withBand('marker', 200), marker: z.enum(MARKER_NAMES).optional() }),
+  /** metres in plan from the nearest plant of a species that takes its place earlier */
+  z.object({ ...withBand('plants', 100), species: objectId }),
+]);
+export type GrowthCondition = z.infer<typeof growthCondition>;
+export type GrowthConditionKind = GrowthCondition['by'];
+
+/** One condition of a rule of growth. Those joined by `or` are one together: the largest of them counts; all such groups must hold. */
+export const growthWhere = z.object({
+  is: growthCondition,
+  /** lets in what it would keep out, and the other way round */
+  not: z.boolean().optional(),
+  /** or the one before it: the first of a rule has none */
+  or: z.boolean().optional(),
+});
+export type GrowthWhere = z.infer<typeof growthWhere>;
+/** The most conditions of a rule. */
+export const MOST_WHERE = 12;
