@@ -100,7 +100,7 @@ const kindOf = (what: 'block' | 'piece', name: string): PlaceKind<WhereOf<'block
   },
 });
 
-/** Metres in plan from the nearest block, to about half the distance between samples. */
+/** Metres in plan from the nearest block, to the distance between samples: rather nearer than farther. */
 export const block = kindOf('block', 'from block');
 /** The same from the nearest piece. */
 export const piece = kindOf('piece', 'from piece');
