@@ -114,7 +114,7 @@ try {
   if (wants('collision')) {
     await sheet.look({ view: 'orbit', target: [101, 2, 114], yaw: 340, pitch: -18, distance: 24 }, { stage: 'build', overlay: 'collision' });
     await sheet.tool('select');
-    await shot('collision', false);
+    await shot('collision');
     await page.getByLabel('overlay', { exact: true }).selectOption('none');
   }
   if (wants('card', 'library')) {

@@ -1,5 +1,7 @@
 import { create } from 'zustand';
 import type { Why } from '@rammer/core/growth/why';
+import { speciesOf, type Level } from '@rammer/core/level/level';
+import type { Species } from '@rammer/core/level/objects';
 
 /** What is set next at the stages Build and Grow, and what is picked there. */
 interface Planting {
@@ -14,6 +16,14 @@ interface Planting {
   /** a generated plant that is picked: species and name in it */
   plant?: { species: string; name: string; at: [number, number, number] };
   why?: Why & { species: string };
+  /** where it was asked, in plan, and of which species */
+  asked?: { species: string; at: [number, number] };
 }
 
 export const usePlanting = create<Planting>(() => ({ pieceTurn: 0, pieceSink: 0, sowTo: 1, clearAll: false }));
+
+/** The species that is worked on: the one picked at Grow, else the first. */
+export function speciesAtHand(level: Level): Species | undefined {
+  const list = speciesOf(level);
+  return list.find((s) => s.id === usePlanting.getState().species) ?? list[0];
+}

@@ -71,6 +71,7 @@ export const OVERLAYS = [
   'ground',
   'cut and fill',
   'runoff',
+  'growth rule',
   'repeat',
   'texels',
   'wireframe',

@@ -6,8 +6,8 @@ import { assetBounds } from '@rammer/core/kit/asset';
 import { speciesOf } from '@rammer/core/level/level';
 import type { PlantObject } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
-import { growthWorker } from '../workers/pool';
-import { usePlanting } from '../store/planting';
+import { askWhy } from './askWhy';
+import { speciesAtHand, usePlanting } from '../store/planting';
 import { useUi } from '../store/ui';
 import { newId, nextName } from '../store/names';
 import { mm, setThings, thing } from './things';
@@ -109,9 +109,7 @@ export function plantTool({ session, view }: ToolContext): Tool {
         // Picked: a generated one by its name, one set by hand as any thing.
         if (generated) chosen(undefined, { species: plant.species, name: name!, at: plant.at });
         else chosen(plant.id);
-        void growthWorker()
-          .why(plant.species, plant.at[0], plant.at[2])
-          .then((why) => usePlanting.setState({ why: why && { ...why, species: plant.species } }));
+        askWhy(session, { species: plant.species, at: [plant.at[0], plant.at[2]] });
         return;
       }
       const ok = generated
@@ -178,15 +176,12 @@ export function askTool({ session }: ToolContext): Tool {
   return {
     begin(e) {
       if (!e.pick) return false;
-      const list = speciesOf(session.level);
-      const species = list.find((s) => s.id === usePlanting.getState().species) ?? list[0];
+      const species = speciesAtHand(session.level);
       if (!species) {
         session.say('there is no species to ask about yet', true);
         return true;
       }
-      void growthWorker()
-        .why(species.id, e.pick.point[0], e.pick.point[2])
-        .then((why) => usePlanting.setState({ why: why && { ...why, species: species.id } }));
+      askWhy(session, { species: species.id, at: [e.pick.point[0], e.pick.point[2]] });
       return true;
     },
     move() {},

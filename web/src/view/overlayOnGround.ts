@@ -1,7 +1,8 @@
 import { DataTexture, LinearFilter, NearestFilter } from 'three';
 import { marker, playerBody } from '@rammer/core/level/level';
+import { speciesAtHand, usePlanting } from '../store/planting';
 import type { Session } from '../store/session';
-import { earthWorker } from '../workers/pool';
+import { earthWorker, growthWorker } from '../workers/pool';
 import type { OverlayResult } from '../workers/overlayPicture';
 import { pictureOf, type Pictured } from '../workers/overlays/index';
 
@@ -17,6 +18,10 @@ export class OverlayOnGround {
   private timer?: ReturnType<typeof setTimeout>;
   private running = false;
   private again = false;
+
+  private readonly leave = usePlanting.subscribe((now, was) => {
+    if (now.species !== was.species && this.kind === 'growth rule') this.refresh();
+  });
 
   constructor(
     private readonly session: Session,
@@ -52,6 +57,7 @@ export class OverlayOnGround {
     const { wade, maxSlope, eye } = playerBody(level).figures;
     const entry = marker(level, 'entry')?.at;
     try {
+      const rule = kind === 'growth rule' ? await this.ruleAtHand() : undefined;
       const result = await earthWorker().overlay(kind, {
         terrain: { grid: terrain.grid, heights: terrain.heights, noise: new Map() },
         ground: scene.ground.raster,
@@ -61,6 +67,7 @@ export class OverlayOnGround {
         maxSlope,
         eye,
         home: entry && [entry[0], entry[2]],
+        ...(rule ? { rule } : {}),
       });
       if (kind === this.kind) this.show(kind, result, terrain.grid.nx, terrain.grid.nz);
     } catch (error) {
@@ -71,6 +78,12 @@ export class OverlayOnGround {
       this.again = false;
       this.refresh();
     }
+  }
+
+  /** The rule of the species at hand over the level, as plants grew last. */
+  private async ruleAtHand() {
+    const species = speciesAtHand(this.session.level);
+    return species && growthWorker().shares(species.id);
   }
 
   private show(kind: Pictured, result: OverlayResult, nx: number, nz: number): void {
@@ -86,6 +99,7 @@ export class OverlayOnGround {
 
   dispose(): void {
     clearTimeout(this.timer);
+    this.leave();
     this.kind = undefined;
     this.texture.dispose();
   }

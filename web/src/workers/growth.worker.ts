@@ -2,6 +2,7 @@ import { expose } from 'comlink';
 import { grow, type GrowthInput } from '@rammer/core/growth/grow';
 import { GrowthRoom } from '@rammer/core/growth/growthRoom';
 import type { Plants } from '@rammer/core/growth/plants';
+import { ruleShares, type RuleShares } from '@rammer/core/growth/ruleShares';
 import { whyHere, type Why } from '@rammer/core/growth/why';
 import { HostsMirror } from '@rammer/core/scene/hosts';
 import { growthInput, type PlantsInput } from '@rammer/core/scene/plantsInput';
@@ -17,6 +18,10 @@ const api = {
     input = growthInput(given, hosts);
     grown = grow(input, undefined, undefined, room);
     return grown;
+  },
+  /** Where the rule of a species lets it grow, of what was grown last. */
+  shares(species: string): RuleShares | undefined {
+    return input && ruleShares(input, grown, species);
   },
   /** Why a species grows at a point or not, of what was grown last. */
   why(species: string, x: number, z: number): Why | undefined {

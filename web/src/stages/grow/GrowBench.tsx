@@ -1,4 +1,5 @@
 import { Eye, EyeOff, Trash2 } from 'lucide-react';
+import { useEffect } from 'react';
 import { densest } from '@rammer/core/growth/pattern';
 import { ofKind } from '@rammer/core/level/level';
 import type { Species } from '@rammer/core/level/objects';
@@ -12,6 +13,7 @@ import { growFrom } from '../../tools/libraryAssets';
 import { OutSign } from '../../ui/OutSign';
 import { ColourField } from '../../ui/ColourField';
 import { GroundBrushFields } from '../surface/GroundBrushFields';
+import { askWhy } from '../../tools/askWhy';
 import { things } from '../../tools/things';
 import { ThingFields } from '../standing/ThingFields';
 import { Library } from '../assets/Library';
@@ -21,6 +23,7 @@ import { Profile } from '../../ui/Profile';
 import { Row, Table } from '../../ui/Table';
 import type { LevelView } from '../../view/LevelView';
 import { WhyPanel } from './WhyPanel';
+import { WhereFields } from './WhereFields';
 import { HIDES } from '../../ui/hides';
 
 const BARE = 'M0 19H118';
@@ -34,6 +37,12 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
   const list = ofKind(session.level, 'species').sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
   const species = list.find((s) => s.id === planting.species) ?? list[0];
   const counts = new Map(session.scene.plants.grown.map((p) => [p.species, p.count]));
+  // What was asked is told anew as the rule, the ground or what stands there changes.
+  const { grown } = session.scene.plants;
+  useEffect(() => {
+    const { asked } = usePlanting.getState();
+    if (asked && useUi.getState().tool === 'ask') askWhy(session, asked);
+  }, [session, grown]);
   const set = (fields: Partial<Species>, what: string) =>
     session.commit({ kind: 'set', patches: [{ id: species.id, set: fields }] }, `${what} of ${species.name}`);
   return (
@@ -329,6 +338,7 @@ function Fields({ session, species, set }: { session: Session; species: Species;
             </label>
           ))}
         </fieldset>
+        <WhereFields session={session} species={species} onSet={(where) => setRule({ where })} />
         <NumberField label="seed" value={species.seed} min={0} max={2_147_483_647} step={1} digits={0} onCommit={(v) => set({ seed: Math.round(v) }, 'seed')} />
       </div>
     </div>

@@ -1,11 +1,11 @@
 import { Plus } from 'lucide-react';
-import { liftStack } from '@rammer/core/level/level';
 import type { ConditionKind, GroundCondition, GroundRule, Surface } from '@rammer/core/level/objects';
 import { conditionName, holdsOnTops, unitOf } from '@rammer/core/surface/rules/index';
 import type { Session } from '../../store/session';
 import { laySurface, setRule } from '../../tools/grounds';
 import { NumberField } from '../../ui/NumberField';
 import { BandFields } from '../standing/BandFields';
+import { ConditionExtras } from './ConditionExtras';
 import { CONDITION_KINDS, CONDITIONS, firstCondition } from './conditions';
 import { useSwatch } from './Swatch';
 
@@ -123,7 +123,6 @@ interface ConditionProps {
 }
 
 function ConditionFields({ session, condition: c, above, below, onSet, onRemove }: ConditionProps) {
-  const lifts = liftStack(session.level);
   const change = (by: ConditionKind) => {
     const made = firstCondition(session.level, by);
     if (made) onSet(made);
@@ -139,49 +138,7 @@ function ConditionFields({ session, condition: c, above, below, onSet, onRemove 
       onSet={(fields) => onSet({ ...c, ...fields })}
       onRemove={onRemove}
     >
-      {c.by === 'curvature' && (
-        <NumberField label="across" value={c.over} unit="m" min={0.25} max={200} step={0.5} onCommit={(over) => onSet({ ...c, over })} />
-      )}
-      {c.by === 'noise' && <NumberField label="size" value={c.scale} unit="m" min={0.5} max={5000} step={1} onCommit={(scale) => onSet({ ...c, scale })} />}
-      {c.by === 'noise' && (
-        <button
-          className="act"
-          style={{ padding: '0 6px', minHeight: 22 }}
-          title="other patches"
-          onClick={() => onSet({ ...c, seed: (c.seed + 1) % 2_147_483_647 })}
-        >
-          seed <span className="fig">{c.seed}</span>
-        </button>
-      )}
-      {c.by === 'route' && (
-        <select
-          className="textf h-6 min-w-0 flex-1 px-1"
-          aria-label="which way"
-          value={c.route ?? ''}
-          onChange={(e) => {
-            const { route: _old, ...rest } = c;
-            onSet(e.target.value ? { ...rest, route: e.target.value } : rest);
-          }}
-        >
-          <option value="">any way</option>
-          {lifts
-            .filter((l) => l.lift === 'route')
-            .map((l) => (
-              <option key={l.id} value={l.id}>
-                {l.name}
-              </option>
-            ))}
-        </select>
-      )}
-      {c.by === 'lift' && (
-        <select className="textf h-6 min-w-0 flex-1 px-1" aria-label="which lift" value={c.lift} onChange={(e) => onSet({ ...c, lift: e.target.value })}>
-          {lifts.map((l) => (
-            <option key={l.id} value={l.id}>
-              {l.name}
-            </option>
-          ))}
-        </select>
-      )}
+      <ConditionExtras session={session} condition={c} onSet={onSet} />
     </BandFields>
   );
 }

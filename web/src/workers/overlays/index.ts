@@ -5,15 +5,24 @@ import { height } from './height';
 import { islands } from './islands';
 import type { OverlayOf } from './paint';
 import { repeat } from './repeat';
+import { rule } from './rule';
 import { runoff } from './runoff';
 import { texels } from './texels';
 import { waterDepth } from './waterDepth';
 
 /** Overlays that are a picture over the ground, worked out from the level; adding one is adding a file, a line here and its name in `store/ui`. */
-const PICTURES = { height, curvature, 'water depth': waterDepth, ground, 'cut and fill': cutAndFill, runoff, islands, repeat, texels } satisfies Record<
-  string,
-  OverlayOf
->;
+const PICTURES = {
+  height,
+  curvature,
+  'water depth': waterDepth,
+  ground,
+  'cut and fill': cutAndFill,
+  runoff,
+  islands,
+  repeat,
+  texels,
+  'growth rule': rule,
+} satisfies Record<string, OverlayOf>;
 
 export type Pictured = keyof typeof PICTURES;
 

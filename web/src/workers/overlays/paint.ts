@@ -1,5 +1,6 @@
 import type { Terrain } from '@rammer/core/earth/compose';
 import type { WaterBody } from '@rammer/core/earth/water';
+import type { RuleShares } from '@rammer/core/growth/ruleShares';
 import type { GroundRaster } from '@rammer/core/surface/ground';
 
 export interface OverlayInput {
@@ -12,6 +13,8 @@ export interface OverlayInput {
   maxSlope: number;
   eye: number;
   home?: [number, number];
+  /** of the species at hand */
+  rule?: RuleShares;
 }
 
 /** One line of the legend: a swatch as on the ground, and what it stands for. */
