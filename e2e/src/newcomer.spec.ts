@@ -106,6 +106,25 @@ test('ten minutes from an empty level', async ({ page, rammer, faults }) => {
     await sheet.click([83, 0, 79.5]);
     await expect(page.getByTestId('why')).toContainText(/no heather: the ground says no/);
     await expect(page.getByTestId('why')).toContainText('gravel');
+    // A change, and the answer is another; a condition more, and it is that one which decides.
+    await page.getByRole('checkbox', { name: 'gravel' }).check();
+    await expect(page.getByTestId('why')).not.toContainText('the ground says no');
+    const grown = await count('heather');
+    const conditions = page.getByRole('group', { name: 'conditions of heather' });
+    await conditions.getByRole('button', { name: 'condition', exact: true }).click();
+    await conditions.getByLabel('what the condition goes by').selectOption('noise');
+    await expect.poll(() => count('heather')).toBeLessThan(grown);
+    await page.getByLabel('overlay', { exact: true }).selectOption('growth rule');
+    await expect(page.getByTestId('overlay')).toContainText(/heather in full; all of it is worth [\d\s]+ m²/);
+    await conditions.getByLabel('patches to', { exact: true }).fill('0.5');
+    await conditions.getByLabel('patches to', { exact: true }).press('Enter');
+    await conditions.getByLabel('patches from', { exact: true }).fill('0.5');
+    await conditions.getByLabel('patches from', { exact: true }).press('Enter');
+    await expect(page.getByTestId('why')).toContainText(/no heather: .*patches \(.+\) says no/);
+    await conditions.getByRole('button', { name: 'remove the condition patches' }).click();
+    await expect.poll(() => count('heather')).toBe(grown);
+    await page.getByRole('checkbox', { name: 'gravel' }).uncheck();
+    await page.getByLabel('overlay', { exact: true }).selectOption('none');
   });
 
   await test.step('Play: entry, objective, a threat; the areas of both; the plant on gravel is a snag', async () => {

@@ -8,6 +8,7 @@ import type { Tiles } from '../level/tiles';
 import { TooMuch } from '../num/tooMuch';
 import { clamp } from '../num/vec';
 import type { GroundRaster } from '../surface/ground';
+import { Ceiling } from './ceiling';
 import { growCopy, type Sowing } from './growCopy';
 import { Growing, handSeed } from './growing';
 import { holeOf, type Hole } from './holes';
@@ -40,6 +41,8 @@ export interface GrowthInput {
   stack?: readonly Lift[];
   /** where a rule goes by markers */
   markers?: readonly Pick<Marker, 'at' | 'marker'>[];
+  /** the most plants of all species on 100 m2; no end where absent */
+  ceiling?: number;
 }
 
 /** Share of the level within the clearances of what stands there already from which to look for room comes first. */
@@ -96,6 +99,8 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS, growin
   const relief = reliefOf(input.terrain, input.ground, only);
   const surfaces = input.ground.surfaces.map((s) => s.id);
   const grown: Plants[] = [];
+  const ceiling = input.ceiling === undefined ? undefined : new Ceiling(input.terrain.grid, input.ceiling);
+  for (const list of ceiling ? handOf.values() : []) for (const p of list) ceiling!.add(p.at[0], p.at[2]);
   const source = whereSource(input, grown);
   let before = 0;
   input.species.forEach((species, index) => {
@@ -124,6 +129,7 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS, growin
         where: hasWhere(species) ? readyWhere(species.rule.where!, source, only && grownRect(only, 1, input.terrain.grid)) : undefined,
         part,
         scale: species.density / 100 / (p.count / (period * period)),
+        most: (species.ceiling ?? Infinity) / 100 / (p.count / (period * period)),
         asset: input.assetHeights.get(species.asset) ?? 1,
         gone: moved.get(species.id),
         others,
@@ -139,6 +145,7 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS, growin
         }
       }
     }
+    if (ceiling) out.over = ceiling.limit(out, species);
     before += out.count;
     if (index < input.species.length - 1)
       kept.push({

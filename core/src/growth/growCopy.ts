@@ -34,6 +34,8 @@ export interface Sowing {
   part: { x0: number; z0: number; x1: number; z1: number };
   /** chance of a candidate where just the species' density is wanted */
   scale: number;
+  /** chance of a candidate where the species' ceiling is reached */
+  most: number;
   /** height of its asset, metres */
   asset: number;
   /** names of its plants that a hand has moved or removed */
@@ -99,11 +101,11 @@ export function growCopy(sowing: Sowing, cx: number, cz: number, out: Growing): 
 }
 
 /** Where the candidates stand, those whose number any density could be over. */
-function draw(c: Candidates, { input, species, pattern, masks, sown, scale }: Sowing, copy: number, cx: number, cz: number): void {
+function draw(c: Candidates, { input, species, pattern, masks, sown, scale, most: ceiling }: Sowing, copy: number, cx: number, cz: number): void {
   const { ox, oz } = input.terrain.grid;
   const r = species.spacing;
   const period = pattern.side * r;
-  const most = scale * ((masks.on ? 1 : 0) + (sown.any ? MOST_SOWN : 0));
+  const most = Math.min(ceiling, scale * ((masks.on ? 1 : 0) + (sown.any ? MOST_SOWN : 0)));
   let n = 0;
   for (let slot = 0; slot < pattern.count; slot++) {
     const drew = drawOf(copy, pattern.rank[slot]);
@@ -180,12 +182,12 @@ function conditioned(c: Candidates, { scale }: Sowing, where: ReadyWhere): void 
   }
 }
 
-function chosen(c: Candidates, { scale }: Sowing): void {
+function chosen(c: Candidates, { scale, most }: Sowing): void {
   let n = 0;
   for (let i = 0; i < c.count; i++) {
     const s = c.live[i];
     // Not over the most there can be: `addSown` has seen to it.
-    if (c.drew[s] < scale * (c.rule[s] + c.sown[s])) c.live[n++] = s;
+    if (c.drew[s] < Math.min(most, scale * (c.rule[s] + c.sown[s]))) c.live[n++] = s;
   }
   c.count = n;
 }

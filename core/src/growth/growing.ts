@@ -24,7 +24,9 @@ export class Growing {
   count = 0;
   place: Float32Array;
   private tint: Uint8Array;
-  private id: Int32Array;
+  id: Int32Array;
+  /** how many the ceiling kept out */
+  over = 0;
   private readonly hand: string[] = [];
   /** @param expected about how many there will be */
   constructor(
@@ -73,6 +75,22 @@ export class Growing {
     this.count += c.count;
   }
 
+  /** Takes some out. @param gone one byte a plant, 1 for those that go @returns how many went */
+  drop(gone: Uint8Array): number {
+    const { place, tint, id } = this;
+    let n = 0;
+    for (let i = 0; i < this.count; i++) {
+      if (gone[i]) continue;
+      place.copyWithin(n * PLANT_STRIDE, i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE);
+      tint[n] = tint[i];
+      id.copyWithin(n * 3, i * 3, (i + 1) * 3);
+      n++;
+    }
+    const went = this.count - n;
+    this.count = n;
+    return went;
+  }
+
   addHand(p: PlantObject, seed: number, s: Species): void {
     if ((this.count + 1) * PLANT_STRIDE > this.place.length) this.double();
     const n = this.count++;
@@ -101,6 +119,7 @@ export class Growing {
       tint: this.tint.slice(0, this.count),
       id: this.id.slice(0, this.count * 3),
       hand: this.hand,
+      ...(this.over > 0 ? { over: this.over } : {}),
     };
   }
 }

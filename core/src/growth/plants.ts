@@ -33,6 +33,8 @@ export interface Plants {
   id: Int32Array;
   /** ids of the plant objects among them */
   hand: string[];
+  /** how many the level's ceiling kept out */
+  over?: number;
 }
 
 /** The name of a generated plant in a hand edit. */

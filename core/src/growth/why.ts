@@ -61,7 +61,8 @@ export function whyHere(input: GrowthInput, grown: readonly Plants[], speciesId:
   const sown = sownAt(sownTiles(input.tiles, input.terrain.grid, species.id), x, z);
   const wanted = clamp(rule + sown, 0, MOST_SOWN);
   const most = (p.count / (period * period)) * 100;
-  const chance = Math.min(1, (species.density * wanted) / most);
+  const held = species.ceiling !== undefined && species.density * wanted > species.ceiling;
+  const chance = Math.min(1, (held ? species.ceiling! : species.density * wanted) / most);
   const own = drawOf(copyOf(species.seed, best.cx, best.cz), pattern(species.seed).rank[best.slot]);
   const name = `${best.cx},${best.cz}:${best.slot}`;
   const edited = input.plants.find((h) => {
@@ -84,6 +85,9 @@ export function whyHere(input: GrowthInput, grown: readonly Plants[], speciesId:
     { what: 'wanted', value: `${(species.density * wanted).toFixed(1)} of ${species.density} per 100 m²`, factor: wanted },
     { what: 'chance', value: `${(chance * 100).toFixed(0)} %, the place ${Math.sqrt(best.d).toFixed(2)} m off drew ${(own * 100).toFixed(0)}`, factor: chance },
   ];
+  if (held) parts.push({ what: 'ceiling', value: `no more than ${species.ceiling} of it on 100 m²`, factor: species.ceiling! / (species.density * wanted) });
+  // All says yes and it does not stand: the square was full.
+  const full = input.ceiling !== undefined && !stands(grown[index], [best.cx, best.cz, best.slot]);
   if (wet) parts.push({ what: 'water', value: 'under water', factor: 0 });
   if (rival)
     parts.push({ what: 'clearance', value: `${rival.name} stands ${rival.distance.toFixed(2)} m away, ${rival.keep.toFixed(2)} m are kept`, factor: 0 });
@@ -111,8 +115,16 @@ export function whyHere(input: GrowthInput, grown: readonly Plants[], speciesId:
             ? `no ${species.name}: its number ${(own * 100).toFixed(0)} is not under ${(chance * 100).toFixed(0)}`
             : rival
               ? `no ${species.name}: too near to ${rival.name}`
-              : undefined;
+              : full
+                ? `no ${species.name}: these 100 m² hold ${input.ceiling} plants already`
+                : undefined;
   return { here: missing === undefined, verdict: missing ?? `${species.name} grows here`, parts };
+}
+
+/** Whether one grown from a place of the pattern stands. */
+function stands({ id, count }: Plants, name: readonly [number, number, number]): boolean {
+  for (let i = 0; i < count; i++) if (name.every((v, k) => id[i * 3 + k] === v)) return true;
+  return false;
 }
 
 /** The plant of an earlier species, or one set by hand, that keeps a candidate away. */

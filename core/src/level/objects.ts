@@ -30,7 +30,7 @@ export * from './kinds/note';
 export * from './kinds/acceptance';
 export * from './kinds/surface';
 export * from './kinds/groundRule';
-export * from './kinds/growthCondition';
+export * from './growthCondition';
 export * from './kinds/asset';
 export * from './kinds/piece';
 export * from './kinds/species';

@@ -1,6 +1,7 @@
 import type { GrowthInput } from '../growth/grow';
 import type { Grid } from '../level/tiles';
 import type { HostsChange, HostsMirror } from './hosts';
+import type { Noise } from './runner';
 
 /** What plants grow from, as it crosses to a worker: what stands as a change of what it has, rasters and lists as they are. */
 export type PlantsInput = Omit<GrowthInput, 'terrain' | 'blocks' | 'meshes' | 'tiles'> & {
@@ -9,10 +10,12 @@ export type PlantsInput = Omit<GrowthInput, 'terrain' | 'blocks' | 'meshes' | 't
   hosts: HostsChange;
   /** raster tiles of what was sown, and of weathering where a rule goes by it */
   sown: [string, Int32Array][];
+  /** of lifts, where a rule goes by what one raises */
+  noise?: Noise;
 };
 
 /** What plants grow from, with what is told of the hosts taken in. */
-export function growthInput({ grid, heights, hosts, sown, ...rest }: PlantsInput, mirror: HostsMirror): GrowthInput {
+export function growthInput({ grid, heights, hosts, sown, noise = new Map(), ...rest }: PlantsInput, mirror: HostsMirror): GrowthInput {
   mirror.take(hosts);
-  return { ...rest, terrain: { grid, heights, noise: new Map() }, blocks: mirror.blocks.grid, meshes: mirror.meshes.grid, tiles: new Map(sown) };
+  return { ...rest, terrain: { grid, heights, noise }, blocks: mirror.blocks.grid, meshes: mirror.meshes.grid, tiles: new Map(sown) };
 }

@@ -10,7 +10,8 @@ import { trunkColliders } from '../growth/trunks';
 import { assetHeights, owners } from '../cost/parts';
 import { pieceColliders, placedPieces, type Assets } from '../kit/placement';
 import { lightingOf } from '../level/lighting';
-import { ofKind, presentBlocks, presentPieces, presentPlants, speciesOf, type Level, liftStack } from '../level/level';
+import { whereKinds } from '../growth/where';
+import { liftStack, ofKind, presentBlocks, presentMarkers, presentPieces, presentPlants, settingsOf, speciesOf, type Level } from '../level/level';
 import { waterBodies } from '../earth/waters';
 import type { Block } from '../level/objects';
 import { composeGround, makeGround } from '../surface/ground';
@@ -25,7 +26,8 @@ type FreshParts = Omit<LevelParts, 'drawables'>;
 export function freshParts(level: Level, assets: Assets, kernel?: SolidKernel): FreshParts {
   const { surfaces, rules } = surfacesOf(level);
   // Only rules that go by a lift look at noise again.
-  const terrain = (rules.some((r) => r.on && r.where.some((c) => c.by === 'lift')) ? composeTerrain : (l: Level) => composeLean(earthOf(l)))(level);
+  const byLift = rules.some((r) => r.on && r.where.some((c) => c.by === 'lift')) || whereKinds(speciesOf(level)).has('lift');
+  const terrain = (byLift ? composeTerrain : (l: Level) => composeLean(earthOf(l)))(level);
   const waters = waterBodies(terrain, ofKind(level, 'water'), liftStack(level)).bodies;
   const ground = makeGround(terrain.grid, surfaces);
   const present = presentBlocks(level);
@@ -48,6 +50,9 @@ export function freshParts(level: Level, assets: Assets, kernel?: SolidKernel): 
     assetHeights: assetHeights(assets),
     plants: [...presentPlants(level)],
     tiles: level.tiles,
+    stack: liftStack(level),
+    markers: presentMarkers(level),
+    ceiling: settingsOf(level).plantCeiling,
   };
   const grown = grow(input);
   const byId = new Map(species.map((s) => [s.id, s]));

@@ -49,6 +49,8 @@ const piece = (i: number) =>
   });
 const voids = (i: number) => object({ id: `v${i}`, kind: 'block', shape: 'box', op: 'void', size: [2, 2, 8], at: [15 + i * 14, 0, 24], turn: 10 });
 
+const openRule = { on: true, slope: [0, 60], height: [-500, 500], soft: 4, grounds: [] };
+
 /** A level of everything that a node is made from: lifts, waters, rules of every bearing, solids cut and plain, copies, pieces, plants. */
 export const sceneLevel = (): Level =>
   makeLevel([
@@ -182,6 +184,29 @@ export const SCENE_EDITS: readonly AnyEditBody[] = [
   set('s0', { density: 0.2 }),
   set('s1', { out: true }),
   set('settings', { device: 'den-60' }),
+  set('settings', { plantCeiling: 12 }),
+  set('settings', { plantCeiling: null }),
+  set('s1', { ceiling: 6 }),
+  set('s0', {
+    rule: {
+      ...openRule,
+      where: [
+        { is: { by: 'noise', band: [0.3, 1], soft: 0.2, seed: 4, scale: 9 } },
+        { is: { by: 'lift', band: [0.1, 500], soft: 0.1, lift: 'heap' }, or: true },
+      ],
+    },
+  }),
+  set('s1', {
+    rule: {
+      ...openRule,
+      where: [
+        { is: { by: 'plants', band: [0, 6], soft: 2, species: 's0' } },
+        { is: { by: 'marker', band: [4, 200], soft: 1 } },
+        { is: { by: 'block', band: [0, 3], soft: 1 }, not: true },
+        { is: { by: 'piece', band: [0, 2], soft: 1 }, not: true },
+      ],
+    },
+  }),
   dab('hand', 'delta', 0, 0, 900),
   dab('hand', 'delta', 1, 0, -1500),
   dab('moss', 'paint', 0, 1, 700),

@@ -72,6 +72,7 @@ export const OVERLAYS = [
   'cut and fill',
   'runoff',
   'growth rule',
+  'plant density',
   'repeat',
   'texels',
   'wireframe',

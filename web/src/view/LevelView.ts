@@ -34,7 +34,7 @@ import { pixelsPerMetre, project, rayAt, type Projected } from './project';
 import { InstanceView } from './instanceView';
 import { ShownBlocks } from './shownBlocks';
 import { ShownPieces, ShownPlants } from './shownPieces';
-import { OverlayOnGround } from './overlayOnGround';
+import { GROWN, OverlayOnGround } from './overlayOnGround';
 import { WaterView } from './waterView';
 import { Painting, type Wanted } from './painting';
 import { pixelsOf } from './still';
@@ -261,8 +261,7 @@ export class LevelView {
     if (this.overlay === 'collision' && (change.pieces || change.plants || change.blocks || change.play)) this.showColliders();
     if (change.pieces || change.rect || change.waters) this.refreshWater();
     if (change.rect || change.ground || change.blocks || change.pieces) this.contact.changed(change.rect !== undefined || change.ground !== undefined);
-    if (change.rect || change.ground || change.pieces || change.waters || change.objects || (change.plants && this.overlay === 'growth rule'))
-      this.overlays.refresh();
+    if (change.rect || change.ground || change.pieces || change.waters || change.objects || (change.plants && GROWN.has(this.overlay))) this.overlays.refresh();
     if (change.objects) {
       const any = (...of: string[]) => of.some((k) => change.kinds.has(k));
       this.refreshLighting();

@@ -1,13 +1,17 @@
 import { DataTexture, LinearFilter, NearestFilter } from 'three';
-import { marker, playerBody } from '@rammer/core/level/level';
+import { marker, playerBody, settingsOf } from '@rammer/core/level/level';
 import { speciesAtHand, usePlanting } from '../store/planting';
 import type { Session } from '../store/session';
 import { earthWorker, growthWorker } from '../workers/pool';
+import type { OverlayInput } from '../workers/overlays/paint';
 import type { OverlayResult } from '../workers/overlayPicture';
 import { pictureOf, type Pictured } from '../workers/overlays/index';
 
 /** Least time between two pictures while the ground is worked, milliseconds. */
 const APART_MS = 90;
+
+/** Overlays of what grows. */
+export const GROWN: ReadonlySet<string> = new Set<Pictured>(['growth rule', 'plant density']);
 
 /** The picture an overlay lays on the ground, worked out again in the worker when the level changes. */
 export class OverlayOnGround {
@@ -57,7 +61,7 @@ export class OverlayOnGround {
     const { wade, maxSlope, eye } = playerBody(level).figures;
     const entry = marker(level, 'entry')?.at;
     try {
-      const rule = kind === 'growth rule' ? await this.ruleAtHand() : undefined;
+      const grown = GROWN.has(kind) ? await this.grown(kind) : {};
       const result = await earthWorker().overlay(kind, {
         terrain: { grid: terrain.grid, heights: terrain.heights, noise: new Map() },
         ground: scene.ground.raster,
@@ -67,7 +71,7 @@ export class OverlayOnGround {
         maxSlope,
         eye,
         home: entry && [entry[0], entry[2]],
-        ...(rule ? { rule } : {}),
+        ...grown,
       });
       if (kind === this.kind) this.show(kind, result, terrain.grid.nx, terrain.grid.nz);
     } catch (error) {
@@ -80,10 +84,12 @@ export class OverlayOnGround {
     }
   }
 
-  /** The rule of the species at hand over the level, as plants grew last. */
-  private async ruleAtHand() {
-    const species = speciesAtHand(this.session.level);
-    return species && growthWorker().shares(species.id);
+  /** What an overlay shows of plants, as they grew last. */
+  private async grown(kind: Pictured): Promise<Pick<OverlayInput, 'rule' | 'density' | 'ceiling'>> {
+    const { level } = this.session;
+    if (kind === 'plant density') return { density: await growthWorker().density(), ceiling: settingsOf(level).plantCeiling };
+    const species = speciesAtHand(level);
+    return { rule: species && (await growthWorker().shares(species.id)) };
   }
 
   private show(kind: Pictured, result: OverlayResult, nx: number, nz: number): void {

@@ -2,6 +2,7 @@ import { expose } from 'comlink';
 import { grow, type GrowthInput } from '@rammer/core/growth/grow';
 import { GrowthRoom } from '@rammer/core/growth/growthRoom';
 import type { Plants } from '@rammer/core/growth/plants';
+import { densityMap, type DensityMap } from '@rammer/core/growth/densityMap';
 import { ruleShares, type RuleShares } from '@rammer/core/growth/ruleShares';
 import { whyHere, type Why } from '@rammer/core/growth/why';
 import { HostsMirror } from '@rammer/core/scene/hosts';
@@ -18,6 +19,10 @@ const api = {
     input = growthInput(given, hosts);
     grown = grow(input, undefined, undefined, room);
     return grown;
+  },
+  /** How densely plants stand, of what was grown last. */
+  density(): DensityMap | undefined {
+    return input && densityMap(grown, input.terrain.grid);
   },
   /** Where the rule of a species lets it grow, of what was grown last. */
   shares(species: string): RuleShares | undefined {

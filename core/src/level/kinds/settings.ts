@@ -19,6 +19,8 @@ export const settingsObject = z.object({
   device: z.enum(['pocket-30', 'den-60', 'visor-72']).default('den-60'),
   /** groups whose members count for no walk area and stop nobody who walks: what is loose and moved aside */
   walkedThrough: z.array(name).max(500).optional(),
+  /** the most plants of all species on 100 m2; no end where absent */
+  plantCeiling: z.number().int().min(0).max(20_000).optional(),
   /** the lighting the level is seen in; `sun` counts only while there is none */
   lighting: objectId.optional(),
   /** direction to the sun: degrees clockwise from north, degrees above the horizon */

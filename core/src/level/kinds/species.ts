@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { band, base, colour, finite, objectId } from '../fields';
 import { SPECIES_CHANNELS } from '../tiles';
-import { growthWhere, MOST_WHERE } from './growthCondition';
+import { growthWhere, MOST_WHERE } from '../growthCondition';
 import { kind } from './kind';
 
 /**
@@ -16,6 +16,8 @@ export const speciesObject = z.object({
   order: z.number().int(),
   /** plants per 100 m2 of plan area */
   density: finite.min(0).max(2000),
+  /** never more of it on 100 m2, however much is sown; no end where absent */
+  ceiling: finite.min(0).max(8000).optional(),
   /** no two of this species nearer, metres */
   spacing: finite.min(0.1).max(100),
   /** no other species' plant nearer, metres; of two the larger counts */

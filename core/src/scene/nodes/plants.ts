@@ -1,7 +1,7 @@
 import { assetHeights } from '../../cost/parts';
 import type { Plants } from '../../growth/plants';
 import { whereKinds } from '../../growth/where';
-import { presentMarkers, presentPlants, speciesOf } from '../../level/level';
+import { presentMarkers, presentPlants, settingsOf, speciesOf } from '../../level/level';
 import type { Species } from '../../level/objects';
 import { parseTileKey, type Tiles } from '../../level/tiles';
 import type { Dirt, Host, News, Node } from '../node';
@@ -41,6 +41,7 @@ export class PlantsNode implements Node {
   summary = '';
   /** tiles of a stroke that is being drawn */
   private drawn?: Tiles;
+  private ceiling?: number;
   private readonly hosts: HostsTeller;
   private readonly run: Run;
 
@@ -71,7 +72,10 @@ export class PlantsNode implements Node {
     const sown = news.tiles.some((key) => key.includes('/sown/'));
     const others = this.takeSpecies();
     const marked = news.touches('markers') && whereKinds(this.species).has('marker');
-    if (news.dirt.size > 0 || sown || others || marked || news.touches('plants')) this.regrow();
+    const ceiling = settingsOf(this.host.level).plantCeiling;
+    const held = ceiling !== this.ceiling;
+    this.ceiling = ceiling;
+    if (held || news.dirt.size > 0 || sown || others || marked || news.touches('plants')) this.regrow();
     // Tints, names and cut-offs count before anything has grown.
     return others ? true : undefined;
   }
@@ -109,16 +113,18 @@ export class PlantsNode implements Node {
             plants: presentPlants(level),
             hosts: this.hosts.tell(),
             ...this.where(),
+            ...(this.ceiling === undefined ? {} : { ceiling: this.ceiling }),
           });
     if (overtaken() || this.host.closed) return;
+    const over = grown.reduce((n, g) => n + (g.over ?? 0), 0);
     const hand = grown.reduce((n, g) => n + g.hand.length, 0);
-    this.summary = `grown ${grown.reduce((n, g) => n + g.count, 0) - hand}, kept ${hand} by hand`;
+    this.summary = `grown ${grown.reduce((n, g) => n + g.count, 0) - hand}, kept ${hand} by hand${over > 0 ? `, ${over} kept out by the ceiling` : ''}`;
     this.grown = grown;
     this.host.spread('plants', true);
   }
 
   /** What was sown, and what rules go by that not all do: lifts, what weathering left, markers. */
-  private where(): Pick<PlantsInput, 'sown' | 'stack' | 'markers'> {
+  private where(): Pick<PlantsInput, 'sown' | 'stack' | 'noise' | 'markers'> {
     const { level, terrain } = this.host;
     const kinds = whereKinds(this.species);
     const marks = [...kinds].filter((k) => k === 'scour' || k === 'settle' || k === 'runoff');
@@ -128,6 +134,7 @@ export class PlantsNode implements Node {
     return {
       sown: [...this.sown(), ...left],
       ...(marks.length > 0 || kinds.has('route') || kinds.has('lift') ? { stack: terrain.stack } : {}),
+      ...(kinds.has('lift') ? { noise: terrain.value.noise } : {}),
       ...(kinds.has('marker') ? { markers: presentMarkers(level).map(({ at, marker }) => ({ at, marker })) } : {}),
     };
   }

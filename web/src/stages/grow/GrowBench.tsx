@@ -1,8 +1,8 @@
 import { Eye, EyeOff, Trash2 } from 'lucide-react';
 import { useEffect } from 'react';
 import { densest } from '@rammer/core/growth/pattern';
-import { ofKind } from '@rammer/core/level/level';
-import type { Species } from '@rammer/core/level/objects';
+import { ofKind, settingsOf } from '@rammer/core/level/level';
+import type { GrowthWhere, Species } from '@rammer/core/level/objects';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
@@ -29,6 +29,9 @@ import { HIDES } from '../../ui/hides';
 const BARE = 'M0 19H118';
 const THICK = 'M0 19H14L17 9L20 19H32L36 5L40 19H54L57 10L60 19H74L78 4L82 19H96L99 9L102 19H118';
 
+/** Sets fields of the species at hand; null takes one away. */
+type SetFields = (fields: { [K in keyof Species]?: Species[K] | null }, what: string) => boolean;
+
 /** Species with their rules, and the tools that sow, clear and set single plants. */
 export function GrowBench({ session, view }: { session: Session; view?: LevelView }) {
   useSession(session);
@@ -36,6 +39,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
   const planting = usePlanting();
   const list = ofKind(session.level, 'species').sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
   const species = list.find((s) => s.id === planting.species) ?? list[0];
+  const over = session.scene.plants.grown.reduce((n, p) => n + (p.over ?? 0), 0);
   const counts = new Map(session.scene.plants.grown.map((p) => [p.species, p.count]));
   // What was asked is told anew as the rule, the ground or what stands there changes.
   const { grown } = session.scene.plants;
@@ -43,8 +47,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
     const { asked } = usePlanting.getState();
     if (asked && useUi.getState().tool === 'ask') askWhy(session, asked);
   }, [session, grown]);
-  const set = (fields: Partial<Species>, what: string) =>
-    session.commit({ kind: 'set', patches: [{ id: species.id, set: fields }] }, `${what} of ${species.name}`);
+  const set: SetFields = (fields, what) => session.commit({ kind: 'set', patches: [{ id: species.id, set: fields }] }, `${what} of ${species.name}`);
   return (
     <>
       <div className="grid grid-cols-2 border-b" style={{ borderColor: 'var(--ink)' }}>
@@ -96,6 +99,25 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
           }}
         />
         {species && <Fields session={session} species={species} set={set} />}
+      </div>
+      <div className="flex items-center justify-between border-t px-3 py-1" style={{ borderColor: 'var(--hair)' }}>
+        <NumberField
+          label="all species, at most"
+          value={settingsOf(session.level).plantCeiling ?? 0}
+          min={0}
+          max={20_000}
+          step={5}
+          digits={0}
+          onCommit={(v) =>
+            session.commit(
+              { kind: 'set', patches: [{ id: 'settings', set: { plantCeiling: v > 0 ? Math.round(v) : null } }] },
+              v > 0 ? `at most ${Math.round(v)} plants on 100 m²` : 'no ceiling',
+            )
+          }
+        />
+        <span className="label whitespace-nowrap" title="0 is no ceiling">
+          {over > 0 ? `${over} kept out` : 'a 100 m²'}
+        </span>
       </div>
       <Table
         label="species"
@@ -173,12 +195,16 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
   );
 }
 
-function Fields({ session, species, set }: { session: Session; species: Species; set(fields: Partial<Species>, what: string): boolean }) {
+function Fields({ session, species, set }: { session: Session; species: Species; set: SetFields }) {
   const { surfaces } = surfacesOf(session.level);
   const { rule } = species;
   const most = densest(species.spacing, species.seed);
   const pair = (key: 'height' | 'slenderness', i: 0 | 1, v: number): [number, number] =>
     i === 0 ? [v, Math.max(v, species[key][1])] : [Math.min(v, species[key][0]), v];
+  const setWhere = (where?: GrowthWhere[]) => {
+    const { where: _, ...rest } = rule;
+    set({ rule: where ? { ...rest, where } : rest }, 'conditions');
+  };
   const setRule = (fields: Partial<Species['rule']>) => set({ rule: { ...rule, ...fields } }, 'rule');
   const band = (key: 'slope' | 'height', i: 0 | 1, v: number): [number, number] => (i === 0 ? [v, Math.max(v, rule[key][1])] : [Math.min(v, rule[key][0]), v]);
   const by = surfacesOf(session.level).own;
@@ -186,6 +212,15 @@ function Fields({ session, species, set }: { session: Session; species: Species;
     <div className="border-t" style={{ borderColor: 'var(--hair)' }}>
       <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3 py-2">
         <NumberField label="density" value={species.density} min={0} max={2000} step={0.5} onCommit={(density) => set({ density }, 'density')} />
+        <NumberField
+          label="at most"
+          value={species.ceiling ?? 0}
+          min={0}
+          max={8000}
+          step={1}
+          digits={1}
+          onCommit={(v) => set({ ceiling: v > 0 ? v : null }, 'ceiling')}
+        />
         <NumberField label="spacing" value={species.spacing} unit="m" min={0.1} max={100} step={0.1} onCommit={(spacing) => set({ spacing }, 'spacing')} />
         <NumberField
           label="clearance"
@@ -338,7 +373,7 @@ function Fields({ session, species, set }: { session: Session; species: Species;
             </label>
           ))}
         </fieldset>
-        <WhereFields session={session} species={species} onSet={(where) => setRule({ where })} />
+        <WhereFields session={session} species={species} onSet={setWhere} />
         <NumberField label="seed" value={species.seed} min={0} max={2_147_483_647} step={1} digits={0} onCommit={(v) => set({ seed: Math.round(v) }, 'seed')} />
       </div>
     </div>

@@ -1,3 +1,4 @@
+import { density } from './density';
 import { curvature } from './curvature';
 import { cutAndFill } from './cutAndFill';
 import { ground } from './ground';
@@ -22,6 +23,7 @@ const PICTURES = {
   repeat,
   texels,
   'growth rule': rule,
+  'plant density': density,
 } satisfies Record<string, OverlayOf>;
 
 export type Pictured = keyof typeof PICTURES;

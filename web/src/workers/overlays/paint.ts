@@ -1,5 +1,6 @@
 import type { Terrain } from '@rammer/core/earth/compose';
 import type { WaterBody } from '@rammer/core/earth/water';
+import type { DensityMap } from '@rammer/core/growth/densityMap';
 import type { RuleShares } from '@rammer/core/growth/ruleShares';
 import type { GroundRaster } from '@rammer/core/surface/ground';
 
@@ -15,6 +16,9 @@ export interface OverlayInput {
   home?: [number, number];
   /** of the species at hand */
   rule?: RuleShares;
+  /** plants on 100 m2, and the most the level lets stand there */
+  density?: DensityMap;
+  ceiling?: number;
 }
 
 /** One line of the legend: a swatch as on the ground, and what it stands for. */

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { finite, objectId } from '../fields';
-import { groundCondition, withBand } from './groundRule';
-import { MARKER_NAMES } from './marker';
+import { finite, objectId } from './fields';
+import { groundCondition, withBand } from './kinds/groundRule';
+import { MARKER_NAMES } from './kinds/marker';
 
 /** What growth goes by: all that rules of the ground do, with the same bands and soft edges, and what stands about the place. */
 export const growthCondition = z.discriminatedUnion('by', [
