@@ -1,4 +1,5 @@
 import type { Species } from '../level/objects';
+import { likelyGrowsAs, startAs } from './growsAs';
 import type { Vec3 } from '../num/vec';
 
 /** Settings a species starts with, by the name of its asset; what is not known here starts as a sparse bush. */
@@ -61,10 +62,13 @@ const KNOWN: Record<string, Partial<Species>> = {
 };
 
 /** A species of an asset with settings to start from. @param asset `size` of one with materials of its own, metres: it grows about as high as it is */
-export function speciesFrom(asset: { id: string; name: string; size?: Vec3 }, id: string, order: number, seed: number): Species {
+export function speciesFrom(
+  asset: { id: string; name: string; size?: Vec3; role?: string; tags?: readonly string[] },
+  id: string,
+  order: number,
+  seed: number,
+): Species {
   const { size } = asset;
-  const wide = size ? Math.max(size[0], size[2]) : 0;
-  const round = (v: number, most: number) => Math.min(most, Math.max(0.02, Math.round(v * 100) / 100));
   return {
     id,
     version: 1,
@@ -85,13 +89,7 @@ export function speciesFrom(asset: { id: string; name: string; size?: Vec3 }, id
     shadows: true,
     hidden: false,
     out: false,
-    ...(size
-      ? {
-          height: [round(size[1] * 0.8, 100), round(size[1] * 1.2, 100)] as [number, number],
-          spacing: Math.max(0.1, round(wide * 0.6, 100)),
-          clearance: round(wide * 0.25, 50),
-        }
-      : {}),
+    ...(size ? startAs(likelyGrowsAs({ ...asset, size }), size) : {}),
     // Several of a kind are told apart by a number.
     ...KNOWN[asset.name.replace(/ \d+$/, '')],
   };

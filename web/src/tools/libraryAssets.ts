@@ -51,7 +51,7 @@ export function growFrom(session: Session, asset: Pick<AssetSummary, 'hash' | 'n
   if (same) return same.id;
   const order = Math.max(-1, ...list.map((s) => s.order)) + 1;
   const from = speciesFrom(
-    { id: object.id, name: asset.name, ...(asset.authored ? { size: asset.size } : {}) },
+    { id: object.id, name: asset.name, ...(asset.authored ? { size: asset.size, role: asset.role } : {}) },
     newId('species'),
     order,
     Math.floor(Math.random() * 1e6),

@@ -4,6 +4,10 @@ import { SPECIES_CHANNELS } from '../tiles';
 import { growthWhere, MOST_WHERE } from '../growthCondition';
 import { kind } from './kind';
 
+/** What a species grows as; settings to start from go by it, and how it is told. */
+export const GROWS_AS = ['tree', 'shrub', 'grass', 'flower', 'scatter', 'litter'] as const;
+export type GrowsAs = (typeof GROWS_AS)[number];
+
 /**
  * A plant and how it grows. Where its rule is on, the density is multiplied by the rule's masks; what
  * is sown or erased by hand (the raster `sown`) is added to that.
@@ -14,6 +18,7 @@ export const speciesObject = z.object({
   asset: objectId,
   /** earlier ones take their place first */
   order: z.number().int(),
+  as: z.enum(GROWS_AS).optional(),
   /** plants per 100 m2 of plan area */
   density: finite.min(0).max(2000),
   /** never more of it on 100 m2, however much is sown; no end where absent */

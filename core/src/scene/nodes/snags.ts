@@ -1,6 +1,10 @@
+import type { GrowthInput } from '../../growth/grow';
+import type { Assets } from '../../kit/placement';
+import { presentMarkers } from '../../level/level';
 import { withAcceptance } from '../../snag/accept';
 import type { Snag } from '../../snag/finding';
 import { overBudget } from '../../snag/overBudget';
+import { speciesSnags } from '../../snag/species';
 import { tidy } from '../../snag/tidy';
 import { tooManyCopies } from '../../snag/tooManyCopies';
 import type { PlaceCost } from '../../cost/places';
@@ -34,8 +38,29 @@ export class SnagsNode implements Node {
   /** All that is found, with the reasons of those that are accepted. @param places to hold the budget against; the level's own */
   at(places: readonly PlaceCost[]): Snag[] {
     const { level, walkAreas } = this.host;
-    const found = [...(walkAreas.value?.snags ?? []), ...overBudget(level, places), ...tooManyCopies(level), ...tidy(level)];
+    const found = [...(walkAreas.value?.snags ?? []), ...overBudget(level, places), ...tooManyCopies(level), ...tidy(level), ...this.ofSpecies()];
     return found.map((snag) => withAcceptance(level, snag));
+  }
+
+  private ofSpecies(): Snag[] {
+    const { level, terrain, ground, waters, solids, placed, plants } = this.host;
+    // What grows now tells nothing of what will stand.
+    if (plants.running) return [];
+    const input: GrowthInput & { assets: Assets } = {
+      terrain: terrain.value,
+      ground: ground.raster,
+      blocks: solids.plain.grid,
+      meshes: placed.scene.grid,
+      waters: waters.bodies,
+      species: plants.species,
+      assetHeights: new Map(),
+      plants: [],
+      tiles: level.tiles,
+      stack: terrain.stack,
+      markers: presentMarkers(level),
+      assets: placed.assets,
+    };
+    return speciesSnags(input, plants.grown);
   }
 
   get list(): readonly Snag[] {

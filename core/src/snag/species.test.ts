@@ -1,0 +1,60 @@
+import { describe, expect, it } from 'vitest';
+import { grow, type GrowthInput } from '../growth/grow';
+import type { Asset } from '../kit/asset';
+import { Shape } from '../kit/shape';
+import type { GrowthWhere, Species } from '../level/objects';
+import { growthOn, testSpecies } from '../testing/growth';
+import { terrainOf } from '../testing/levels';
+import { speciesSnags } from './species';
+
+const flat = terrainOf(() => 1);
+const open: Species['rule'] = { on: true, slope: [0, 90], height: [-500, 500], soft: 0, grounds: [] };
+const asked = (where: GrowthWhere[], more: Partial<Species['rule']> = {}): Species['rule'] => ({ ...open, ...more, where });
+const told = (species: Species[], more: Partial<GrowthInput> = {}, assets = new Map<string, Asset>()) => {
+  const input = growthOn(flat, species, more);
+  return speciesSnags({ ...input, assets }, grow(input)).map((s) => `${s.code}: ${s.message}`);
+};
+const nowhere = (fault: string) => [`species-idle: gorse grows nowhere by its rule: ${fault}`];
+const gorse = (rule: Species['rule'], more: Partial<Species> = {}) => testSpecies('gorse', 0, { density: 8, spacing: 1, rule, ...more });
+
+describe('species that grow nothing', () => {
+  it('are told with the condition that holds nowhere', () => {
+    expect(told([gorse(open)])).toEqual([]);
+    expect(told([gorse({ ...open, slope: [20, 90] })])).toEqual(nowhere('slope holds nowhere'));
+    expect(told([gorse({ ...open, slope: [20, 90], height: [5, 9] })])).toEqual(nowhere('slope and height hold nowhere'));
+    expect(told([gorse(asked([{ is: { by: 'marker', band: [0, 5], soft: 0 } }]))])).toEqual(nowhere('from marker 0 to 5 m holds nowhere'));
+    expect(told([gorse(asked([{ is: { by: 'plants', band: [0, 5], soft: 0, species: 'gorse' } }]))])).toEqual(nowhere('from plants 0 to 5 m holds nowhere'));
+    expect(told([gorse(open, { density: 0 })])).toEqual(nowhere('its density is 0'));
+  });
+
+  it('or with those that hold nowhere together, while conditions joined by "or" are one', () => {
+    const near: GrowthWhere = { is: { by: 'marker', band: [0, 8], soft: 0 } };
+    const far: GrowthWhere = { is: { by: 'marker', band: [20, 200], soft: 0 } };
+    const markers = [{ marker: 'entry' as const, at: [32, 1, 32] as [number, number, number] }];
+    expect(told([gorse(asked([near, far]))], { markers })).toEqual(nowhere('from marker 0 to 8 m and from marker 20 to 200 m hold nowhere together'));
+    expect(told([gorse(asked([near, { ...far, or: true }]))], { markers })).toEqual([]);
+    const noise: GrowthWhere = { is: { by: 'noise', band: [0, 0.3], soft: 0, seed: 1, scale: 40 } };
+    expect(told([gorse(asked([noise, { ...noise, not: true }]))])).toEqual(nowhere('patches 0 to 0.3 and not patches 0 to 0.3 hold nowhere together'));
+  });
+
+  it('are told where nobody uses them', () => {
+    expect(told([gorse({ ...open, on: false })])).toEqual(['species-unused: gorse grows nowhere: its rule is off and none is set or sown by hand']);
+    expect(told([gorse({ ...open, on: false })], { tiles: new Map([['gorse/sown/0,0', new Int32Array(65 * 65).fill(1024)]]) })).toEqual([]);
+  });
+});
+
+it('a rock that is open below and leans far is told, one that is closed is not', () => {
+  const rock = (open: ('bottom' | 'top')[]): Asset => ({
+    name: 'rock',
+    role: 'prop',
+    collider: 'box',
+    tags: [],
+    trunk: 0,
+    textureBytes: 0,
+    lods: [[new Shape().box([-1, 0, -1], [1, 1, 1], [0.5, 0.5, 0.5], open).done('x')]],
+  });
+  const leaning = gorse(open, { asset: 'rock', lean: 25 });
+  expect(told([leaning], {}, new Map([['rock', rock(['bottom'])]]))).toEqual(['plants-tipped: gorse leans by up to 25° and is open below: one sees into it']);
+  expect(told([leaning], {}, new Map([['rock', rock([])]]))).toEqual([]);
+  expect(told([{ ...leaning, lean: 5 }], {}, new Map([['rock', rock(['bottom'])]]))).toEqual([]);
+});
