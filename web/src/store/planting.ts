@@ -1,7 +1,31 @@
 import { create } from 'zustand';
+import type { AreaPlan } from '@rammer/core/growth/sowArea';
 import type { Why } from '@rammer/core/growth/why';
 import { speciesOf, type Level } from '@rammer/core/level/level';
 import type { Species } from '@rammer/core/level/objects';
+import type { Point2 } from '@rammer/core/num/outline';
+import type { Vec3 } from '@rammer/core/num/vec';
+
+/** How an area is sown: to so many plants on 100 m2 (the species' own where nothing was typed), or in all. */
+export interface Want {
+  by: 'density' | 'total';
+  density?: number;
+  total: number;
+  /** the other species there are cleared */
+  clear: boolean;
+}
+
+/** An area that is drawn and not sown yet, with what it would come to once that is reckoned. */
+export interface Area {
+  corners: readonly Vec3[];
+  outline: readonly Point2[];
+  species: string;
+  plan?: AreaPlan;
+  /** on the target device from where one looks, and triangles as they are drawn from there */
+  cost?: { ms: number; triangles: number };
+  /** why it cannot be sown */
+  fault?: string;
+}
 
 /** What is set next at the stages Build and Grow, and what is picked there. */
 interface Planting {
@@ -13,6 +37,8 @@ interface Planting {
   species?: string;
   sowTo: number;
   clearAll: boolean;
+  want: Want;
+  area?: Area;
   /** a generated plant that is picked: species and name in it */
   plant?: { species: string; name: string; at: [number, number, number] };
   why?: Why & { species: string };
@@ -20,7 +46,13 @@ interface Planting {
   asked?: { species: string; at: [number, number] };
 }
 
-export const usePlanting = create<Planting>(() => ({ pieceTurn: 0, pieceSink: 0, sowTo: 1, clearAll: false }));
+export const usePlanting = create<Planting>(() => ({
+  pieceTurn: 0,
+  pieceSink: 0,
+  sowTo: 1,
+  clearAll: false,
+  want: { by: 'density', total: 50, clear: false },
+}));
 
 /** The species that is worked on: the one picked at Grow, else the first. */
 export function speciesAtHand(level: Level): Species | undefined {

@@ -50,6 +50,7 @@ export const TOOLS = [
   'coat',
   'sow',
   'clear',
+  'area',
   'plant',
   'ask',
   'entry',

@@ -24,6 +24,7 @@ import { seamTool } from './seamTool';
 import { sectionTool } from './sectionTool';
 import { selectTool } from './selectTool';
 import { measureTool } from './measureTool';
+import { areaTool } from './sowArea';
 import { sowTool } from './sowTool';
 import { throwTool } from './throwTool';
 import type { Tool, ToolContext } from './tool';
@@ -63,6 +64,7 @@ const TOOLS: Record<ToolId, Make> = {
   seam: seamTool,
   round: roundTool,
   ...each(['sow', 'clear'], sowTool),
+  area: areaTool,
   plant: plantTool,
   ask: askTool,
   ...each(['entry', 'objective', 'threat'], markerTool),

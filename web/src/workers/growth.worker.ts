@@ -4,6 +4,7 @@ import { GrowthRoom } from '@rammer/core/growth/growthRoom';
 import type { Plants } from '@rammer/core/growth/plants';
 import { densityMap, type DensityMap } from '@rammer/core/growth/densityMap';
 import { ruleShares, type RuleShares } from '@rammer/core/growth/ruleShares';
+import { sowArea, type AreaOrder, type AreaPlan } from '@rammer/core/growth/sowArea';
 import { whyHere, type Why } from '@rammer/core/growth/why';
 import { HostsMirror } from '@rammer/core/scene/hosts';
 import { growthInput, type PlantsInput } from '@rammer/core/scene/plantsInput';
@@ -19,6 +20,10 @@ const api = {
     input = growthInput(given, hosts);
     grown = grow(input, undefined, undefined, room);
     return grown;
+  },
+  /** What sowing an area would come to, of what was grown last. @returns in words why it cannot be */
+  area(order: AreaOrder): AreaPlan | string {
+    return input ? sowArea(input, grown, order) : 'nothing has grown yet: ask again in a moment';
   },
   /** How densely plants stand, of what was grown last. */
   density(): DensityMap | undefined {

@@ -19,6 +19,7 @@ import { Profile } from '../../ui/Profile';
 import { Row, Table } from '../../ui/Table';
 import type { LevelView } from '../../view/LevelView';
 import { WhyPanel } from './WhyPanel';
+import { AreaFields } from './AreaFields';
 import { SpeciesFields, type SetFields } from './SpeciesFields';
 import { HIDES } from '../../ui/hides';
 
@@ -43,11 +44,19 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
   const set: SetFields = (fields, what) => session.commit({ kind: 'set', patches: [{ id: species.id, set: fields }] }, `${what} of ${species.name}`);
   return (
     <>
-      <div className="grid grid-cols-2 border-b" style={{ borderColor: 'var(--ink)' }}>
-        <Profile name="sow" before={BARE} after={THICK} active={ui.tool === 'sow'} onPick={() => ui.setTool('sow')} />
-        <Profile name="clear" before={THICK} after={BARE} active={ui.tool === 'clear'} onPick={() => ui.setTool('clear')} />
-        <Profile name="single plant" before={BARE} after="M0 19H54L59 4L64 19H118" active={ui.tool === 'plant'} onPick={() => ui.setTool('plant')} />
-        <Profile name="why here" before={BARE} after="M0 19H30L33 10L36 19H78L80 17L82 19H118" active={ui.tool === 'ask'} onPick={() => ui.setTool('ask')} />
+      <div className="grid grid-cols-3 border-b" style={{ borderColor: 'var(--ink)' }}>
+        {(
+          [
+            ['select', 'select', BARE, 'M0 19H44L48 8L52 19H118'],
+            ['sow', 'sow', BARE, THICK],
+            ['clear', 'clear', THICK, BARE],
+            ['area', 'area', BARE, 'M0 19H36L38 11L40 19H48L50 8L52 19H58L60 11L62 19H68L70 9L72 19H118'],
+            ['plant', 'single plant', BARE, 'M0 19H54L59 4L64 19H118'],
+            ['ask', 'why here', BARE, 'M0 19H34L37 10L40 19H78L80 17L82 19H118'],
+          ] as const
+        ).map(([tool, name, before, after]) => (
+          <Profile key={tool} narrow name={name} before={before} after={after} active={ui.tool === tool} onPick={() => ui.setTool(tool)} />
+        ))}
       </div>
       <div className="min-h-0 shrink overflow-y-auto" style={{ maxHeight: '62%' }}>
         {(ui.tool === 'sow' || ui.tool === 'clear') && (
@@ -71,6 +80,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
             )}
           </GroundBrushFields>
         )}
+        {ui.tool === 'area' && <AreaFields session={session} species={species} view={view} />}
         {ui.selection.length > 0 && things(session).length > 0 && (
           <div className="grid gap-1.5 border-b px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
             <ThingFields session={session} list={things(session)} />
