@@ -1,5 +1,5 @@
 import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
-import type { Species } from '@rammer/core/level/objects';
+import type { GrowthWhere, Species } from '@rammer/core/level/objects';
 
 /** How a species of the demo differs from what it starts with. */
 type Own = Partial<Omit<Species, 'rule'>> & { rule?: Partial<Species['rule']> };
@@ -13,13 +13,15 @@ function species(id: string, order: number, seed: number, { rule, ...own }: Own)
 
 /** Tints of trees are of their bark too: faint ones. */
 const BARK = ['#ffffff', '#fbf3dc', '#f1f5ea'];
+/** Trees leave ways free, and the walls of sheds. */
+const OFF_THE_WAY: GrowthWhere[] = [{ is: { by: 'route', band: [1.5, 100], soft: 1 } }, { is: { by: 'piece', band: [1.5, 200], soft: 1 } }];
 const OPEN = { height: [-2, 40] as [number, number] };
 
 /** What grows in the quarry, those that need most room first. None on gravel or bare slate but moss, and litter that lies there. */
 export const quarrySpecies = (): Species[] =>
   (
     [
-      ['birch', 11, { tints: BARK, density: 0.4, height: [6, 8.4], rule: { grounds: ['turf', 'moss'], height: [-1.5, 24] } }],
+      ['birch', 11, { tints: BARK, density: 0.4, height: [6, 8.4], rule: { grounds: ['turf', 'moss'], height: [-1.5, 24], where: OFF_THE_WAY } }],
       ['birch-2', 12, { tints: BARK, density: 0.14, spacing: 5, height: [8, 10.5], rule: { grounds: ['turf', 'moss'], height: [-1.5, 18] } }],
       ['birch-3', 13, { tints: BARK, density: 0.35, spacing: 3, height: [3.2, 5.2], rule: { grounds: ['turf', 'moss', 'heath'], height: [-1.5, 24] } }],
       [
@@ -31,7 +33,17 @@ export const quarrySpecies = (): Species[] =>
       ['bracken', 19, { density: 2.4, spacing: 0.9, cutoff: 130, rule: { ...OPEN, grounds: ['turf', 'heath'], slope: [4, 34] } }],
       ['heather', 25, { density: 6, cutoff: 150, rule: { ...OPEN, grounds: ['turf', 'moss', 'heath'] } }],
       ['bell-heather', 26, { density: 3, spacing: 0.8, cutoff: 110, rule: { ...OPEN, grounds: ['turf', 'heath'], slope: [3, 34] } }],
-      ['foxglove', 27, { density: 0.3, spacing: 1.2, cutoff: 90, rule: { ...OPEN, grounds: ['turf', 'scree'], slope: [6, 36] } }],
+      [
+        'foxglove',
+        27,
+        {
+          density: 0.3,
+          spacing: 0.8,
+          cutoff: 90,
+          about: { species: 'bracken', chance: 0.2, count: [1, 3], spread: 2 },
+          rule: { ...OPEN, grounds: ['turf', 'scree'], slope: [2, 36] },
+        },
+      ],
       [
         'tussock-grass',
         28,

@@ -9,6 +9,7 @@ import { TooMuch } from '../num/tooMuch';
 import { clamp } from '../num/vec';
 import type { GroundRaster } from '../surface/ground';
 import { Ceiling } from './ceiling';
+import { growAbout } from './growAbout';
 import { growCopy, type Sowing } from './growCopy';
 import { Growing, handSeed } from './growing';
 import { holeOf, type Hole } from './holes';
@@ -135,15 +136,23 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS, growin
         others,
         crowded: others.reduce((sum, o) => sum + (o.standing.at.length / 2) * Math.PI * o.keep * o.keep, 0) > CROWDED * width * depth,
       };
-      for (let cz = Math.floor((part.z0 + oz) / period); cz * period - oz < part.z1; cz++) {
-        for (let cx = Math.floor((part.x0 + ox) / period); cx * period - ox < part.x1; cx++) {
-          growCopy(sowing, cx, cz, out);
-          if (before + out.count > most)
-            throw new TooMuch(
-              `more than ${most} plants would grow here, of ${species.name} and those before it: lower a density, or let it grow in fewer places`,
-            );
+      const tooMany = () => {
+        if (before + out.count > most)
+          throw new TooMuch(
+            `more than ${most} plants would grow here, of ${species.name} and those before it: lower a density, or let it grow in fewer places`,
+          );
+      };
+      if (species.about) {
+        const parents = grown.find((g) => g.species === species.about!.species);
+        if (parents) growAbout(sowing, parents, out);
+        tooMany();
+      } else
+        for (let cz = Math.floor((part.z0 + oz) / period); cz * period - oz < part.z1; cz++) {
+          for (let cx = Math.floor((part.x0 + ox) / period); cx * period - ox < part.x1; cx++) {
+            growCopy(sowing, cx, cz, out);
+            tooMany();
+          }
         }
-      }
     }
     if (ceiling) out.over = ceiling.limit(out, species);
     before += out.count;

@@ -20,6 +20,9 @@ export function ruleFault(input: GrowthInput, grown: readonly Plants[], speciesI
   const index = input.species.findIndex((s) => s.id === speciesId);
   const species = input.species[index];
   if (!species?.rule.on) return undefined;
+  const { about } = species;
+  if (about && !grown.slice(0, index).some((g) => g.species === about.species && g.count > 0))
+    return `nothing stands that it could grow about: ${input.species.find((s) => s.id === about.species)?.name ?? 'its species is gone'}`;
   const { width, depth } = input.terrain.grid;
   const masks = masksOf(
     species,

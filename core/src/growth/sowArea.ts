@@ -50,6 +50,7 @@ export function sowArea(input: GrowthInput, grown: readonly Plants[], { species:
   const species = input.species[index];
   if (!species) return 'its species is not in the level';
   if (species.density === 0) return `${species.name} has a density of 0: give it one first`;
+  if (species.about) return `${species.name} grows about another species: sow that one`;
   const { grid } = input.terrain;
   const rect = rectAround(outline, 0.001, grid);
   if (!rect) return 'the outline lies outside the level';

@@ -13,6 +13,7 @@ import { masksOf, onGround } from './masks';
 import { holeOf } from './holes';
 import { hasWhere, readyWhere, whereSource } from './where';
 import { pattern } from './pattern';
+import { whyAbout } from './whyAbout';
 
 export interface Why {
   here: boolean;
@@ -46,7 +47,8 @@ export function whyHere(input: GrowthInput, grown: readonly Plants[], speciesId:
       }
     }
   }
-  const { x, z } = best;
+  // Those that grow about others have no places of a pattern: the point itself is asked.
+  const { x, z } = species.about ? { x: px, z: pz } : best;
   const masks = masksOf(
     species,
     input.ground.surfaces.map((s) => s.id),
@@ -59,6 +61,15 @@ export function whyHere(input: GrowthInput, grown: readonly Plants[], speciesId:
   const conditions = where?.parts(x, z) ?? [];
   const rule = masks.on ? bySlope * byHeight * byGround * (where?.share(x, z) ?? 1) : 0;
   const sown = sownAt(sownTiles(input.tiles, input.terrain.grid, species.id), x, z);
+  const byMasks: WhyPart[] = masks.on
+    ? [
+        { what: 'slope', value: `${slopeDeg(spot.gradient).toFixed(1)}° in ${species.rule.slope[0]} to ${species.rule.slope[1]}°`, factor: bySlope },
+        { what: 'height', value: `${spot.height.toFixed(1)} m in ${species.rule.height[0]} to ${species.rule.height[1]} m`, factor: byHeight },
+        { what: 'ground', value: groundNameAt(input.ground, x, z, spot.top), factor: byGround },
+        ...conditions,
+      ]
+    : [{ what: 'rule', value: 'off', factor: 0 }];
+  if (species.about) return whyAbout(input, grown, species, { x, z, height: spot.height, parts: byMasks, likely: rule + sown });
   const wanted = clamp(rule + sown, 0, MOST_SOWN);
   const most = (p.count / (period * period)) * 100;
   const held = species.ceiling !== undefined && species.density * wanted > species.ceiling;
@@ -73,14 +84,7 @@ export function whyHere(input: GrowthInput, grown: readonly Plants[], speciesId:
   const wet = underWater(input.waters, x, spot.height, z);
   const rival = nearest(input, grown, index, x, z);
   const parts: WhyPart[] = [
-    ...(masks.on
-      ? [
-          { what: 'slope', value: `${slopeDeg(spot.gradient).toFixed(1)}° in ${species.rule.slope[0]} to ${species.rule.slope[1]}°`, factor: bySlope },
-          { what: 'height', value: `${spot.height.toFixed(1)} m in ${species.rule.height[0]} to ${species.rule.height[1]} m`, factor: byHeight },
-          { what: 'ground', value: groundNameAt(input.ground, x, z, spot.top), factor: byGround },
-          ...conditions,
-        ]
-      : [{ what: 'rule', value: 'off', factor: 0 }]),
+    ...byMasks,
     { what: 'by brush', value: sown === 0 ? 'nothing' : `${sown > 0 ? '+' : '−'}${Math.abs(sown).toFixed(2)} of its density` },
     { what: 'wanted', value: `${(species.density * wanted).toFixed(1)} of ${species.density} per 100 m²`, factor: wanted },
     { what: 'chance', value: `${(chance * 100).toFixed(0)} %, the place ${Math.sqrt(best.d).toFixed(2)} m off drew ${(own * 100).toFixed(0)}`, factor: chance },

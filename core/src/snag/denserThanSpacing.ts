@@ -9,7 +9,7 @@ const HAIR = 1.005;
 export function denserThanSpacing({ species }: Pick<SnagInput, 'species'>): Snag[] {
   return species.flatMap((s): Snag[] => {
     const most = densest(s.spacing, s.seed);
-    if (s.out || s.density <= most * HAIR) return [];
+    if (s.out || s.about || s.density <= most * HAIR) return [];
     return [
       {
         code: 'plants-too-dense',

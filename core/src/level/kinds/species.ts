@@ -48,6 +48,18 @@ export const speciesObject = z.object({
     /** what must hold besides; nothing more where absent */
     where: z.array(growthWhere).max(MOST_WHERE, `a rule has at most ${MOST_WHERE} conditions`).optional(),
   }),
+  /** grows about the plants of a species that takes its place earlier, and not by its density: in clusters */
+  about: z
+    .object({
+      species: objectId,
+      /** share of these that have any */
+      chance: finite.min(0).max(1),
+      /** how many each of them has, before its rule says no to some */
+      count: z.tuple([z.number().int().min(0).max(24), z.number().int().min(0).max(24)]).refine(([low, high]) => low <= high, 'the fewer come first'),
+      /** metres from it at most */
+      spread: finite.min(0.05).max(100),
+    })
+    .optional(),
   /** not drawn beyond this distance, metres; 0 is never left out */
   cutoff: finite.min(0).max(20_000).default(0),
   shadows: z.boolean().default(true),

@@ -6,6 +6,7 @@ import { surfacesOf } from '@rammer/core/surface/surfaces';
 import type { Session } from '../../store/session';
 import { ColourField } from '../../ui/ColourField';
 import { NumberField } from '../../ui/NumberField';
+import { AboutFields } from './AboutFields';
 import { WhereFields } from './WhereFields';
 
 /** Sets fields of the species at hand; null takes one away. */
@@ -139,7 +140,8 @@ export function SpeciesFields({ session, species, set }: { session: Session; spe
           </button>
         )}
       </div>
-      {species.density > most && (
+      <AboutFields session={session} species={species} set={set} />
+      {!species.about && species.density > most && (
         <p className="m-0 px-3 pb-1" style={{ color: 'var(--ochre-text)' }}>
           At {species.spacing} m apart there is room for {most.toFixed(1)} on 100 m².
         </p>
