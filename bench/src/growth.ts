@@ -4,9 +4,14 @@ import { NO_MESHES } from '@rammer/core/block/placedMesh';
 import { wholeRect, type Terrain } from '@rammer/core/earth/compose';
 import { GrowthRoom } from '@rammer/core/growth/growthRoom';
 import { grow, type GrowthInput } from '@rammer/core/growth/grow';
+import { copyOf, drawOf } from '@rammer/core/growth/growCopy';
+import { masksOf } from '@rammer/core/growth/masks';
 import { pattern } from '@rammer/core/growth/pattern';
+import type { Plants } from '@rammer/core/growth/plants';
+import { hostsOf, ruleAt, spotAt } from '@rammer/core/growth/spot';
+import { readyWhere, whereSource } from '@rammer/core/growth/where/index';
 import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
-import type { GroundRule, Surface } from '@rammer/core/level/objects';
+import type { GroundRule, GrowthWhere, Species, Surface } from '@rammer/core/level/objects';
 import { gridOf, TILE_SAMPLES, tileKey } from '@rammer/core/level/tiles';
 import { randomStream } from '@rammer/core/num/hash';
 import { composeGround, makeGround } from '@rammer/core/surface/ground';
@@ -45,6 +50,73 @@ function input(): GrowthInput {
   return { terrain, ground, blocks: blockGrid([]), meshes: NO_MESHES, waters: [], species, assetHeights: new Map(), plants: [], tiles };
 }
 
+/** Conditions of six rules, eight kinds of them. */
+const CONDITIONS: GrowthWhere[][] = [
+  [{ is: { by: 'slope', band: [0, 20], soft: 6 } }, { is: { by: 'curvature', band: [-0.2, 50], soft: 0.2, over: 4 } }],
+  [{ is: { by: 'noise', band: [0.4, 1], soft: 0.2, seed: 3, scale: 20 } }, { is: { by: 'height', band: [-3, 6], soft: 2 }, or: true }],
+  [{ is: { by: 'marker', band: [10, 200], soft: 4 } }, { is: { by: 'side', band: [0, 90], soft: 30, towards: 180 } }],
+  [{ is: { by: 'plants', band: [0, 4], soft: 1, species: 'rule-0' } }],
+  [{ is: { by: 'noise', band: [0.5, 1], soft: 0.2, seed: 9, scale: 8 }, not: true }, { is: { by: 'slope', band: [2, 30], soft: 4 } }],
+  [],
+];
+
+/** The same hills with six rules and eight conditions, the last of them in clusters about the first. */
+function ruled(): GrowthInput {
+  const { tiles: _, ...given } = input();
+  const species = CONDITIONS.map((where, i): Species => ({
+    ...speciesFrom({ id: 'heather', name: 'heather' }, `rule-${i}`, i, 70 + i),
+    spacing: 1.6,
+    clearance: 0.5,
+    density: 14,
+    rule: { on: true, slope: [0, 60], height: [-6, 6], soft: 5, grounds: [], where },
+    ...(i === 5 ? { about: { species: 'rule-0', chance: 0.5, count: [2, 5] as [number, number], spread: 3 } } : {}),
+  }));
+  return { ...given, tiles: new Map(), species, markers: [{ marker: 'entry', at: [128, 0, 128] }] };
+}
+
+/** Asks place by place: each mask and condition for itself, and every plant that stands. @returns how many there are */
+function pointByPoint(given: GrowthInput): number {
+  const { terrain, ground, species } = given;
+  const { grid } = terrain;
+  const hosts = hostsOf(given);
+  const spot = { height: 0, gradient: 0, top: false };
+  const placed: { x: number; z: number }[] = [];
+  const grown: Plants[] = [];
+  for (const s of species) {
+    const source = whereSource(given, grown);
+    const masks = masksOf(
+      s,
+      ground.surfaces.map((o) => o.id),
+    );
+    const p = pattern(s.seed);
+    const period = p.side * s.spacing;
+    const mine: { x: number; z: number }[] = [];
+    for (let cz = 0; cz * period < grid.depth; cz++)
+      for (let cx = 0; cx * period < grid.width; cx++) {
+        const copy = copyOf(s.seed, cx, cz);
+        for (let slot = 0; slot < p.count; slot++) {
+          const [x, z] = [cx * period + p.x[slot] * s.spacing, cz * period + p.z[slot] * s.spacing];
+          if (x >= grid.width || z >= grid.depth) continue;
+          const [ix, iz] = [Math.round(x / grid.spacing), Math.round(z / grid.spacing)];
+          const share =
+            ruleAt(given, masks, spotAt(given, hosts, x, z, spot), x, z) * readyWhere(s.rule.where!, source, { x0: ix, z0: iz, x1: ix, z1: iz }).share(x, z);
+          if (drawOf(copy, p.rank[slot]) >= (s.density / 100 / (p.count / (period * period))) * share) continue;
+          if (!placed.some((o) => (o.x - x) ** 2 + (o.z - z) ** 2 < s.clearance ** 2)) mine.push({ x, z });
+        }
+      }
+    placed.push(...mine);
+    grown.push({
+      species: s.id,
+      count: mine.length,
+      place: Float32Array.from(mine.flatMap(({ x, z }) => [x, 0, z, 0, 1, 1, 0, 0, 1])),
+      tint: new Uint8Array(mine.length),
+      id: new Int32Array(mine.length * 3),
+      hand: [],
+    });
+  }
+  return placed.length;
+}
+
 /** Growth in one thread against a library's Poisson disks at equal spacing, accepted plants a second. */
 export function growthPairs(): (() => Pair)[] {
   return [
@@ -69,6 +141,24 @@ export function growthPairs(): (() => Pair)[] {
         },
         baseline: () => {
           for (let i = 0; i < times; i++) sample();
+        },
+      };
+    },
+    () => {
+      const given = ruled();
+      const count = grow(given, undefined, undefined, room).reduce((n, p) => n + p.count, 0);
+      return {
+        name: 'growth/rules',
+        target: 20,
+        pairs: 7,
+        note:
+          `six rules, eight conditions, one in clusters, ${count} plants on 256 m, against asking place by place, ` +
+          'every condition and every plant for itself (without the clusters)',
+        ours: () => {
+          grow(given, undefined, undefined, room);
+        },
+        baseline: () => {
+          pointByPoint({ ...given, species: given.species.slice(0, 5) });
         },
       };
     },
