@@ -61,6 +61,16 @@ test('a kit is laid along lines that stay what is edited', async ({ page, rammer
     await expect(page.getByTestId('laid-line').locator('text')).toHaveText('0.60 left');
     await bench.getByLabel('remainder', { exact: true }).selectOption('filler');
     await expect(count).toHaveText('10 pieces');
+    // Bent to its curve each length is a mesh of its own; straight again it is what it was.
+    const draws = async () => Number(await page.getByTestId('drawn').getAttribute('data-drawn-draws'));
+    const straight = await draws();
+    await bench.getByRole('button', { name: 'curved', exact: true }).click();
+    await bench.getByRole('button', { name: 'bent', exact: true }).click();
+    await expect.poll(draws).toBeGreaterThan(straight);
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+z');
+    await expect.poll(draws).toBe(straight);
+    await expect(count).toHaveText('10 pieces');
   });
 
   await test.step('a corner is dragged and the line laid anew; one undo brings it back', async () => {

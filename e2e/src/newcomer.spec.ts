@@ -146,6 +146,9 @@ test('ten minutes from an empty level', async ({ page, rammer, faults }) => {
     await page.keyboard.press('Control+z');
     await page.keyboard.press('Control+z');
     await expect.poll(() => count('heather')).toBe(grown);
+    await page.getByRole('button', { name: 'fit to budget' }).click();
+    await expect(page.getByRole('group', { name: 'fit to budget' })).toContainText(/The level has no place to measure from|It is inside/);
+    await page.getByRole('group', { name: 'fit to budget' }).getByRole('button', { name: 'close' }).click();
     await page.getByRole('checkbox', { name: 'gravel' }).uncheck();
     await page.getByLabel('overlay', { exact: true }).selectOption('none');
   });

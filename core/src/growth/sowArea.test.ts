@@ -59,6 +59,15 @@ describe('an area that is sown', () => {
       }
   });
 
+  it('has as many as were asked in all, to one that spacing or an edge takes', () => {
+    for (const total of [0, 1, 9, 40, 333]) {
+      const made = plan(growthOn(hills, [heather({ rule: rule(true), density: 10 }), gorse]), { total, density: 3 });
+      expect(Math.abs(made.after - total)).toBeLessThanOrEqual(total === 0 ? 3 : 1);
+      expect(made.short).toBe(false);
+    }
+    expect(plan(growthOn(hills, [heather()]), { total: 5000, density: 3 }).short).toBe(true);
+  });
+
   it('comes to what was said before it was done, and changes nothing outside', () => {
     fc.assert(
       fc.property(

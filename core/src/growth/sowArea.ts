@@ -9,6 +9,8 @@ import { plantId, PLANT_STRIDE, type Plants } from './plants';
 import { ruleShares } from './ruleShares';
 import { MOST_SOWN } from './sown';
 
+/** So often the density of a total is looked for. */
+const MOST_TRIES = 14;
 /** Over the diagonal of a square of the ceiling, metres. */
 const SQUARE = 15;
 
@@ -19,6 +21,8 @@ export interface AreaOrder {
   outline: readonly Point2[];
   /** plants of it on 100 m2 inside; what its rule grows there counts */
   density: number;
+  /** so many of it inside, instead */
+  total?: number;
   /** all other species are cleared there */
   clear: boolean;
 }
@@ -45,7 +49,25 @@ export interface AreaPlan {
  * @param grown the plants as they are, in the species' order
  * @returns in words why not, where it cannot be
  */
-export function sowArea(input: GrowthInput, grown: readonly Plants[], { species: id, outline, density, clear }: AreaOrder): AreaPlan | string {
+export function sowArea(input: GrowthInput, grown: readonly Plants[], order: AreaOrder): AreaPlan | string {
+  if (order.total === undefined) return planOf(input, grown, order);
+  // Each candidate has a number of its own: the more is asked, the more stand. So the density of a total is found by halves.
+  const species = input.species.find((s) => s.id === order.species);
+  let [low, high] = [0, (species?.density ?? 0) * (MOST_SOWN + 1)];
+  let best: AreaPlan | undefined;
+  const off = (plan: AreaPlan) => Math.abs(plan.after - order.total!);
+  for (let i = 0, density = order.density; i < MOST_TRIES && (i === 0 || high - low > 1e-3); i++, density = (low + high) / 2) {
+    const plan = planOf(input, grown, { ...order, density: Math.min(high, density) });
+    if (typeof plan === 'string') return plan;
+    if (!best || off(plan) < off(best)) best = plan;
+    if (plan.after === order.total) break;
+    if (plan.after < order.total) low = Math.min(high, density);
+    else high = Math.min(high, density);
+  }
+  return { ...best!, short: best!.after < order.total && best!.short };
+}
+
+function planOf(input: GrowthInput, grown: readonly Plants[], { species: id, outline, density, clear }: AreaOrder): AreaPlan | string {
   const index = input.species.findIndex((s) => s.id === id);
   const species = input.species[index];
   if (!species) return 'its species is not in the level';

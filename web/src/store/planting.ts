@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import type { Fit } from '@rammer/core/cost/fitPlants';
 import type { AreaPlan } from '@rammer/core/growth/sowArea';
 import type { Why } from '@rammer/core/growth/why';
 import { speciesOf, type Level } from '@rammer/core/level/level';
@@ -39,6 +40,8 @@ interface Planting {
   clearAll: boolean;
   want: Want;
   area?: Area;
+  /** what would bring plants under the budget, not taken yet */
+  fit?: Fit;
   /** a generated plant that is picked: species and name in it */
   plant?: { species: string; name: string; at: [number, number, number] };
   why?: Why & { species: string };

@@ -72,8 +72,9 @@ export function planArea(
   const tell = (more: Partial<Area>) => {
     if (usePlanting.getState().area === area) usePlanting.setState({ area: { ...area, ...more } });
   };
+  const { clear, by, total } = usePlanting.getState().want;
   void growthWorker()
-    .area({ species: species.id, outline: [...outline], density: densityOf(area, species.density), clear: usePlanting.getState().want.clear })
+    .area({ species: species.id, outline: [...outline], density: densityOf(area, species.density), clear, ...(by === 'total' ? { total } : {}) })
     .then((plan) => tell(typeof plan === 'string' ? { fault: plan } : { plan, cost: costOf(session, view, plan) }))
     .catch((error: Error) => tell({ fault: `it could not be reckoned: ${error.message}` }));
 }

@@ -20,6 +20,7 @@ import { Row, Table } from '../../ui/Table';
 import type { LevelView } from '../../view/LevelView';
 import { WhyPanel } from './WhyPanel';
 import { AreaFields } from './AreaFields';
+import { FitButton, FitPanel } from './FitPanel';
 import { SpeciesFields, type SetFields } from './SpeciesFields';
 import { HIDES } from '../../ui/hides';
 
@@ -80,6 +81,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
             )}
           </GroundBrushFields>
         )}
+        <FitPanel session={session} />
         {ui.tool === 'area' && <AreaFields session={session} species={species} view={view} />}
         {ui.selection.length > 0 && things(session).length > 0 && (
           <div className="grid gap-1.5 border-b px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
@@ -106,6 +108,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
       <div className="flex items-center justify-between border-t px-3 py-1" style={{ borderColor: 'var(--hair)' }}>
         <NumberField
           label="all species, at most"
+          short="all, at most"
           value={settingsOf(session.level).plantCeiling ?? 0}
           min={0}
           max={20_000}
@@ -118,9 +121,8 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
             )
           }
         />
-        <span className="label whitespace-nowrap" title="0 is no ceiling">
-          {over > 0 ? `${over} kept out` : 'a 100 m²'}
-        </span>
+        {over > 0 ? <span className="label whitespace-nowrap">{`${over} kept out`}</span> : null}
+        <FitButton session={session} />
       </div>
       <Table
         label="species"

@@ -48,7 +48,15 @@ export function SpeciesFields({ session, species, set }: { session: Session; spe
             ))}
           </select>
         </label>
-        <NumberField label="density" value={species.density} min={0} max={2000} step={0.5} onCommit={(density) => set({ density }, 'density')} />
+        <NumberField
+          label="density"
+          disabled={species.about !== undefined}
+          value={species.density}
+          min={0}
+          max={2000}
+          step={0.5}
+          onCommit={(density) => set({ density }, 'density')}
+        />
         <NumberField
           label="at most"
           value={species.ceiling ?? 0}

@@ -1,0 +1,79 @@
+import type { FitStep } from '@rammer/core/cost/fitPlants';
+import { usePlanting } from '../../store/planting';
+import type { Session } from '../../store/session';
+import { budgetOf, planFit, takeFit } from '../../tools/fitBudget';
+
+const SMALL = { minHeight: 24, padding: '1px 8px' };
+const end = (step: FitStep, v: number): string =>
+  step.what === 'cut-off' ? (v === 0 ? 'none' : `${v} m`) : step.what === 'density' ? String(Number(v.toFixed(2))) : v > 0 ? 'on' : 'off';
+
+/** What would bring the plants under the budget, line by line, before it is taken. */
+export function FitPanel({ session }: { session: Session }) {
+  const { fit } = usePlanting();
+  if (!fit) return null;
+  const budget = budgetOf(session);
+  const { before, after, steps, inside } = fit;
+  return (
+    <div className="grid gap-1 border-b px-3 py-2" style={{ borderColor: 'var(--hair)' }} role="group" aria-label="fit to budget">
+      <p className="m-0">
+        <span className="fig">{before.frame.toFixed(1)}</span> of <span className="fig">{budget.toFixed(1)}</span> ms
+        {before.place && ` at the dearest place, ${before.place}`}
+        {steps.length > 0 && (
+          <>
+            ; it would be <span className="fig">{after.frame.toFixed(1)}</span>
+            {after.place !== before.place && `, then at ${after.place}`}
+          </>
+        )}
+      </p>
+      {steps.length === 0 ? (
+        <p className="label m-0">
+          {before.place === ''
+            ? 'The level has no place to measure from: set an entry or a viewpoint.'
+            : inside
+              ? 'It is inside: nothing is taken.'
+              : 'Plants have nothing left to give.'}
+        </p>
+      ) : (
+        <table className="w-full" aria-label="what is taken">
+          <tbody>
+            {steps.map((s) => (
+              <tr key={`${s.species} ${s.what}`}>
+                <td>{s.name}</td>
+                <td className="label">{s.what}</td>
+                <td className="fig whitespace-nowrap">{`${end(s, s.from)} → ${end(s, s.to)}`}</td>
+                <td className="fig whitespace-nowrap text-right">{`−${s.ms.toFixed(2)} ms`}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {steps.length > 0 && !inside && (
+        <p className="m-0" style={{ color: 'var(--ochre-text)' }}>{`All of it is not enough: plants alone cannot bring it to ${budget.toFixed(1)} ms.`}</p>
+      )}
+      <div className="flex gap-2">
+        {steps.length > 0 && (
+          <button className="act" style={SMALL} onClick={() => takeFit(session)}>
+            take these
+          </button>
+        )}
+        <button className="act" style={SMALL} onClick={() => usePlanting.setState({ fit: undefined })}>
+          {steps.length > 0 ? 'leave it' : 'close'}
+        </button>
+      </div>
+    </div>
+  );
+}
+
+/** Asks what would bring the plants under the budget. */
+export function FitButton({ session }: { session: Session }) {
+  return (
+    <button
+      className="act whitespace-nowrap"
+      style={{ minHeight: 22, padding: '0 6px' }}
+      title="what would bring plants under the budget, seen least"
+      onClick={() => planFit(session)}
+    >
+      fit to budget
+    </button>
+  );
+}
