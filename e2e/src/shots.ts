@@ -137,7 +137,7 @@ try {
     await page.getByRole('region', { name: 'library in wide' }).getByRole('button', { name: 'close' }).click();
   }
   if (wants('grow')) {
-    await sheet.look({ view: 'stand', target: [88, 4.4, 84], yaw: 300, pitch: -6, distance: 10 }, { stage: 'grow' });
+    await sheet.look({ view: 'stand', target: [86, 4.4, 82.5], yaw: 300, pitch: -6, distance: 10 }, { stage: 'grow' });
     await sheet.tool('why here');
     await page.mouse.click(700, 520);
     await shot('grow');

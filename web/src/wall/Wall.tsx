@@ -261,8 +261,19 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
             >
               {unit === 'frame' ? `budget ${budget.toFixed(1)}` : `budget ${Math.round(line / 1e6)}`}
             </text>
-            <path d={`M4 ${room + 8 - end * px}h8`} stroke="var(--ink)" />
-            <text className="fig" x={16} y={room + 12 - end * px} fontSize={12} fill="var(--ink-2)">
+            {/* To the right: the names of thin courses stand on the left, and may come up to here. */}
+            <path d={`M126 ${room + 8 - end * px}h-6`} stroke="var(--ink)" />
+            <text
+              className="fig"
+              x={118}
+              y={room + 12 - end * px}
+              textAnchor="end"
+              fontSize={12}
+              fill="var(--ink-2)"
+              stroke="var(--raised)"
+              strokeWidth={3}
+              paintOrder="stroke"
+            >
               {unit === 'frame' ? `target ${device.target}` : `has ${Math.round(end / 1e6)}`}
             </text>
           </g>
