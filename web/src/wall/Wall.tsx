@@ -80,6 +80,7 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
     .reverse();
   const named = new Set([...narrowBands].sort((a, b) => b.value - a.value).slice(0, 4));
   const thin = narrowBands.filter((b) => named.has(b));
+  const heights = namesOver(topOf(stack, room), thin.length, line === undefined ? undefined : room + 8 - line * px);
   const ghost = before ? Math.min(room, before.tops[unit] * px) : undefined;
   const toggle = (course: Course) =>
     open((old) => {
@@ -233,7 +234,7 @@ export function Wall({ session, view, height, narrow = false }: { session: Sessi
             key={t.key}
             className="fig"
             x={14}
-            y={topOf(stack, room) - 5 - (list.length - 1 - i) * 14}
+            y={heights[list.length - 1 - i]}
             fontSize={12}
             fill="var(--ink-2)"
           >{`${t.name} ${show(t.value, unit)}`}</text>
@@ -308,6 +309,16 @@ function stackOf(bands: Band[], px: number, room: number): { band: Band; y: numb
 
 /** Least height of a course that can hold its own label, pixels. */
 const LABEL_PX = 17;
+
+/** Where names stand over a stack, the lowest first: none across the line of the budget. */
+function namesOver(top: number, count: number, line?: number): number[] {
+  const out: number[] = [];
+  for (let y = top - 5; out.length < count; y -= 14) {
+    if (line !== undefined && y > line - 6 && y - 11 < line + 4) y = line - 6;
+    out.push(y);
+  }
+  return out;
+}
 
 const topOf = (stack: { y: number }[], room: number): number => Math.min(room + 8, ...stack.map((s) => s.y));
 
