@@ -1,4 +1,5 @@
 import { COLLIDER_NAMES } from '@rammer/core/level/fields';
+import { isMade } from '@rammer/core/level/instance';
 import type { Piece } from '@rammer/core/level/objects';
 import { useDressing } from '../../store/dressing';
 import type { Session } from '../../store/session';
@@ -56,6 +57,15 @@ export function PieceFields({ session, view, pieces }: { session: Session; view?
           onClick={() => void settle({ session, view }, pieces)}
         >
           settle
+        </button>
+      )}
+      {pieces.some((p) => p.bend && !isMade(p.id)) && (
+        <button
+          className="act"
+          title="bent along the line it was laid on: as its mesh is"
+          onClick={() => setThings(session, pieces, () => ({ bend: null }), 'straighten')}
+        >
+          straighten
         </button>
       )}
       {pieces.some((p) => p.standsFor) && (

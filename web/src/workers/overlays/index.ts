@@ -1,4 +1,4 @@
-import { density } from './density';
+import { plantDensity } from './plantDensity';
 import { curvature } from './curvature';
 import { cutAndFill } from './cutAndFill';
 import { ground } from './ground';
@@ -6,7 +6,7 @@ import { height } from './height';
 import { islands } from './islands';
 import type { OverlayOf } from './paint';
 import { repeat } from './repeat';
-import { rule } from './rule';
+import { growthRule } from './growthRule';
 import { runoff } from './runoff';
 import { texels } from './texels';
 import { waterDepth } from './waterDepth';
@@ -22,8 +22,8 @@ const PICTURES = {
   islands,
   repeat,
   texels,
-  'growth rule': rule,
-  'plant density': density,
+  'growth rule': growthRule,
+  'plant density': plantDensity,
 } satisfies Record<string, OverlayOf>;
 
 export type Pictured = keyof typeof PICTURES;

@@ -28,7 +28,19 @@ const pictures = OVERLAYS.filter((name) => pictureOf(name));
 
 it('pictures are a file each, by the name that is chosen; what is none has no picture', () => {
   expect(Object.keys(import.meta.glob('./*.ts')).filter((f) => !/\/(index|paint|overlays\.test)\.ts$/.test(f))).toHaveLength(pictures.length);
-  expect(pictures).toEqual(['height', 'curvature', 'islands', 'water depth', 'ground', 'cut and fill', 'runoff', 'repeat', 'texels']);
+  expect(pictures).toEqual([
+    'height',
+    'curvature',
+    'islands',
+    'water depth',
+    'ground',
+    'cut and fill',
+    'runoff',
+    'growth rule',
+    'plant density',
+    'repeat',
+    'texels',
+  ]);
   expect([pictureOf('none'), pictureOf('wireframe'), pictureOf('toString')]).toEqual([undefined, undefined, undefined]);
   for (const name of pictures) {
     const { picture, keys } = overlayPicture(
@@ -60,4 +72,23 @@ it('height tells its range and draws about a dozen contours over it', () => {
       input(() => 0),
     ).keys[0].text,
   ).toBe('no water stands in the level');
+});
+
+it('what grows is told with its figures: where a rule lets it, how densely plants stand, and where the ceiling is reached', () => {
+  const of = (kind: Pictured, more: Partial<OverlayInput>) =>
+    overlayPicture(
+      kind,
+      input(() => 0, more),
+    );
+  const count = grid.nx * grid.nz;
+  const half = Uint8Array.from({ length: count }, (_, i) => (i % 2 ? 255 : 0));
+  const rule = of('growth rule', { rule: { name: 'gorse', shares: half, count: 12 } });
+  expect(rule.keys.map((k) => k.text)).toEqual(['gorse in full; all of it is worth 2\u202f080 m²', 'a little', '12 stand, by rule and by hand']);
+  expect([rule.picture[3], rule.picture[7]]).toEqual([0, 190]);
+  expect(of('growth rule', {}).keys[0].text).toBe('no species is at hand: pick one at Grow');
+  const density = { across: grid.width, down: grid.depth, of: new Uint16Array(grid.width * grid.depth).fill(7) };
+  const held = of('plant density', { density, ceiling: 7 });
+  expect(held.picture[3]).toBe(HATCH);
+  expect(held.keys[2]).toMatchObject({ hatched: true, text: `at the ceiling of 7: ${Math.round(count * 0.25)} m²` });
+  expect(of('plant density', { density }).keys[1].text).toBe('60 and more; 7 at the densest');
 });

@@ -3,7 +3,7 @@ import { hex, mix, OCHRE, PAPER, thousands, type Colour, type OverlayOf } from '
 const GROWS: Colour = [74, 122, 58];
 
 /** Where the rule of the species at hand lets it grow: the product of all it goes by. */
-export const rule: OverlayOf = {
+export const growthRule: OverlayOf = {
   smooth: true,
   draw({ rule: of, terrain }, put) {
     if (!of) return { keys: [{ colour: hex(PAPER), text: 'no species is at hand: pick one at Grow' }] };

@@ -6,7 +6,7 @@ const MANY: Colour = [44, 84, 46];
 const DENSE = 60;
 
 /** How many plants stand on the 100 m2 around each place, against the level's ceiling. */
-export const density: OverlayOf = {
+export const plantDensity: OverlayOf = {
   draw({ density: map, ceiling, terrain: { grid } }, put) {
     if (!map) return { keys: [{ colour: hex(PAPER), text: 'no plants have grown yet' }] };
     const top = ceiling ?? DENSE;
