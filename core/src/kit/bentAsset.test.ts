@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Bend } from '../level/kinds/piece';
+import { parseObject } from '../level/objects';
 import { openEdges, weldPoints } from '../num/weld';
 import type { Mesh } from '../num/mesh';
 import { assetMesh, boxMesh } from './assetMesh';
@@ -44,6 +45,13 @@ describe('a bend', () => {
     expect(bentPlace(bend, [1, 0, 0])[1]).toBeCloseTo(0.5, 12);
     expect(bentPlace(bend, [0, 0, 0])[1]).toBeCloseTo(0.25, 12);
   });
+});
+
+it('a bend in the document draws no mesh out beyond what a scale may', () => {
+  const piece = (bend: object) => parseObject({ id: 'p', version: 1, kind: 'piece', name: 'p', asset: 'a', at: [0, 0, 0], turn: 0, bend });
+  expect(piece(turning(30))).toMatchObject({ ok: true, object: { bend: turning(30) } });
+  expect(piece({ ...turning(30), length: 0.001, run: 900 })).toMatchObject({ ok: false, message: expect.stringContaining('a hundred times its length') });
+  expect(piece({ ...turning(30), run: 5000 })).toMatchObject({ ok: false, message: expect.stringContaining('run') });
 });
 
 describe('a bent mesh', () => {

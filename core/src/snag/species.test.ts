@@ -37,6 +37,26 @@ describe('species that grow nothing', () => {
     expect(told([gorse(asked([noise, { ...noise, not: true }]))])).toEqual(nowhere('patches 0 to 0.3 and not patches 0 to 0.3 hold nowhere together'));
   });
 
+  it('are told where some stand by hand alone, and not where those are all that was wanted', () => {
+    const plants = [
+      {
+        id: 'h',
+        version: 1,
+        kind: 'plant' as const,
+        name: 'h',
+        species: 'gorse',
+        at: [9, 1, 9] as [number, number, number],
+        turn: 0,
+        scale: 1,
+        gone: false,
+        hidden: false,
+        out: false,
+      },
+    ];
+    expect(told([gorse({ ...open, slope: [20, 90] })], { plants })).toEqual(nowhere('slope holds nowhere'));
+    expect(told([gorse({ ...open, on: false })], { plants })).toEqual([]);
+  });
+
   it('are told where nobody uses them', () => {
     expect(told([gorse({ ...open, on: false })])).toEqual(['species-unused: gorse grows nowhere: its rule is off and none is set or sown by hand']);
     expect(told([gorse({ ...open, on: false })], { tiles: new Map([['gorse/sown/0,0', new Int32Array(65 * 65).fill(1024)]]) })).toEqual([]);

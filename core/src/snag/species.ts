@@ -20,11 +20,12 @@ export function speciesSnags(input: GrowthInput & { assets: Assets }, grown: rea
     const asset = assets.get(s.asset);
     const out: Snag[] = [];
     const tell = (code: string, message: string, mend: string) => out.push({ code, severity: 'warning', message, mend, object: s.id });
-    if (here?.species === s.id && here.count === 0 && (here.over ?? 0) === 0) {
+    // What was set by hand stands whatever the rule says.
+    if (here?.species === s.id && here.count === here.hand.length && (here.over ?? 0) === 0) {
       const fault = s.density > 0 && s.ceiling !== 0 ? ruleFault(input, grown, s.id) : 'its density is 0';
       if (s.rule.on && fault)
         tell('species-idle', `${s.name} grows nowhere by its rule: ${fault}`, 'look at its conditions with the overlay growth rule, or turn its rule off');
-      else if (!s.rule.on)
+      else if (!s.rule.on && here.count === 0)
         tell('species-unused', `${s.name} grows nowhere: its rule is off and none is set or sown by hand`, 'turn its rule on, sow it, or delete it');
     }
     if (here?.species === s.id && here.count > 0 && asset && s.lean > SHOWS && asset.role !== 'plant' && openness(asset).hollow.includes('below'))

@@ -7,21 +7,31 @@ const shift = finite.min(-1).max(1).default(0);
 
 const steep = finite.min(-4).max(4);
 
+/** The longest bent length, metres. */
+const MOST_BENT = 1000;
+/** Whether a bend may draw a mesh out so far, as a share of its length: as far as a scale may. */
+export const drawnOut = (by: number): boolean => by >= 0.01 && by <= 100;
+
 /** How a mesh is bent along its own x: a cubic in plan and in height from the direction of its start to that of its end. */
-export const bendSchema = z.object({
-  /** where the length starts, in the mesh's own axes, metres: the place that stays */
-  at: vec3,
-  /** of the straight mesh along x, metres */
-  length: finite.min(1e-3).max(10_000),
-  /** to where it ends, along the piece's x, metres */
-  run: finite.min(1e-3).max(10_000),
-  /** and up, metres */
-  rise: finite.min(-10_000).max(10_000).default(0),
-  /** metres to the side (its own z) a metre along x at either end: the tangent of the angle */
-  side: z.tuple([steep, steep]),
-  /** the same upwards */
-  slope: z.tuple([steep, steep]).default([0, 0]),
-});
+export const bendSchema = z
+  .object({
+    /** where the length starts, in the mesh's own axes, metres: the place that stays */
+    at: vec3,
+    /** of the straight mesh along x, metres */
+    length: finite.min(1e-3).max(MOST_BENT),
+    /** to where it ends, along the piece's x, metres */
+    run: finite.min(1e-3).max(MOST_BENT),
+    /** and up, metres */
+    rise: finite.min(-MOST_BENT).max(MOST_BENT).default(0),
+    /** metres to the side (its own z) a metre along x at either end: the tangent of the angle */
+    side: z.tuple([steep, steep]),
+    /** the same upwards */
+    slope: z.tuple([steep, steep]).default([0, 0]),
+  })
+  .refine(({ run, length }) => drawnOut(run / length), {
+    message: 'draws its mesh out to less than a hundredth or more than a hundred times its length',
+    path: ['run'],
+  });
 export type Bend = z.infer<typeof bendSchema>;
 
 /** A part of a kit, placed. */

@@ -1,6 +1,6 @@
 import { distance, type Vec3 } from '../../num/vec';
 import type { Part } from '../kinds/kit';
-import type { Bend, Piece } from '../kinds/piece';
+import { drawnOut, type Bend, type Piece } from '../kinds/piece';
 import { measure, pieceAt, standing, turnOf } from './parts';
 import { pointAlong, type Path } from './path';
 
@@ -35,7 +35,7 @@ export function bentAlong(
   path: Path,
   [from, to, y]: readonly [number, number, number | undefined],
   turned: boolean,
-): ((slot: string, name: string, part: Part) => Piece) | undefined {
+): ((slot: string, name: string, part: Part) => Piece | undefined) | undefined {
   const ends = [from, to].map((s) => ({ at: pointAlong(path, s), way: wayOf(path, s) }));
   if (y !== undefined) for (const { at, way } of ends) [at[1], way[1]] = [y, 0];
   if (turned) {
@@ -55,6 +55,7 @@ export function bentAlong(
   if (straight) return undefined;
   return (slot, name, part) => {
     const { left, length } = measure(part);
+    if (!drawnOut(run / length)) return undefined;
     const bend: Bend = {
       at: left,
       length: fine(length),

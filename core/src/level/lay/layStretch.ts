@@ -50,9 +50,8 @@ export function layStretch(line: LaidLine, kit: Kit, stretch: Stretch): LaidStre
 
   const put = (slot: string, name: string, part: Part, [a, b, y]: readonly [number, number, number | undefined], storey: number): void => {
     const thin = storey % 2 === 1 ? setBack(part) : 1;
-    const bent = line.bent ? bentAlong(path, [a, b, y], line.turned === true) : undefined;
-    if (bent) {
-      const piece = bent(slot, name, part);
+    const piece = line.bent ? bentAlong(path, [a, b, y], line.turned === true)?.(slot, name, part) : undefined;
+    if (piece) {
       pieces.set(slot, thin === 1 ? piece : { ...piece, scale: [1, 1, thin] });
       return;
     }
