@@ -7,7 +7,7 @@ const LEVEL = 0.035;
 
 /** How far the way the ground falls looks from a bearing, degrees. */
 export const side: PlaceKind<WhereOf<'side'>> = {
-  name: 'falls towards',
+  name: 'falls to',
   unit: '°',
   make({ towards }, { terrain }) {
     const [s, c] = sinCosDeg(towards);

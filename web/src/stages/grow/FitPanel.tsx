@@ -14,7 +14,12 @@ export function FitPanel({ session }: { session: Session }) {
   const budget = budgetOf(session);
   const { before, after, steps, inside } = fit;
   return (
-    <div className="grid gap-1 border-b px-3 py-2" style={{ borderColor: 'var(--hair)' }} role="group" aria-label="fit to budget">
+    <div
+      className="grid max-h-52 shrink-0 gap-1 overflow-y-auto border-t px-3 py-2"
+      style={{ borderColor: 'var(--hair)' }}
+      role="group"
+      aria-label="fit to budget"
+    >
       <p className="m-0">
         <span className="fig">{before.frame.toFixed(1)}</span> of <span className="fig">{budget.toFixed(1)}</span> ms
         {before.place && ` at the dearest place, ${before.place}`}

@@ -81,7 +81,6 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
             )}
           </GroundBrushFields>
         )}
-        <FitPanel session={session} />
         {ui.tool === 'area' && <AreaFields session={session} species={species} view={view} />}
         {ui.selection.length > 0 && things(session).length > 0 && (
           <div className="grid gap-1.5 border-b px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
@@ -105,6 +104,8 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
         />
         {species && <SpeciesFields session={session} species={species} set={set} />}
       </div>
+      {/* Beside its button, wherever the fields are scrolled to. */}
+      <FitPanel session={session} />
       <div className="flex items-center justify-between border-t px-3 py-1" style={{ borderColor: 'var(--hair)' }}>
         <NumberField
           label="all species, at most"
