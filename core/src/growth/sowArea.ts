@@ -53,7 +53,8 @@ export function sowArea(input: GrowthInput, grown: readonly Plants[], order: Are
   if (order.total === undefined) return planOf(input, grown, order);
   // Each candidate has a number of its own: the more is asked, the more stand. So the density of a total is found by halves.
   const species = input.species.find((s) => s.id === order.species);
-  let [low, high] = [0, (species?.density ?? 0) * (MOST_SOWN + 1)];
+  const cap = (species?.density ?? 0) * (MOST_SOWN + 1);
+  let [low, high] = [0, cap];
   let best: AreaPlan | undefined;
   const off = (plan: AreaPlan) => Math.abs(plan.after - order.total!);
   for (let i = 0, density = order.density; i < MOST_TRIES && (i === 0 || high - low > 1e-3); i++, density = (low + high) / 2) {
@@ -64,7 +65,7 @@ export function sowArea(input: GrowthInput, grown: readonly Plants[], order: Are
     if (plan.after < order.total) low = Math.min(high, density);
     else high = Math.min(high, density);
   }
-  return { ...best!, short: best!.after < order.total && best!.short };
+  return { ...best!, short: best!.after < order.total && low > cap * 0.98 };
 }
 
 function planOf(input: GrowthInput, grown: readonly Plants[], { species: id, outline, density, clear }: AreaOrder): AreaPlan | string {
