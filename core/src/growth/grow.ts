@@ -1,9 +1,9 @@
 import type { BlockGrid } from '../block/grid';
 import type { MeshGrid } from '../block/placedMesh';
 import type { Rect, Terrain } from '../earth/compose';
-import { grownRect } from '../earth/rect';
+import { grownRect, wholeRect } from '../earth/rect';
 import type { WaterBody } from '../earth/water';
-import type { Lift, Marker, PlantObject, Species } from '../level/objects';
+import type { Habitat, Lift, Marker, PlantObject, Species } from '../level/objects';
 import type { Tiles } from '../level/tiles';
 import { TooMuch } from '../num/tooMuch';
 import { clamp } from '../num/vec';
@@ -13,11 +13,12 @@ import { growAbout } from './growAbout';
 import { growCopy, type Sowing } from './growCopy';
 import { Growing, handSeed } from './growing';
 import { holeOf, type Hole } from './holes';
-import { masksOf } from './masks';
+import { habitatAreas } from './habitatArea';
 import { pattern } from './pattern';
 import { PLANT_STRIDE, type Plants } from './plants';
-import { sownTiles } from './sown';
-import { hasWhere, readyWhere, whereSource } from './where';
+import { chanceOf, readyPass, together, type Judge, type PassChance } from './passChance';
+import { joinedPlants, parentsOf, passesOf, type Grown, type Pass } from './passes';
+import { whereSource } from './where';
 import { hostsOf } from './spot';
 import { GrowthRoom } from './growthRoom';
 import { room, standing, type Standing } from './standing';
@@ -34,6 +35,8 @@ export interface GrowthInput {
   species: readonly Species[];
   /** height of each species' asset, metres, by the id of the asset object */
   assetHeights: ReadonlyMap<string, number>;
+  /** those that are on, in their order */
+  habitats?: readonly Habitat[];
   /** set by hand */
   plants: readonly PlantObject[];
   /** what was sown, and where a rule goes by what weathering left, that */
@@ -99,17 +102,25 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS, growin
   const hosts = hostsOf(input);
   const relief = reliefOf(input.terrain, input.ground, only);
   const surfaces = input.ground.surfaces.map((s) => s.id);
-  const grown: Plants[] = [];
+  const passes = passesOf(input.species, input.habitats);
+  const grown: Grown[] = [];
   const ceiling = input.ceiling === undefined ? undefined : new Ceiling(input.terrain.grid, input.ceiling);
   for (const list of ceiling ? handOf.values() : []) for (const p of list) ceiling!.add(p.at[0], p.at[2]);
-  const source = whereSource(input, grown);
+  const list: Plants[] = [];
+  const source = whereSource(input, list);
+  const areas = habitatAreas(input.habitats ?? [], source, only ? grownRect(only, 1, input.terrain.grid) : wholeRect(input.terrain.grid));
+  const shared = sharedSpecies(passes);
+  const judge: Judge = { input, hosts, surfaces, source, areas: new Map((input.habitats ?? []).map((h, i) => [h.id, areas[i]])), rect: only };
+  const chances = new Map<number, PassChance[]>();
   let before = 0;
-  input.species.forEach((species, index) => {
+  passes.forEach((pass, place) => {
+    const { species, index } = pass;
     const out = new Growing(species.id, Math.ceil(((part.x1 - part.x0) * (part.z1 - part.z0) * Math.min(species.density, 100)) / 100), growing);
-    const sown = sownTiles(input.tiles, input.terrain.grid, species.id);
+    const ready = readyPass(judge, pass);
+    const { sown } = ready;
     if (species.density > 0 && (species.rule.on || sown.any)) {
       const p = pattern(species.seed);
-      // What was set by hand keeps the spacing to its own kind; the pattern has kept it between the others.
+      // What was set by hand, and what grew by another rule, keeps the spacing to its own kind; the pattern has kept it between the others.
       const others = kept.map((k) => ({ standing: k.standing, keep: k.owner === index ? species.spacing : Math.max(species.clearance, k.clearance) }));
       for (const [radius, list] of byRadius(holes.get(species.id) ?? []))
         others.push({
@@ -117,7 +128,9 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS, growin
           keep: radius,
         });
       const period = p.side * species.spacing;
-      const masks = masksOf(species, surfaces);
+      const { masks } = ready;
+      const chance = chanceOf(judge, ready);
+      const earlier = chances.get(index) ?? chances.set(index, []).get(index)!;
       const sowing: Sowing = {
         input,
         room: growing,
@@ -127,10 +140,13 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS, growin
         sown,
         hosts,
         verdicts: verdictsOf(masks, relief, hosts),
-        where: hasWhere(species) ? readyWhere(species.rule.where!, source, only && grownRect(only, 1, input.terrain.grid)) : undefined,
+        where: ready.where,
         part,
-        scale: species.density / 100 / (p.count / (period * period)),
+        scale: chance.scale,
         most: (species.ceiling ?? Infinity) / 100 / (p.count / (period * period)),
+        ...(earlier.length > 0 ? { before: together(earlier) } : {}),
+        ...(ready.box ? { box: ready.box } : {}),
+        salt: pass.salt,
         asset: input.assetHeights.get(species.asset) ?? 1,
         gone: moved.get(species.id),
         others,
@@ -143,27 +159,38 @@ export function grow(input: GrowthInput, only?: Rect, most = MOST_PLANTS, growin
           );
       };
       if (species.about) {
-        const parents = grown.find((g) => g.species === species.about!.species);
-        if (parents) growAbout(sowing, parents, out);
+        growAbout(sowing, parentsOf(pass, grown), out);
         tooMany();
-      } else
+      } else {
         for (let cz = Math.floor((part.z0 + oz) / period); cz * period - oz < part.z1; cz++) {
           for (let cx = Math.floor((part.x0 + ox) / period); cx * period - ox < part.x1; cx++) {
             growCopy(sowing, cx, cz, out);
             tooMany();
           }
         }
+        if (shared.has(index)) earlier.push(chance);
+      }
     }
     if (ceiling) out.over = ceiling.limit(out, species);
     before += out.count;
-    if (index < input.species.length - 1)
+    if (place < passes.length - 1)
       kept.push({
         owner: index,
         clearance: species.clearance,
-        standing: standing({ place: out.place, stride: PLANT_STRIDE, count: out.count }, { width, depth, cell }, (growing.sorted[index] ??= room())),
+        standing: standing({ place: out.place, stride: PLANT_STRIDE, count: out.count }, { width, depth, cell }, (growing.sorted[place] ??= room())),
       });
-    for (const h of handOf.get(species.id) ?? []) out.addHand(h, handSeed(species, h.id), species);
-    grown.push(out.done());
+    // Set by hand it is of no rule of a habitat.
+    for (const h of pass.key === '' ? (handOf.get(species.id) ?? []) : []) out.addHand(h, handSeed(species, h.id), species);
+    const plants = out.done();
+    grown.push({ pass, plants });
+    list.push(plants);
   });
-  return grown;
+  return joinedPlants(input.species, grown);
+}
+
+/** Species that more than one pass grows by a pattern. */
+function sharedSpecies(passes: readonly Pass[]): ReadonlySet<number> {
+  const seen = new Map<number, number>();
+  for (const p of passes) if (!p.species.about) seen.set(p.index, (seen.get(p.index) ?? 0) + 1);
+  return new Set([...seen].filter(([, n]) => n > 1).map(([index]) => index));
 }

@@ -55,10 +55,15 @@ export function placesAbout(
  * Grows a species about the plants of another that took its place before: each of these has some by chance, so many, within a
  * spread. Its rule says where they may stand and how likely each is; spacing and clearances hold.
  */
-export function growAbout(sowing: Sowing, parents: Plants, out: Growing): void {
-  const { input, species, part, masks, where, sown, hosts, room } = sowing;
+export function growAbout(sowing: Sowing, parents: readonly Plants[], out: Growing): void {
+  const near = new Neighbours(sowing.species.spacing);
+  for (const of of parents) growAboutOne(sowing, of, near, out);
+}
+
+function growAboutOne(sowing: Sowing, parents: Plants, near: Neighbours, out: Growing): void {
+  const { input, part, masks, where, sown, hosts, room, salt } = sowing;
+  const species = salt === 0 ? sowing.species : { ...sowing.species, seed: (sowing.species.seed + salt) | 0 };
   const parent = input.species.find((s) => s.id === parents.species);
-  const near = new Neighbours(species.spacing);
   const c = room.candidates(MOST_ABOUT);
   for (let i = 0; i < parents.count; i++) {
     const { name, places } = placesAbout(species, parent, parents, i);

@@ -42,6 +42,12 @@ export interface Sowing {
   gone: ReadonlySet<string> | undefined;
   /** what has its place already, and the distance it keeps to these, metres */
   others: readonly { standing: Standing; keep: number }[];
+  /** of a rule of a habitat: what chance earlier rules of the same species give a place, and the most that is anywhere */
+  before?: { at(x: number, z: number): number; most: number };
+  /** no place outside is of its habitat, metres */
+  box?: { x0: number; z0: number; x1: number; z1: number };
+  /** see `Pass.salt` */
+  salt: number;
   /** these cover so much of the level that to look for room is the quickest way to rule out candidates */
   crowded: boolean;
 }
@@ -79,11 +85,13 @@ export function growCopy(sowing: Sowing, cx: number, cz: number, out: Growing): 
   const period = pattern.side * species.spacing;
   const copy = copyOf(species.seed, cx, cz);
   const box = { x0: cx * period - ox, z0: cz * period - oz, x1: (cx + 1) * period - ox, z1: (cz + 1) * period - oz };
+  if (sowing.box && !(sowing.box.x1 >= box.x0 && sowing.box.x0 <= box.x1 && sowing.box.z1 >= box.z0 && sowing.box.z0 <= box.z1)) return;
   const c = sowing.room.candidates(pattern.count);
   draw(c, sowing, copy, cx, cz);
   if (!(box.x0 >= part.x0 && box.z0 >= part.z0 && box.x1 < part.x1 && box.z1 < part.z1)) insideOf(c, part);
   // What rules out most goes first: no order changes what is left.
   if (sowing.crowded) for (const o of sowing.others) apart(c, o.standing, o.keep);
+  if (sowing.before) afterOthers(c, sowing.before);
   if (sown.any) addSown(c, sowing);
   if (c.count === 0) return;
   judge(c, sowing);
@@ -101,11 +109,11 @@ export function growCopy(sowing: Sowing, cx: number, cz: number, out: Growing): 
 }
 
 /** Where the candidates stand, those whose number any density could be over. */
-function draw(c: Candidates, { input, species, pattern, masks, sown, scale, most: ceiling }: Sowing, copy: number, cx: number, cz: number): void {
+function draw(c: Candidates, { input, species, pattern, masks, sown, scale, before, most: ceiling }: Sowing, copy: number, cx: number, cz: number): void {
   const { ox, oz } = input.terrain.grid;
   const r = species.spacing;
   const period = pattern.side * r;
-  const most = Math.min(ceiling, scale * ((masks.on ? 1 : 0) + (sown.any ? MOST_SOWN : 0)));
+  const most = Math.min(ceiling, scale * ((masks.on ? 1 : 0) + (sown.any ? MOST_SOWN : 0)) + (before?.most ?? 0));
   let n = 0;
   for (let slot = 0; slot < pattern.count; slot++) {
     const drew = drawOf(copy, pattern.rank[slot]);
@@ -116,6 +124,17 @@ function draw(c: Candidates, { input, species, pattern, masks, sown, scale, most
     if (drew < most) c.live[n++] = slot;
   }
   c.count = n;
+}
+
+/**
+ * A species' rules share one pattern and one number a place: each of them lets in those that drew above what the ones before it
+ * let in and below that and its own chance together, so that densities add up where rules meet and none goes over the ceiling.
+ */
+function afterOthers(c: Candidates, before: NonNullable<Sowing['before']>): void {
+  for (let i = 0; i < c.count; i++) {
+    const s = c.live[i];
+    c.drew[s] = Math.max(0, c.drew[s] - before.at(c.x[s], c.z[s]));
+  }
 }
 
 function insideOf(c: Candidates, part: Sowing['part']): void {

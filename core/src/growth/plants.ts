@@ -35,6 +35,8 @@ export interface Plants {
   hand: string[];
   /** how many the level's ceiling kept out */
   over?: number;
+  /** how many of them grew in each pass, in the order they lie; all by its own rule and hand where absent, see `Pass.key` */
+  by?: { pass: string; count: number }[];
 }
 
 /** The name of a generated plant in a hand edit. */

@@ -1,10 +1,10 @@
 import type { GrowthInput } from './grow';
-import { onGround, masksOf } from './masks';
-import type { Plants } from './plants';
-import { hostsOf, spotAt } from './spot';
+import { onGround } from './masks';
+import { judgeOf, readyPass } from './passChance';
+import { parentsOf, type Grown } from './passes';
+import { spotAt } from './spot';
 import { inBand } from '../num/band';
 import type { WhyPart } from '../surface/why';
-import { hasWhere, readyWhere, whereSource } from './where';
 
 /** So many places of a level are looked at, along each side. */
 const PLACES = 96;
@@ -13,23 +13,25 @@ const PLACES = 96;
  * What of a rule keeps it from growing anything anywhere, in words: the condition that holds nowhere, or those that hold
  * nowhere together.
  *
- * @param grown the plants as they are, in the species' order
+ * @param parts all that grew, pass by pass
+ * @param at which of them
  * @returns nothing where its rule would let something grow
  */
-export function ruleFault(input: GrowthInput, grown: readonly Plants[], speciesId: string): string | undefined {
-  const index = input.species.findIndex((s) => s.id === speciesId);
-  const species = input.species[index];
-  if (!species?.rule.on) return undefined;
+export function ruleFault(input: GrowthInput, parts: readonly Grown[], at: number): string | undefined {
+  const { pass } = parts[at];
+  const { species } = pass;
+  if (!species.rule.on) return undefined;
   const { about } = species;
-  if (about && !grown.slice(0, index).some((g) => g.species === about.species && g.count > 0))
+  const before = parts.slice(0, at);
+  if (about && !parentsOf(pass, before).some((g) => g.count > 0))
     return `nothing stands that it could grow about: ${input.species.find((s) => s.id === about.species)?.name ?? 'its species is gone'}`;
   const { width, depth } = input.terrain.grid;
-  const masks = masksOf(
-    species,
-    input.ground.surfaces.map((s) => s.id),
+  const judge = judgeOf(
+    input,
+    before.map((g) => g.plants),
   );
-  const where = hasWhere(species) ? readyWhere(species.rule.where!, whereSource(input, grown.slice(0, index))) : undefined;
-  const hosts = hostsOf(input);
+  const { masks, where } = readyPass(judge, pass);
+  const { hosts } = judge;
   const spot = { height: 0, gradient: 0, top: false };
   /** places where each holds at all */
   const held: [what: string, places: number][] = [];

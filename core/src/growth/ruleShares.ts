@@ -1,49 +1,72 @@
 import { wholeRect, type Rect } from '../earth/rect';
-import { spotAt, hostsOf, ruleAt } from './spot';
 import type { GrowthInput } from './grow';
-import { masksOf } from './masks';
+import { judgeOf, readyPass } from './passChance';
+import { grownParts, passesOf, ruleOf, type Grown } from './passes';
 import type { Plants } from './plants';
-import { hasWhere, readyWhere, whereSource } from './where';
+import { ruleAt, spotAt } from './spot';
 
-/** How much a species' rule lets grow, sample by sample. */
+/** How much a species' rules, or a rule of a habitat, let grow, sample by sample. */
 export interface RuleShares {
   name: string;
-  /** 0 to 255, one byte a sample of the level, row by row; 0 everywhere where the rule is off */
+  /** 0 to 255 of the most there is anywhere, one byte a sample of the level, row by row; 0 everywhere where no rule is on */
   shares: Uint8Array;
+  /** what 255 stands for, plants on 100 m2 */
+  most: number;
   /** plants of it that stand */
   count: number;
 }
 
 /**
- * The product of all a rule goes by over the whole level; what is sown by hand and what stands in the way are no part of it.
+ * The product of all that a rule goes by over the whole level; what is sown by hand and what stands in the way are no part of it.
  *
  * @param grown the plants as they are, in the species' order
- * @param rect samples that are looked at; the others are 0. The whole level where it is left out
- * @returns nothing where there is no such species
+ * @param of id of a species, all of its rules together; or of a rule of a habitat, as `ruleKey` tells it, all of its mix
+ * @returns nothing where there is no such species or rule
  */
-export function ruleShares(
-  input: GrowthInput,
-  grown: readonly Plants[],
-  speciesId: string,
-  rect: Rect = wholeRect(input.terrain.grid),
-): RuleShares | undefined {
-  const index = input.species.findIndex((s) => s.id === speciesId);
-  const species = input.species[index];
-  if (!species) return undefined;
-  const { nx, nz, spacing } = input.terrain.grid;
-  const masks = masksOf(
-    species,
-    input.ground.surfaces.map((s) => s.id),
-  );
-  const where = hasWhere(species) ? readyWhere(species.rule.where!, whereSource(input, grown.slice(0, index)), rect) : undefined;
-  const hosts = hostsOf(input);
+export function ruleShares(input: GrowthInput, grown: readonly Plants[], of: string): RuleShares | undefined {
+  const index = input.species.findIndex((s) => s.id === of);
+  const parts = grownParts(passesOf(input.species, input.habitats), grown);
+  const mine = parts.filter(({ pass }) => (index >= 0 ? pass.index === index : ruleOf(pass) === of));
+  if (mine.length === 0) return undefined;
+  const wanted = wantedDensity(input, parts, mine);
+  let most = 0;
+  for (const v of wanted) most = Math.max(most, v);
+  const whole = Math.max(most, ...mine.map(({ pass }) => (pass.species.rule.on ? pass.species.density : 0)));
+  const { rule, habitat } = mine[0].pass;
+  return {
+    name: index >= 0 ? input.species[index].name : `${habitat!.name}, ${rule!.name}`,
+    shares: Uint8Array.from(wanted, (v) => (whole > 0 ? Math.round((v / whole) * 255) : 0)),
+    most: whole,
+    count: mine.reduce((n, g) => n + g.plants.count, 0),
+  };
+}
+
+/**
+ * How many plants on 100 m2 some passes ask for together, sample by sample; those that grow about others count as their rules lets them.
+ *
+ * @param parts all that grew
+ * @param rect samples that are looked at; the others are 0. The whole level where it is left out
+ */
+export function wantedDensity(input: GrowthInput, parts: readonly Grown[], mine: readonly Grown[], rect?: Rect): Float32Array {
+  const { nx, nz, spacing, width, depth } = input.terrain.grid;
+  const { x0, z0, x1, z1 } = rect ?? wholeRect(input.terrain.grid);
   const spot = { height: 0, gradient: 0, top: false };
-  const shares = new Uint8Array(nx * nz);
-  for (let z = rect.z0; z <= rect.z1; z++)
-    for (let x = rect.x0; x <= rect.x1; x++) {
-      const [px, pz] = [Math.min(x * spacing, input.terrain.grid.width - 1e-6), Math.min(z * spacing, input.terrain.grid.depth - 1e-6)];
-      const share = ruleAt(input, masks, spotAt(input, hosts, px, pz, spot), px, pz);
-      shares[z * nx + x] = share === 0 ? 0 : Math.round(share * (where?.share(px, pz) ?? 1) * 255);
-    }
-  return { name: species.name, shares, count: grown[index]?.count ?? 0 };
+  const out = new Float32Array(nx * nz);
+  for (const of of mine) {
+    const judge = judgeOf(
+      input,
+      parts.slice(0, parts.indexOf(of)).map((g) => g.plants),
+      rect,
+    );
+    const { masks, where, box } = readyPass(judge, of.pass);
+    if (!masks.on) continue;
+    for (let z = z0; z <= z1; z++)
+      for (let x = x0; x <= x1; x++) {
+        const [px, pz] = [Math.min(x * spacing, width - 1e-6), Math.min(z * spacing, depth - 1e-6)];
+        if (box && (px < box.x0 || px > box.x1 || pz < box.z0 || pz > box.z1)) continue;
+        const share = ruleAt(input, masks, spotAt(input, judge.hosts, px, pz, spot), px, pz);
+        if (share > 0) out[z * nx + x] += of.pass.species.density * share * (where?.share(px, pz) ?? 1);
+      }
+  }
+  return out;
 }

@@ -6,7 +6,8 @@ import { addRasters } from '../num/fixed';
 import { signedArea, type Point2 } from '../num/outline';
 import { grow, type GrowthInput } from './grow';
 import { plantId, PLANT_STRIDE, type Plants } from './plants';
-import { ruleShares } from './ruleShares';
+import { grownParts, passesOf } from './passes';
+import { wantedDensity } from './ruleShares';
 import { MOST_SOWN } from './sown';
 
 /** So often the density of a total is looked for. */
@@ -72,27 +73,40 @@ function planOf(input: GrowthInput, grown: readonly Plants[], { species: id, out
   const index = input.species.findIndex((s) => s.id === id);
   const species = input.species[index];
   if (!species) return 'its species is not in the level';
+  if (species.amount === 0) return `nothing is left of ${species.name}: raise its amount first`;
   if (species.density === 0) return `${species.name} has a density of 0: give it one first`;
   if (species.about) return `${species.name} grows about another species: sow that one`;
   const { grid } = input.terrain;
   const rect = rectAround(outline, 0.001, grid);
   if (!rect) return 'the outline lies outside the level';
-  const shares = ruleShares(input, grown, id, rect)!.shares;
+  const parts = grownParts(passesOf(input.species, input.habitats), grown);
+  const own = wantedDensity(
+    input,
+    parts,
+    parts.filter((g) => g.pass.index === index && g.pass.key === ''),
+    rect,
+  );
+  const ruled = wantedDensity(
+    input,
+    parts,
+    parts.filter((g) => g.pass.index === index && g.pass.key !== '' && !g.pass.species.about),
+    rect,
+  );
   const inside = insideOf(outline, rect, grid.spacing);
   const stroke = beginStroke('', grid);
   const others = clear ? input.species.filter((s) => s.id !== id).map((s) => s.id) : [];
   let short = false;
   overTiles(rect, (tx, tz, part) => {
-    const own = workTile(stroke, input.tiles, 'sown', [tx, tz], id);
+    const tile = workTile(stroke, input.tiles, 'sown', [tx, tz], id);
     const cleared = others.map((other) => workTile(stroke, input.tiles, 'sown', [tx, tz], other));
     for (let z = part.z0; z <= part.z1; z++)
       for (let x = part.x0; x <= part.x1; x++) {
         if (!inside(x, z)) continue;
         const local = (z - tz * TILE_QUADS) * TILE_SIDE + x - tx * TILE_QUADS;
-        const wanted = density / species.density - shares[z * grid.nx + x] / 255;
+        const wanted = shareFor(density, species.density * (species.amount ?? 1), own[z * grid.nx + x], ruled[z * grid.nx + x]);
         if (wanted > MOST_SOWN) short = true;
-        own[local] = Math.round(Math.max(-1, Math.min(MOST_SOWN, wanted)) * 1024);
-        for (const tile of cleared) tile[local] = -1024;
+        tile[local] = Math.round(Math.max(-1, Math.min(MOST_SOWN, wanted)) * 1024);
+        for (const other of cleared) other[local] = -1024;
       }
   });
   const deltas = endStroke(stroke);
@@ -118,6 +132,19 @@ function planOf(input: GrowthInput, grown: readonly Plants[], { species: id, out
     added: picked(then[index], (i) => within(then[index], i) && !stood.has(plantId(then[index], i))),
     short,
   };
+}
+
+/**
+ * What has to be sown, as a share of the species' density, so that so much stands: what is sown adds to its own rule; what is
+ * taken away is taken of what habitats grow too.
+ *
+ * @param own plants on 100 m2 of its own rule, `ruled` of habitats
+ */
+function shareFor(wanted: number, density: number, own: number, ruled: number): number {
+  const over = wanted - own - ruled;
+  if (over >= 0 || ruled === 0) return over / density;
+  const share = over / (density + ruled);
+  return own + share * density >= 0 ? share : wanted / ruled - 1;
 }
 
 /** Whether a place, in samples, lies in an outline. */

@@ -28,35 +28,40 @@ function nearest({ place, count }: Plants, x: number, z: number): number {
 const percent = (v: number) => `${Math.round(v * 100)} %`;
 
 /** Why a species that grows about another does or does not at a point: how far that is, and what its rule says. */
-export function whyAbout(input: GrowthInput, grown: readonly Plants[], species: Species, { x, z, height, parts, likely }: Asked): Why {
-  const index = input.species.indexOf(species);
+export function whyAbout(
+  input: GrowthInput,
+  species: Species,
+  stand: { parents: readonly Plants[]; own: Plants },
+  { x, z, height, parts, likely }: Asked,
+): Why {
   const about = species.about!;
   const parent = input.species.find((s) => s.id === about.species);
-  const parents = grown.slice(0, index).find((g) => g.species === about.species);
+  const { parents } = stand;
   const [near, far] = reachAbout(species, parent);
-  const off = parents ? nearest(parents, x, z) : Infinity;
-  const own = grown[index] ? nearest(grown[index], x, z) : Infinity;
+  const off = Math.min(Infinity, ...parents.map((p) => nearest(p, x, z)));
+  const own = nearest(stand.own, x, z);
   const name = parent?.name ?? 'what is gone';
   const wet = underWater(input.waters, x, height, z);
   const here = own <= species.spacing / 2;
-  const no = !parents
-    ? `${parent ? `${name} does not take its place before it` : 'the species it grows about is not in the level'}`
-    : near >= far
-      ? `it keeps ${near} m from ${name} and stands ${far} m from it at most`
-      : off > far
-        ? `no ${name} within ${far} m`
-        : off < near
-          ? `too near to ${name}`
-          : likely <= 0
-            ? `${
-                parts
-                  .filter((p) => p.factor === 0)
-                  .map((p) => `${p.what} (${p.value})`)
-                  .join(' and ') || 'its rule is off'
-              } says no`
-            : wet
-              ? 'under water'
-              : `this ${name} has none here`;
+  const no =
+    parents.length === 0
+      ? `${parent ? `${name} does not take its place before it` : 'the species it grows about is not in the level'}`
+      : near >= far
+        ? `it keeps ${near} m from ${name} and stands ${far} m from it at most`
+        : off > far
+          ? `no ${name} within ${far} m`
+          : off < near
+            ? `too near to ${name}`
+            : likely <= 0
+              ? `${
+                  parts
+                    .filter((p) => p.factor === 0)
+                    .map((p) => `${p.what} (${p.value})`)
+                    .join(' and ') || 'its rule is off'
+                } says no`
+              : wet
+                ? 'under water'
+                : `this ${name} has none here`;
   return {
     here,
     verdict: here ? `${species.name} grows here, about ${name}` : `no ${species.name}: ${no}`,

@@ -240,6 +240,24 @@ describe('a level package', () => {
     expect(readPackage(writePackage(level)).ok).toBe(true);
   });
 
+  it('of version 12, frozen, still opens: a bent line, conditions of growth, a cluster, ceilings, and no habitat', () => {
+    const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-12.rammer.zip', import.meta.url))));
+    if (!opened.ok) throw new Error(opened.message);
+    const level = opened.value;
+    expect(settingsOf(level)).toMatchObject({ name: 'Frozen at version 12', plantCeiling: 60 });
+    expect(level.object('line1')).toMatchObject({ bent: true });
+    expect(level.object('s1')).toMatchObject({
+      as: 'shrub',
+      ceiling: 9,
+      rule: { where: [{ is: { by: 'noise' } }, { is: { by: 'marker', marker: 'entry' }, or: true, not: true }] },
+    });
+    expect(level.object('s1')).not.toHaveProperty('amount');
+    expect(level.object('s2')).toMatchObject({ about: { species: 's1', chance: 0.5, count: [1, 4], spread: 2 } });
+    expect(level.tile('s1/sown/0,0')![66]).toBe(512);
+    expect(ofKind(level, 'habitat')).toEqual([]);
+    expect(readPackage(writePackage(level)).ok).toBe(true);
+  });
+
   it('of version 7, frozen, still opens; what stands in it stands as it did', () => {
     const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-7.rammer.zip', import.meta.url))));
     if (!opened.ok) throw new Error(opened.message);

@@ -3,10 +3,10 @@ import { ObjectMap } from './objectMap';
 import { placedPad } from './padFoot';
 import { presentOf } from './present';
 import { needOf } from './references';
-import type { Block, BodyObject, GroundRule, Lift, LevelObject, Marker, ObjectKind, ObjectOf, Piece, PlantObject, Settings, Species } from './objects';
+import type { Block, BodyObject, GroundRule, Habitat, Lift, LevelObject, Marker, ObjectKind, ObjectOf, Piece, PlantObject, Settings, Species } from './objects';
 
 /** Version of the document's form; raised when an older reader could not read it. */
-export const DOCUMENT_VERSION = 12;
+export const DOCUMENT_VERSION = 13;
 
 /** What an edit may look at. The server implements it over the few rows an edit touches. */
 export interface LevelReader {
@@ -128,6 +128,12 @@ export const presentMarkers = ({ objects }: Pick<Level, 'objects'>): readonly Ma
 export const speciesOf = (level: Level): Species[] =>
   ofKind(level, 'species')
     .filter((s) => !s.out)
+    .sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
+
+/** Habitats that are on, earliest first; equal orders by id. */
+export const habitatsOf = (level: Level): Habitat[] =>
+  ofKind(level, 'habitat')
+    .filter((h) => h.on)
     .sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
 
 /** Rules of the ground, lowest first; equal orders by id. */

@@ -34,6 +34,7 @@ export * from './growthCondition';
 export * from './kinds/asset';
 export * from './kinds/piece';
 export * from './kinds/species';
+export * from './kinds/habitat';
 export * from './kinds/plant';
 export * from './kinds/lighting';
 export * from './kinds/water';

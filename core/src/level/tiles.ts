@@ -1,14 +1,14 @@
 import type { Settings } from './objects';
 
 /**
- * Raster tiles of a hand, weather or survey lift, a surface or a species.
+ * Raster tiles of a hand, weather or survey lift, a surface, a species or a habitat.
  *
  * A tile spans 64 x 64 quads and is stored as 65 x 65 Int32 samples, row by row (z outer, x inner).
  * Tile (tx, tz) stores sample column tx * 64 + i at index i. Edges are shared: the sample between
  * two tiles belongs to the lower one, so index 0 is used only where tx (or tz) is 0 and stays 0 in
  * every other tile.
  *
- * Key: `<id of its lift, surface or species>/<channel>/<tx>,<tz>`.
+ * Key: `<id of its lift, surface, species or habitat>/<channel>/<tx>,<tz>`.
  */
 const TILE_SHIFT = 6;
 export const TILE_QUADS = 1 << TILE_SHIFT;
@@ -25,13 +25,16 @@ export const WEATHER_CHANNELS = ['delta', 'scour', 'settle', 'runoff'] as const;
 export const SURFACE_CHANNELS = ['paint', 'top'] as const;
 /** Of a species: what is sown or erased by hand, in 1/1024 of its density, -1024 to 4096. */
 export const SPECIES_CHANNELS = ['sown'] as const;
-export const CHANNELS = [...HAND_CHANNELS, 'scour', 'settle', 'runoff', ...SURFACE_CHANNELS, ...SPECIES_CHANNELS] as const;
+/** Of a habitat: what is painted of it or taken away from what is drawn, -1024 to 1024. */
+export const HABITAT_CHANNELS = ['area'] as const;
+export const CHANNELS = [...HAND_CHANNELS, 'scour', 'settle', 'runoff', ...SURFACE_CHANNELS, ...SPECIES_CHANNELS, ...HABITAT_CHANNELS] as const;
 export type Channel = (typeof CHANNELS)[number];
 
 /** Range of a channel's values. Heights stay within about 100 km of zero, far from integer overflow. */
 export function channelRange(channel: Channel): [low: number, high: number] {
   if (channel === 'delta' || channel === 'held') return [-100_000 * 1024, 100_000 * 1024];
   if (channel === 'scour' || channel === 'settle') return [0, 100_000 * 1024];
+  if (channel === 'area') return [-1024, 1024];
   return channel === 'sown' ? [-1024, 4096] : [0, 1024];
 }
 
@@ -40,7 +43,7 @@ export type Tiles = ReadonlyMap<string, Int32Array>;
 /**
  * The key of a raster tile.
  *
- * @param lift id of the lift, surface or species it belongs to
+ * @param lift id of the lift, surface, species or habitat it belongs to
  * @example
  * tileKey('hand', 'delta', 2, 0); // 'hand/delta/2,0'
  */
@@ -48,7 +51,7 @@ export const tileKey = (lift: string, channel: Channel, tx: number, tz: number):
 
 /** The parts of a tile key; `undefined` where it is none. */
 export function parseTileKey(key: string): { lift: string; channel: Channel; tx: number; tz: number } | undefined {
-  const m = /^([A-Za-z0-9_-]{1,64})\/(delta|held|weight|scour|settle|runoff|paint|top|sown)\/(\d{1,2}),(\d{1,2})$/.exec(key);
+  const m = /^([A-Za-z0-9_-]{1,64})\/(delta|held|weight|scour|settle|runoff|paint|top|sown|area)\/(\d{1,2}),(\d{1,2})$/.exec(key);
   if (!m) return undefined;
   return { lift: m[1], channel: m[2] as Channel, tx: Number(m[3]), tz: Number(m[4]) };
 }

@@ -172,7 +172,19 @@ describe('the nodes of a scene', () => {
           expect(resultsOf(partsOf(scene))).toEqual(fresh(scene.level));
         },
       ),
-      { numRuns: 40 },
+      // A pad moves with its block while the ground alone is made again.
+      {
+        numRuns: 40,
+        examples: [
+          [
+            [
+              [36, 0],
+              [0, 0],
+            ],
+            0,
+          ],
+        ],
+      },
     );
   }, 120_000);
 });

@@ -20,7 +20,7 @@ export interface Whole {
 }
 
 interface Parts {
-  readonly terrain: { readonly value?: Terrain };
+  readonly terrain: { readonly value?: Terrain; readonly stack: readonly Lift[] };
   readonly waters: { on(terrain: Terrain, stack: readonly Lift[]): Promise<Filled[]> };
 }
 
@@ -90,15 +90,14 @@ export class WholeRun {
     if (overtaken()) return;
     const { level, terrain: before, waters: fills } = this.host;
     // Begun from the level as it is now: what changes from here on is late.
-    this.late = { ground: false };
+    // Heights that are not made again are of the lifts they were composed from, and what was missed since is still to be done.
+    const again = this.heights || !before.value;
+    this.late = { ground: false, ...(again ? {} : { rect: this.late.rect }) };
     this.error = undefined;
-    const stack = liftStack(level);
+    const stack = again ? liftStack(level) : before.stack;
     const noise = before.value?.noise ?? new Map<string, Float32Array>();
     this.making = new Set(this.heights ? missingNoise(level, noise).map(({ hash }) => hash) : []);
-    const terrain =
-      this.heights || !before.value
-        ? await this.runner.compose({ grid: gridOf(settingsOf(level)), noise, stack, tiles: level.tiles }, overtaken)
-        : before.value;
+    const terrain = again ? await this.runner.compose({ grid: gridOf(settingsOf(level)), noise, stack, tiles: level.tiles }, overtaken) : before.value!;
     if (overtaken()) return;
     const waters = await fills.on(terrain, stack);
     if (overtaken()) return;
@@ -107,6 +106,8 @@ export class WholeRun {
     if (overtaken()) return;
     this.heights = false;
     this.running = false;
-    this.adopt({ terrain, stack, waters, ground, late: this.late });
+    const { late } = this;
+    this.late = { ground: false };
+    this.adopt({ terrain, stack, waters, ground, late });
   }
 }

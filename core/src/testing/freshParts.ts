@@ -11,7 +11,7 @@ import { assetHeights, owners } from '../cost/parts';
 import { pieceColliders, placedPieces, type Assets } from '../kit/placement';
 import { lightingOf } from '../level/lighting';
 import { whereKinds } from '../growth/where';
-import { liftStack, ofKind, presentBlocks, presentMarkers, presentPieces, presentPlants, settingsOf, speciesOf, type Level } from '../level/level';
+import { habitatsOf, liftStack, ofKind, presentBlocks, presentMarkers, presentPieces, presentPlants, settingsOf, speciesOf, type Level } from '../level/level';
 import { waterBodies } from '../earth/waters';
 import type { Block } from '../level/objects';
 import { composeGround, makeGround } from '../surface/ground';
@@ -26,7 +26,7 @@ type FreshParts = Omit<LevelParts, 'drawables'>;
 export function freshParts(level: Level, assets: Assets, kernel?: SolidKernel): FreshParts {
   const { surfaces, rules } = surfacesOf(level);
   // Only rules that go by a lift look at noise again.
-  const byLift = rules.some((r) => r.on && r.where.some((c) => c.by === 'lift')) || whereKinds(speciesOf(level)).has('lift');
+  const byLift = rules.some((r) => r.on && r.where.some((c) => c.by === 'lift')) || whereKinds(speciesOf(level), habitatsOf(level)).has('lift');
   const terrain = (byLift ? composeTerrain : (l: Level) => composeLean(earthOf(l)))(level);
   const waters = waterBodies(terrain, ofKind(level, 'water'), liftStack(level)).bodies;
   const ground = makeGround(terrain.grid, surfaces);
@@ -47,6 +47,7 @@ export function freshParts(level: Level, assets: Assets, kernel?: SolidKernel): 
     meshes,
     waters,
     species,
+    habitats: habitatsOf(level),
     assetHeights: assetHeights(assets),
     plants: [...presentPlants(level)],
     tiles: level.tiles,

@@ -119,12 +119,37 @@ export const sceneLevel = (): Level =>
   ]);
 
 /** A dab of whole numbers on a tile. */
-const dab = (id: string, channel: 'delta' | 'paint' | 'top' | 'sown', tx: number, tz: number, by: number): AnyEditBody => {
+const dab = (id: string, channel: 'delta' | 'paint' | 'top' | 'sown' | 'area', tx: number, tz: number, by: number): AnyEditBody => {
   const delta = new Int32Array(TILE_SAMPLES);
   for (let z = 20; z < 40; z++) for (let x = 10; x < 30; x++) delta[z * 65 + x] = by;
   return { kind: 'stroke', tiles: [{ key: tileKey(id, channel, tx, tz), delta: toBase64(packRaster(delta)) }] };
 };
 const set = (id: string, fields: object): AnyEditBody => ({ kind: 'set', patches: [{ id, set: fields as Record<string, unknown> }] });
+
+const heath = object({
+  id: 'heath',
+  kind: 'habitat',
+  order: 0,
+  area: 'drawn',
+  outlines: [
+    [
+      [4, 4],
+      [50, 8],
+      [40, 52],
+    ],
+  ],
+  soft: 6,
+  rules: [
+    {
+      id: 'r1',
+      name: 'low',
+      density: 9,
+      mix: [{ species: 's1', weight: 2 }, { species: 's0' }],
+      children: [{ species: 's0', about: 's1', chance: 0.4, count: [1, 3], spread: 1.5 }],
+    },
+    { id: 'r2', name: 'high', density: 4, mix: [{ species: 's0' }], where: [{ is: { by: 'marker', band: [5, 200], soft: 2 } }] },
+  ],
+});
 
 /** Edits that reach every node; what is no longer possible is refused. */
 export const SCENE_EDITS: readonly AnyEditBody[] = [
@@ -207,11 +232,17 @@ export const SCENE_EDITS: readonly AnyEditBody[] = [
       ],
     },
   }),
+  { kind: 'add', objects: [heath] },
+  set('heath', { area: 'rest', where: [{ is: { by: 'lift', band: [-500, 0.2], soft: 0.1, lift: 'heap' } }] }),
+  set('heath', { on: false }),
   dab('hand', 'delta', 0, 0, 900),
   dab('hand', 'delta', 1, 0, -1500),
   dab('moss', 'paint', 0, 1, 700),
   dab('moss', 'top', 0, 0, 700),
   dab('s0', 'sown', 1, 1, 2000),
+  set('heath', { on: true, area: 'drawn' }),
+  dab('heath', 'area', 1, 0, 900),
+  { kind: 'remove', ids: ['heath'] },
 ];
 
 /** A value with its arrays of numbers as hashes of their bits: quick to hold against another. */

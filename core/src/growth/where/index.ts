@@ -1,5 +1,5 @@
 import { wholeRect, type Rect } from '../../earth/rect';
-import type { GroundCondition, GrowthCondition, GrowthConditionKind, GrowthWhere, Species } from '../../level/objects';
+import type { GroundCondition, GrowthCondition, GrowthConditionKind, GrowthWhere, Habitat, Species } from '../../level/objects';
 import { inBand } from '../../num/band';
 import { clamp } from '../../num/vec';
 import { bandEnds, conditionName, readyCondition, unitOf } from '../../surface/rules';
@@ -109,6 +109,10 @@ function partOf({ of: { is, not, or }, share, value }: Ready, x: number, z: numb
 /** Whether a species' rule looks at something besides what its masks do. */
 export const hasWhere = ({ rule }: Pick<Species, 'rule'>): boolean => rule.on && (rule.where?.length ?? 0) > 0;
 
-/** Which kinds of conditions any of some species' rules goes by. */
-export const whereKinds = (species: readonly Pick<Species, 'rule'>[]): ReadonlySet<GrowthConditionKind> =>
-  new Set(species.flatMap((s) => (hasWhere(s) ? s.rule.where!.map((w) => w.is.by) : [])));
+/** Which kinds of conditions any of some species' rules and habitats goes by. */
+export function whereKinds(species: readonly Pick<Species, 'rule'>[], habitats: readonly Habitat[] = []): ReadonlySet<GrowthConditionKind> {
+  // In a habitat what a species asks for holds whether its own rule is on or not.
+  const asked = species.flatMap((s) => (hasWhere(s) || habitats.length > 0 ? (s.rule.where ?? []) : []));
+  const ruled = habitats.flatMap((h) => [...(h.where ?? []), ...h.rules.flatMap((r) => r.where ?? [])]);
+  return new Set([...asked, ...ruled].map((w) => w.is.by));
+}

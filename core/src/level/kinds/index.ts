@@ -9,6 +9,7 @@ import { coatKind } from './coat';
 import { copyKind } from './copy';
 import { gapKind } from './gap';
 import { groundRuleKind } from './groundRule';
+import { habitatKind } from './habitat';
 import type { Aspect, Kind, Shift } from './kind';
 import { kitKind } from './kit';
 import { laidLineKind } from './laidLine';
@@ -58,6 +59,7 @@ export const KINDS = {
   kit: kitKind,
   laidLine: laidLineKind,
   coat: coatKind,
+  habitat: habitatKind,
 };
 
 export type ObjectKind = keyof typeof KINDS;

@@ -130,14 +130,15 @@ describe('kinds of objects', () => {
       of({ kind: 'lift', lift: 'noise' }),
       of({ kind: 'surface' }),
       of({ kind: 'species' }),
+      of({ kind: 'habitat' }),
       of({ kind: 'block' }),
       channelsOf(undefined),
-    ]).toEqual([['delta', 'held', 'weight'], ['held', 'weight'], [], ['paint', 'top'], ['sown'], [], []]);
+    ]).toEqual([['delta', 'held', 'weight'], ['held', 'weight'], [], ['paint', 'top'], ['sown'], ['area'], [], []]);
     expect(
       new Set(
         [{ lift: 'hand' }, { lift: 'weather' }, { lift: 'survey' }]
           .flatMap((l) => [...of({ kind: 'lift', ...l })])
-          .concat([...of({ kind: 'surface' })], [...of({ kind: 'species' })]),
+          .concat([...of({ kind: 'surface' })], [...of({ kind: 'species' })], [...of({ kind: 'habitat' })]),
       ),
     ).toEqual(new Set(CHANNELS));
   });

@@ -21,6 +21,8 @@ export const speciesObject = z.object({
   as: z.enum(GROWS_AS).optional(),
   /** plants per 100 m2 of plan area */
   density: finite.min(0).max(2000),
+  /** share of all its densities and chances that is left, in habitats too: to thin it out; all where absent */
+  amount: finite.min(0).max(1).optional(),
   /** never more of it on 100 m2, however much is sown; no end where absent */
   ceiling: finite.min(0).max(8000).optional(),
   /** no two of this species nearer, metres */

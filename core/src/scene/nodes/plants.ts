@@ -1,8 +1,8 @@
 import { assetHeights } from '../../cost/parts';
 import type { Plants } from '../../growth/plants';
 import { whereKinds } from '../../growth/where';
-import { presentMarkers, presentPlants, settingsOf, speciesOf } from '../../level/level';
-import type { Species } from '../../level/objects';
+import { habitatsOf, presentMarkers, presentPlants, settingsOf, speciesOf } from '../../level/level';
+import type { Habitat, Species } from '../../level/objects';
 import { parseTileKey, type Tiles } from '../../level/tiles';
 import type { Dirt, Host, News, Node } from '../node';
 import { HostsTeller } from '../hosts';
@@ -24,19 +24,23 @@ interface PlantsHost extends Host {
 }
 
 /** Rasters that no height is composed from. */
-const SURFACE: ReadonlySet<string> = new Set(['paint', 'top', 'sown']);
+const SURFACE: ReadonlySet<string> = new Set(['paint', 'top', 'sown', 'area']);
+/** Of rasters what plants go by alone: what is sown, and what is painted of habitats. */
+const own = (key: string): boolean => key.includes('/sown/') || key.includes('/area/');
 
 /** Every plant of a level, grown by the runner; they stand as they were until it is done. */
 export class PlantsNode implements Node {
   readonly name = 'plants';
   readonly aspects = ['plants', 'markers'] as const;
-  readonly channels = ['sown'] as const;
+  readonly channels = ['sown', 'area'] as const;
   readonly from = ['terrain', 'waters', 'solids', 'placed', 'ground'] as const;
 
   grown: Plants[] = [];
   /** those that are in the level, earliest first */
   species: readonly Species[] = [];
   byId: ReadonlyMap<string, Species> = new Map();
+  /** those that are on, earliest first */
+  habitats: readonly Habitat[] = [];
   /** what the last growing did, in words */
   summary = '';
   /** tiles of a stroke that is being drawn */
@@ -69,9 +73,10 @@ export class PlantsNode implements Node {
   }
 
   follow(news: News): Dirt | undefined {
-    const sown = news.tiles.some((key) => key.includes('/sown/'));
+    const sown = news.tiles.some(own);
     const others = this.takeSpecies();
-    const marked = news.touches('markers') && whereKinds(this.species).has('marker');
+    this.habitats = habitatsOf(this.host.level);
+    const marked = news.touches('markers') && whereKinds(this.species, this.habitats).has('marker');
     const ceiling = settingsOf(this.host.level).plantCeiling;
     const held = ceiling !== this.ceiling;
     this.ceiling = ceiling;
@@ -99,7 +104,7 @@ export class PlantsNode implements Node {
     await this.runner.pause?.();
     if (overtaken() || this.host.closed) return;
     const { level, terrain, ground, waters, placed } = this.host;
-    const { species } = this;
+    const { species, habitats } = this;
     const grown =
       species.length === 0
         ? []
@@ -109,6 +114,7 @@ export class PlantsNode implements Node {
             ground: ground.raster,
             waters: waters.bodies,
             species,
+            ...(habitats.length > 0 ? { habitats } : {}),
             assetHeights: assetHeights(placed.assets),
             plants: presentPlants(level),
             hosts: this.hosts.tell(),
@@ -126,7 +132,7 @@ export class PlantsNode implements Node {
   /** What was sown, and what rules go by that not all do: lifts, what weathering left, markers. */
   private where(): Pick<PlantsInput, 'sown' | 'stack' | 'noise' | 'markers'> {
     const { level, terrain } = this.host;
-    const kinds = whereKinds(this.species);
+    const kinds = whereKinds(this.species, this.habitats);
     const marks = [...kinds].filter((k) => k === 'scour' || k === 'settle' || k === 'runoff');
     // What a lift raises is composed again from all that is under it.
     const wanted = (channel: string) => (kinds.has('lift') ? !SURFACE.has(channel) : marks.some((m) => m === channel));
@@ -142,7 +148,7 @@ export class PlantsNode implements Node {
   private sown(): [string, Int32Array][] {
     const { tiles } = this.host.level;
     const from = this.drawn ?? tiles;
-    const keys = [...new Set([...tiles.keys(), ...(this.drawn?.keys() ?? [])])].filter((k) => k.includes('/sown/'));
+    const keys = [...new Set([...tiles.keys(), ...(this.drawn?.keys() ?? [])])].filter(own);
     return keys.flatMap((k): [string, Int32Array][] => {
       const tile = from.get(k);
       return tile ? [[k, tile]] : [];

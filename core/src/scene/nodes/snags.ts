@@ -53,6 +53,7 @@ export class SnagsNode implements Node {
       meshes: placed.scene.grid,
       waters: waters.bodies,
       species: plants.species,
+      habitats: plants.habitats,
       assetHeights: new Map(),
       plants: [],
       tiles: level.tiles,

@@ -76,7 +76,7 @@ export class TerrainNode implements Node {
     let rect: Rect | undefined;
     for (const key of tiles) {
       const { channel, lift } = parseTileKey(key)!;
-      if (channel === 'sown' || channel === 'top') continue;
+      if (channel === 'sown' || channel === 'area' || channel === 'top') continue;
       if (channel !== 'paint' || this.stack.some((l) => l.mask?.painted === lift)) rect = uniteRects(rect, tileRect(key));
     }
     return rect;
