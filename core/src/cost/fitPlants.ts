@@ -9,8 +9,8 @@ import { frameOf, type Device } from './frame';
 export interface FitStep {
   species: string;
   name: string;
-  what: 'shadows' | 'cut-off' | 'density';
-  /** as they are told: metres, or plants on 100 m2; shadows have none */
+  what: 'shadows' | 'cut-off' | 'amount';
+  /** as they are told: metres, or percent of all its densities; shadows have none */
   from: number;
   to: number;
   /** ms it saves at the dearest place */
@@ -27,7 +27,7 @@ export interface Fit {
   after: { frame: number; place: string };
   inside: boolean;
   /** what the species are set to */
-  patches: { id: string; set: Partial<Pick<Species, 'shadows' | 'cutoff' | 'density' | 'about'>> }[];
+  patches: { id: string; set: Partial<Pick<Species, 'shadows' | 'cutoff' | 'amount'>> }[];
 }
 
 interface Given {
@@ -159,14 +159,20 @@ function optionsOf(s: Species, state: State): (Pick<FitStep, 'what' | 'from' | '
   const nearer = CUTOFFS.find((c) => state.cutoff === 0 || c < state.cutoff);
   if (nearer !== undefined) out.push({ what: 'cut-off', from: state.cutoff, to: nearer, next: { ...state, cutoff: nearer } });
   if (state.share * THINNER >= THINNEST)
-    out.push({ what: 'density', from: densityOf(s, state.share), to: densityOf(s, state.share * THINNER), next: { ...state, share: state.share * THINNER } });
+    out.push({
+      what: 'amount',
+      from: amountOf(s, state.share) * 100,
+      to: amountOf(s, state.share * THINNER) * 100,
+      next: { ...state, share: state.share * THINNER },
+    });
   return out;
 }
 
-/** So much of its density: of what there is room for, where more was asked; of its chance, where it grows about others. */
-function densityOf(s: Species, share: number): number {
-  const whole = s.about ? s.about.chance * 100 : Math.min(s.density, densest(s.spacing, s.seed));
-  return share === 1 && !s.about ? s.density : Math.round(whole * share * 1000) / 1000;
+/** So much of its amount: of what there is room for, where its own rule asks for more. */
+function amountOf(s: Species, share: number): number {
+  const now = s.amount ?? 1;
+  const room = s.rule.on && !s.about ? Math.min(1, densest(s.spacing, s.seed) / Math.max(s.density * now, 1e-6)) : 1;
+  return share === 1 ? now : Math.round(now * room * share * 1000) / 1000;
 }
 
 /** Steps of one kind of a species as one line, in the order they first came. */
@@ -186,7 +192,7 @@ function patchesOf(species: readonly Species[], states: ReadonlyMap<string, Stat
     const set: Fit['patches'][number]['set'] = {
       ...(casts === s.shadows ? {} : { shadows: casts }),
       ...(cutoff === s.cutoff ? {} : { cutoff }),
-      ...(share === 1 ? {} : s.about ? { about: { ...s.about, chance: densityOf(s, share) / 100 } } : { density: densityOf(s, share) }),
+      ...(share === 1 ? {} : { amount: amountOf(s, share) }),
     };
     return Object.keys(set).length > 0 ? [{ id: s.id, set }] : [];
   });

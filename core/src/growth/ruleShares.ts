@@ -10,7 +10,7 @@ export interface RuleShares {
   name: string;
   /** 0 to 255 of the most there is anywhere, one byte a sample of the level, row by row; 0 everywhere where no rule is on */
   shares: Uint8Array;
-  /** what 255 stands for, plants on 100 m2 */
+  /** what 255 stands for, plants on 100 m2; 0 of a habitat as a whole, where it stands for all of the ground */
   most: number;
   /** plants of it that stand */
   count: number;
@@ -20,14 +20,15 @@ export interface RuleShares {
  * The product of all that a rule goes by over the whole level; what is sown by hand and what stands in the way are no part of it.
  *
  * @param grown the plants as they are, in the species' order
- * @param of id of a species, all of its rules together; or of a rule of a habitat, as `ruleKey` tells it, all of its mix
+ * @param of id of a species, all of its rules together; of a rule of a habitat, as `ruleKey` tells it, all of its mix; or of a
+ *   habitat: how much of the ground is of it, and what stands by its rules
  * @returns nothing where there is no such species or rule
  */
 export function ruleShares(input: GrowthInput, grown: readonly Plants[], of: string): RuleShares | undefined {
   const index = input.species.findIndex((s) => s.id === of);
   const parts = grownParts(passesOf(input.species, input.habitats), grown);
   const mine = parts.filter(({ pass }) => (index >= 0 ? pass.index === index : ruleOf(pass) === of));
-  if (mine.length === 0) return undefined;
+  if (mine.length === 0) return areaShares(input, parts, of);
   const wanted = wantedDensity(input, parts, mine);
   let most = 0;
   for (const v of wanted) most = Math.max(most, v);
@@ -38,6 +39,19 @@ export function ruleShares(input: GrowthInput, grown: readonly Plants[], of: str
     shares: Uint8Array.from(wanted, (v) => (whole > 0 ? Math.round((v / whole) * 255) : 0)),
     most: whole,
     count: mine.reduce((n, g) => n + g.plants.count, 0),
+  };
+}
+
+function areaShares(input: GrowthInput, parts: readonly Grown[], id: string): RuleShares | undefined {
+  const habitat = input.habitats?.find((h) => h.id === id);
+  if (!habitat) return undefined;
+  const { nx, nz, spacing } = input.terrain.grid;
+  const area = judgeOf(input, []).areas.get(id)!;
+  return {
+    name: habitat.name,
+    shares: Uint8Array.from({ length: nx * nz }, (_, i) => Math.round(area.share((i % nx) * spacing, Math.floor(i / nx) * spacing) * 255)),
+    most: 0,
+    count: parts.reduce((n, g) => n + (g.pass.habitat === habitat ? g.plants.count : 0), 0),
   };
 }
 

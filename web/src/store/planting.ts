@@ -2,8 +2,9 @@ import { create } from 'zustand';
 import type { Fit } from '@rammer/core/cost/fitPlants';
 import type { AreaPlan } from '@rammer/core/growth/sowArea';
 import type { Why } from '@rammer/core/growth/why';
-import { speciesOf, type Level } from '@rammer/core/level/level';
-import type { Species } from '@rammer/core/level/objects';
+import { ruleKey } from '@rammer/core/growth/passes';
+import { ofKind, speciesOf, type Level } from '@rammer/core/level/level';
+import type { Habitat, Species } from '@rammer/core/level/objects';
 import type { Point2 } from '@rammer/core/num/outline';
 import type { Vec3 } from '@rammer/core/num/vec';
 
@@ -34,6 +35,10 @@ interface Planting {
   kitAsset?: string;
   pieceTurn: number;
   pieceSink: number;
+  /** what is listed and worked on at Grow; the habitat at hand, and its rule where one is */
+  listed: 'species' | 'habitats';
+  habitat?: string;
+  rule?: string;
   /** id of the species at hand, the density it is sown to (as a multiple), and whether the eraser takes all species */
   species?: string;
   sowTo: number;
@@ -50,6 +55,7 @@ interface Planting {
 }
 
 export const usePlanting = create<Planting>(() => ({
+  listed: 'species',
   pieceTurn: 0,
   pieceSink: 0,
   sowTo: 1,
@@ -57,8 +63,26 @@ export const usePlanting = create<Planting>(() => ({
   want: { by: 'density', total: 50, clear: false },
 }));
 
+/** Habitats of a level, off or on, in their order. */
+export const allHabitats = (level: Level): Habitat[] => ofKind(level, 'habitat').sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : 1));
+
 /** The species that is worked on: the one picked at Grow, else the first. */
 export function speciesAtHand(level: Level): Species | undefined {
   const list = speciesOf(level);
   return list.find((s) => s.id === usePlanting.getState().species) ?? list[0];
+}
+
+/** The habitat that is worked on, off or on: the one picked at Grow, else the first. */
+export function habitatAtHand(level: Level): Habitat | undefined {
+  const list = allHabitats(level);
+  return list.find((h) => h.id === usePlanting.getState().habitat) ?? list[0];
+}
+
+/** Whose rule is shown: the species at hand, or where habitats are listed the rule or the habitat that is picked. */
+export function ruleAtHand(level: Level): string | undefined {
+  const { listed, rule } = usePlanting.getState();
+  if (listed === 'species') return speciesAtHand(level)?.id;
+  const habitat = habitatAtHand(level);
+  const of = habitat?.rules.find((r) => r.id === rule);
+  return habitat && (of ? ruleKey(habitat, of) : habitat.id);
 }

@@ -51,6 +51,8 @@ export const TOOLS = [
   'sow',
   'clear',
   'area',
+  'habitat',
+  'habitat-paint',
   'plant',
   'ask',
   'entry',

@@ -8,6 +8,7 @@ import { fillTool } from './fillTool';
 import { dressTool } from './dressTool';
 import { layTool } from './layTool';
 import { lineTool } from './lineTool';
+import { habitatBrush, habitatTool } from './habitatTools';
 import { landformTool, padTool, routeTool } from './liftTools';
 import { markerTool } from './markerTool';
 import { maskTool } from './maskTool';
@@ -65,6 +66,8 @@ const TOOLS: Record<ToolId, Make> = {
   round: roundTool,
   ...each(['sow', 'clear'], sowTool),
   area: areaTool,
+  habitat: habitatTool,
+  'habitat-paint': habitatBrush,
   plant: plantTool,
   ask: askTool,
   ...each(['entry', 'objective', 'threat'], markerTool),

@@ -1,6 +1,6 @@
 import { DataTexture, LinearFilter, NearestFilter } from 'three';
 import { marker, playerBody, settingsOf } from '@rammer/core/level/level';
-import { speciesAtHand, usePlanting } from '../store/planting';
+import { ruleAtHand, usePlanting } from '../store/planting';
 import type { Session } from '../store/session';
 import { earthWorker, growthWorker } from '../workers/pool';
 import type { OverlayInput } from '../workers/overlays/paint';
@@ -24,7 +24,8 @@ export class OverlayOnGround {
   private again = false;
 
   private readonly leave = usePlanting.subscribe((now, was) => {
-    if (now.species !== was.species && this.kind === 'growth rule') this.refresh();
+    const others = now.species !== was.species || now.listed !== was.listed || now.habitat !== was.habitat || now.rule !== was.rule;
+    if (others && this.kind === 'growth rule') this.refresh();
   });
 
   constructor(
@@ -88,8 +89,8 @@ export class OverlayOnGround {
   private async grown(kind: Pictured): Promise<Pick<OverlayInput, 'rule' | 'density' | 'ceiling'>> {
     const { level } = this.session;
     if (kind === 'plant density') return { density: await growthWorker().density(), ceiling: settingsOf(level).plantCeiling };
-    const species = speciesAtHand(level);
-    return { rule: species && (await growthWorker().shares(species.id)) };
+    const of = ruleAtHand(level);
+    return { rule: of === undefined ? undefined : await growthWorker().shares(of) };
   }
 
   private show(kind: Pictured, result: OverlayResult, nx: number, nz: number): void {

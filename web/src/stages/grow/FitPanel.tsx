@@ -5,7 +5,7 @@ import { budgetOf, planFit, takeFit } from '../../tools/fitBudget';
 
 const SMALL = { minHeight: 24, padding: '1px 8px' };
 const end = (step: FitStep, v: number): string =>
-  step.what === 'cut-off' ? (v === 0 ? 'none' : `${v} m`) : step.what === 'density' ? String(Number(v.toFixed(2))) : v > 0 ? 'on' : 'off';
+  step.what === 'cut-off' ? (v === 0 ? 'none' : `${v} m`) : step.what === 'amount' ? `${Math.round(v)} %` : v > 0 ? 'on' : 'off';
 
 /** What would bring the plants under the budget, line by line, before it is taken. */
 export function FitPanel({ session }: { session: Session }) {

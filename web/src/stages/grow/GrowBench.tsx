@@ -3,8 +3,8 @@ import { useEffect } from 'react';
 import { ofKind, settingsOf } from '@rammer/core/level/level';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
-import { usePlanting } from '../../store/planting';
-import { useUi } from '../../store/ui';
+import { habitatAtHand, usePlanting } from '../../store/planting';
+import { useUi, type ToolId } from '../../store/ui';
 import { renameObject } from '../../tools/blockActions';
 import { growFrom } from '../../tools/libraryAssets';
 import { OutSign } from '../../ui/OutSign';
@@ -21,13 +21,36 @@ import type { LevelView } from '../../view/LevelView';
 import { WhyPanel } from './WhyPanel';
 import { AreaFields } from './AreaFields';
 import { FitButton, FitPanel } from './FitPanel';
+import { AddHabitat, HabitatFields } from './HabitatFields';
+import { HabitatRuleFields } from './HabitatRuleFields';
+import { HabitatTable } from './HabitatTable';
 import { SpeciesFields, type SetFields } from './SpeciesFields';
 import { HIDES } from '../../ui/hides';
 
 const BARE = 'M0 19H118';
 const THICK = 'M0 19H14L17 9L20 19H32L36 5L40 19H54L57 10L60 19H74L78 4L82 19H96L99 9L102 19H118';
 
-/** Species with their rules, and the tools that sow, clear and set single plants. */
+type Shown = readonly [tool: ToolId, name: string, before: string, after: string];
+const SELECT: Shown = ['select', 'select', BARE, 'M0 19H44L48 8L52 19H118'];
+const ASK: Shown = ['ask', 'why here', BARE, 'M0 19H34L37 10L40 19H78L80 17L82 19H118'];
+const OF_SPECIES: readonly Shown[] = [
+  SELECT,
+  ['sow', 'sow', BARE, THICK],
+  ['clear', 'clear', THICK, BARE],
+  ['area', 'area', BARE, 'M0 19H36L38 11L40 19H48L50 8L52 19H58L60 11L62 19H68L70 9L72 19H118'],
+  ['plant', 'single plant', BARE, 'M0 19H54L59 4L64 19H118'],
+  ASK,
+];
+const OF_HABITATS: readonly Shown[] = [
+  SELECT,
+  ['habitat', 'outline', BARE, 'M0 19H34V13H84V19H118'],
+  ['habitat-paint', 'paint', BARE, 'M0 19H34C46 8 60 22 84 9V19H118'],
+  ['plant', 'single plant', BARE, 'M0 19H54L59 4L64 19H118'],
+  ['clear', 'clear', THICK, BARE],
+  ASK,
+];
+
+/** Species and habitats with their rules, and the tools that sow, clear and set single plants. */
 export function GrowBench({ session, view }: { session: Session; view?: LevelView }) {
   useSession(session);
   const ui = useUi();
@@ -42,27 +65,21 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
     const { asked } = usePlanting.getState();
     if (asked && useUi.getState().tool === 'ask') askWhy(session, asked);
   }, [session, grown]);
+  const habitat = habitatAtHand(session.level);
+  const rule = habitat?.rules.find((r) => r.id === planting.rule);
+  const lead = <Listed />;
   const set: SetFields = (fields, what) => session.commit({ kind: 'set', patches: [{ id: species.id, set: fields }] }, `${what} of ${species.name}`);
   return (
     <>
       <div className="grid grid-cols-3 border-b" style={{ borderColor: 'var(--ink)' }}>
-        {(
-          [
-            ['select', 'select', BARE, 'M0 19H44L48 8L52 19H118'],
-            ['sow', 'sow', BARE, THICK],
-            ['clear', 'clear', THICK, BARE],
-            ['area', 'area', BARE, 'M0 19H36L38 11L40 19H48L50 8L52 19H58L60 11L62 19H68L70 9L72 19H118'],
-            ['plant', 'single plant', BARE, 'M0 19H54L59 4L64 19H118'],
-            ['ask', 'why here', BARE, 'M0 19H34L37 10L40 19H78L80 17L82 19H118'],
-          ] as const
-        ).map(([tool, name, before, after]) => (
+        {(planting.listed === 'species' ? OF_SPECIES : OF_HABITATS).map(([tool, name, before, after]) => (
           <Profile key={tool} narrow name={name} before={before} after={after} active={ui.tool === tool} onPick={() => ui.setTool(tool)} />
         ))}
       </div>
       <div className="min-h-0 shrink overflow-y-auto" style={{ maxHeight: '62%' }}>
-        {(ui.tool === 'sow' || ui.tool === 'clear') && (
+        {(ui.tool === 'sow' || ui.tool === 'clear' || ui.tool === 'habitat-paint') && (
           <GroundBrushFields session={session}>
-            {ui.tool === 'sow' ? (
+            {ui.tool === 'habitat-paint' ? null : ui.tool === 'sow' ? (
               <NumberField
                 label="to"
                 value={planting.sowTo * 100}
@@ -93,16 +110,26 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
           </p>
         )}
         {(ui.tool === 'ask' || (ui.tool === 'plant' && planting.why)) && <WhyPanel why={planting.why} />}
-        <Library
-          session={session}
-          view={view}
-          role="plant"
-          onPick={(a) => {
-            const species = growFrom(session, a);
-            if (species) usePlanting.setState({ species });
-          }}
-        />
-        {species && <SpeciesFields session={session} species={species} set={set} />}
+        {planting.listed === 'species' && (
+          <Library
+            session={session}
+            view={view}
+            role="plant"
+            onPick={(a) => {
+              const species = growFrom(session, a);
+              if (species) usePlanting.setState({ species });
+            }}
+          />
+        )}
+        {planting.listed === 'habitats' ? (
+          <>
+            <AddHabitat session={session} />
+            {habitat && rule && <HabitatRuleFields session={session} habitat={habitat} rule={rule} />}
+            {habitat && !rule && <HabitatFields session={session} habitat={habitat} />}
+          </>
+        ) : (
+          species && <SpeciesFields session={session} species={species} set={set} />
+        )}
       </div>
       {/* Beside its button, wherever the fields are scrolled to. */}
       <FitPanel session={session} />
@@ -125,78 +152,105 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
         {over > 0 ? <span className="label whitespace-nowrap">{`${over} kept out`}</span> : null}
         <FitButton session={session} />
       </div>
-      <Table
-        label="species"
-        rows={list}
-        empty="No species yet. Pick a plant in the library above: it starts with a rule of its own."
-        header={
-          <>
-            <span className="label" title="earlier ones take their place first">
-              species
-            </span>
-            <span className="label ml-auto whitespace-nowrap">a 100 m²</span>
-            <span className="label whitespace-nowrap" style={{ borderBottom: session.scene.plants.running ? '1px dashed' : undefined }}>
-              {[...counts.values()].reduce((a, b) => a + b, 0)} plants
-            </span>
-          </>
-        }
-        row={(s) => (
-          <Row selected={s.id === species?.id} colour={s.out ? 'var(--edge)' : undefined} onClick={() => usePlanting.setState({ species: s.id })}>
-            <NameCell name={s.name} onRename={(name) => renameObject(session, s.id, name)} />
-            <span className="label whitespace-nowrap" title="on 100 m²">
-              {s.density}
-            </span>
-            <span className="fig w-11 text-right" data-testid={`count-${s.name}`}>
-              {counts.get(s.id) ?? 0}
-            </span>
-            <button
-              className="icon-btn"
-              title={HIDES}
-              aria-label={s.hidden ? `show ${s.name}` : `hide ${s.name}`}
-              aria-pressed={s.hidden}
-              onClick={(e) => {
-                e.stopPropagation();
-                session.commit({ kind: 'set', patches: [{ id: s.id, set: { hidden: !s.hidden } }] }, `${s.hidden ? 'show' : 'hide'} ${s.name}`);
-              }}
-            >
-              {s.hidden ? <EyeOff size={14} /> : <Eye size={14} />}
-            </button>
-            <button
-              className="icon-btn"
-              aria-label={s.out ? `put ${s.name} back` : `take ${s.name} out`}
-              aria-pressed={s.out}
-              onClick={(e) => {
-                e.stopPropagation();
-                session.commit({ kind: 'set', patches: [{ id: s.id, set: { out: !s.out } }] }, `${s.out ? 'put back' : 'take out'} ${s.name}`);
-              }}
-            >
-              <OutSign out={s.out} />
-            </button>
-            <button
-              className="icon-btn"
-              aria-label={`delete ${s.name}`}
-              title="with its plants set by hand"
-              onClick={(e) => {
-                e.stopPropagation();
-                session.commit(
-                  {
-                    kind: 'remove',
-                    ids: [
-                      s.id,
-                      ...ofKind(session.level, 'plant')
-                        .filter((p) => p.species === s.id)
-                        .map((p) => p.id),
-                    ],
-                  },
-                  `delete ${s.name}`,
-                );
-              }}
-            >
-              <Trash2 size={14} />
-            </button>
-          </Row>
-        )}
-      />
+      {planting.listed === 'habitats' ? (
+        <HabitatTable session={session} lead={lead} />
+      ) : (
+        <Table
+          label="species"
+          rows={list}
+          empty="No species yet. Pick a plant in the library above: it starts with a rule of its own."
+          header={
+            <>
+              {lead}
+              <span className="label ml-auto whitespace-nowrap" style={{ borderBottom: session.scene.plants.running ? '1px dashed' : undefined }}>
+                {[...counts.values()].reduce((a, b) => a + b, 0)} plants
+              </span>
+            </>
+          }
+          row={(s) => (
+            <Row selected={s.id === species?.id} colour={s.out ? 'var(--edge)' : undefined} onClick={() => usePlanting.setState({ species: s.id })}>
+              <NameCell name={s.name} onRename={(name) => renameObject(session, s.id, name)} />
+              <span className="label whitespace-nowrap" title="on 100 m²">
+                {s.density}
+              </span>
+              <span className="fig w-11 text-right" data-testid={`count-${s.name}`}>
+                {counts.get(s.id) ?? 0}
+              </span>
+              <button
+                className="icon-btn"
+                title={HIDES}
+                aria-label={s.hidden ? `show ${s.name}` : `hide ${s.name}`}
+                aria-pressed={s.hidden}
+                onClick={(e) => {
+                  e.stopPropagation();
+                  session.commit({ kind: 'set', patches: [{ id: s.id, set: { hidden: !s.hidden } }] }, `${s.hidden ? 'show' : 'hide'} ${s.name}`);
+                }}
+              >
+                {s.hidden ? <EyeOff size={14} /> : <Eye size={14} />}
+              </button>
+              <button
+                className="icon-btn"
+                aria-label={s.out ? `put ${s.name} back` : `take ${s.name} out`}
+                aria-pressed={s.out}
+                onClick={(e) => {
+                  e.stopPropagation();
+                  session.commit({ kind: 'set', patches: [{ id: s.id, set: { out: !s.out } }] }, `${s.out ? 'put back' : 'take out'} ${s.name}`);
+                }}
+              >
+                <OutSign out={s.out} />
+              </button>
+              <button
+                className="icon-btn"
+                aria-label={`delete ${s.name}`}
+                title="with its plants set by hand"
+                onClick={(e) => {
+                  e.stopPropagation();
+                  session.commit(
+                    {
+                      kind: 'remove',
+                      ids: [
+                        s.id,
+                        ...ofKind(session.level, 'plant')
+                          .filter((p) => p.species === s.id)
+                          .map((p) => p.id),
+                      ],
+                    },
+                    `delete ${s.name}`,
+                  );
+                }}
+              >
+                <Trash2 size={14} />
+              </button>
+            </Row>
+          )}
+        />
+      )}
+    </>
+  );
+}
+
+/** What is listed below, and worked on above it. */
+function Listed() {
+  const { listed } = usePlanting();
+  const { tool, setTool } = useUi();
+  return (
+    <>
+      {(['species', 'habitats'] as const).map((name) => (
+        <button
+          key={name}
+          className="act"
+          style={{ padding: '0 6px', minHeight: 22 }}
+          aria-pressed={listed === name}
+          title={name === 'species' ? 'earlier ones take their place first' : 'ordered rules, and where each set of them lies'}
+          onClick={() => {
+            usePlanting.setState({ listed: name });
+            // A tool that the other list has not is put down.
+            if (!(name === 'species' ? OF_SPECIES : OF_HABITATS).some(([id]) => id === tool)) setTool('select');
+          }}
+        >
+          {name}
+        </button>
+      ))}
     </>
   );
 }

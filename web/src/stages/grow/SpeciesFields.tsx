@@ -7,6 +7,7 @@ import type { Session } from '../../store/session';
 import { ColourField } from '../../ui/ColourField';
 import { NumberField } from '../../ui/NumberField';
 import { AboutFields } from './AboutFields';
+import { speciesBefore } from './growthConditions';
 import { WhereFields } from './WhereFields';
 
 /** Sets fields of the species at hand; null takes one away. */
@@ -65,6 +66,16 @@ export function SpeciesFields({ session, species, set }: { session: Session; spe
           step={1}
           digits={1}
           onCommit={(v) => set({ ceiling: v > 0 ? v : null }, 'ceiling')}
+        />
+        <NumberField
+          label="amount"
+          value={(species.amount ?? 1) * 100}
+          unit="%"
+          min={0}
+          max={100}
+          step={5}
+          digits={0}
+          onCommit={(v) => set({ amount: v < 100 ? v / 100 : null }, 'amount')}
         />
         <NumberField label="spacing" value={species.spacing} unit="m" min={0.1} max={100} step={0.1} onCommit={(spacing) => set({ spacing }, 'spacing')} />
         <NumberField
@@ -219,7 +230,7 @@ export function SpeciesFields({ session, species, set }: { session: Session; spe
             </label>
           ))}
         </fieldset>
-        <WhereFields session={session} species={species} onSet={setWhere} />
+        <WhereFields session={session} name={species.name} where={rule.where ?? []} before={speciesBefore(session.level, species)} onSet={setWhere} />
         <NumberField label="seed" value={species.seed} min={0} max={2_147_483_647} step={1} digits={0} onCommit={(v) => set({ seed: Math.round(v) }, 'seed')} />
       </div>
     </div>

@@ -5,7 +5,7 @@ import type { Session } from '../../store/session';
 import { NumberField } from '../../ui/NumberField';
 import { BandFields } from '../standing/BandFields';
 import { ConditionExtras, Which } from '../surface/ConditionExtras';
-import { firstGrowthCondition, GROWTH_CONDITION_KINDS, growthBand, speciesBefore } from './growthConditions';
+import { firstGrowthCondition, GROWTH_CONDITION_KINDS, growthBand } from './growthConditions';
 
 const CHIP = { minHeight: 20, padding: '0 6px' };
 /** A plain picture of a colour: the band is drawn of plants over bare ground. */
@@ -13,9 +13,18 @@ const plain = (colour: string): string =>
   `data:image/svg+xml,${encodeURIComponent(`<svg xmlns="http://www.w3.org/2000/svg"><rect width="100%" height="100%" fill="${colour}"/></svg>`)}`;
 const BARE = plain('#d9d6cc');
 
-/** What a species' rule goes by besides slope, height and ground: conditions joined by and, or, not. */
-export function WhereFields({ session, species, onSet }: { session: Session; species: Species; onSet(where: GrowthWhere[] | undefined): void }) {
-  const where = species.rule.where ?? [];
+interface Props {
+  session: Session;
+  /** of what asks */
+  name: string;
+  where: readonly GrowthWhere[];
+  /** species whose plants may be gone by: they take their place earlier */
+  before: readonly Species[];
+  onSet(where: GrowthWhere[] | undefined): void;
+}
+
+/** What a rule of growth goes by: conditions joined by and, or, not. */
+export function WhereFields({ session, name, where, before, onSet }: Props) {
   const put = (next: GrowthWhere[]) => {
     // The first has nothing before it to be joined to.
     const [{ or: _, ...first } = {} as GrowthWhere, ...rest] = next;
@@ -24,31 +33,31 @@ export function WhereFields({ session, species, onSet }: { session: Session; spe
   const change = (i: number, next: GrowthWhere) => put(where.map((w, k) => (k === i ? next : w)));
   const add = () => {
     const by = GROWTH_CONDITION_KINDS.find(
-      (k) => !where.some((w) => w.is.by === k) && k !== 'slope' && k !== 'height' && firstGrowthCondition(session.level, species, k),
+      (k) => !where.some((w) => w.is.by === k) && k !== 'slope' && k !== 'height' && firstGrowthCondition(session.level, before, k),
     );
-    const made = by && firstGrowthCondition(session.level, species, by);
+    const made = by && firstGrowthCondition(session.level, before, by);
     if (made) put([...where, { is: made }]);
   };
   const grown = plain('#6f8f57');
   return (
-    <div className="col-span-2 grid grid-cols-1 gap-1" role="group" aria-label={`conditions of ${species.name}`}>
+    <div className="col-span-full grid grid-cols-1 gap-1" role="group" aria-label={`conditions of ${name}`}>
       {where.map((w, i) => (
         <div key={i} className="grid grid-cols-1">
           <Joins of={w} first={i === 0} onSet={(next) => change(i, next)} />
           <BandFields
             by={w.is.by}
-            kinds={GROWTH_CONDITION_KINDS.map((by) => ({ by, name: growthConditionName(by), off: !firstGrowthCondition(session.level, species, by) }))}
+            kinds={GROWTH_CONDITION_KINDS.map((by) => ({ by, name: growthConditionName(by), off: !firstGrowthCondition(session.level, before, by) }))}
             of={growthBand(w.is)}
             above={w.not ? BARE : grown}
             below={w.not ? grown : BARE}
             onKind={(by) => {
-              const made = firstGrowthCondition(session.level, species, by);
+              const made = firstGrowthCondition(session.level, before, by);
               if (made) change(i, { ...w, is: made });
             }}
             onSet={(fields) => change(i, { ...w, is: { ...w.is, ...fields } })}
             onRemove={() => put(where.filter((_, k) => k !== i))}
           >
-            <Extras session={session} species={species} condition={w.is} onSet={(is) => change(i, { ...w, is })} />
+            <Extras session={session} before={before} condition={w.is} onSet={(is) => change(i, { ...w, is })} />
           </BandFields>
         </div>
       ))}
@@ -94,12 +103,12 @@ function Joins({ of, first, onSet }: { of: GrowthWhere; first: boolean; onSet(ne
 
 function Extras({
   session,
-  species,
+  before,
   condition: c,
   onSet,
 }: {
   session: Session;
-  species: Species;
+  before: readonly Species[];
   condition: GrowthCondition;
   onSet(next: GrowthCondition): void;
 }) {
@@ -122,9 +131,7 @@ function Extras({
         />
       );
     case 'plants':
-      return (
-        <Which label="of which species" value={c.species} list={speciesBefore(session.level, species)} onPick={(id) => id && onSet({ ...c, species: id })} />
-      );
+      return <Which label="of which species" value={c.species} list={before} onPick={(id) => id && onSet({ ...c, species: id })} />;
     case 'block':
     case 'piece':
       return null;

@@ -32,10 +32,10 @@ export const speciesBefore = (level: Level, species: Species): Species[] => {
   );
 };
 
-/** A condition of a kind as it begins; `undefined` where the level has nothing it could go by. */
-export function firstGrowthCondition(level: Level, species: Species, by: GrowthConditionKind): GrowthCondition | undefined {
+/** A condition of a kind as it begins; `undefined` where the level has nothing it could go by. @param species those that take their place earlier */
+export function firstGrowthCondition(level: Level, species: readonly Species[], by: GrowthConditionKind): GrowthCondition | undefined {
   if (!isPlace(by)) return firstCondition(level, by);
-  const before = by === 'plants' ? speciesBefore(level, species)[0] : undefined;
+  const before = by === 'plants' ? species[0] : undefined;
   if (by === 'plants' && !before) return undefined;
   return { by, ...PLACES[by].first, ...(before ? { species: before.id } : {}) } as GrowthCondition;
 }

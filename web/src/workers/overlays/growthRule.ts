@@ -18,7 +18,10 @@ export const growthRule: OverlayOf = {
         sum === 0
           ? [{ colour: hex(PAPER), text: `the rule of ${of.name} lets nothing grow anywhere` }]
           : [
-              { colour: hex(GROWS), text: `${of.name} in full; all of it is worth ${thousands(area)} m²` },
+              {
+                colour: hex(GROWS),
+                text: `${of.name} in full${of.most > 0 ? `, ${Number(of.most.toFixed(2))} on 100 m²` : ''}; all of it is worth ${thousands(area)} m²`,
+              },
               { colour: hex(OCHRE), text: 'a little' },
               { colour: hex(PAPER), text: `${thousands(of.count)} stand, by rule and by hand` },
             ],

@@ -1,0 +1,180 @@
+import { Plus, X } from 'lucide-react';
+import { densest } from '@rammer/core/growth/pattern';
+import { speciesOf } from '@rammer/core/level/level';
+import { MOST_CHILDREN, MOST_MIX, type Habitat, type HabitatChild, type HabitatRule, type Species } from '@rammer/core/level/objects';
+import { allHabitats } from '../../store/planting';
+import type { Session } from '../../store/session';
+import { setHabitatRule } from '../../tools/habitats';
+import { NumberField } from '../../ui/NumberField';
+import { Which } from '../surface/ConditionExtras';
+import { WhereFields } from './WhereFields';
+
+const ADD = { padding: '0 4px', minHeight: 22 };
+
+/** A rule of a habitat: its mix and density, what stands about its plants, and where it holds. */
+export function HabitatRuleFields({ session, habitat, rule }: { session: Session; habitat: Habitat; rule: HabitatRule }) {
+  const species = speciesOf(session.level);
+  const set = (fields: Partial<HabitatRule>, what: string) => setHabitatRule(session, habitat, rule, fields, what);
+  const mixed = rule.mix.flatMap((m) => species.find((s) => s.id === m.species) ?? []);
+  const all = rule.mix.reduce((sum, m) => sum + m.weight, 0);
+  const full = rule.mix.flatMap(({ species: id, weight }) => {
+    const s = mixed.find((m) => m.id === id);
+    const wanted = (rule.density * weight) / all;
+    return s && wanted > densest(s.spacing, s.seed) ? [{ name: s.name, room: densest(s.spacing, s.seed) }] : [];
+  });
+  return (
+    <div className="grid gap-1.5 border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }} role="group" aria-label={`rule ${rule.name}`}>
+      <div className="flex items-center justify-between">
+        <NumberField label="density" value={rule.density} min={0} max={2000} step={0.5} onCommit={(density) => set({ density }, 'density')} />
+        <span className="label">on 100 m², all of the mix</span>
+      </div>
+      {full.map(({ name, room }) => (
+        <p key={name} className="m-0" style={{ color: 'var(--ochre-text)' }}>
+          {`At its spacing there is room for ${room.toFixed(1)} ${name} on 100 m².`}
+        </p>
+      ))}
+      <Mix rule={rule} species={species} all={all} onSet={(mix) => set({ mix }, 'mix')} />
+      <Children rule={rule} species={species} onSet={(children) => set({ children: children.length > 0 ? children : undefined }, 'clusters')} />
+      <WhereFields
+        session={session}
+        name={rule.name}
+        where={rule.where ?? []}
+        before={earlier(session, habitat, rule)}
+        onSet={(where) => set({ where }, 'conditions')}
+      />
+      <p className="label m-0">Each species keeps to its own slope, height, ground and conditions here too.</p>
+    </div>
+  );
+}
+
+/** Species of which some may stand before a rule grows: those of earlier rules and habitats, and those that grow by themselves. */
+function earlier(session: Session, habitat: Habitat, rule: HabitatRule): Species[] {
+  const before = new Set<string>();
+  for (const h of allHabitats(session.level)) {
+    for (const r of h.rules) {
+      if (h.id === habitat.id && r.id === rule.id) return speciesOf(session.level).filter((s) => s.rule.on || before.has(s.id));
+      for (const m of r.mix) before.add(m.species);
+      for (const c of r.children ?? []) before.add(c.species);
+    }
+  }
+  return [];
+}
+
+function Mix({ rule, species, all, onSet }: { rule: HabitatRule; species: readonly Species[]; all: number; onSet(mix: HabitatRule['mix']): void }) {
+  const free = species.filter((s) => !rule.mix.some((m) => m.species === s.id));
+  return (
+    <div className="grid gap-1" role="group" aria-label="mix">
+      {rule.mix.map((m, i) => {
+        const name = species.find((s) => s.id === m.species)?.name ?? 'a species that is gone';
+        return (
+          <div key={m.species} className="flex items-center gap-1.5">
+            <Which
+              label={`species ${i + 1} of the mix`}
+              value={m.species}
+              list={[{ id: m.species, name }, ...free]}
+              onPick={(id) => id && onSet(rule.mix.map((o, k) => (k === i ? { ...o, species: id } : o)))}
+            />
+            <NumberField
+              label={`weight of ${name}`}
+              hideLabel
+              className="w-[52px]"
+              fill
+              value={m.weight}
+              min={0.01}
+              max={100}
+              step={0.5}
+              onCommit={(weight) => onSet(rule.mix.map((o, k) => (k === i ? { ...o, weight } : o)))}
+            />
+            <span className="fig w-9 text-right">{`${Math.round((m.weight / all) * 100)} %`}</span>
+            <button
+              className="icon-btn"
+              style={{ width: 18 }}
+              aria-label={`take ${name} out of the mix`}
+              disabled={rule.mix.length === 1}
+              onClick={() => onSet(rule.mix.filter((_, k) => k !== i))}
+            >
+              <X size={13} />
+            </button>
+          </div>
+        );
+      })}
+      {free.length > 0 && (
+        <button
+          className="act plain justify-self-end"
+          style={ADD}
+          disabled={rule.mix.length >= MOST_MIX}
+          onClick={() => onSet([...rule.mix, { species: free[0].id, weight: 1 }])}
+        >
+          <Plus size={13} />
+          species
+        </button>
+      )}
+    </div>
+  );
+}
+
+function Children({ rule, species, onSet }: { rule: HabitatRule; species: readonly Species[]; onSet(children: HabitatChild[]): void }) {
+  const children = rule.children ?? [];
+  const change = (i: number, fields: Partial<HabitatChild>) =>
+    onSet(children.map((c, k) => (k === i ? (Object.fromEntries(Object.entries({ ...c, ...fields }).filter(([, v]) => v !== undefined)) as HabitatChild) : c)));
+  const counted = ({ count: [low, high] }: HabitatChild, i: 0 | 1, v: number): [number, number] => (i === 0 ? [v, Math.max(v, high)] : [Math.min(v, low), v]);
+  const named = (id: string) => ({ id, name: species.find((s) => s.id === id)?.name ?? 'a species that is gone' });
+  return (
+    <div className="grid gap-1" role="group" aria-label="about its plants">
+      {children.map((c, i) => (
+        <div key={i} className="grid grid-cols-2 gap-x-3 gap-y-1 border-t pt-1" style={{ borderColor: 'var(--hair)' }}>
+          <div className="col-span-2 flex items-center gap-1.5">
+            <Which label={`species of cluster ${i + 1}`} value={c.species} list={species} onPick={(id) => id && change(i, { species: id })} />
+            <span className="label">about</span>
+            <Which
+              label={`about what cluster ${i + 1} stands`}
+              any="all of the mix"
+              value={c.about}
+              list={[...new Set([...rule.mix.map((m) => m.species), ...children.slice(0, i).map((o) => o.species)])].map(named)}
+              onPick={(about) => change(i, { about })}
+            />
+            <button className="icon-btn" style={{ width: 18 }} aria-label={`delete cluster ${i + 1}`} onClick={() => onSet(children.filter((_, k) => k !== i))}>
+              <X size={13} />
+            </button>
+          </div>
+          <NumberField label="chance" value={c.chance * 100} unit="%" min={0} max={100} step={5} digits={0} onCommit={(v) => change(i, { chance: v / 100 })} />
+          <NumberField label="spread" value={c.spread} unit="m" min={0.05} max={100} step={0.25} onCommit={(spread) => change(i, { spread })} />
+          <NumberField
+            label="each has"
+            value={c.count[0]}
+            min={0}
+            max={24}
+            step={1}
+            digits={0}
+            onCommit={(v) => change(i, { count: counted(c, 0, Math.round(v)) })}
+          />
+          <NumberField
+            label="to"
+            value={c.count[1]}
+            min={0}
+            max={24}
+            step={1}
+            digits={0}
+            onCommit={(v) => change(i, { count: counted(c, 1, Math.round(v)) })}
+          />
+          <NumberField label="size x" value={c.size} min={0.1} max={10} step={0.1} onCommit={(size) => change(i, { size })} />
+        </div>
+      ))}
+      {species.length > 0 && (
+        <button
+          className="act plain justify-self-end"
+          style={ADD}
+          title="a species that stands about the plants of this rule"
+          disabled={children.length >= MOST_CHILDREN}
+          onClick={() => {
+            const other = species.find((s) => !rule.mix.some((m) => m.species === s.id)) ?? species[0];
+            onSet([...children, { species: other.id, chance: 0.5, count: [1, 3], spread: Math.max(1.5, other.clearance * 2), size: 1 }]);
+          }}
+        >
+          <Plus size={13} />
+          cluster
+        </button>
+      )}
+    </div>
+  );
+}
