@@ -62,11 +62,11 @@ describe('the small demo', () => {
     expect(counts.heather).toBeGreaterThan(800);
     const water = parts.waters[0];
     let onGravel = 0;
-    for (const { place, count, id } of parts.grown) {
+    for (const { place, count, id, species } of parts.grown) {
       for (let i = 0; i < count; i++) {
         const [x, y, z] = place.subarray(i * PLANT_STRIDE, i * PLANT_STRIDE + 3);
         expect(underWater([water], x, y, z)).toBe(false);
-        if (id[i * 3 + 2] >= 0 && groundNameAt(parts.ground, x, z, false) === 'gravel') onGravel++;
+        if (species !== 'slate-chips' && id[i * 3 + 2] >= 0 && groundNameAt(parts.ground, x, z, false) === 'gravel') onGravel++;
       }
     }
     // Where gravel frays into turf the rule lets a few through.

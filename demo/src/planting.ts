@@ -1,5 +1,6 @@
 import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
-import type { GrowthWhere, Species } from '@rammer/core/level/objects';
+import type { GrowthWhere, Habitat, HabitatRule, Species } from '@rammer/core/level/objects';
+import { PIT } from './quarry';
 
 /** How a species of the demo differs from what it starts with. */
 type Own = Partial<Omit<Species, 'rule'>> & { rule?: Partial<Species['rule']> };
@@ -17,11 +18,11 @@ const BARK = ['#ffffff', '#fbf3dc', '#f1f5ea'];
 const OFF_THE_WAY: GrowthWhere[] = [{ is: { by: 'route', band: [1.5, 100], soft: 1 } }, { is: { by: 'piece', band: [1.5, 200], soft: 1 } }];
 const OPEN = { height: [-2, 40] as [number, number] };
 
-/** What grows in the quarry, those that need most room first. None on gravel or bare slate but moss, and litter that lies there. */
+/** What grows in the quarry, and on what ground each can stand; where and how densely is said by its habitats. */
 export const quarrySpecies = (): Species[] =>
   (
     [
-      ['birch', 11, { tints: BARK, density: 0.4, height: [6, 8.4], rule: { grounds: ['turf', 'moss'], height: [-1.5, 24], where: OFF_THE_WAY } }],
+      ['birch', 11, { tints: BARK, density: 0.4, height: [6, 8.4], rule: { grounds: ['turf', 'moss'], height: [-1.5, 24] } }],
       ['birch-2', 12, { tints: BARK, density: 0.14, spacing: 5, height: [8, 10.5], rule: { grounds: ['turf', 'moss'], height: [-1.5, 18] } }],
       ['birch-3', 13, { tints: BARK, density: 0.35, spacing: 3, height: [3.2, 5.2], rule: { grounds: ['turf', 'moss', 'heath'], height: [-1.5, 24] } }],
       [
@@ -33,17 +34,7 @@ export const quarrySpecies = (): Species[] =>
       ['bracken', 19, { density: 2.4, spacing: 0.9, cutoff: 130, rule: { ...OPEN, grounds: ['turf', 'heath'], slope: [4, 34] } }],
       ['heather', 25, { density: 6, cutoff: 150, rule: { ...OPEN, grounds: ['turf', 'moss', 'heath'] } }],
       ['bell-heather', 26, { density: 3, spacing: 0.8, cutoff: 110, rule: { ...OPEN, grounds: ['turf', 'heath'], slope: [3, 34] } }],
-      [
-        'foxglove',
-        27,
-        {
-          density: 0.3,
-          spacing: 0.8,
-          cutoff: 90,
-          about: { species: 'bracken', chance: 0.2, count: [1, 3], spread: 2 },
-          rule: { ...OPEN, grounds: ['turf', 'scree'], slope: [2, 36] },
-        },
-      ],
+      ['foxglove', 27, { density: 0.3, spacing: 0.8, cutoff: 90, rule: { ...OPEN, grounds: ['turf', 'scree'], slope: [2, 36] } }],
       [
         'tussock-grass',
         28,
@@ -52,9 +43,121 @@ export const quarrySpecies = (): Species[] =>
       ['moss-cushion', 29, { density: 6, spacing: 0.5, cutoff: 40, shadows: false, rule: { grounds: ['moss', 'scree'], height: [-2, 40], slope: [0, 40] } }],
       ['loose-slate', 30, { density: 9, spacing: 0.7, cutoff: 60, shadows: false, rule: { grounds: ['scree', 'slate'], height: [-6, 40], slope: [0, 40] } }],
       // Laid by hand alone.
-      ['fallen-trunk', 31, { density: 0, rule: { on: false } }],
+      ['fallen-trunk', 31, { density: 0 }],
+      // What lies on ways: the same slate, in chips that stop nobody.
+      [
+        'slate-chips',
+        32,
+        {
+          asset: 'plant-loose-slate',
+          density: 6,
+          spacing: 0.5,
+          clearance: 0,
+          height: [0.03, 0.06],
+          lean: 20,
+          cutoff: 40,
+          shadows: false,
+          rule: { grounds: ['gravel'], height: [-6, 40], slope: [0, 40] },
+        },
+      ],
     ] as [string, number, Own][]
-  ).map(([id, seed, own], order) => species(id, order, seed, own));
+  ).map(([id, seed, own], order) => species(id, order, seed, { ...own, rule: { ...own.rule, on: false } }));
+
+type Mixed = [species: string, density: number];
+
+/** A rule of a mix by what each of its species has on 100 m2. */
+const rule = (id: string, name: string, mix: Mixed[], more: Partial<HabitatRule> = {}): HabitatRule => ({
+  id,
+  name,
+  on: true,
+  mix: mix.map(([of, density]) => ({ species: of, weight: density })),
+  density: Math.round(mix.reduce((sum, [, d]) => sum + d, 0) * 1000) / 1000,
+  ...more,
+});
+
+const habitat = (id: string, name: string, order: number, more: Partial<Habitat>): Habitat => ({
+  id,
+  version: 1,
+  kind: 'habitat',
+  name,
+  order,
+  area: 'rest',
+  outlines: [],
+  soft: 0,
+  rules: [],
+  on: true,
+  ...more,
+});
+
+/** Ways are dressed and left free; the pit has its own growth down to the water; all else is heath. */
+export const quarryHabitats = (): Habitat[] => {
+  const { x, z, radius } = PIT;
+  const round = (r: number) =>
+    Array.from({ length: 16 }, (_, i): [number, number] => {
+      const a = (i / 16) * 2 * Math.PI;
+      return [Math.round((x + Math.cos(a) * r) * 10) / 10, Math.round((z + (Math.sin(a) * r) / 1.15) * 10) / 10];
+    });
+  const trees = (birch: number, young: number, rowan: number) =>
+    rule(
+      'trees',
+      'trees',
+      [
+        ['birch', birch],
+        ['birch-2', 0.14],
+        ['birch-3', young],
+        ['rowan', rowan],
+      ] as Mixed[],
+      { where: OFF_THE_WAY },
+    );
+  return [
+    habitat('habitat-ways', 'way sides', 0, {
+      where: [{ is: { by: 'route', band: [-100, 1.6], soft: 0.6 } }],
+      rules: [
+        rule('litter', 'litter on the way', [['slate-chips', 6]], { where: [{ is: { by: 'route', band: [-100, 0.2], soft: 0.4 } }] }),
+        rule('verge', 'verge', [
+          ['tussock-grass', 7],
+          ['heather', 3],
+        ]),
+      ],
+    }),
+    habitat('habitat-pit', 'pit', 10, {
+      area: 'drawn',
+      outlines: [round(radius + 8)],
+      soft: 8,
+      rules: [
+        trees(0.4, 0.5, 0.2),
+        rule('thickets', 'thickets', [
+          ['gorse', 0.5],
+          ['bracken', 1.6],
+        ]),
+        rule('wet', 'wet edge', [
+          ['tussock-grass', 8],
+          ['heather', 3],
+        ]),
+        rule('floor', 'floor', [
+          ['moss-cushion', 8],
+          ['loose-slate', 11],
+        ]),
+      ],
+    }),
+    habitat('habitat-heath', 'heath', 20, {
+      rules: [
+        trees(0.4, 0.35, 0.12),
+        rule('gorse', 'gorse', [['gorse', 1.1]]),
+        rule('bracken', 'bracken', [['bracken', 2.4]], { children: [{ species: 'foxglove', chance: 0.2, count: [1, 3], spread: 2, size: 1 }] }),
+        rule('low', 'low growth', [
+          ['heather', 6],
+          ['bell-heather', 3],
+          ['tussock-grass', 5],
+        ]),
+        rule('floor', 'floor', [
+          ['moss-cushion', 6],
+          ['loose-slate', 9],
+        ]),
+      ],
+    }),
+  ];
+};
 
 /** Thin over a square kilometre: what is near is dense enough, and the budget shows what each costs. */
 export const valleySpecies = (): Species[] =>

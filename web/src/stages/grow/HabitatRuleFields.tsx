@@ -128,7 +128,7 @@ function Children({ rule, species, onSet }: { rule: HabitatRule; species: readon
             <span className="label">about</span>
             <Which
               label={`about what cluster ${i + 1} stands`}
-              any="all of the mix"
+              any="the mix"
               value={c.about}
               list={[...new Set([...rule.mix.map((m) => m.species), ...children.slice(0, i).map((o) => o.species)])].map(named)}
               onPick={(about) => change(i, { about })}

@@ -74,14 +74,8 @@ export function HabitatTable({ session, lead }: { session: Session; lead: ReactN
               >
                 <Trash2 size={14} />
               </button>
-              <button
-                className="act"
-                style={{ padding: '0 6px', minHeight: 22 }}
-                title="a rule of the species at hand"
-                onClick={() => addRule(session, habitat)}
-              >
-                <Plus size={13} />
-                rule
+              <button className="icon-btn" aria-label="add a rule" title="add a rule of the species at hand" onClick={() => addRule(session, habitat)}>
+                <Plus size={14} />
               </button>
             </>
           )}

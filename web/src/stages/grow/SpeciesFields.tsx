@@ -3,6 +3,7 @@ import { densest } from '@rammer/core/growth/pattern';
 import { assetFacts } from '@rammer/core/kit/asset';
 import { GROWS_AS, type GrowsAs, type GrowthWhere, type Species } from '@rammer/core/level/objects';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
+import { allHabitats } from '../../store/planting';
 import type { Session } from '../../store/session';
 import { ColourField } from '../../ui/ColourField';
 import { NumberField } from '../../ui/NumberField';
@@ -29,6 +30,9 @@ export function SpeciesFields({ session, species, set }: { session: Session; spe
   const setRule = (fields: Partial<Species['rule']>) => set({ rule: { ...rule, ...fields } }, 'rule');
   const band = (key: 'slope' | 'height', i: 0 | 1, v: number): [number, number] => (i === 0 ? [v, Math.max(v, rule[key][1])] : [Math.min(v, rule[key][0]), v]);
   const by = surfacesOf(session.level).own;
+  const ruled = allHabitats(session.level)
+    .filter((h) => h.rules.some((r) => [...r.mix, ...(r.children ?? [])].some((m) => m.species === species.id)))
+    .map((h) => h.name);
   return (
     <div className="border-t" style={{ borderColor: 'var(--hair)' }}>
       <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3 py-2">
@@ -170,6 +174,11 @@ export function SpeciesFields({ session, species, set }: { session: Session; spe
           <input type="checkbox" checked={rule.on} onChange={(e) => setRule({ on: e.target.checked })} />
           grows by rule
         </label>
+        {ruled.length > 0 && (
+          <p className="label col-span-full m-0" style={{ order: -1 }}>
+            {`grows by rules of ${ruled.join(', ')}; what is set here holds there too`}
+          </p>
+        )}
         <NumberField label="soft edge" value={rule.soft} unit="°" min={0} max={40} step={1} digits={1} onCommit={(soft) => setRule({ soft })} />
         <NumberField
           label="slope"
