@@ -8,10 +8,11 @@ import { copyOf, drawOf } from '@rammer/core/growth/growCopy';
 import { masksOf } from '@rammer/core/growth/masks';
 import { pattern } from '@rammer/core/growth/pattern';
 import type { Plants } from '@rammer/core/growth/plants';
+import { growAgain } from '@rammer/core/growth/regrow';
 import { hostsOf, ruleAt, spotAt } from '@rammer/core/growth/spot';
 import { readyWhere, whereSource } from '@rammer/core/growth/where/index';
 import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
-import type { GroundRule, GrowthWhere, Species, Surface } from '@rammer/core/level/objects';
+import type { GroundRule, GrowthWhere, Habitat, Species, Surface } from '@rammer/core/level/objects';
 import { gridOf, TILE_SAMPLES, tileKey } from '@rammer/core/level/tiles';
 import { randomStream } from '@rammer/core/num/hash';
 import { composeGround, makeGround } from '@rammer/core/surface/ground';
@@ -117,6 +118,64 @@ function pointByPoint(given: GrowthInput): number {
   return placed.length;
 }
 
+/** A kilometre with five species and a habitat, as a level has them; and the same with a dab of a brush of 6 m on it. */
+function kilometre(): [GrowthInput, GrowthInput] {
+  const grid = gridOf({ tilesX: 16, tilesZ: 16, spacing: 1 });
+  const heights = Float32Array.from({ length: grid.nx * grid.nz }, (_, i) => 14 * Math.sin((i % grid.nx) / 80) * Math.cos(Math.floor(i / grid.nx) / 100));
+  const defaults = groundDefaults();
+  const surfaces = defaults.filter((o): o is Surface => o.kind === 'surface');
+  const rules = defaults.filter((o): o is GroundRule => o.kind === 'groundRule');
+  const names = ['birch', 'gorse', 'bracken', 'heather', 'tussock grass'];
+  const species = names.map((name, i): Species => ({
+    ...speciesFrom({ id: name, name }, `s${i}`, i, 90 + i),
+    rule: { on: i < 3, slope: [0, 34], height: [-30, 30], soft: 5, grounds: [] },
+  }));
+  const heath: Habitat = {
+    id: 'heath',
+    version: 1,
+    kind: 'habitat',
+    name: 'heath',
+    order: 0,
+    area: 'rest',
+    outlines: [],
+    soft: 0,
+    rules: [
+      {
+        id: 'low',
+        name: 'low',
+        on: true,
+        density: 18,
+        mix: [
+          { species: 's3', weight: 1 },
+          { species: 's4', weight: 1 },
+        ],
+        where: [{ is: { by: 'noise', band: [0.3, 1], soft: 0.2, seed: 5, scale: 30 } }],
+      },
+    ],
+    on: true,
+  };
+  const of = (h: Float32Array): GrowthInput => {
+    const terrain: Terrain = { grid, heights: h, noise: new Map() };
+    const ground = makeGround(grid, surfaces);
+    composeGround(ground, { terrain, stack: [], tiles: new Map(), waters: [], rules }, wholeRect(grid));
+    return {
+      terrain,
+      ground,
+      blocks: blockGrid([]),
+      meshes: NO_MESHES,
+      waters: [],
+      species,
+      habitats: [heath],
+      assetHeights: new Map(),
+      plants: [],
+      tiles: new Map(),
+    };
+  };
+  const dabbed = heights.slice();
+  for (let z = -6; z <= 6; z++) for (let x = -6; x <= 6; x++) dabbed[(500 + z) * grid.nx + 500 + x] += 0.6 * Math.max(0, 1 - Math.hypot(x, z) / 6);
+  return [of(heights), of(dabbed)];
+}
+
 /** Growth in one thread against a library's Poisson disks at equal spacing, accepted plants a second. */
 export function growthPairs(): (() => Pair)[] {
   return [
@@ -159,6 +218,23 @@ export function growthPairs(): (() => Pair)[] {
         },
         baseline: () => {
           pointByPoint({ ...given, species: given.species.slice(0, 5) });
+        },
+      };
+    },
+    () => {
+      const [before, after] = kilometre();
+      const last = { input: before, grown: grow(before, undefined, undefined, room) };
+      const count = last.grown.reduce((n, p) => n + p.count, 0);
+      return {
+        name: 'growth/regrow',
+        target: 20,
+        pairs: 7,
+        note: `a dab of 6 m on 1024 m, five species and a habitat, ${count} plants: what changed is looked for and grown, against growing all`,
+        ours: () => {
+          growAgain(last, after, true, room);
+        },
+        baseline: () => {
+          grow(after, undefined, undefined, room);
         },
       };
     },

@@ -2,7 +2,7 @@ import { underWater } from '../earth/water';
 import type { Species } from '../level/objects';
 import { hashInts, hashText } from '../num/hash';
 import { sinCosDeg } from '../num/trig';
-import type { Sowing } from './growCopy';
+import { isIn, type Sowing } from './growCopy';
 import type { Growing } from './growing';
 import { PLANT_STRIDE, type Plants } from './plants';
 import { MOST_SOWN, sownAt } from './sown';
@@ -69,7 +69,7 @@ function growAboutOne(sowing: Sowing, parents: Plants, near: Neighbours, out: Gr
     const { name, places } = placesAbout(species, parent, parents, i);
     let n = 0;
     places.forEach(([x, z, drew], k) => {
-      if (x < part.x0 || z < part.z0 || x >= part.x1 || z >= part.z1) return;
+      if (!isIn(part, x, z)) return;
       spotAt(input, hosts, x, z, room.spot);
       const byRule = ruleAt(input, masks, room.spot, x, z);
       const likely = (byRule > 0 && where ? byRule * where.share(x, z) : byRule) + (sown.any ? Math.min(sownAt(sown, x, z), MOST_SOWN) : 0);

@@ -137,11 +137,17 @@ function afterOthers(c: Candidates, before: NonNullable<Sowing['before']>): void
   }
 }
 
+/** Whether a place lies in a part, as it is kept: in single precision. */
+export function isIn(part: Sowing['part'], x: number, z: number): boolean {
+  const [px, pz] = [Math.fround(x), Math.fround(z)];
+  return px >= part.x0 && pz >= part.z0 && px < part.x1 && pz < part.z1;
+}
+
 function insideOf(c: Candidates, part: Sowing['part']): void {
   let n = 0;
   for (let i = 0; i < c.count; i++) {
     const s = c.live[i];
-    if (c.x[s] >= part.x0 && c.z[s] >= part.z0 && c.x[s] < part.x1 && c.z[s] < part.z1) c.live[n++] = s;
+    if (isIn(part, c.x[s], c.z[s])) c.live[n++] = s;
   }
   c.count = n;
 }

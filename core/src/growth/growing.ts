@@ -23,7 +23,7 @@ export const handLean = (s: Pick<Species, 'lean'>, seed: number): [lean: number,
 export class Growing {
   count = 0;
   place: Float32Array;
-  private tint: Uint8Array;
+  tint: Uint8Array;
   id: Int32Array;
   /** how many the ceiling kept out */
   over = 0;
@@ -75,6 +75,44 @@ export class Growing {
     this.count += c.count;
   }
 
+  /**
+   * Takes those that grew before in between those that grew now, where they would lie had all grown now: by row of copies, by
+   * copy, by place in it.
+   *
+   * @param from of the same species and pass, its first `stood`; both are in that order
+   * @param dropped which of them go, ascending
+   */
+  merge(from: Plants, stood: number, dropped: readonly number[]): void {
+    const total = this.count + stood - dropped.length;
+    const place = new Float32Array(total * PLANT_STRIDE);
+    const tint = new Uint8Array(total);
+    const id = new Int32Array(total * 3);
+    let [at, old, d] = [0, 0, 0];
+    const put = ({ place: p, tint: t, id: n }: Pick<Plants, 'place' | 'tint' | 'id'>, first: number, end: number) => {
+      place.set(p.subarray(first * PLANT_STRIDE, end * PLANT_STRIDE), at * PLANT_STRIDE);
+      tint.set(t.subarray(first, end), at);
+      id.set(n.subarray(first * 3, end * 3), at * 3);
+      at += end - first;
+    };
+    const putOld = (until: number) => {
+      while (old < until) {
+        const end = d < dropped.length && dropped[d] < until ? dropped[d] : until;
+        put(from, old, end);
+        old = end;
+        if (d < dropped.length && dropped[d] === old) {
+          old++;
+          d++;
+        }
+      }
+    };
+    for (let n = 0; n < this.count; n++) {
+      putOld(placeAmong(from.id, stood, this.id, n));
+      put(this, n, n + 1);
+    }
+    putOld(stood);
+    Object.assign(this, { place, tint, id, count: total });
+  }
+
   /** Takes some out. @param gone one byte a plant, 1 for those that go @returns how many went */
   drop(gone: Uint8Array): number {
     const { place, tint, id } = this;
@@ -111,15 +149,33 @@ export class Growing {
     ({ place: this.place, tint: this.tint, id: this.id } = room);
   }
 
+  /** What there is, in arrays of its own. */
+  private own(): Pick<Plants, 'place' | 'tint' | 'id'> {
+    const { place, tint, id, count } = this;
+    // What was merged has them already.
+    if (place !== this.room.place && tint.length === count) return { place, tint, id };
+    return { place: place.slice(0, count * PLANT_STRIDE), tint: tint.slice(0, count), id: id.slice(0, count * 3) };
+  }
+
   done(): Plants {
     return {
       species: this.species,
       count: this.count,
-      place: this.place.slice(0, this.count * PLANT_STRIDE),
-      tint: this.tint.slice(0, this.count),
-      id: this.id.slice(0, this.count * 3),
+      ...this.own(),
       hand: this.hand,
       ...(this.over > 0 ? { over: this.over } : {}),
     };
   }
+}
+
+/** How many of the first `count` of some plants come before plant `k` of others as they grow: rows of copies first, then copies, then places. */
+function placeAmong(a: Int32Array, count: number, b: Int32Array, k: number): number {
+  let [low, high] = [0, count];
+  while (low < high) {
+    const i = (low + high) >> 1;
+    const order = a[i * 3 + 1] - b[k * 3 + 1] || a[i * 3] - b[k * 3] || a[i * 3 + 2] - b[k * 3 + 2];
+    if (order < 0) low = i + 1;
+    else high = i;
+  }
+  return low;
 }

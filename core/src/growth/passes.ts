@@ -103,6 +103,9 @@ export function joinedPlants(species: readonly Species[], grown: readonly Grown[
     const count = mine.reduce((n, g) => n + g.plants.count, 0);
     const over = mine.reduce((n, g) => n + (g.plants.over ?? 0), 0);
     const parts = mine.map((g) => g.plants);
+    const some = mine.filter((g) => g.plants.count > 0);
+    const by = mine.map((g) => ({ pass: g.pass.key, count: g.plants.count }));
+    if (some.length === 1) return { ...some[0].plants, ...(over > 0 ? { over } : {}), by };
     // Only its own pass has any that were set by hand: their numbers stay right.
     return {
       species: s.id,
@@ -112,7 +115,7 @@ export function joinedPlants(species: readonly Species[], grown: readonly Grown[
       id: joined(Int32Array, parts, 'id'),
       hand: parts.flatMap((p) => p.hand),
       ...(over > 0 ? { over } : {}),
-      by: mine.map((g) => ({ pass: g.pass.key, count: g.plants.count })),
+      by,
     };
   });
 }

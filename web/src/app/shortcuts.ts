@@ -29,9 +29,11 @@ export interface Shortcut {
   own?: string;
 }
 
-/** Keys are inert in fields, while a dialog is open and while a button of the pointer is held. */
+/** Keys are inert in fields that are typed or picked in, while a dialog is open and while a button of the pointer is held. */
 export function inField(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable], dialog[open]') !== null;
+  return (
+    target instanceof HTMLElement && target.closest('input:not([type=checkbox], [type=radio]), textarea, select, [contenteditable], dialog[open]') !== null
+  );
 }
 
 /** What the frame does that a key can ask for. */

@@ -36,7 +36,7 @@ export function useShortcuts(shortcuts: readonly Shortcut[], walking: Walking): 
         return;
       }
       if (buttons !== 0) return;
-      const onControl = e.target instanceof HTMLElement && e.target.closest('button, a, [role=option], [role=separator]') !== null;
+      const onControl = e.target instanceof HTMLElement && e.target.closest('button, a, input, [role=option], [role=separator]') !== null;
       if (onControl && (e.code === 'Enter' || e.code === 'Space' || e.code.startsWith('Arrow'))) return;
       const found = table.get(chordOf(e));
       if (!found) return;

@@ -47,6 +47,9 @@ interface Planting {
   area?: Area;
   /** what would bring plants under the budget, not taken yet */
   fit?: Fit;
+  /** it is being reckoned, and which time it is */
+  reckoning: boolean;
+  fitting: number;
   /** a generated plant that is picked: species and name in it */
   plant?: { species: string; name: string; at: [number, number, number] };
   why?: Why & { species: string };
@@ -56,6 +59,8 @@ interface Planting {
 
 export const usePlanting = create<Planting>(() => ({
   listed: 'species',
+  reckoning: false,
+  fitting: 0,
   pieceTurn: 0,
   pieceSink: 0,
   sowTo: 1,

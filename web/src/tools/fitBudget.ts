@@ -3,6 +3,7 @@ import { settingsOf } from '@rammer/core/level/level';
 import { fitToBudget } from '@rammer/core/scene/fitToBudget';
 import { usePlanting } from '../store/planting';
 import type { Session } from '../store/session';
+import { growthWorker } from '../workers/pool';
 
 /** Milliseconds a frame may take on the level's device, plants and all. */
 export function budgetOf(session: Session): number {
@@ -15,7 +16,17 @@ export function planFit(session: Session): void {
     session.say('plants are growing: ask again when they stand', true);
     return;
   }
-  usePlanting.setState({ fit: fitToBudget(session.scene) });
+  const asked = usePlanting.getState().fitting + 1;
+  usePlanting.setState({ fit: undefined, fitting: asked, reckoning: true });
+  const last = () => usePlanting.getState().fitting === asked;
+  void fitToBudget(session.scene, (species) => growthWorker().tried({ species, habitats: [...session.scene.plants.habitats] }))
+    .then((fit) => {
+      if (last()) usePlanting.setState({ fit, reckoning: false });
+    })
+    .catch((error: Error) => {
+      if (last()) usePlanting.setState({ reckoning: false });
+      session.say(`it could not be reckoned: ${error.message}`, true);
+    });
 }
 
 /** Sets species as it was reckoned, in one edit. */

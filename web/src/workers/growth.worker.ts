@@ -3,6 +3,7 @@ import { grow, type GrowthInput } from '@rammer/core/growth/grow';
 import { GrowthRoom } from '@rammer/core/growth/growthRoom';
 import type { Plants } from '@rammer/core/growth/plants';
 import { densityMap, type DensityMap } from '@rammer/core/growth/densityMap';
+import { growAgain, type LastGrowth } from '@rammer/core/growth/regrow';
 import { ruleShares, type RuleShares } from '@rammer/core/growth/ruleShares';
 import { sowArea, type AreaOrder, type AreaPlan } from '@rammer/core/growth/sowArea';
 import { whyHere, type Why } from '@rammer/core/growth/why';
@@ -11,31 +12,40 @@ import { growthInput, type PlantsInput } from '@rammer/core/scene/plantsInput';
 
 const hosts = new HostsMirror();
 const room = new GrowthRoom();
-let input: GrowthInput | undefined;
-let grown: Plants[] = [];
+let last: LastGrowth | undefined;
 
 const api = {
-  /** Grows every species of a level anew. */
+  /** Grows every species of a level: what changed since the last time touches, or all anew. */
   grow(given: PlantsInput): Plants[] {
-    input = growthInput(given, hosts);
-    grown = grow(input, undefined, undefined, room);
+    const { anew, blocks, meshes, gone } = given.hosts;
+    const still = !anew && blocks.length === 0 && meshes.length === 0 && gone.length === 0;
+    const before = last;
+    // Where it cannot be grown nothing is known of what stands.
+    last = undefined;
+    const input = growthInput(given, hosts);
+    const grown = growAgain(before, input, still, room);
+    last = { input, grown };
     return grown;
+  },
+  /** What would grow of other species or habitats in the place of these, of what was grown last. */
+  tried(other: Pick<GrowthInput, 'species' | 'habitats'>): Plants[] | undefined {
+    return last && grow({ ...last.input, ...other });
   },
   /** What sowing an area would come to, of what was grown last. @returns in words why it cannot be */
   area(order: AreaOrder): AreaPlan | string {
-    return input ? sowArea(input, grown, order) : 'nothing has grown yet: ask again in a moment';
+    return last ? sowArea(last.input, last.grown, order) : 'nothing has grown yet: ask again in a moment';
   },
   /** How densely plants stand, of what was grown last. */
   density(): DensityMap | undefined {
-    return input && densityMap(grown, input.terrain.grid);
+    return last && densityMap(last.grown, last.input.terrain.grid);
   },
-  /** Where the rule of a species lets it grow, of what was grown last. */
-  shares(species: string): RuleShares | undefined {
-    return input && ruleShares(input, grown, species);
+  /** Where a rule lets something grow, of what was grown last: see `ruleShares`. */
+  shares(of: string): RuleShares | undefined {
+    return last && ruleShares(last.input, last.grown, of);
   },
   /** Why a species grows at a point or not, of what was grown last. */
   why(species: string, x: number, z: number): Why | undefined {
-    return input && whyHere(input, grown, species, x, z);
+    return last && whyHere(last.input, last.grown, species, x, z);
   },
 };
 

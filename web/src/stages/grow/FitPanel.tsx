@@ -71,14 +71,16 @@ export function FitPanel({ session }: { session: Session }) {
 
 /** Asks what would bring the plants under the budget. */
 export function FitButton({ session }: { session: Session }) {
+  const { reckoning } = usePlanting();
   return (
     <button
       className="act whitespace-nowrap"
       style={{ minHeight: 22, padding: '0 6px' }}
+      disabled={reckoning}
       title="what would bring plants under the budget, seen least"
       onClick={() => planFit(session)}
     >
-      fit to budget
+      {reckoning ? 'reckoning' : 'fit to budget'}
     </button>
   );
 }

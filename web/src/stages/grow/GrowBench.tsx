@@ -234,7 +234,7 @@ function Listed() {
   const { listed } = usePlanting();
   const { tool, setTool } = useUi();
   return (
-    <>
+    <span className="inline-flex gap-1.5" role="group" aria-label="what the table lists">
       {(['species', 'habitats'] as const).map((name) => (
         <button
           key={name}
@@ -251,6 +251,6 @@ function Listed() {
           {name}
         </button>
       ))}
-    </>
+    </span>
   );
 }

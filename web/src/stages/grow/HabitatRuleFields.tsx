@@ -118,6 +118,13 @@ function Children({ rule, species, onSet }: { rule: HabitatRule; species: readon
   const change = (i: number, fields: Partial<HabitatChild>) =>
     onSet(children.map((c, k) => (k === i ? (Object.fromEntries(Object.entries({ ...c, ...fields }).filter(([, v]) => v !== undefined)) as HabitatChild) : c)));
   const counted = ({ count: [low, high] }: HabitatChild, i: 0 | 1, v: number): [number, number] => (i === 0 ? [v, Math.max(v, high)] : [Math.min(v, low), v]);
+  /** Where none can stand: what both keep free is as wide as the spread. */
+  const tooNear = (c: HabitatChild): string | undefined => {
+    const own = species.find((s) => s.id === c.species)?.clearance ?? 0;
+    const parents = (c.about === undefined ? rule.mix.map((m) => m.species) : [c.about]).flatMap((id) => species.find((s) => s.id === id) ?? []);
+    const near = parents.find((p) => Math.max(own, p.clearance) >= c.spread);
+    return near && `None stands about ${near.name}: ${Math.max(own, near.clearance)} m are kept free, and the spread is ${c.spread} m.`;
+  };
   const named = (id: string) => ({ id, name: species.find((s) => s.id === id)?.name ?? 'a species that is gone' });
   return (
     <div className="grid gap-1" role="group" aria-label="about its plants">
@@ -158,6 +165,11 @@ function Children({ rule, species, onSet }: { rule: HabitatRule; species: readon
             onCommit={(v) => change(i, { count: counted(c, 1, Math.round(v)) })}
           />
           <NumberField label="size x" value={c.size} min={0.1} max={10} step={0.1} onCommit={(size) => change(i, { size })} />
+          {tooNear(c) && (
+            <p className="col-span-2 m-0" style={{ color: 'var(--ochre-text)' }}>
+              {tooNear(c)}
+            </p>
+          )}
         </div>
       ))}
       {species.length > 0 && (
@@ -168,7 +180,8 @@ function Children({ rule, species, onSet }: { rule: HabitatRule; species: readon
           disabled={children.length >= MOST_CHILDREN}
           onClick={() => {
             const other = species.find((s) => !rule.mix.some((m) => m.species === s.id)) ?? species[0];
-            onSet([...children, { species: other.id, chance: 0.5, count: [1, 3], spread: Math.max(1.5, other.clearance * 2), size: 1 }]);
+            const keeps = Math.max(other.clearance, ...rule.mix.map((m) => species.find((s) => s.id === m.species)?.clearance ?? 0));
+            onSet([...children, { species: other.id, chance: 0.5, count: [1, 3], spread: keeps + 1.5, size: 1 }]);
           }}
         >
           <Plus size={13} />

@@ -1,0 +1,148 @@
+import { parseTileKey, TILE_QUADS, TILE_SIDE, type Grid } from '../level/tiles';
+import type { GroundRaster } from '../surface/ground';
+import type { GrowthInput, Part } from './grow';
+import { holeRadius } from './holes';
+
+/**
+ * Where what plants grow from is another than it was, metres.
+ *
+ * @returns nothing where it is the same; `all` where a change may be anywhere: other species, habitats, waters, markers, blocks or pieces
+ */
+export function growthDirt(was: GrowthInput, now: GrowthInput): Part | 'all' | undefined {
+  if (!sameFrame(was, now)) return 'all';
+  const { grid } = now.terrain;
+  const parts: (Part | 'all' | undefined)[] = [
+    heightsPart(was.terrain.heights, now.terrain.heights, grid),
+    groundPart(was.ground, now.ground, grid),
+    tilesPart(was, now),
+    handsPart(was, now),
+  ];
+  let out: Part | undefined;
+  for (const p of parts) {
+    if (p === 'all') return 'all';
+    out = united(out, p);
+  }
+  return out;
+}
+
+/** Whether all that bears on the level as a whole is as it was. */
+function sameFrame(was: GrowthInput, now: GrowthInput): boolean {
+  const of = ({ terrain, ground, species, habitats = [], assetHeights, waters, stack = [], markers = [], ceiling }: GrowthInput) => [
+    terrain.grid,
+    ground.surfaces.map((s) => s.id),
+    species,
+    habitats,
+    [...assetHeights].sort(),
+    waters,
+    stack,
+    markers,
+    ceiling ?? null,
+  ];
+  return was.blocks === now.blocks && was.meshes === now.meshes ? same(of(was), of(now)) : noneStands(was) && noneStands(now) && same(of(was), of(now));
+}
+
+const noneStands = ({ blocks, meshes }: GrowthInput): boolean => blocks.size === 0 && meshes.size === 0;
+
+/** Whether two plain values are alike, arrays of numbers by their numbers. */
+function same(a: unknown, b: unknown): boolean {
+  if (a === b) return true;
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return Number.isNaN(a) && Number.isNaN(b);
+  if (ArrayBuffer.isView(a) || ArrayBuffer.isView(b)) {
+    const [x, y] = [a as Float32Array, b as Float32Array];
+    return x.length === y.length && firstOther(x, y, 0) === x.length;
+  }
+  const keys = Object.keys(a);
+  return (
+    keys.length === Object.keys(b).length &&
+    keys.every((k) => Object.hasOwn(b, k) && same((a as Record<string, unknown>)[k], (b as Record<string, unknown>)[k]))
+  );
+}
+
+type Numbers = Float32Array | Int32Array | Uint8Array;
+
+/** The first place from which two rows of numbers differ; their length where they do not. */
+function firstOther(a: Numbers, b: Numbers, from: number): number {
+  let i = from;
+  while (i < a.length && a[i] === b[i]) i++;
+  return i;
+}
+
+/** The bytes of a raster four at a time, where they are so laid: a quarter of the looks. */
+const words = (a: Numbers): Numbers =>
+  a instanceof Uint8Array && a.length % 4 === 0 && a.byteOffset % 4 === 0 ? new Int32Array(a.buffer, a.byteOffset, a.length / 4) : a;
+
+/** Bounds of the samples of which one has other numbers in two rasters of `samples` samples. */
+function rasterPart(one: Numbers, other: Numbers, { nx, nz, spacing }: Grid): Part | undefined {
+  const [a, b] = [words(one), words(other)];
+  const per = a.length / (nx * nz);
+  // A word of several samples, where it is one, stands for all of them.
+  const more = Math.max(0, Math.ceil(1 / per) - 1);
+  let [x0, z0, x1, z1] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let i = firstOther(a, b, 0); i < a.length; i = firstOther(a, b, i + 1))
+    for (let k = 0; k <= more; k++) {
+      const sample = Math.floor(i / per) + k;
+      const [x, z] = [sample % nx, Math.floor(sample / nx)];
+      x0 = Math.min(x0, x);
+      z0 = Math.min(z0, z);
+      x1 = Math.max(x1, x);
+      z1 = Math.max(z1, z);
+    }
+  return x0 > x1 ? undefined : { x0: x0 * spacing, z0: z0 * spacing, x1: x1 * spacing, z1: z1 * spacing };
+}
+
+const heightsPart = (a: Float32Array, b: Float32Array, grid: Grid): Part | undefined => rasterPart(a, b, grid);
+
+function groundPart(a: GroundRaster, b: GroundRaster, grid: Grid): Part | 'all' | undefined {
+  if (a.weights.length !== b.weights.length) return 'all';
+  const pairs: [Numbers, Numbers][] = [
+    [a.weights, b.weights],
+    [a.of, b.of],
+    [a.tops, b.tops],
+    [a.topOf, b.topOf],
+  ];
+  let out: Part | undefined;
+  for (const [x, y] of pairs) {
+    if (x.length !== y.length) return 'all';
+    out = united(out, rasterPart(x, y, grid));
+  }
+  return out;
+}
+
+/** Where other is sown or painted of a habitat; what weathering left may be gone by anywhere. */
+function tilesPart(was: GrowthInput, now: GrowthInput): Part | 'all' | undefined {
+  const { spacing } = now.terrain.grid;
+  let out: Part | undefined;
+  for (const key of new Set([...was.tiles.keys(), ...now.tiles.keys()])) {
+    const [a, b] = [was.tiles.get(key), now.tiles.get(key)];
+    if (a === b || (a && b && firstOther(a, b, 0) === a.length)) continue;
+    const { channel, tx, tz } = parseTileKey(key)!;
+    if (channel !== 'sown' && channel !== 'area') return 'all';
+    for (let z = 0; z < TILE_SIDE; z++)
+      for (let x = 0; x < TILE_SIDE; x++)
+        if ((a?.[z * TILE_SIDE + x] ?? 0) !== (b?.[z * TILE_SIDE + x] ?? 0))
+          out = united(out, pointPart((tx * TILE_QUADS + x) * spacing, (tz * TILE_QUADS + z) * spacing, 0));
+  }
+  return out;
+}
+
+/** Where hands set, moved or removed others than before: as far as these keep free. */
+function handsPart(was: GrowthInput, now: GrowthInput): Part | undefined {
+  const [a, b] = [new Map(was.plants.map((p) => [p.id, p])), new Map(now.plants.map((p) => [p.id, p]))];
+  const widest = Math.max(0, ...now.species.flatMap((s) => [s.clearance, s.spacing, holeRadius(s)]));
+  let out: Part | undefined;
+  for (const id of new Set([...a.keys(), ...b.keys()])) {
+    if (same(a.get(id), b.get(id))) continue;
+    for (const p of [a.get(id), b.get(id)]) {
+      if (!p) continue;
+      const reach = Math.max(widest, p.radius ?? 0) + 0.01;
+      for (const [x, z] of [[p.at[0], p.at[2]], ...(p.was ? [p.was] : [])]) out = united(out, pointPart(x, z, reach));
+    }
+  }
+  return out;
+}
+
+const pointPart = (x: number, z: number, reach: number): Part => ({ x0: x - reach, z0: z - reach, x1: x + reach, z1: z + reach });
+
+/** The smallest part that holds both. */
+export const united = <P extends Part | undefined>(a: Part | undefined, b: P): P | Part =>
+  a && b ? { x0: Math.min(a.x0, b.x0), z0: Math.min(a.z0, b.z0), x1: Math.max(a.x1, b.x1), z1: Math.max(a.z1, b.z1) } : (a ?? b);

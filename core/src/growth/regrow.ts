@@ -1,0 +1,197 @@
+import type { Rect } from '../earth/compose';
+import { wholeRect } from '../earth/rect';
+import type { GrowthCondition } from '../level/objects';
+import { beginGrowth, grow, growPass, keepPass, MOST_PLANTS, tooMany, type GrowthInput, type GrowthRun, type Part } from './grow';
+import { isIn } from './growCopy';
+import { growthDirt, united } from './growthDirt';
+import type { GrowthRoom } from './growthRoom';
+import { grownParts, joinedPlants, parentsOf, type Pass } from './passes';
+import { PLANT_STRIDE, type Plants } from './plants';
+import { standing } from './standing';
+
+/** So much more than what changed is looked at, metres, before all grows again instead. */
+const BESIDE = 48;
+
+/** A part grown by metres on every side. */
+const wider = ({ x0, z0, x1, z1 }: Part, by: number): Part => ({ x0: x0 - by, z0: z0 - by, x1: x1 + by, z1: z1 + by });
+const holds = (a: Part, b: Part): boolean => a.x0 <= b.x0 && a.z0 <= b.z0 && a.x1 >= b.x1 && a.z1 >= b.z1;
+
+/** How far off a condition looks, metres; nothing where it looks anywhere. */
+function reachOf(is: GrowthCondition, spacing: number): number | undefined {
+  switch (is.by) {
+    case 'slope':
+    case 'height':
+    case 'side':
+    case 'noise':
+    case 'route':
+    case 'plants':
+    case 'marker':
+      return 2 * spacing;
+    case 'curvature':
+      return is.over + 3 * spacing;
+    case 'block':
+    case 'piece':
+      return is.band[1] + is.soft + spacing;
+    default:
+      return undefined;
+  }
+}
+
+/**
+ * Grows again what a change touches, and leaves all else as it stands: bit for bit what growing everything gives.
+ *
+ * @param was the plants as they stood, of the same species, habitats and hands' seeds
+ * @param dirty where heights, ground, what stands, what is sown or set by hand changed, metres
+ * @returns nothing where the change may reach anywhere: then all has to grow again
+ * @throws TooMuch where there would be more plants than a level grows
+ */
+export function regrow(input: GrowthInput, was: readonly Plants[], dirty: Part, growing: GrowthRoom): Plants[] | undefined {
+  const { grid } = input.terrain;
+  // Whole squares are full or not: what is over hangs on all of it.
+  if (input.ceiling !== undefined) return undefined;
+  const near = wider(dirty, BESIDE);
+  // What keeps others away from what is looked at.
+  const around = wider(near, Math.max(...input.species.map((s) => Math.max(s.clearance, s.spacing)), 0) + 1);
+  const run = beginGrowth(input, samplesOf(near, grid), growing);
+  const old = grownParts(run.passes, was);
+  const changed: (Part | undefined)[] = [];
+  let before = 0;
+  for (const [at, pass] of run.passes.entries()) {
+    const part = partOf(run, pass, dirty, changed);
+    if (!part) return undefined;
+    const { plants } = old[at];
+    const stood = plants.count - handsIn(plants);
+    const whole = pass.species.about !== undefined;
+    if (whole && !meets(run, pass, part)) {
+      take(run, pass, plants, stood, around);
+      changed.push(undefined);
+    } else if (!whole && !holds(near, part)) return undefined;
+    else {
+      const all = { x0: 0, z0: 0, x1: grid.width, z1: grid.depth };
+      // Those about others take their places one after the other over the whole level.
+      const out = growPass(whole ? everywhere(run) : run, pass, whole ? all : part);
+      const dropped: number[] = [];
+      if (!whole) for (let i = 0; i < stood; i++) if (isIn(part, plants.place[i * PLANT_STRIDE], plants.place[i * PLANT_STRIDE + 2])) dropped.push(i);
+      changed.push(difference(plants, whole ? Array.from({ length: stood }, (_, i) => i) : dropped, out));
+      if (!whole) out.merge(plants, stood, dropped);
+      keepPass(run, pass, out, nearTo(out, around));
+    }
+    before += run.list[at].count;
+    tooMany(before, MOST_PLANTS, pass);
+  }
+  return joinedPlants(input.species, run.grown);
+}
+
+const samplesOf = ({ x0, z0, x1, z1 }: Part, grid: GrowthInput['terrain']['grid']): Rect => {
+  const whole = wholeRect(grid);
+  return {
+    x0: Math.max(whole.x0, Math.floor(x0 / grid.spacing)),
+    z0: Math.max(whole.z0, Math.floor(z0 / grid.spacing)),
+    x1: Math.min(whole.x1, Math.ceil(x1 / grid.spacing)),
+    z1: Math.min(whole.z1, Math.ceil(z1 / grid.spacing)),
+  };
+};
+
+/** The same growth, asked anywhere: with all that stands in the way. */
+function everywhere(run: GrowthRun): GrowthRun {
+  const { width, depth } = run.input.terrain.grid;
+  const hands = run.kept.slice(0, run.kept.length - run.grown.length);
+  const grown = run.grown.map(({ pass, plants: { place, count } }) => ({
+    owner: pass.index,
+    clearance: pass.species.clearance,
+    standing: standing({ place, stride: PLANT_STRIDE, count }, { width, depth, cell: run.cell }),
+  }));
+  return { ...run, judge: { ...run.judge, rect: undefined }, kept: [...hands, ...grown] };
+}
+
+/** How many of the last of some plants are set by hand. */
+function handsIn({ id, count }: Plants): number {
+  let n = 0;
+  while (n < count && id[(count - n) * 3 - 1] < 0) n++;
+  return n;
+}
+
+const nameOf = ({ id }: Pick<Plants, 'id'>, i: number): string => `${id[i * 3]},${id[i * 3 + 1]},${id[i * 3 + 2]}`;
+
+/** Where a pass may have others than it had: what changed as far as its conditions look, and what earlier ones keep free or are asked for. */
+function partOf({ input, passes }: GrowthRun, pass: Pass, dirty: Part, changed: readonly (Part | undefined)[]): Part | undefined {
+  const { species, index, habitat } = pass;
+  const { spacing } = input.terrain.grid;
+  const asked = [...(species.rule.where ?? []), ...(input.habitats ?? []).flatMap((h) => (habitat ? (h.where ?? []) : []))];
+  let reach = 2 * spacing;
+  for (const { is } of asked) {
+    const far = reachOf(is, spacing);
+    if (far === undefined) return undefined;
+    reach = Math.max(reach, far);
+  }
+  let part = wider(dirty, reach);
+  changed.forEach((box, j) => {
+    if (!box) return;
+    const other = passes[j];
+    const keeps = other.index === index ? species.spacing : Math.max(species.clearance, other.species.clearance);
+    const looks = asked.map(({ is }) => (is.by === 'plants' && is.species === other.species.id ? is.band[1] + is.soft : 0));
+    part = united(part, wider(box, Math.max(keeps, ...looks) + 0.01));
+  });
+  return part;
+}
+
+/** Whether any plant that a pass grows about stands near enough to a part. */
+function meets({ grown }: GrowthRun, pass: Pass, part: Part): boolean {
+  const near = wider(part, pass.species.about!.spread + 0.01);
+  return parentsOf(pass, grown).some(({ place, count }) => {
+    for (let i = 0; i < count; i++) if (isIn(near, place[i * PLANT_STRIDE], place[i * PLANT_STRIDE + 2])) return true;
+    return false;
+  });
+}
+
+/** Bounds of what went and of what came. @param were those that stood where others were looked for */
+function difference(plants: Plants, were: readonly number[], out: Pick<Plants, 'place' | 'id' | 'count'>): Part | undefined {
+  let box: Part | undefined;
+  const add = ({ place }: Pick<Plants, 'place'>, i: number) => {
+    const [x, z] = [place[i * PLANT_STRIDE], place[i * PLANT_STRIDE + 2]];
+    box = united(box, { x0: x, z0: z, x1: x, z1: z });
+  };
+  const stood = new Set(were.map((i) => nameOf(plants, i)));
+  const now = new Set<string>();
+  for (let i = 0; i < out.count; i++) {
+    const name = nameOf(out, i);
+    now.add(name);
+    if (!stood.has(name)) add(out, i);
+  }
+  for (const i of were) if (!now.has(nameOf(plants, i))) add(plants, i);
+  return box;
+}
+
+/** A pass that stands as it stood. */
+function take(run: GrowthRun, pass: Pass, plants: Plants, stood: number, around: Part): void {
+  const out = growPass(run, { ...pass, species: { ...pass.species, density: 0 } }, { x0: 0, z0: 0, x1: 0, z1: 0 });
+  out.merge(plants, stood, []);
+  keepPass(run, pass, out, nearTo(out, around));
+}
+
+/** Those of some plants that stand in a part, as in `Plants.place`. */
+function nearTo({ place, count }: Pick<Plants, 'place' | 'count'>, part: Part): Float32Array {
+  const near: number[] = [];
+  for (let i = 0; i < count; i++) if (isIn(part, place[i * PLANT_STRIDE], place[i * PLANT_STRIDE + 2])) near.push(i);
+  const out = new Float32Array(near.length * PLANT_STRIDE);
+  near.forEach((i, k) => out.set(place.subarray(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE), k * PLANT_STRIDE));
+  return out;
+}
+
+/** What was grown last, and from what. */
+export interface LastGrowth {
+  input: GrowthInput;
+  grown: Plants[];
+}
+
+/**
+ * Grows from what is given: what a change touched since the last time where that is known, else everything.
+ *
+ * @param still blocks and pieces stand as they stood the last time
+ * @throws TooMuch where there would be more plants than a level grows
+ */
+export function growAgain(last: LastGrowth | undefined, input: GrowthInput, still: boolean, growing: GrowthRoom): Plants[] {
+  const dirt = last && still ? growthDirt(last.input, input) : 'all';
+  if (dirt === undefined) return last!.grown;
+  return (dirt === 'all' ? undefined : regrow(input, last!.grown, dirt, growing)) ?? grow(input, undefined, undefined, growing);
+}

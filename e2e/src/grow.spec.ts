@@ -1,0 +1,207 @@
+import type { Vec3 } from '@rammer/core/num/vec';
+import { expect, Sheet, test } from './sheet';
+
+/** Stage Grow by hand: a habitat with rules and a cluster, a way painted through it, hand work that stays, a ceiling, a budget, a walk. */
+test('a habitat grows by ordered rules, gives way to a path, and keeps what hands did', async ({ page, rammer }) => {
+  test.setTimeout(420_000);
+  const sheet = new Sheet(page);
+  const bench = page.locator('aside[aria-label=bench]');
+  const listed = (name: 'species' | 'habitats') => page.getByRole('group', { name: 'what the table lists' }).getByRole('button', { name, exact: true }).click();
+  const count = (id: string) => page.getByTestId(id).textContent().then(Number);
+  const settled = () => expect(page.getByTestId('growing')).toHaveCount(0, { timeout: 30_000 });
+  /** Once nothing grows any more. */
+  const at = async (id: string) => {
+    let [was, now] = [-1, await count(id)];
+    while (was !== now) {
+      await page.waitForTimeout(700);
+      await settled();
+      [was, now] = [now, await count(id)];
+    }
+    return now;
+  };
+  const pick = async (name: string) => {
+    await page
+      .getByRole('listbox', { name: 'plants' })
+      .getByRole('option', { name: new RegExp(`^${name}`) })
+      .first()
+      .click();
+    await expect(sheet.rows('species').filter({ hasText: name })).toHaveCount(1);
+    // Habitats say where: its own rule is off.
+    const own = page.getByRole('checkbox', { name: 'grows by rule' });
+    if (await own.isChecked()) await own.uncheck();
+  };
+  const rules = sheet.rows('habitats');
+
+  await sheet.newLevel(rammer.base, 'Heath');
+  await sheet.flatYard();
+  await sheet.plan(80, 80, 60, { stage: 'grow' });
+
+  await test.step('a habitat is drawn; three rules and a cluster, each with what it grows', async () => {
+    await listed('species');
+    for (const name of ['birch', 'heather', 'foxglove', 'loose slate']) await pick(name);
+    await listed('habitats');
+    await page.getByRole('group', { name: 'add a habitat' }).getByRole('button', { name: 'empty' }).click();
+    await expect(rules).toHaveCount(1);
+    await sheet.tool('outline');
+    for (const [x, z] of [
+      [62, 62],
+      [98, 62],
+      [98, 98],
+      [62, 98],
+    ])
+      await sheet.click([x, 0, z]);
+    await page.keyboard.press('Enter');
+    await expect(bench).toContainText(/1\s?296 m²/);
+    await sheet.tool('select');
+    for (const [i, name] of ['birch', 'heather', 'loose slate'].entries()) {
+      await listed('species');
+      await sheet.rows('species').filter({ hasText: name }).first().click();
+      await listed('habitats');
+      await bench.getByRole('button', { name: 'add a rule' }).click();
+      await expect(rules).toHaveCount(i + 2);
+      await sheet.type('density', ['1.5', '12', '20'][i]);
+    }
+    await settled();
+    await expect.poll(() => count('rule-birch')).toBeGreaterThan(10);
+    // 12 on 100 m2 over the outline with its soft border, less what birches keep free.
+    await expect.poll(() => count('rule-heather')).toBeGreaterThan(90);
+    expect(await count('rule-heather')).toBeLessThan(165);
+    await rules.filter({ hasText: 'birch' }).click();
+    const alone = await at('rule-birch');
+    await bench.getByRole('button', { name: 'cluster', exact: true }).click();
+    await bench.getByLabel('species of cluster 1').selectOption({ label: 'foxglove' });
+    await sheet.type('chance', '100');
+    await expect.poll(() => count('rule-birch')).toBeGreaterThan(alone + 5);
+    // Earlier rules have their place first: heather before birch is more heather.
+    const second = await at('rule-heather');
+    await rules.filter({ hasText: 'heather' }).click();
+    await bench.getByRole('button', { name: 'rule earlier' }).click();
+    await expect.poll(() => count('rule-heather')).toBeGreaterThan(second);
+    await page.keyboard.press('Control+z');
+    await expect.poll(() => count('rule-heather')).toBe(second);
+    // The rule on the ground.
+    await page.getByLabel('overlay', { exact: true }).selectOption('growth rule');
+    await expect(page.getByTestId('overlay')).toContainText(/heather in full, 12 on 100 m²; all of it is worth [\d\s]+ m²/);
+    await page.getByLabel('overlay', { exact: true }).selectOption('none');
+  });
+
+  await test.step('a path painted through it clears it, and its litter comes', async () => {
+    // Heather and birch keep off gravel, loose slate lies on it alone.
+    await listed('species');
+    for (const name of ['birch', 'heather', 'foxglove']) {
+      await sheet.rows('species').filter({ hasText: name }).first().click();
+      await page.getByRole('checkbox', { name: 'gravel' }).uncheck();
+    }
+    await sheet.rows('species').filter({ hasText: 'loose slate' }).click();
+    for (const ground of ['turf', 'slate', 'moss']) await page.getByRole('checkbox', { name: ground, exact: true }).uncheck();
+    await listed('habitats');
+    await expect.poll(() => count('rule-loose slate')).toBe(0);
+    const heather = await at('rule-heather');
+    await sheet.stage('Surface');
+    await sheet.rows('surfaces').filter({ hasText: 'gravel' }).click();
+    await sheet.tool('paint');
+    await sheet.type('radius', '3');
+    await sheet.type('strength', '100');
+    await sheet.drag([56, 0, 80], [104, 0, 80], 12);
+    await sheet.stage('Grow');
+    await settled();
+    await expect.poll(() => count('rule-loose slate')).toBeGreaterThan(5);
+    await expect.poll(() => count('rule-heather')).toBeLessThan(heather - 8);
+  });
+
+  await test.step('why not here names the ground; painted back, it says yes or that it drew no', async () => {
+    await rules.filter({ hasText: 'heather' }).click();
+    await sheet.tool('why here');
+    await sheet.click([80, 0, 80]);
+    const why = page.getByTestId('why');
+    await expect(why).toContainText(/no heather: the ground says no/);
+    await listed('species');
+    await sheet.rows('species').filter({ hasText: 'heather' }).click();
+    await page.getByRole('checkbox', { name: 'gravel' }).check();
+    await expect(why).not.toContainText('the ground says no');
+    await page.keyboard.press('Control+z');
+    await expect(why).toContainText('the ground says no');
+  });
+
+  await test.step('three set by hand, one taken out: still there at another density, seed and spacing', async () => {
+    await sheet.tool('single plant');
+    const hand: Vec3[] = [
+      [48, 0, 70],
+      [48, 0, 76],
+      [48, 0, 84],
+    ];
+    for (const p of hand) await sheet.click(p);
+    await expect(page.getByLabel('status')).toContainText(/kept 3 by hand/);
+    await sheet.drag(hand[0], [46, 0, 66], 4);
+    await sheet.click(hand[1]);
+    await page.keyboard.press('Delete');
+    await expect(page.getByLabel('status')).toContainText(/kept 2 by hand/);
+    await sheet.type('spacing', '1.4');
+    await sheet.type('seed', '4711');
+    await listed('habitats');
+    await rules.filter({ hasText: 'heather' }).click();
+    await sheet.type('density', '9');
+    await settled();
+    await expect(page.getByLabel('status')).toContainText(/kept 2 by hand/);
+    // Outside the outline nothing else stands.
+    await sheet.point([46, 0, 66]);
+    await expect(page.getByLabel('status')).toContainText(/plants\s*1/);
+  });
+
+  await test.step('the ceiling stops the brush', async () => {
+    await listed('species');
+    await sheet.rows('species').filter({ hasText: 'heather' }).click();
+    await sheet.type('all species, at most', '9');
+    await sheet.tool('sow');
+    await sheet.type('to', '400');
+    await sheet.type('radius', '8');
+    await sheet.drag([116, 0, 70], [116, 0, 90], 6);
+    await expect(bench).toContainText(/\d+ kept out/);
+    await sheet.type('all species, at most', '0');
+    await expect(bench).not.toContainText('kept out');
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Control+z');
+  });
+
+  await test.step('a birch stops who walks into it', async () => {
+    await listed('species');
+    await sheet.rows('species').filter({ hasText: 'birch' }).click();
+    await sheet.tool('single plant');
+    await sheet.click([50, 0, 92]);
+    await sheet.stage('Play');
+    await sheet.tool('entry');
+    await sheet.click([50, 0, 98]);
+    await page.getByRole('button', { name: 'walk from entry' }).click();
+    const z = async () => Number(/z\s*([\d.]+)/.exec((await page.getByTestId('feet').textContent({ timeout: 60_000 }))!)![1]);
+    expect(await z()).toBeGreaterThan(97);
+    await page.keyboard.down('w');
+    await expect.poll(z, { timeout: 40_000 }).toBeLessThan(94);
+    await page.waitForTimeout(3000);
+    await page.keyboard.up('w');
+    // Half a trunk and the body's own radius before it.
+    expect(await z()).toBeGreaterThan(92.2);
+    await page.keyboard.press('Escape');
+  });
+});
+
+test('a level over its budget is fitted: its dearest place stands under the line', async ({ page, rammer }) => {
+  test.setTimeout(180_000);
+  const sheet = new Sheet(page);
+  await page.goto(rammer.base);
+  await page.getByRole('button', { name: 'Harrow Ledge', exact: true }).click();
+  await sheet.ready();
+  await sheet.stage('Grow');
+  await page.getByLabel('target device').selectOption({ label: 'Pocket 30' });
+  await expect(page.getByTestId('growing')).toHaveCount(0, { timeout: 30_000 });
+  await page.getByRole('button', { name: 'fit to budget' }).click();
+  const fit = page.getByRole('group', { name: 'fit to budget' });
+  await expect(fit).toContainText(/of 26\.6 ms at the dearest place/, { timeout: 60_000 });
+  const [, over, under] = /([\d.]+) of 26\.6 ms.*it would be ([\d.]+)/.exec((await fit.textContent())!)!;
+  expect(Number(over)).toBeGreaterThan(26.6);
+  expect(Number(under)).toBeLessThanOrEqual(26.6);
+  await fit.getByRole('button', { name: 'take these' }).click();
+  await expect(page.getByTestId('growing')).toHaveCount(0, { timeout: 30_000 });
+  await page.getByRole('button', { name: 'fit to budget' }).click();
+  await expect(fit).toContainText('It is inside: nothing is taken.', { timeout: 60_000 });
+});
