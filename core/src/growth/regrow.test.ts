@@ -135,6 +135,7 @@ describe('growing again what a change touches', () => {
       { numRuns: 12 },
     );
     same(before, level({}, bump(60, 60, 3)));
+    same(before, level({}, bump(2, 126, 3)));
   });
 
   it('is so for what is sown, cleared and painted of a habitat', () => {

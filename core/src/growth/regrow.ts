@@ -132,7 +132,9 @@ function partOf({ input, passes }: GrowthRun, pass: Pass, dirty: Part, changed: 
     const looks = asked.map(({ is }) => (is.by === 'plants' && is.species === other.species.id ? is.band[1] + is.soft : 0));
     part = united(part, wider(box, Math.max(keeps, ...looks) + 0.01));
   });
-  return part;
+  // Nothing grows beside the level.
+  const { width, depth } = input.terrain.grid;
+  return { x0: Math.max(0, part.x0), z0: Math.max(0, part.z0), x1: Math.min(width, part.x1), z1: Math.min(depth, part.z1) };
 }
 
 /** Whether any plant that a pass grows about stands near enough to a part. */
