@@ -115,7 +115,7 @@ test('ten minutes from an empty level', async ({ page, rammer, faults }) => {
     await conditions.getByLabel('what the condition goes by').selectOption('noise');
     await expect.poll(() => count('heather')).toBeLessThan(grown);
     await page.getByLabel('overlay', { exact: true }).selectOption('growth rule');
-    await expect(page.getByTestId('overlay')).toContainText(/heather in full; all of it is worth [\d\s]+ m²/);
+    await expect(page.getByTestId('overlay')).toContainText(/heather in full, 4 on 100 m²; all of it is worth [\d\s]+ m²/);
     await conditions.getByLabel('patches to', { exact: true }).fill('0.5');
     await conditions.getByLabel('patches to', { exact: true }).press('Enter');
     await conditions.getByLabel('patches from', { exact: true }).fill('0.5');

@@ -117,14 +117,13 @@ try {
     await shot('collision');
     await page.getByLabel('overlay', { exact: true }).selectOption('none');
   }
-  if (wants('card', 'library')) {
+  if (wants('library')) {
     const files = Object.entries({ ...(await crateFiles()), ...wallFiles(), 'birch.glb': await birchGlb() });
     await page.getByLabel('mesh files').setInputFiles(files.map(([name, bytes]) => ({ name, mimeType: '', buffer: Buffer.from(bytes) })));
     const card = page.getByRole('region', { name: 'meshes coming in' });
     await card.getByRole('option', { name: /birch/ }).click();
     await card.getByRole('button', { name: 'make 3' }).click();
     await card.getByRole('button', { name: /^LOD 3/ }).waitFor({ timeout: 30_000 });
-    await shot('card');
     await card.getByRole('button', { name: /^keep all/ }).click();
     await card.waitFor({ state: 'detached', timeout: 60_000 });
     await page.getByRole('button', { name: 'wide', exact: true }).click();
@@ -141,6 +140,18 @@ try {
     await sheet.tool('why here');
     await page.mouse.click(700, 520);
     await shot('grow');
+  }
+  if (wants('habitat')) {
+    await sheet.look({ view: 'orbit', target: [62, 0, 118], yaw: 20, pitch: -34, distance: 74 }, { stage: 'grow', overlay: 'growth rule' });
+    await page.getByRole('group', { name: 'what the table lists' }).getByRole('button', { name: 'habitats' }).click();
+    await sheet.rows('habitats').filter({ hasText: 'wet edge' }).click();
+    await sheet.tool('outline');
+    await page
+      .getByTestId('overlay')
+      .getByText(/wet edge in full/)
+      .waitFor({ timeout: 120_000 });
+    await shot('habitat');
+    await page.getByLabel('overlay', { exact: true }).selectOption('none');
   }
   if (wants('play', 'walk')) {
     await sheet.look({ view: 'plan', target: [80, 0, 80], yaw: 0, pitch: -90, distance: 168 }, { stage: 'play', overlay: 'walk area' });

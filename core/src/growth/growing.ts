@@ -142,7 +142,7 @@ export class Growing {
 
   private double(): void {
     const { room } = this;
-    room.fit(this.tint.length * 2);
+    room.fit(Math.max(64, this.tint.length * 2));
     room.place.set(this.place);
     room.tint.set(this.tint);
     room.id.set(this.id);

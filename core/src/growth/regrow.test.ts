@@ -151,6 +151,9 @@ describe('growing again what a change touches', () => {
       level({ plants: [hand('p1', [50, 0, 50]), hand('p2', [80, 0, 80], { species: 'birch' })] }),
       level({ plants: [hand('p1', [58, 0, 44]), hand('p2', [80, 0, 80], { species: 'birch' })] }),
     );
+    // The first of its kind, where none grows.
+    const none = species().map((s) => (s.id === 'gorse' ? { ...s, density: 0 } : s));
+    same(level({ species: none }), level({ species: none, plants: [hand('p1', [50, 0, 50])] }));
     same(level(), level({ plants: [hand('p1', [50, 0, 50], { gone: true, was: [50, 50], radius: 7 })] }));
   });
 

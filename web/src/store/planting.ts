@@ -41,8 +41,12 @@ interface Planting {
   rule?: string;
   /** id of the species at hand, the density it is sown to (as a multiple), and whether the eraser takes all species */
   species?: string;
+  /** ids of others that are picked with it: what is typed is set of all of them */
+  also: readonly string[];
   sowTo: number;
   clearAll: boolean;
+  /** share that clearing leaves */
+  leaves: number;
   want: Want;
   area?: Area;
   /** what would bring plants under the budget, not taken yet */
@@ -59,12 +63,14 @@ interface Planting {
 
 export const usePlanting = create<Planting>(() => ({
   listed: 'species',
+  also: [],
   reckoning: false,
   fitting: 0,
   pieceTurn: 0,
   pieceSink: 0,
   sowTo: 1,
   clearAll: false,
+  leaves: 0,
   want: { by: 'density', total: 50, clear: false },
 }));
 

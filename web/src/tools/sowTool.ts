@@ -8,7 +8,7 @@ import type { Tool, ToolContext, ToolEvent } from './tool';
 /** Sows a species to a multiple of its density, or clears it or all; Shift takes what was sown or cleared back to the rule. */
 export function sowTool(which: 'sow' | 'clear', context: ToolContext): Tool {
   const { session } = context;
-  const goal = (e: ToolEvent | undefined) => (e?.shift ? 0 : which === 'sow' ? usePlanting.getState().sowTo : -1);
+  const goal = (e: ToolEvent | undefined) => (e?.shift ? 0 : which === 'sow' ? usePlanting.getState().sowTo : usePlanting.getState().leaves - 1);
   const chosen = () => {
     const list = speciesOf(session.level);
     const { species, clearAll } = usePlanting.getState();

@@ -1,9 +1,10 @@
 import type { GrowthInput } from '../../growth/grow';
 import type { Assets } from '../../kit/placement';
-import { presentMarkers } from '../../level/level';
+import { playerBody, presentMarkers } from '../../level/level';
 import { withAcceptance } from '../../snag/accept';
 import type { Snag } from '../../snag/finding';
 import { overBudget } from '../../snag/overBudget';
+import { plantsInWay } from '../../snag/plantsInWay';
 import { speciesSnags } from '../../snag/species';
 import { tidy } from '../../snag/tidy';
 import { tooManyCopies } from '../../snag/tooManyCopies';
@@ -61,7 +62,11 @@ export class SnagsNode implements Node {
       markers: presentMarkers(level),
       assets: placed.assets,
     };
-    return speciesSnags(input, plants.grown);
+    const { figures } = playerBody(level);
+    return [
+      ...speciesSnags(input, plants.grown),
+      ...plantsInWay({ grown: plants.grown, species: plants.byId, assets: placed.assets, stack: terrain.stack, markers: presentMarkers(level), body: figures }),
+    ];
   }
 
   get list(): readonly Snag[] {

@@ -1,6 +1,7 @@
 import { Eye, EyeOff, Trash2 } from 'lucide-react';
 import { useEffect } from 'react';
 import { ofKind, settingsOf } from '@rammer/core/level/level';
+import type { Species } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
 import { habitatAtHand, usePlanting } from '../../store/planting';
@@ -68,7 +69,12 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
   const habitat = habitatAtHand(session.level);
   const rule = habitat?.rules.find((r) => r.id === planting.rule);
   const lead = <Listed />;
-  const set: SetFields = (fields, what) => session.commit({ kind: 'set', patches: [{ id: species.id, set: fields }] }, `${what} of ${species.name}`);
+  const chosen = species ? [species, ...list.filter((s) => s.id !== species.id && planting.also.includes(s.id))] : [];
+  const set: SetFields = (fields, what) =>
+    session.commit(
+      { kind: 'set', patches: chosen.map((s) => ({ id: s.id, set: typeof fields === 'function' ? fields(s) : fields })) },
+      `${what} of ${chosen.length === 1 ? species.name : `${chosen.length} species`}`,
+    );
   return (
     <>
       <div className="grid grid-cols-3 border-b" style={{ borderColor: 'var(--ink)' }}>
@@ -91,10 +97,22 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
                 onCommit={(v) => usePlanting.setState({ sowTo: v / 100 })}
               />
             ) : (
-              <label className="flex items-center gap-1.5">
-                <input type="checkbox" checked={planting.clearAll} onChange={(e) => usePlanting.setState({ clearAll: e.target.checked })} />
-                all species
-              </label>
+              <>
+                <NumberField
+                  label="leaves"
+                  value={planting.leaves * 100}
+                  unit="%"
+                  min={0}
+                  max={95}
+                  step={10}
+                  digits={0}
+                  onCommit={(v) => usePlanting.setState({ leaves: v / 100 })}
+                />
+                <label className="flex items-center gap-1.5">
+                  <input type="checkbox" checked={planting.clearAll} onChange={(e) => usePlanting.setState({ clearAll: e.target.checked })} />
+                  all species
+                </label>
+              </>
             )}
           </GroundBrushFields>
         )}
@@ -128,7 +146,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
             {habitat && !rule && <HabitatFields session={session} habitat={habitat} />}
           </>
         ) : (
-          species && <SpeciesFields session={session} species={species} set={set} />
+          species && <SpeciesFields session={session} species={species} chosen={chosen} set={set} />
         )}
       </div>
       {/* Beside its button, wherever the fields are scrolled to. */}
@@ -168,7 +186,11 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
             </>
           }
           row={(s) => (
-            <Row selected={s.id === species?.id} colour={s.out ? 'var(--edge)' : undefined} onClick={() => usePlanting.setState({ species: s.id })}>
+            <Row
+              selected={chosen.includes(s)}
+              colour={s.out ? 'var(--edge)' : undefined}
+              onClick={(e) => usePlanting.setState(pickedSpecies(list, species, planting.also, s, e))}
+            >
               <NameCell name={s.name} onRename={(name) => renameObject(session, s.id, name)} />
               <span className="label whitespace-nowrap" title="on 100 m²">
                 {s.density}
@@ -227,6 +249,23 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
       )}
     </>
   );
+}
+
+/** What is picked after a click on a species: it alone, with Ctrl it besides or no more, with Shift all up to it. */
+function pickedSpecies(
+  list: readonly Species[],
+  at: Species,
+  also: readonly string[],
+  clicked: Species,
+  e: { ctrlKey: boolean; metaKey: boolean; shiftKey: boolean },
+): { species: string; also: string[] } {
+  if (e.shiftKey) {
+    const [from, to] = [list.indexOf(at), list.indexOf(clicked)].sort((a, b) => a - b);
+    return { species: at.id, also: list.slice(from, to + 1).map((s) => s.id) };
+  }
+  if (!e.ctrlKey && !e.metaKey) return { species: clicked.id, also: [] };
+  if (clicked.id === at.id) return { species: also[0] ?? at.id, also: also.slice(1) };
+  return { species: at.id, also: also.includes(clicked.id) ? also.filter((id) => id !== clicked.id) : [...also, clicked.id] };
 }
 
 /** What is listed below, and worked on above it. */

@@ -128,7 +128,7 @@ export function HabitatTable({ session, lead }: { session: Session; lead: ReactN
               <span className="min-w-0 flex-1 truncate font-medium">
                 <NameCell name={line.habitat.name} onRename={(name) => renameObject(session, line.habitat.id, name)} />
               </span>
-              <span className="label whitespace-nowrap">{line.habitat.area === 'rest' ? 'the rest' : 'drawn'}</span>
+              <span className="label whitespace-nowrap">{line.habitat.area === 'drawn' ? 'drawn' : line.habitat.where ? 'by conditions' : 'the rest'}</span>
               <OnOff
                 name={line.habitat.name}
                 on={line.habitat.on}

@@ -11,24 +11,149 @@ import { AboutFields } from './AboutFields';
 import { speciesBefore } from './growthConditions';
 import { WhereFields } from './WhereFields';
 
-/** Sets fields of the species at hand; null takes one away. */
-export type SetFields = (fields: { [K in keyof Species]?: Species[K] | null }, what: string) => boolean;
+type Fields = { [K in keyof Species]?: Species[K] | null };
+/** Sets fields of the species that are picked, the same of all or of each its own; null takes one away. */
+export type SetFields = (fields: Fields | ((species: Species) => Fields), what: string) => boolean;
 
-/** How the species at hand looks, how densely it stands, and the rule it grows by. */
-export function SpeciesFields({ session, species, set }: { session: Session; species: Species; set: SetFields }) {
+/** A number of a species that is typed. */
+interface Numeral {
+  label: string;
+  /** in the name of the edit */
+  what: string;
+  unit?: string;
+  min: number;
+  max: number;
+  step: number;
+  digits?: number;
+  get(s: Species): number;
+  set(s: Species, v: number): Fields;
+  off?(s: Species): boolean;
+}
+
+/** One end of a range: the other gives way. */
+const end = ([low, high]: readonly [number, number], i: 0 | 1, v: number): [number, number] => (i === 0 ? [v, Math.max(v, high)] : [Math.min(v, low), v]);
+const ends = (key: 'height' | 'slenderness', labels: [string, string], more: Pick<Numeral, 'unit' | 'min' | 'max' | 'step'>): Numeral[] =>
+  ([0, 1] as const).map((i) => ({
+    ...more,
+    label: labels[i],
+    what: key === 'height' ? 'height' : 'width',
+    get: (s) => s[key][i],
+    set: (s, v) => ({ [key]: end(s[key], i, v) }),
+  }));
+const bands = (key: 'slope' | 'height', label: string, more: Pick<Numeral, 'unit' | 'min' | 'max' | 'step' | 'digits'>): Numeral[] =>
+  ([0, 1] as const).map((i) => ({
+    ...more,
+    label: i === 0 ? label : 'up to',
+    what: `rule ${key}`,
+    get: (s) => s.rule[key][i],
+    set: (s, v) => ({ rule: { ...s.rule, [key]: end(s.rule[key], i, v) } }),
+  }));
+const plain = (key: 'spacing' | 'clearance' | 'lean' | 'cutoff', label: string, more: Omit<Numeral, 'label' | 'what' | 'get' | 'set'>): Numeral => ({
+  ...more,
+  label,
+  what: label,
+  get: (s) => s[key],
+  set: (_, v) => ({ [key]: v }),
+});
+
+const LOOKS: readonly Numeral[] = [
+  {
+    label: 'density',
+    what: 'density',
+    min: 0,
+    max: 2000,
+    step: 0.5,
+    get: (s) => s.density,
+    set: (_, v) => ({ density: v }),
+    off: (s) => s.about !== undefined,
+  },
+  { label: 'at most', what: 'ceiling', min: 0, max: 8000, step: 1, digits: 1, get: (s) => s.ceiling ?? 0, set: (_, v) => ({ ceiling: v > 0 ? v : null }) },
+  {
+    label: 'amount',
+    what: 'amount',
+    unit: '%',
+    min: 0,
+    max: 100,
+    step: 5,
+    digits: 0,
+    get: (s) => (s.amount ?? 1) * 100,
+    set: (_, v) => ({ amount: v < 100 ? v / 100 : null }),
+  },
+  plain('spacing', 'spacing', { unit: 'm', min: 0.1, max: 100, step: 0.1 }),
+  plain('clearance', 'clearance', { unit: 'm', min: 0, max: 50, step: 0.1 }),
+  plain('lean', 'lean to', { unit: '°', min: 0, max: 45, step: 1, digits: 0 }),
+  plain('cutoff', 'cut-off', { unit: 'm', min: 0, max: 20_000, step: 10, digits: 0 }),
+  ...ends('height', ['height', 'up to'], { unit: 'm', min: 0.02, max: 100, step: 0.1 }),
+  ...ends('slenderness', ['width x', 'up to x'], { min: 0.2, max: 5, step: 0.05 }),
+];
+const RULE: readonly Numeral[] = [
+  {
+    label: 'soft edge',
+    what: 'rule',
+    unit: '°',
+    min: 0,
+    max: 40,
+    step: 1,
+    digits: 1,
+    get: (s) => s.rule.soft,
+    set: (s, soft) => ({ rule: { ...s.rule, soft } }),
+  },
+  ...bands('slope', 'slope', { unit: '°', min: 0, max: 90, step: 1, digits: 1 }),
+  ...bands('height', 'from', { unit: 'm', min: -1000, max: 5000, step: 1, digits: 1 }),
+];
+const SEED: Numeral = {
+  label: 'seed',
+  what: 'seed',
+  min: 0,
+  max: 2_147_483_647,
+  step: 1,
+  digits: 0,
+  get: (s) => s.seed,
+  set: (_, v) => ({ seed: Math.round(v) }),
+};
+
+function Numbered({ of, chosen, set }: { of: Numeral; chosen: readonly Species[]; set: SetFields }) {
+  const { label, what, unit, min, max, step, digits, get, off } = of;
+  const values = chosen.map(get);
+  const [low, high] = [Math.min(...values), Math.max(...values)];
+  const short = (v: number) => String(Number(v.toFixed(1)));
+  return (
+    <NumberField
+      label={label}
+      value={values[0]}
+      mixed={low === high ? undefined : `${short(low)}–${short(high)}`}
+      unit={unit}
+      min={min}
+      max={max}
+      step={step}
+      digits={digits}
+      disabled={off && chosen.every(off)}
+      onCommit={(v) => set((s) => of.set(s, v), what)}
+    />
+  );
+}
+
+/** What a species starts with as a kind, by the size of its own mesh. */
+function startOf(session: Session, species: Species, as: GrowsAs): Fields {
+  const asset = session.scene.placed.assets.get(species.asset);
+  return asset ? startAs(as, assetFacts(asset).size) : { as };
+}
+
+/** How the species at hand looks, how densely it stands, and the rule it grows by; where several are picked, what is typed is set of all. */
+export function SpeciesFields({ session, species, chosen, set }: { session: Session; species: Species; chosen: readonly Species[]; set: SetFields }) {
   const { surfaces } = surfacesOf(session.level);
   const { rule } = species;
   const asset = session.scene.placed.assets.get(species.asset);
   const size = asset && assetFacts(asset).size;
   const most = densest(species.spacing, species.seed);
-  const pair = (key: 'height' | 'slenderness', i: 0 | 1, v: number): [number, number] =>
-    i === 0 ? [v, Math.max(v, species[key][1])] : [Math.min(v, species[key][0]), v];
+  // Conditions and clusters name others: they are of the first that is picked alone.
+  const setOne: SetFields = (fields, what) =>
+    session.commit({ kind: 'set', patches: [{ id: species.id, set: typeof fields === 'function' ? fields(species) : fields }] }, `${what} of ${species.name}`);
   const setWhere = (where?: GrowthWhere[]) => {
     const { where: _, ...rest } = rule;
-    set({ rule: where ? { ...rest, where } : rest }, 'conditions');
+    setOne({ rule: where ? { ...rest, where } : rest }, 'conditions');
   };
-  const setRule = (fields: Partial<Species['rule']>) => set({ rule: { ...rule, ...fields } }, 'rule');
-  const band = (key: 'slope' | 'height', i: 0 | 1, v: number): [number, number] => (i === 0 ? [v, Math.max(v, rule[key][1])] : [Math.min(v, rule[key][0]), v]);
+  const setRule = (fields: Partial<Species['rule']>) => set((o) => ({ rule: { ...o.rule, ...fields } }), 'rule');
   const by = surfacesOf(session.level).own;
   const ruled = allHabitats(session.level)
     .filter((h) => h.rules.some((r) => [...r.mix, ...(r.children ?? [])].some((m) => m.species === species.id)))
@@ -36,6 +161,7 @@ export function SpeciesFields({ session, species, set }: { session: Session; spe
   return (
     <div className="border-t" style={{ borderColor: 'var(--hair)' }}>
       <div className="grid grid-cols-2 gap-x-3 gap-y-1 px-3 py-2">
+        {chosen.length > 1 && <p className="label col-span-2 m-0">{`${chosen.length} species are picked: what is typed is set of all`}</p>}
         <label className="col-span-2 flex items-center gap-2" title="sets density, spacing, sizes, lean, shadow and cut-off to what its kind starts with">
           <span className="label whitespace-nowrap">grows as</span>
           <select
@@ -43,7 +169,7 @@ export function SpeciesFields({ session, species, set }: { session: Session; spe
             aria-label="grows as"
             value={species.as ?? ''}
             disabled={!size}
-            onChange={(e) => size && set(startAs(e.target.value as GrowsAs, size), `grows as ${e.target.value}`)}
+            onChange={(e) => set((o) => startOf(session, o, e.target.value as GrowsAs), `grows as ${e.target.value}`)}
           >
             {species.as === undefined && <option value="">as it is set</option>}
             {GROWS_AS.map((as) => (
@@ -53,89 +179,9 @@ export function SpeciesFields({ session, species, set }: { session: Session; spe
             ))}
           </select>
         </label>
-        <NumberField
-          label="density"
-          disabled={species.about !== undefined}
-          value={species.density}
-          min={0}
-          max={2000}
-          step={0.5}
-          onCommit={(density) => set({ density }, 'density')}
-        />
-        <NumberField
-          label="at most"
-          value={species.ceiling ?? 0}
-          min={0}
-          max={8000}
-          step={1}
-          digits={1}
-          onCommit={(v) => set({ ceiling: v > 0 ? v : null }, 'ceiling')}
-        />
-        <NumberField
-          label="amount"
-          value={(species.amount ?? 1) * 100}
-          unit="%"
-          min={0}
-          max={100}
-          step={5}
-          digits={0}
-          onCommit={(v) => set({ amount: v < 100 ? v / 100 : null }, 'amount')}
-        />
-        <NumberField label="spacing" value={species.spacing} unit="m" min={0.1} max={100} step={0.1} onCommit={(spacing) => set({ spacing }, 'spacing')} />
-        <NumberField
-          label="clearance"
-          value={species.clearance}
-          unit="m"
-          min={0}
-          max={50}
-          step={0.1}
-          onCommit={(clearance) => set({ clearance }, 'clearance')}
-        />
-        <NumberField label="lean to" value={species.lean} unit="°" min={0} max={45} step={1} digits={0} onCommit={(lean) => set({ lean }, 'lean')} />
-        <NumberField
-          label="cut-off"
-          value={species.cutoff}
-          unit="m"
-          min={0}
-          max={20000}
-          step={10}
-          digits={0}
-          onCommit={(cutoff) => set({ cutoff }, 'cut-off')}
-        />
-        <NumberField
-          label="height"
-          value={species.height[0]}
-          unit="m"
-          min={0.02}
-          max={100}
-          step={0.1}
-          onCommit={(v) => set({ height: pair('height', 0, v) }, 'height')}
-        />
-        <NumberField
-          label="up to"
-          value={species.height[1]}
-          unit="m"
-          min={0.02}
-          max={100}
-          step={0.1}
-          onCommit={(v) => set({ height: pair('height', 1, v) }, 'height')}
-        />
-        <NumberField
-          label="width x"
-          value={species.slenderness[0]}
-          min={0.2}
-          max={5}
-          step={0.05}
-          onCommit={(v) => set({ slenderness: pair('slenderness', 0, v) }, 'slenderness')}
-        />
-        <NumberField
-          label="up to x"
-          value={species.slenderness[1]}
-          min={0.2}
-          max={5}
-          step={0.05}
-          onCommit={(v) => set({ slenderness: pair('slenderness', 1, v) }, 'slenderness')}
-        />
+        {LOOKS.map((of) => (
+          <Numbered key={of.label + of.what} of={of} chosen={chosen} set={set} />
+        ))}
         <label className="flex items-center gap-1.5">
           <input type="checkbox" checked={species.shadows} onChange={(e) => set({ shadows: e.target.checked }, 'shadows')} />
           throws shadows
@@ -163,7 +209,7 @@ export function SpeciesFields({ session, species, set }: { session: Session; spe
           </button>
         )}
       </div>
-      <AboutFields session={session} species={species} set={set} />
+      <AboutFields session={session} species={species} set={setOne} />
       {!species.about && species.density > most && (
         <p className="m-0 px-3 pb-1" style={{ color: 'var(--ochre-text)' }}>
           At {species.spacing} m apart there is room for {most.toFixed(1)} on 100 m².
@@ -179,47 +225,9 @@ export function SpeciesFields({ session, species, set }: { session: Session; spe
             {`grows by rules of ${ruled.join(', ')}; what is set here holds there too`}
           </p>
         )}
-        <NumberField label="soft edge" value={rule.soft} unit="°" min={0} max={40} step={1} digits={1} onCommit={(soft) => setRule({ soft })} />
-        <NumberField
-          label="slope"
-          value={rule.slope[0]}
-          unit="°"
-          min={0}
-          max={90}
-          step={1}
-          digits={1}
-          onCommit={(v) => setRule({ slope: band('slope', 0, v) })}
-        />
-        <NumberField
-          label="up to"
-          value={rule.slope[1]}
-          unit="°"
-          min={0}
-          max={90}
-          step={1}
-          digits={1}
-          onCommit={(v) => setRule({ slope: band('slope', 1, v) })}
-        />
-        <NumberField
-          label="from"
-          value={rule.height[0]}
-          unit="m"
-          min={-1000}
-          max={5000}
-          step={1}
-          digits={1}
-          onCommit={(v) => setRule({ height: band('height', 0, v) })}
-        />
-        <NumberField
-          label="up to"
-          value={rule.height[1]}
-          unit="m"
-          min={-1000}
-          max={5000}
-          step={1}
-          digits={1}
-          onCommit={(v) => setRule({ height: band('height', 1, v) })}
-        />
+        {RULE.map((of) => (
+          <Numbered key={of.label + of.what} of={of} chosen={chosen} set={set} />
+        ))}
         <fieldset className="col-span-2 m-0 flex flex-wrap gap-x-3 border-0 p-0">
           <legend className="label float-left mr-2 p-0">on</legend>
           {surfaces.map((s) => (
@@ -240,7 +248,7 @@ export function SpeciesFields({ session, species, set }: { session: Session; spe
           ))}
         </fieldset>
         <WhereFields session={session} name={species.name} where={rule.where ?? []} before={speciesBefore(session.level, species)} onSet={setWhere} />
-        <NumberField label="seed" value={species.seed} min={0} max={2_147_483_647} step={1} digits={0} onCommit={(v) => set({ seed: Math.round(v) }, 'seed')} />
+        <Numbered of={SEED} chosen={chosen} set={set} />
       </div>
     </div>
   );

@@ -23,7 +23,7 @@ export const growthRule: OverlayOf = {
                 text: `${of.name} in full${of.most > 0 ? `, ${Number(of.most.toFixed(2))} on 100 m²` : ''}; all of it is worth ${thousands(area)} m²`,
               },
               { colour: hex(OCHRE), text: 'a little' },
-              { colour: hex(PAPER), text: `${thousands(of.count)} stand, by rule and by hand` },
+              { colour: hex(PAPER), text: `${thousands(of.count)} stand` },
             ],
     };
   },
