@@ -60,11 +60,12 @@ function onWay(way: Route, species: Species, trunks: readonly Trunk[]): Snag[] {
     if (!worst || distance < worst.distance) worst = { ...t, distance };
   }
   if (!worst) return [];
+  const stand = `${count} ${species.name} stand${count === 1 ? 's' : ''} in the width of ${way.name}`;
   return [
     {
       code: 'plants-in-way',
       severity: 'warning',
-      message: `${count} ${species.name} stand${count === 1 ? 's' : ''} in the width of ${way.name}: the nearest ${worst.distance.toFixed(1)} m from its middle, where ${half.toFixed(1)} m are clear`,
+      message: `${stand}: the nearest ${worst.distance.toFixed(1)} m from its middle, where ${half.toFixed(1)} m are clear`,
       mend: `give ${species.name} the condition from way, from ${Math.ceil((worst.radius + 0.2) * 10) / 10} m on, or remove those`,
       object: species.id,
       at: [worst.x, worst.y, worst.z],
