@@ -1,4 +1,5 @@
 import { poseOf } from '@rammer/core/level/instance';
+import { adopted } from '@rammer/core/growth/adopt';
 import { plantId, PLANT_STRIDE } from '@rammer/core/growth/plants';
 import { pickPlant } from '@rammer/core/growth/pickPlant';
 import { holeRadius } from '@rammer/core/growth/holes';
@@ -33,23 +34,9 @@ export function plantTool({ session, view }: ToolContext): Tool {
     const own = thing(session, name);
     if (own?.kind === 'plant') return { plant: own, generated: false };
     const species = scene.plants.byId.get(hit.plants.species)!;
-    const o = hit.index * PLANT_STRIDE;
-    const [x, y, z, turn, tall] = hit.plants.place.subarray(o, o + PLANT_STRIDE);
     return {
       generated: true,
-      plant: {
-        id: newId('plant'),
-        version: 1,
-        kind: 'plant',
-        name: nextName(session.level, species.name),
-        species: species.id,
-        at: [mm(x), mm(y), mm(z)],
-        turn: mm(((turn + 180) % 360) - 180),
-        scale: mm(tall),
-        was: [mm(x), mm(z)],
-        radius: holeRadius(species),
-        gone: false,
-      },
+      plant: { ...adopted(hit.plants, hit.index, species), id: newId('plant'), version: 1, name: nextName(session.level, species.name) },
       name,
     };
   };

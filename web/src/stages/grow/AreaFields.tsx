@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 import { usePlanting, type Want } from '../../store/planting';
 import type { Session } from '../../store/session';
 import type { Species } from '@rammer/core/level/objects';
+import { adoptIn, generatedIn } from '../../tools/adoptPlants';
 import { planAgain, sowPlanned } from '../../tools/sowArea';
 import { NumberField } from '../../ui/NumberField';
 import type { LevelView } from '../../view/LevelView';
@@ -66,6 +67,7 @@ function Offer({ session, species }: { session: Session; species?: Species }) {
   const { area } = usePlanting();
   if (!area) return null;
   const { plan, cost, fault } = area;
+  const standing = species ? generatedIn(session, species.id, area.outline).length : 0;
   return (
     <div className="grid gap-1" data-testid="area-offer">
       {fault ? (
@@ -101,8 +103,25 @@ function Offer({ session, species }: { session: Session; species?: Species }) {
         <button className="act" style={{ minHeight: 26, padding: '1px 10px' }} disabled={!plan} onClick={() => sowPlanned(session)}>
           sow
         </button>
-        <button className="act" style={{ minHeight: 26, padding: '1px 10px' }} onClick={() => usePlanting.setState({ area: undefined })}>
-          drop the outline
+        {standing > 0 && species && (
+          <button
+            className="act whitespace-nowrap"
+            style={{ minHeight: 26, padding: '1px 10px' }}
+            title="sets those that stand in it by hand, as they are: they stay whatever rules become"
+            onClick={() => {
+              if (adoptIn(session, species.id, area.outline)) usePlanting.setState({ area: undefined });
+            }}
+          >
+            adopt {standing}
+          </button>
+        )}
+        <button
+          className="act whitespace-nowrap"
+          style={{ minHeight: 26, padding: '1px 10px' }}
+          title="drop the outline"
+          onClick={() => usePlanting.setState({ area: undefined })}
+        >
+          drop it
         </button>
       </div>
     </div>
