@@ -85,7 +85,8 @@ function growAboutOne(sowing: Sowing, parents: Plants, near: Neighbours, out: Gr
       if (near.take(c.x[k], c.z[k])) c.live[n++] = k;
     }
     c.count = n;
-    if (n > 0) out.addAll(c, { copy: name[0], s: species, asset: sowing.asset, cx: name[0], cz: name[1] });
+    if (n > 0)
+      out.addAll(c, { copy: name[0], s: species, asset: sowing.asset, cx: name[0], cz: name[1], origin: [input.terrain.grid.ox, input.terrain.grid.oz] });
   }
 }
 

@@ -105,7 +105,7 @@ export function growCopy(sowing: Sowing, cx: number, cz: number, out: Growing): 
   const waters = input.waters.filter((w) => touches(w, box));
   if (waters.length > 0) dry(c, waters);
   if (!sowing.crowded) for (const o of sowing.others) apart(c, o.standing, o.keep);
-  out.addAll(c, { copy, s: species, asset: sowing.asset, cx, cz });
+  out.addAll(c, { copy, s: species, asset: sowing.asset, cx, cz, origin: [ox, oz] });
 }
 
 /** Where the candidates stand, those whose number any density could be over. */

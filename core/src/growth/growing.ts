@@ -1,5 +1,7 @@
 import type { PlantObject, Species } from '../level/objects';
 import { hashInts, hashText, mix32 } from '../num/hash';
+import { fractalNoise } from '../num/noise';
+import { clamp } from '../num/vec';
 import type { Candidates } from './candidates';
 import type { GrowthRoom } from './growthRoom';
 import { leanOfPose, PLANT_STRIDE, type Plants } from './plants';
@@ -28,6 +30,7 @@ export class Growing {
   /** how many the ceiling kept out */
   over = 0;
   private readonly hand: string[] = [];
+  private patches?: ReturnType<typeof patchesOf>;
   /** @param expected about how many there will be */
   constructor(
     private readonly species: string,
@@ -40,7 +43,10 @@ export class Growing {
   }
 
   /** All that are left of a copy of the pattern. */
-  addAll(c: Candidates, { copy, s, asset, cx, cz }: { copy: number; s: Species; asset: number; cx: number; cz: number }): void {
+  addAll(
+    c: Candidates,
+    { copy, s, asset, cx, cz, origin }: { copy: number; s: Species; asset: number; cx: number; cz: number; origin: readonly [number, number] },
+  ): void {
     while ((this.count + c.count) * PLANT_STRIDE > this.place.length) this.double();
     const own = hashInts(copy, 1);
     const { place, tint, id } = this;
@@ -49,6 +55,7 @@ export class Growing {
     const { lean } = s;
     const perAsset = 1 / asset;
     const tints = s.tints.length;
+    const patch = s.patch === undefined || tints < 2 ? undefined : (this.patches ??= patchesOf(s, s.patch, origin));
     for (let i = 0; i < c.count; i++) {
       const slot = c.live[i];
       const a = mix32(own ^ Math.imul(slot + 1, 0x27d4eb2d));
@@ -67,7 +74,7 @@ export class Growing {
       const d = third(a);
       place[o + 7] = upper(d) * 360;
       place[o + 8] = wide;
-      tint[n] = lower(d) * tints;
+      tint[n] = (patch ? patch(c.x[slot], c.z[slot], lower(d)) : lower(d)) * tints;
       id[n * 3] = cx;
       id[n * 3 + 1] = cz;
       id[n * 3 + 2] = slot;
@@ -178,4 +185,14 @@ function placeAmong(a: Int32Array, count: number, b: Int32Array, k: number): num
     else high = i;
   }
   return low;
+}
+
+/** How far a patch's own shade varies, and how far a plant is off that of its patch. */
+const STRETCH = 0.9;
+const OFF = 0.35;
+
+/** Which tint a plant has where they stand in patches, 0 to just under 1: by a noise over the ground, and a little by its own chance. */
+function patchesOf({ seed }: Species, size: number, [ox, oz]: readonly [number, number]): (x: number, z: number, drew: number) => number {
+  const noise = fractalNoise(hashInts(seed, 31), 2);
+  return (x, z, drew) => clamp(0.5 + noise.at((x + ox) / size, (z + oz) / size) * STRETCH + (drew - 0.5) * OFF, 0, 0.999_999);
 }

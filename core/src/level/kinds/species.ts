@@ -36,6 +36,8 @@ export const speciesObject = z.object({
   /** greatest lean, degrees */
   lean: finite.min(0).max(45),
   tints: z.array(colour).min(1).max(6),
+  /** plants of one tint stand together in patches about so wide, metres; each has its own by chance where absent */
+  patch: finite.min(0.5).max(1000).optional(),
   seed: z.number().int().min(0).max(2_147_483_647),
   rule: z.object({
     on: z.boolean(),

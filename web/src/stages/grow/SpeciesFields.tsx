@@ -101,6 +101,18 @@ const RULE: readonly Numeral[] = [
   ...bands('slope', 'slope', { unit: '°', min: 0, max: 90, step: 1, digits: 1 }),
   ...bands('height', 'from', { unit: 'm', min: -1000, max: 5000, step: 1, digits: 1 }),
 ];
+const PATCH: Numeral = {
+  label: 'patches',
+  what: 'patches of tint',
+  unit: 'm',
+  min: 0,
+  max: 1000,
+  step: 1,
+  digits: 1,
+  get: (s) => s.patch ?? 0,
+  set: (_, v) => ({ patch: v > 0 ? Math.max(0.5, v) : null }),
+  off: (s) => s.tints.length < 2,
+};
 const SEED: Numeral = {
   label: 'seed',
   what: 'seed',
@@ -189,6 +201,9 @@ export function SpeciesFields({ session, species, chosen, set }: { session: Sess
       </div>
       <div className="flex items-center gap-1.5 px-3 pb-1">
         <span className="label">tints</span>
+        <span className="order-last ml-auto" title="plants of one tint stand together in patches about so wide; 0: each has its own by chance">
+          <Numbered of={PATCH} chosen={chosen} set={set} />
+        </span>
         {species.tints.map((t, i) => (
           <ColourField
             key={`${i}${t}`}
