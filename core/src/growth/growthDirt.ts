@@ -6,7 +6,8 @@ import { holeRadius } from './holes';
 /**
  * Where what plants grow from is another than it was, metres.
  *
- * @returns nothing where it is the same; `all` where a change may be anywhere: other species, habitats, waters, markers, blocks or pieces
+ * @returns nothing where it is the same; `all` where a change may be anywhere: other species, habitats, waters, markers. What moved among
+ *   blocks and pieces that are one and the same is not seen
  */
 export function growthDirt(was: GrowthInput, now: GrowthInput): Part | 'all' | undefined {
   if (!sameFrame(was, now)) return 'all';

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { wholeRect } from '../earth/compose';
-import type { GroundRule, Habitat, PlantObject, Species, Surface } from '../level/objects';
+import { BlockScene } from '../block/grid';
+import type { Block, GroundRule, Habitat, PlantObject, Species, Surface } from '../level/objects';
 import { TILE_SAMPLES, tileKey } from '../level/tiles';
 import { composeGround, makeGround } from '../surface/ground';
 import { groundDefaults } from '../surface/surfaces';
@@ -11,7 +12,7 @@ import { grow, type GrowthInput } from './grow';
 import { growthDirt } from './growthDirt';
 import { GrowthRoom } from './growthRoom';
 import type { Plants } from './plants';
-import { regrow } from './regrow';
+import { growAgain, regrow } from './regrow';
 
 const hills = (x: number, z: number) => 3 * Math.sin(x / 17) * Math.cos(z / 23);
 const rule: Species['rule'] = { on: true, slope: [0, 30], height: [-2.5, 500], soft: 4, grounds: ['turf', 'moss', 'slate'] };
@@ -155,6 +156,37 @@ describe('growing again what a change touches', () => {
     const none = species().map((s) => (s.id === 'gorse' ? { ...s, density: 0 } : s));
     same(level({ species: none }), level({ species: none, plants: [hand('p1', [50, 0, 50])] }));
     same(level(), level({ plants: [hand('p1', [50, 0, 50], { gone: true, was: [50, 50], radius: 7 })] }));
+  });
+
+  it('is so for a block that comes, moves and goes; all grows where something is kept from blocks', () => {
+    const scene = new BlockScene();
+    const block = (x: number): Block =>
+      ({ id: 'b', version: 1, kind: 'block', name: 'b', shape: 'box', size: [8, 2, 6], at: [x, 1, 70], turn: 20, hidden: false, out: false }) as Block;
+    scene.put({ ...block(20), id: 'far' } as Block);
+    let last = { input: level({ blocks: scene.grid }), grown: [] as Plants[] };
+    last.grown = grow(last.input);
+    scene.takeMoved();
+    const steps = [() => scene.put(block(60)), () => scene.put(block(66)), () => scene.delete('b')];
+    for (const step of steps) {
+      step();
+      const input = level({ blocks: scene.grid });
+      const moved = scene.takeMoved();
+      const grown = growAgain(last, input, moved, new GrowthRoom());
+      expect(moved.length).toBeGreaterThan(0);
+      expect(grown).toEqual(grow(input));
+      expect(grown).not.toEqual(last.grown);
+      last = { input, grown };
+    }
+    expect(growAgain(last, last.input, [], new GrowthRoom())).toBe(last.grown);
+    const shy = species().map((s) =>
+      s.id === 'birch' ? { ...s, rule: { ...rule, where: [{ is: { by: 'block' as const, band: [4, 200] as [number, number], soft: 2 } }] } } : s,
+    );
+    const before = level({ blocks: scene.grid, species: shy });
+    const grown = grow(before);
+    scene.takeMoved();
+    scene.put(block(90));
+    const after = level({ blocks: scene.grid, species: shy });
+    expect(growAgain({ input: before, grown }, after, scene.takeMoved(), new GrowthRoom())).toEqual(grow(after));
   });
 
   it('says that all has to grow where a change may reach anywhere', () => {

@@ -1,3 +1,4 @@
+import type { Bounds } from '../block/solid';
 import type { Rect } from '../earth/compose';
 import { wholeRect } from '../earth/rect';
 import type { GrowthCondition } from '../level/objects';
@@ -7,6 +8,7 @@ import { growthDirt, united } from './growthDirt';
 import type { GrowthRoom } from './growthRoom';
 import { grownParts, joinedPlants, parentsOf, type Pass } from './passes';
 import { PLANT_STRIDE, type Plants } from './plants';
+import { whereKinds } from './where';
 import { standing } from './standing';
 
 /** So much more than what changed is looked at, metres, before all grows again instead. */
@@ -16,7 +18,7 @@ const BESIDE = 48;
 const wider = ({ x0, z0, x1, z1 }: Part, by: number): Part => ({ x0: x0 - by, z0: z0 - by, x1: x1 + by, z1: z1 + by });
 const holds = (a: Part, b: Part): boolean => a.x0 <= b.x0 && a.z0 <= b.z0 && a.x1 >= b.x1 && a.z1 >= b.z1;
 
-/** How far off a condition looks, metres; nothing where it looks anywhere. */
+/** How far off a condition looks at the ground, metres; nothing where it looks anywhere. What it looks at besides has not changed. */
 function reachOf(is: GrowthCondition, spacing: number): number | undefined {
   switch (is.by) {
     case 'slope':
@@ -26,12 +28,11 @@ function reachOf(is: GrowthCondition, spacing: number): number | undefined {
     case 'route':
     case 'plants':
     case 'marker':
+    case 'block':
+    case 'piece':
       return 2 * spacing;
     case 'curvature':
       return is.over + 3 * spacing;
-    case 'block':
-    case 'piece':
-      return is.band[1] + is.soft + spacing;
     default:
       return undefined;
   }
@@ -189,11 +190,15 @@ export interface LastGrowth {
 /**
  * Grows from what is given: what a change touched since the last time where that is known, else everything.
  *
- * @param still blocks and pieces stand as they stood the last time
+ * @param moved where blocks and pieces came, went or changed since
  * @throws TooMuch where there would be more plants than a level grows
  */
-export function growAgain(last: LastGrowth | undefined, input: GrowthInput, still: boolean, growing: GrowthRoom): Plants[] {
-  const dirt = last && still ? growthDirt(last.input, input) : 'all';
-  if (dirt === undefined) return last!.grown;
-  return (dirt === 'all' ? undefined : regrow(input, last!.grown, dirt, growing)) ?? grow(input, undefined, undefined, growing);
+export function growAgain(last: LastGrowth | undefined, input: GrowthInput, moved: readonly Bounds[], growing: GrowthRoom): Plants[] {
+  // How far a block is, or a piece, is another thing over the whole level where one moves.
+  const kinds = moved.length > 0 ? whereKinds(input.species, input.habitats) : undefined;
+  const dirt = last && !kinds?.has('block') && !kinds?.has('piece') ? growthDirt(last.input, input) : 'all';
+  const part =
+    dirt === 'all' ? 'all' : moved.reduce<Part | undefined>((sum, { min, max }) => united(sum, { x0: min[0], z0: min[2], x1: max[0], z1: max[2] }), dirt);
+  if (part === undefined) return last!.grown;
+  return (part === 'all' ? undefined : regrow(input, last!.grown, part, growing)) ?? grow(input, undefined, undefined, growing);
 }

@@ -1,5 +1,6 @@
 import { BlockScene } from '../block/grid';
 import type { PlacedMesh } from '../block/placedMesh';
+import type { Bounds } from '../block/solid';
 import { PlacedScene } from '../kit/placedScene';
 import type { Block } from '../level/objects';
 import type { Mark } from '../num/journal';
@@ -51,6 +52,8 @@ export class HostsTeller {
 export class HostsMirror {
   blocks = new BlockScene();
   meshes = new PlacedScene();
+  /** where something came, went or changed when it was told last; all that stands where it was told anew */
+  moved: readonly Bounds[] = [];
 
   take({ anew, blocks, meshes, gone }: HostsChange): void {
     if (anew) {
@@ -69,8 +72,6 @@ export class HostsMirror {
       this.blocks.delete(mesh.id);
       this.meshes.put(mesh);
     }
-    // Nobody asks here where something moved.
-    this.blocks.takeMoved();
-    this.meshes.takeMoved();
+    this.moved = [...this.blocks.takeMoved(), ...this.meshes.takeMoved()];
   }
 }

@@ -17,13 +17,11 @@ let last: LastGrowth | undefined;
 const api = {
   /** Grows every species of a level: what changed since the last time touches, or all anew. */
   grow(given: PlantsInput): Plants[] {
-    const { anew, blocks, meshes, gone } = given.hosts;
-    const still = !anew && blocks.length === 0 && meshes.length === 0 && gone.length === 0;
     const before = last;
     // Where it cannot be grown nothing is known of what stands.
     last = undefined;
     const input = growthInput(given, hosts);
-    const grown = growAgain(before, input, still, room);
+    const grown = growAgain(before, input, hosts.moved, room);
     last = { input, grown };
     return grown;
   },
