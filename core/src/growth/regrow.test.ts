@@ -50,6 +50,7 @@ const heath: Habitat = {
     ],
   ],
   soft: 6,
+  where: [{ is: { by: 'slope', band: [3, 90], soft: 2 } }],
   rules: [
     {
       id: 'r',

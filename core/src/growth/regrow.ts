@@ -5,6 +5,7 @@ import type { GrowthCondition } from '../level/objects';
 import { beginGrowth, grow, growPass, keepPass, MOST_PLANTS, tooMany, type GrowthInput, type GrowthRun, type Part } from './grow';
 import { isIn } from './growCopy';
 import { growthDirt, united } from './growthDirt';
+import { habitatAreas } from './habitatArea';
 import type { GrowthRoom } from './growthRoom';
 import { grownParts, joinedPlants, parentsOf, type Pass } from './passes';
 import { PLANT_STRIDE, type Plants } from './plants';
@@ -102,7 +103,9 @@ function everywhere(run: GrowthRun): GrowthRun {
     clearance: pass.species.clearance,
     standing: standing({ place, stride: PLANT_STRIDE, count }, { width, depth, cell: run.cell }),
   }));
-  return { ...run, judge: { ...run.judge, rect: undefined }, kept: [...hands, ...grown] };
+  const habitats = run.input.habitats ?? [];
+  const areas = habitatAreas(habitats, run.judge.source, wholeRect(run.input.terrain.grid));
+  return { ...run, judge: { ...run.judge, areas: new Map(habitats.map((h, i) => [h.id, areas[i]])), rect: undefined }, kept: [...hands, ...grown] };
 }
 
 /** How many of the last of some plants are set by hand. */
