@@ -155,8 +155,8 @@ describe('a habitat', () => {
     });
     const grown = grow(
       on(species, [
-        habitat('wood', [trees], { area: 'drawn', outlines: [box(0, 0, 128, 64)] }),
         habitat('pit', [rule('others', ['birch', 'bracken'], 0.8)], { area: 'drawn', outlines: [box(0, 64, 128, 128)] }),
+        habitat('wood', [trees], { area: 'drawn', outlines: [box(0, 0, 128, 64)] }),
       ]),
     );
     const input = on(species, [habitat('wood', [trees], { area: 'drawn', outlines: [box(0, 0, 128, 64)] })]);
@@ -175,6 +175,10 @@ describe('a habitat', () => {
     // About those of the other habitat none stands.
     expect(grown[2].count).toBe(foxglove.count);
     expect(countOf(grown, 'wood/trees')).toBe(birch.count + bracken.count + foxglove.count);
+    // Of two rules of birches in one habitat only the one that has them.
+    const [all, about] = grow(on(species, [habitat('wood', [rule('bare', 'birch', 0.4), { ...trees, density: 0.4 }])]));
+    const bare = all.by!.find((b) => b.pass === 'wood/bare')!.count;
+    near(about.count, (all.count - bare) * 0.5 * 4, 0.25);
   });
 
   it('keeps spacing, clearances and ceilings, whatever rules there are', () => {

@@ -145,6 +145,9 @@ describe('growing again what a change touches', () => {
     same(level(), level({ tiles: dab('moss', 'sown', -1024) }));
     same(level(), level({ tiles: dab('heath', 'area', -1024) }));
     same(level({ tiles: dab('birch', 'sown', 900) }), level());
+    // Trees that keep much free: what they kept away comes as far beside the dab.
+    const wide = species().map((s) => (s.id === 'birch' ? { ...s, density: 4, clearance: 4 } : s));
+    same(level({ species: wide }), level({ species: wide, tiles: dab('birch', 'sown', -1024) }));
   });
 
   it('is so for what is set, moved and removed by hand', () => {

@@ -135,7 +135,7 @@ function assemble(document: PackageDocument, files: Map<string, Uint8Array>): Ou
     if (!channelsOf(lift).includes(raster.channel))
       return fault(
         'package-invalid',
-        `${LEVEL_FILE}: raster ${raster.channel} of ${raster.lift}, which is not a hand, weather or survey lift, surface or species that has one`,
+        `${LEVEL_FILE}: raster ${raster.channel} of ${raster.lift}, which is not a hand, weather or survey lift, surface, species or habitat that has one`,
       );
     const low = files.get(raster.low);
     const high = raster.high ? files.get(raster.high) : undefined;
