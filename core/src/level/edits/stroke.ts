@@ -28,7 +28,7 @@ export const stroke: EditKind<Stroke> = {
       const at = parseTileKey(key);
       if (!at || at.tx >= settings.tilesX || at.tz >= settings.tilesZ) return refuse('tile-invalid', `${key} is not a tile of this level`);
       if (!channelsOf(level.object(at.lift)).includes(at.channel))
-        return refuse('tile-invalid', `${at.lift} is not a hand, weather or survey lift, surface or species that has a raster ${at.channel}`);
+        return refuse('tile-invalid', `${at.lift} is not a hand, weather or survey lift, surface, species or habitat that has a raster ${at.channel}`);
       if (changes.tiles.has(key)) return refuse('edit-invalid', `tile ${key} is changed twice in one edit`);
       let raster: Int32Array;
       try {
