@@ -91,7 +91,6 @@ export function growCopy(sowing: Sowing, cx: number, cz: number, out: Growing): 
   if (!(box.x0 >= part.x0 && box.z0 >= part.z0 && box.x1 < part.x1 && box.z1 < part.z1)) insideOf(c, part);
   // What rules out most goes first: no order changes what is left.
   if (sowing.crowded) for (const o of sowing.others) apart(c, o.standing, o.keep);
-  if (sowing.before) afterOthers(c, sowing.before);
   if (sown.any) addSown(c, sowing);
   if (c.count === 0) return;
   judge(c, sowing);
@@ -99,6 +98,7 @@ export function growCopy(sowing: Sowing, cx: number, cz: number, out: Growing): 
   rule(c, sowing.masks);
   if (anyBuilt(sowing.hosts, box)) ruleOnTops(c, sowing);
   if (sowing.where) conditioned(c, sowing, sowing.where);
+  if (sowing.before) afterOthers(c, sowing, sowing.before);
   chosen(c, sowing);
   terrainHeights(input.terrain, c);
   if (sowing.gone) notByHand(c, sowing.gone, cx, cz);
@@ -130,10 +130,12 @@ function draw(c: Candidates, { input, species, pattern, masks, sown, scale, befo
  * A species' rules share one pattern and one number a place: each of them lets in those that drew above what the ones before it
  * let in and below that and its own chance together, so that densities add up where rules meet and none goes over the ceiling.
  */
-function afterOthers(c: Candidates, before: NonNullable<Sowing['before']>): void {
+function afterOthers(c: Candidates, { scale }: Sowing, before: NonNullable<Sowing['before']>): void {
   for (let i = 0; i < c.count; i++) {
     const s = c.live[i];
-    c.drew[s] = Math.max(0, c.drew[s] - before.at(c.x[s], c.z[s]));
+    const own = scale * c.rule[s];
+    // What others let in is asked for only where it decides: that looks at each of their rules.
+    if (own > 0 && c.drew[s] >= own && c.drew[s] - before.most < own) c.drew[s] = Math.max(0, c.drew[s] - before.at(c.x[s], c.z[s]));
   }
 }
 
@@ -200,10 +202,11 @@ function ruleOnTops(c: Candidates, { input, masks, hosts, room }: Sowing): void 
 }
 
 /** The same by what the rule goes by besides, of those that would grow. */
-function conditioned(c: Candidates, { scale }: Sowing, where: ReadyWhere): void {
+function conditioned(c: Candidates, { scale, before }: Sowing, where: ReadyWhere): void {
+  const others = before?.most ?? 0;
   for (let i = 0; i < c.count; i++) {
     const s = c.live[i];
-    if (c.rule[s] > 0 && c.drew[s] < scale * (c.rule[s] + c.sown[s])) c.rule[s] *= where.share(c.x[s], c.z[s]);
+    if (c.rule[s] > 0 && c.drew[s] - others < scale * (c.rule[s] + c.sown[s])) c.rule[s] *= where.share(c.x[s], c.z[s]);
   }
 }
 

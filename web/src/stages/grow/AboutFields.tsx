@@ -1,7 +1,7 @@
 import type { Species } from '@rammer/core/level/objects';
 import type { Session } from '../../store/session';
-import { NumberField } from '../../ui/NumberField';
 import { Which } from '../surface/ConditionExtras';
+import { ClusterFields } from './ClusterFields';
 import { speciesBefore } from './growthConditions';
 import type { SetFields } from './SpeciesFields';
 
@@ -13,10 +13,6 @@ export function AboutFields({ session, species, set }: { session: Session; speci
   const { about } = species;
   if (before.length === 0 && !about) return null;
   const put = (fields: Partial<About>) => about && set({ about: { ...about, ...fields } }, 'cluster');
-  const counted = (i: 0 | 1, v: number): [number, number] => {
-    const [low, high] = about!.count;
-    return i === 0 ? [v, Math.max(v, high)] : [Math.min(v, low), v];
-  };
   return (
     <div className="grid grid-cols-2 gap-x-3 gap-y-1 border-t px-3 py-2" style={{ borderColor: 'var(--hair)' }} role="group" aria-label="grows about">
       <label className="col-span-2 flex items-center gap-2" title="about the plants of an earlier species, instead of by its density">
@@ -31,22 +27,7 @@ export function AboutFields({ session, species, set }: { session: Session; speci
           }
         />
       </label>
-      {about && (
-        <>
-          <NumberField label="chance" value={about.chance * 100} unit="%" min={0} max={100} step={5} digits={0} onCommit={(v) => put({ chance: v / 100 })} />
-          <NumberField label="spread" value={about.spread} unit="m" min={0.05} max={100} step={0.25} onCommit={(spread) => put({ spread })} />
-          <NumberField
-            label="each has"
-            value={about.count[0]}
-            min={0}
-            max={24}
-            step={1}
-            digits={0}
-            onCommit={(v) => put({ count: counted(0, Math.round(v)) })}
-          />
-          <NumberField label="to" value={about.count[1]} min={0} max={24} step={1} digits={0} onCommit={(v) => put({ count: counted(1, Math.round(v)) })} />
-        </>
-      )}
+      {about && <ClusterFields of={about} onSet={put} />}
     </div>
   );
 }

@@ -7,6 +7,7 @@ import type { Session } from '../../store/session';
 import { setHabitatRule } from '../../tools/habitats';
 import { NumberField } from '../../ui/NumberField';
 import { Which } from '../surface/ConditionExtras';
+import { ClusterFields } from './ClusterFields';
 import { WhereFields } from './WhereFields';
 
 const ADD = { padding: '0 4px', minHeight: 22 };
@@ -117,7 +118,6 @@ function Children({ rule, species, onSet }: { rule: HabitatRule; species: readon
   const children = rule.children ?? [];
   const change = (i: number, fields: Partial<HabitatChild>) =>
     onSet(children.map((c, k) => (k === i ? (Object.fromEntries(Object.entries({ ...c, ...fields }).filter(([, v]) => v !== undefined)) as HabitatChild) : c)));
-  const counted = ({ count: [low, high] }: HabitatChild, i: 0 | 1, v: number): [number, number] => (i === 0 ? [v, Math.max(v, high)] : [Math.min(v, low), v]);
   /** Where none can stand: what both keep free is as wide as the spread. */
   const tooNear = (c: HabitatChild): string | undefined => {
     const own = species.find((s) => s.id === c.species)?.clearance ?? 0;
@@ -144,26 +144,7 @@ function Children({ rule, species, onSet }: { rule: HabitatRule; species: readon
               <X size={13} />
             </button>
           </div>
-          <NumberField label="chance" value={c.chance * 100} unit="%" min={0} max={100} step={5} digits={0} onCommit={(v) => change(i, { chance: v / 100 })} />
-          <NumberField label="spread" value={c.spread} unit="m" min={0.05} max={100} step={0.25} onCommit={(spread) => change(i, { spread })} />
-          <NumberField
-            label="each has"
-            value={c.count[0]}
-            min={0}
-            max={24}
-            step={1}
-            digits={0}
-            onCommit={(v) => change(i, { count: counted(c, 0, Math.round(v)) })}
-          />
-          <NumberField
-            label="to"
-            value={c.count[1]}
-            min={0}
-            max={24}
-            step={1}
-            digits={0}
-            onCommit={(v) => change(i, { count: counted(c, 1, Math.round(v)) })}
-          />
+          <ClusterFields of={c} onSet={(fields) => change(i, fields)} />
           <NumberField label="size x" value={c.size} min={0.1} max={10} step={0.1} onCommit={(size) => change(i, { size })} />
           {tooNear(c) && (
             <p className="col-span-2 m-0" style={{ color: 'var(--ochre-text)' }}>
