@@ -110,7 +110,7 @@ function pointByPoint(given: GrowthInput): number {
       species: s.id,
       count: mine.length,
       place: Float32Array.from(mine.flatMap(({ x, z }) => [x, 0, z, 0, 1, 1, 0, 0, 1])),
-      tint: new Uint8Array(mine.length),
+      look: new Uint8Array(mine.length),
       id: new Int32Array(mine.length * 3),
       hand: [],
     });

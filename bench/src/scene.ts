@@ -139,7 +139,7 @@ async function pickPair(): Promise<Pair> {
   const count = 100_000;
   const place = new Float32Array(count * PLANT_STRIDE);
   for (let i = 0; i < count; i++) place.set([hashUnit(6, i) * 900, 0, hashUnit(7, i) * 900, 0, 1, 1, 0, 0, 1], i * PLANT_STRIDE);
-  const grown: Plants[] = [{ species: 's', count, place, tint: new Uint8Array(count), id: new Int32Array(count * 3), hand: [] }];
+  const grown: Plants[] = [{ species: 's', count, place, look: new Uint8Array(count), id: new Int32Array(count * 3), hand: [] }];
   // Each by itself is in no grid: looking at each is what a loop over one-plant lists does.
   const species = new Map([['s', { id: 's', asset: 'plant', hidden: false } as Species]]);
   const plants = new Map([['plant', shippedPlants()[0]]]);

@@ -1,3 +1,4 @@
+import { plantCells } from './plantCells';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { composeTerrain } from '../earth/compose';
@@ -29,7 +30,7 @@ import { boxInFrustum, cameraOf, directionOf, frustumPlanes, screenSize } from '
 import { baseTerm, DEVICES, frameOf, savesWithout, termOf } from './frame';
 import { SHADE } from './sheet';
 import { makeGround } from '../surface/ground';
-import { instanceMatrix, pieceCells, plantCells } from './instances';
+import { instanceMatrix, pieceCells } from './instances';
 import { PLANT_STRIDE } from '../growth/plants';
 import { gorsePatch } from '../testing/growth';
 import { testAssets } from '../testing/assets';

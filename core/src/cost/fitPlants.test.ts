@@ -1,3 +1,4 @@
+import { plantCells } from './plantCells';
 import { describe, expect, it } from 'vitest';
 import { grow } from '../growth/grow';
 import { densest } from '../growth/pattern';
@@ -9,7 +10,7 @@ import { viewTally } from './batches';
 import { cameraOf } from './camera';
 import { fitPlants } from './fitPlants';
 import { DEVICES, frameOf } from './frame';
-import { instanceDrawables, plantCells } from './instances';
+import { instanceDrawables } from './instances';
 
 const flat = terrainOf(() => 1, 4);
 const device = DEVICES['pocket-30'];

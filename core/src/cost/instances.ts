@@ -1,6 +1,5 @@
 import { liesOn } from '../coat/coats';
 import { coatGrid, pointsOf } from '../coat/grid';
-import { PLANT_STRIDE, type Plants } from '../growth/plants';
 import { assetBounds, assetFacts, meshArea, type Asset } from '../kit/asset';
 import { assetOf, meshKey } from '../kit/bentAsset';
 import { pictureKey } from '../kit/pictureKey';
@@ -46,9 +45,9 @@ export interface InstanceCell {
   min: Vec3;
   max: Vec3;
   radius: number;
+  /** not drawn beyond, metres: where that is nearer than its owner's */
+  cutoff?: number;
 }
-
-const NONE: ReadonlySet<string> = new Set();
 
 const cellOf = (x: number, z: number): string => `${Math.floor(x / INSTANCE_CELL)},${Math.floor(z / INSTANCE_CELL)}`;
 
@@ -100,7 +99,8 @@ export function poseMatrix(out: Float32Array, o: number, pose: Pose): void {
   out[o + 15] = 1;
 }
 
-function emptyCell(key: string, asset: string, owner: string, count: number): InstanceCell {
+/** A cell with room for so many instances. */
+export function emptyCell(key: string, asset: string, owner: string, count: number): InstanceCell {
   return {
     key,
     asset,
@@ -115,8 +115,8 @@ function emptyCell(key: string, asset: string, owner: string, count: number): In
   };
 }
 
-/** Half the diagonal of an asset's bounds: the sphere its LOD is chosen by. */
-function reachOf(asset: Asset): { radius: number; top: number; bottom: number; side: number; far: number } {
+/** Half the diagonal of an asset's bounds (the sphere its LOD is chosen by), and how far it goes up, down and aside, metres. */
+export function reachOf(asset: Asset): { radius: number; top: number; bottom: number; side: number; far: number } {
   const { min, max } = assetBounds(asset);
   const side = Math.max(-min[0], max[0], -min[2], max[2]);
   // How far any point of it is from its pivot, at most.
@@ -124,63 +124,14 @@ function reachOf(asset: Asset): { radius: number; top: number; bottom: number; s
   return { far, radius: Math.sqrt((max[0] - min[0]) ** 2 + (max[1] - min[1]) ** 2 + (max[2] - min[2]) ** 2) / 2, top: max[1], bottom: min[1], side };
 }
 
-function grow(cell: InstanceCell, [x, y, z]: Vec3, side: number, bottom: number, top: number): void {
+/** Grows a cell's bounds by an instance that goes so far aside, down and up. */
+export function growBounds(cell: InstanceCell, [x, y, z]: Vec3, side: number, bottom: number, top: number): void {
   cell.min[0] = Math.min(cell.min[0], x - side);
   cell.max[0] = Math.max(cell.max[0], x + side);
   cell.min[1] = Math.min(cell.min[1], y + bottom);
   cell.max[1] = Math.max(cell.max[1], y + top);
   cell.min[2] = Math.min(cell.min[2], z - side);
   cell.max[2] = Math.max(cell.max[2], z + side);
-}
-
-/** Plants by species and cell. @param hidden ids of those set by hand that are in the level and not seen */
-export function plantCells(
-  grown: readonly Plants[],
-  species: ReadonlyMap<string, Species>,
-  assets: Assets,
-  listed: Listed = 'all',
-  hidden: ReadonlySet<string> = NONE,
-): InstanceCell[] {
-  const out: InstanceCell[] = [];
-  for (const plants of grown) {
-    const s = species.get(plants.species);
-    const asset = s && assets.get(s.asset);
-    if (!s || !asset || (listed === 'seen' && s.hidden)) continue;
-    const cells = new Map<string, number[]>();
-    for (let i = 0; i < plants.count; i++) {
-      if (hidden.size > 0 && plants.id[i * 3 + 2] < 0 && hidden.has(plants.hand[plants.id[i * 3]])) continue;
-      const key = cellOf(plants.place[i * PLANT_STRIDE], plants.place[i * PLANT_STRIDE + 2]);
-      const list = cells.get(key);
-      if (list) list.push(i);
-      else cells.set(key, [i]);
-    }
-    const reach = reachOf(asset);
-    for (const [key, list] of cells) {
-      const cell = emptyCell(`plants/${s.id}/${key}`, s.asset, s.id, list.length);
-      list.forEach((i, n) => {
-        const o = i * PLANT_STRIDE;
-        const [x, y, z, turn, tall, own, lean, leanTo, deep] = plants.place.subarray(o, o + PLANT_STRIDE);
-        instanceMatrix(cell.matrices, n * 16, { at: [x, y, z], turn, tall, wide: own, lean, leanTo, deep });
-        const wide = Math.max(own, deep);
-        cell.tints[n] = plants.tint[i];
-        cell.index.push(i);
-        cell.radius = Math.max(cell.radius, reach.radius * Math.max(tall, wide));
-        // Leaning, the top goes aside and the flank goes up and down.
-        const flank = reach.side * wide * 1.42;
-        const [aside, up] = sinCosDeg(lean);
-        const top = reach.top * tall;
-        grow(
-          cell,
-          [x, y, z],
-          flank + top * aside,
-          Math.min(0, reach.bottom * tall, top * up) - flank * aside,
-          top * Math.max(0, up < 0.7 ? up : 1) + flank * aside,
-        );
-      });
-      out.push(cell);
-    }
-  }
-  return out;
 }
 
 /** Where a piece is drawn: its mesh and its cell. One that is bent as no other is a draw of its own. */
@@ -212,8 +163,8 @@ function pieceCell(key: string, list: readonly Piece[], asset: Asset): InstanceC
     if (p.tint || p.shade) cell.tints[n] = paletteIndex(cell, paletteEntry(p));
     if (p.paint) (cell.paint ??= [])[n] = p.paint;
     cell.radius = Math.max(cell.radius, reach.radius * most);
-    if (p.tilt) grow(cell, [p.at[0], p.at[1], p.at[2]], reach.far * most, -reach.far * most, reach.far * most);
-    else grow(cell, [p.at[0], p.at[1], p.at[2]], Math.max(reach.radius * 2, reach.side * 1.42) * most, reach.bottom * scale[1], reach.top * scale[1]);
+    if (p.tilt) growBounds(cell, [p.at[0], p.at[1], p.at[2]], reach.far * most, -reach.far * most, reach.far * most);
+    else growBounds(cell, [p.at[0], p.at[1], p.at[2]], Math.max(reach.radius * 2, reach.side * 1.42) * most, reach.bottom * scale[1], reach.top * scale[1]);
   });
   return cell;
 }
@@ -360,7 +311,7 @@ function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject |
     places: cell.matrices,
     // What LODs are chosen by.
     radius: cell.radius * (asset.detail ?? 1),
-    cutoff: owner?.kind === 'species' ? owner.cutoff : (asset.cutoff ?? 0),
+    cutoff: cell.cutoff ?? (owner?.kind === 'species' ? owner.cutoff : (asset.cutoff ?? 0)),
     casts: owner?.kind === 'species' ? owner.shadows : (asset.shadows ?? true),
     alphaArea: asset.lods.map((lod) => lod.reduce((sum, p) => sum + (p.alphaTested ? (asset.materials ? meshArea(p) : facts.alphaArea) : 0), 0)),
   };

@@ -29,7 +29,7 @@ describe('generated plants that are adopted', () => {
         const off = n === 3 || n === 7 ? Math.abs(((own[n] - v + 540) % 360) - 180) : Math.abs(own[n] - v);
         expect([i, n, off < (n === 3 || n === 7 ? 0.02 : 2e-3)]).toEqual([i, n, true]);
       });
-      expect(now.tint[now.count - picked.length + k]).toBe(all.tint[i]);
+      expect(now.look[now.count - picked.length + k]).toBe(all.look[i]);
     });
     // All others are the very same.
     const key = (r: number[]) => r.join();

@@ -2,6 +2,7 @@ import type { PlantObject, Species } from '../level/objects';
 import { tiltOf, wrapDeg } from '../num/pose';
 import { sinCosDeg } from '../num/trig';
 import { holeRadius } from './holes';
+import { meshesOf, meshOf, tintOf } from './meshes';
 import { PLANT_STRIDE, type Plants } from './plants';
 
 const fine = (v: number): number => Math.round(v * 1000) / 1000;
@@ -14,7 +15,7 @@ export type Adopted = Omit<PlantObject, 'id' | 'name' | 'version'>;
  * A generated plant as one that is set by hand: where it stands, as it stands, in its tint; its place among the generated
  * ones stays empty. To a millimetre, a ten thousandth of its size and a thousandth of a degree.
  */
-export function adopted(plants: Plants, i: number, species: Pick<Species, 'id' | 'spacing'>): Adopted {
+export function adopted(plants: Plants, i: number, species: Pick<Species, 'id' | 'spacing' | 'asset' | 'weight' | 'meshes'>): Adopted {
   const [x, y, z, turn, tall, wide, lean, to, deep] = plants.place.subarray(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE);
   // Its own level axis, before the turn.
   const [s, c] = sinCosDeg(to + turn);
@@ -27,7 +28,8 @@ export function adopted(plants: Plants, i: number, species: Pick<Species, 'id' |
     turn: fine(wrapDeg(turn)),
     ...(tilt ? { tilt } : {}),
     scale: size[0] === size[1] && size[1] === size[2] ? size[0] : size,
-    tint: plants.tint[i],
+    tint: tintOf(plants, i),
+    ...(species.meshes ? { asset: meshesOf(species)[meshOf(plants, i)].asset } : {}),
     was: [fine(x), fine(z)],
     radius: holeRadius(species),
     gone: false,

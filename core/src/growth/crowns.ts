@@ -1,7 +1,7 @@
-import { assetBounds } from '../kit/asset';
 import type { Assets } from '../kit/placement';
 import type { Species } from '../level/objects';
 import { sinCosDeg } from '../num/trig';
+import { meshOf, sizesOf } from './meshes';
 import { PLANT_STRIDE, type Plants } from './plants';
 
 /** Plants lower than this throw no shadow worth looking for, metres. */
@@ -14,22 +14,23 @@ export function crowns(grown: readonly Plants[], species: ReadonlyMap<string, Sp
   const out: number[] = [];
   for (const plants of grown) {
     const s = species.get(plants.species);
-    const asset = s && assets.get(s.asset);
-    if (!s || !asset || s.hidden || !s.shadows) continue;
-    const { min, max } = assetBounds(asset);
+    const sizes = s && sizesOf(s, assets);
+    if (!s || !sizes || s.hidden || !s.shadows) continue;
     for (let i = 0; i < plants.count; i++) {
+      const size = sizes[meshOf(plants, i)];
+      if (!size) continue;
       const o = i * PLANT_STRIDE;
       const [lean, to] = plants.place.subarray(o + 6, o + 8);
       const [aside, up] = lean > LIES ? sinCosDeg(lean) : [0, 1];
-      const tall = max[1] * plants.place[o + 4] * Math.max(0.2, up);
+      const tall = size.top * plants.place[o + 4] * Math.max(0.2, up);
       if (tall < LOW) continue;
       // A crown is not a post: it is counted a little lower and slimmer than it is.
       const [ts, tc] = sinCosDeg(to);
-      const off = (aside * max[1] * plants.place[o + 4]) / 2;
+      const off = (aside * size.top * plants.place[o + 4]) / 2;
       out.push(
         plants.place[o] - ts * off,
         plants.place[o + 2] + tc * off,
-        ((max[0] - min[0]) / 2) * plants.place[o + 5] * 0.7,
+        (size.width / 2) * plants.place[o + 5] * 0.7,
         plants.place[o + 1] + tall * 0.85,
       );
     }

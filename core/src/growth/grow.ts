@@ -14,6 +14,7 @@ import { growCopy, type Sowing } from './growCopy';
 import { Growing, handSeed } from './growing';
 import { holeOf, type Hole } from './holes';
 import { habitatAreas } from './habitatArea';
+import { meshShares } from './meshes';
 import { pattern } from './pattern';
 import { PLANT_STRIDE, type Plants } from './plants';
 import { chanceOf, readyPass, together, type Judge, type PassChance } from './passChance';
@@ -187,7 +188,7 @@ export function growPass(run: GrowthRun, pass: Pass, part: Part, tell: (count: n
     ...(earlier.length > 0 ? { before: together(earlier) } : {}),
     ...(ready.box ? { box: ready.box } : {}),
     salt: pass.salt,
-    asset: input.assetHeights.get(species.asset) ?? 1,
+    meshes: meshShares(species, input.assetHeights),
     gone: moved.get(species.id),
     others,
     crowded: others.reduce((sum, o) => sum + (o.standing.at.length / 2) * Math.PI * o.keep * o.keep, 0) > CROWDED * width * depth,
@@ -226,7 +227,7 @@ export function keepPass(run: GrowthRun, pass: Pass, out: Growing, near = out.pl
       ),
     });
   // Set by hand it is of no rule of a habitat.
-  for (const h of pass.key === '' ? (run.handOf.get(species.id) ?? []) : []) out.addHand(h, handSeed(species, h.id), species);
+  for (const h of pass.key === '' ? (run.handOf.get(species.id) ?? []) : []) out.addHand(h, handSeed(species, h.id), species, meshShares(species, run.input.assetHeights));
   const plants = out.done();
   run.grown.push({ pass, plants });
   run.list.push(plants);

@@ -7,6 +7,7 @@ import type { Candidates } from './candidates';
 import type { GrowthInput } from './grow';
 import type { Growing } from './growing';
 import type { Masks } from './masks';
+import type { MeshShares } from './meshes';
 import type { Pattern } from './pattern';
 import { MOST_SOWN, sownAt, type Sown } from './sown';
 import { ruleAt, spotAt, type Hosts } from './spot';
@@ -36,8 +37,8 @@ export interface Sowing {
   scale: number;
   /** chance of a candidate where the species' ceiling is reached */
   most: number;
-  /** height of its asset, metres */
-  asset: number;
+  /** the meshes it has */
+  meshes: MeshShares;
   /** names of its plants that a hand has moved or removed */
   gone: ReadonlySet<string> | undefined;
   /** what has its place already, and the distance it keeps to these, metres */
@@ -105,7 +106,7 @@ export function growCopy(sowing: Sowing, cx: number, cz: number, out: Growing): 
   const waters = input.waters.filter((w) => touches(w, box));
   if (waters.length > 0) dry(c, waters);
   if (!sowing.crowded) for (const o of sowing.others) apart(c, o.standing, o.keep);
-  out.addAll(c, { copy, s: species, asset: sowing.asset, cx, cz, origin: [ox, oz] });
+  out.addAll(c, { copy, s: species, meshes: sowing.meshes, cx, cz, origin: [ox, oz] });
 }
 
 /** Where the candidates stand, those whose number any density could be over. */

@@ -1,9 +1,12 @@
+import type { Asset } from '../kit/asset';
+import type { Assets } from '../kit/placement';
 import type { PlantObject, Species } from '../level/objects';
 import { hashInts, hashText, mix32 } from '../num/hash';
 import { fractalNoise } from '../num/noise';
 import { clamp } from '../num/vec';
 import type { Candidates } from './candidates';
 import type { GrowthRoom } from './growthRoom';
+import { assetsOfSpecies, lookOf, meshByHand, meshDrawn, meshesOf, meshShares, type MeshShares } from './meshes';
 import { leanOfPose, PLANT_STRIDE, type Plants } from './plants';
 
 /** Two numbers a draw of a plant's own holds, 0 to 1: its upper and its lower half. */
@@ -12,11 +15,42 @@ const lower = (draw: number): number => (draw & 0xffff) / 65536;
 /** The second and the third draw of a plant, from its first. */
 const second = (first: number): number => mix32(first + 0x85ebca77);
 const third = (first: number): number => mix32(first + 0x9e3779b9);
+const fourth = (first: number): number => mix32(first + 0x3c6ef372);
 
-/** Room that species are grown in one after the other; it doubles as it fills and is kept. */
+/** What a plant's own numbers are drawn for: its species, the meshes it has, the patches its tints stand in. */
+export interface Drawing {
+  s: Pick<Species, 'height' | 'slenderness' | 'lean' | 'tints'>;
+  meshes: MeshShares;
+  patch?: (x: number, z: number, drew: number) => number;
+}
+
+/**
+ * Writes how a plant stands behind its place (see `PLANT_STRIDE`), all by one number it drew.
+ *
+ * @returns its look
+ */
+export function drawPlant(place: Float32Array, o: number, drew: number, { s, meshes, patch }: Drawing): number {
+  const [low, high] = s.height;
+  const [slim, stout] = s.slenderness;
+  const b = second(drew);
+  const d = third(drew);
+  const mesh = meshes.upTo.length === 1 ? 0 : meshDrawn(meshes, upper(fourth(drew)));
+  const tall = (low + (high - low) * upper(drew)) * meshes.perHeight[mesh];
+  const wide = tall * (slim + (stout - slim) * upper(b));
+  place[o + 3] = lower(drew) * 360;
+  place[o + 4] = tall;
+  place[o + 5] = wide;
+  place[o + 6] = s.lean * lower(b);
+  place[o + 7] = upper(d) * 360;
+  place[o + 8] = wide;
+  return lookOf(Math.floor((patch ? patch(place[o], place[o + 2], lower(d)) : lower(d)) * s.tints.length), mesh);
+}
 
 /** What a plant set by hand is drawn from: its species' seed and its own id. */
 export const handSeed = (s: Pick<Species, 'seed'>, id: string): number => hashInts(s.seed, parseInt(hashText(id).slice(0, 8), 16), 9);
+
+/** By which number such a plant has its mesh, 0 to 1. */
+const handMeshDraw = (seed: number): number => upper(fourth(seed));
 
 /** How far such a plant leans and which way, degrees. */
 export const handLean = (s: Pick<Species, 'lean'>, seed: number): [lean: number, to: number] => [s.lean * lower(second(seed)), upper(third(seed)) * 360];
@@ -25,7 +59,7 @@ export const handLean = (s: Pick<Species, 'lean'>, seed: number): [lean: number,
 export class Growing {
   count = 0;
   place: Float32Array;
-  tint: Uint8Array;
+  look: Uint8Array;
   id: Int32Array;
   /** how many the ceiling kept out */
   over = 0;
@@ -38,43 +72,27 @@ export class Growing {
     private readonly room: GrowthRoom,
   ) {
     const least = Math.max(64, expected);
-    if (room.tint.length < least) room.fit(least);
-    ({ place: this.place, tint: this.tint, id: this.id } = room);
+    if (room.look.length < least) room.fit(least);
+    ({ place: this.place, look: this.look, id: this.id } = room);
   }
 
   /** All that are left of a copy of the pattern. */
   addAll(
     c: Candidates,
-    { copy, s, asset, cx, cz, origin }: { copy: number; s: Species; asset: number; cx: number; cz: number; origin: readonly [number, number] },
+    { copy, s, meshes, cx, cz, origin }: { copy: number; s: Species; meshes: MeshShares; cx: number; cz: number; origin: readonly [number, number] },
   ): void {
     while ((this.count + c.count) * PLANT_STRIDE > this.place.length) this.double();
     const own = hashInts(copy, 1);
-    const { place, tint, id } = this;
-    const [low, high] = s.height;
-    const [slim, stout] = s.slenderness;
-    const { lean } = s;
-    const perAsset = 1 / asset;
-    const tints = s.tints.length;
-    const patch = s.patch === undefined || tints < 2 ? undefined : (this.patches ??= patchesOf(s, s.patch, origin));
+    const { place, look, id } = this;
+    const patch = s.patch === undefined || s.tints.length < 2 ? undefined : (this.patches ??= patchesOf(s, s.patch, origin));
     for (let i = 0; i < c.count; i++) {
       const slot = c.live[i];
-      const a = mix32(own ^ Math.imul(slot + 1, 0x27d4eb2d));
-      const b = second(a);
       const n = this.count + i;
       const o = n * PLANT_STRIDE;
-      const tall = (low + (high - low) * upper(a)) * perAsset;
-      const wide = tall * (slim + (stout - slim) * upper(b));
       place[o] = c.x[slot];
       place[o + 1] = c.height[slot];
       place[o + 2] = c.z[slot];
-      place[o + 3] = lower(a) * 360;
-      place[o + 4] = tall;
-      place[o + 5] = wide;
-      place[o + 6] = lean * lower(b);
-      const d = third(a);
-      place[o + 7] = upper(d) * 360;
-      place[o + 8] = wide;
-      tint[n] = (patch ? patch(c.x[slot], c.z[slot], lower(d)) : lower(d)) * tints;
+      look[n] = drawPlant(place, o, mix32(own ^ Math.imul(slot + 1, 0x27d4eb2d)), { s, meshes, patch });
       id[n * 3] = cx;
       id[n * 3 + 1] = cz;
       id[n * 3 + 2] = slot;
@@ -92,12 +110,12 @@ export class Growing {
   merge(from: Plants, stood: number, dropped: readonly number[]): void {
     const total = this.count + stood - dropped.length;
     const place = new Float32Array(total * PLANT_STRIDE);
-    const tint = new Uint8Array(total);
+    const look = new Uint8Array(total);
     const id = new Int32Array(total * 3);
     let [at, old, d] = [0, 0, 0];
-    const put = ({ place: p, tint: t, id: n }: Pick<Plants, 'place' | 'tint' | 'id'>, first: number, end: number) => {
+    const put = ({ place: p, look: l, id: n }: Pick<Plants, 'place' | 'look' | 'id'>, first: number, end: number) => {
       place.set(p.subarray(first * PLANT_STRIDE, end * PLANT_STRIDE), at * PLANT_STRIDE);
-      tint.set(t.subarray(first, end), at);
+      look.set(l.subarray(first, end), at);
       id.set(n.subarray(first * 3, end * 3), at * 3);
       at += end - first;
     };
@@ -117,17 +135,17 @@ export class Growing {
       put(this, n, n + 1);
     }
     putOld(stood);
-    Object.assign(this, { place, tint, id, count: total });
+    Object.assign(this, { place, look, id, count: total });
   }
 
   /** Takes some out. @param gone one byte a plant, 1 for those that go @returns how many went */
   drop(gone: Uint8Array): number {
-    const { place, tint, id } = this;
+    const { place, look, id } = this;
     let n = 0;
     for (let i = 0; i < this.count; i++) {
       if (gone[i]) continue;
       place.copyWithin(n * PLANT_STRIDE, i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE);
-      tint[n] = tint[i];
+      look[n] = look[i];
       id.copyWithin(n * 3, i * 3, (i + 1) * 3);
       n++;
     }
@@ -136,32 +154,33 @@ export class Growing {
     return went;
   }
 
-  addHand(p: PlantObject, seed: number, s: Species): void {
+  addHand(p: PlantObject, seed: number, s: Species, meshes: MeshShares): void {
     if ((this.count + 1) * PLANT_STRIDE > this.place.length) this.double();
     const n = this.count++;
     const [wide, tall, deep] = typeof p.scale === 'number' ? [p.scale, p.scale, p.scale] : p.scale;
     const [turn, lean, to] = p.tilt ? leanOfPose(p) : [p.turn, ...handLean(s, seed)];
     this.place.set([p.at[0], p.at[1], p.at[2], turn, tall, wide, lean, to, deep], n * PLANT_STRIDE);
-    this.tint[n] = Math.min(p.tint ?? lower(third(seed)) * s.tints.length, Math.max(0, s.tints.length - 1));
+    const tint = Math.floor(Math.min(p.tint ?? lower(third(seed)) * s.tints.length, Math.max(0, s.tints.length - 1)));
+    this.look[n] = lookOf(tint, meshByHand(meshes, p, handMeshDraw(seed)));
     this.id.set([this.hand.length, 0, -1], n * 3);
     this.hand.push(p.id);
   }
 
   private double(): void {
     const { room } = this;
-    room.fit(Math.max(64, this.tint.length * 2));
+    room.fit(Math.max(64, this.look.length * 2));
     room.place.set(this.place);
-    room.tint.set(this.tint);
+    room.look.set(this.look);
     room.id.set(this.id);
-    ({ place: this.place, tint: this.tint, id: this.id } = room);
+    ({ place: this.place, look: this.look, id: this.id } = room);
   }
 
   /** What there is, in arrays of its own. */
-  private own(): Pick<Plants, 'place' | 'tint' | 'id'> {
-    const { place, tint, id, count } = this;
+  private own(): Pick<Plants, 'place' | 'look' | 'id'> {
+    const { place, look, id, count } = this;
     // What was merged has them already.
-    if (place !== this.room.place && tint.length === count) return { place, tint, id };
-    return { place: place.slice(0, count * PLANT_STRIDE), tint: tint.slice(0, count), id: id.slice(0, count * 3) };
+    if (place !== this.room.place && look.length === count) return { place, look, id };
+    return { place: place.slice(0, count * PLANT_STRIDE), look: look.slice(0, count), id: id.slice(0, count * 3) };
   }
 
   done(): Plants {
@@ -192,7 +211,16 @@ const STRETCH = 0.9;
 const OFF = 0.35;
 
 /** Which tint a plant has where they stand in patches, 0 to just under 1: by a noise over the ground, and a little by its own chance. */
-function patchesOf({ seed }: Species, size: number, [ox, oz]: readonly [number, number]): (x: number, z: number, drew: number) => number {
+export function patchesOf({ seed }: Pick<Species, 'seed'>, size: number, [ox, oz]: readonly [number, number]): (x: number, z: number, drew: number) => number {
   const noise = fractalNoise(hashInts(seed, 31), 2);
   return (x, z, drew) => clamp(0.5 + noise.at((x + ox) / size, (z + oz) / size) * STRETCH + (drew - 0.5) * OFF, 0, 0.999_999);
+}
+
+/** The mesh a plant set by hand has: the one it names, or one of its species' by its own number. */
+export function handAsset(s: Species, p: Pick<PlantObject, 'id' | 'asset'>, assets: Assets): Asset | undefined {
+  const list = assetsOfSpecies(s, assets);
+  if (list.length === 1) return list[0];
+  // Only which of them are there counts here.
+  const there = new Map(meshesOf(s).flatMap(({ asset }, i) => (list[i] ? [[asset, 1] as const] : [])));
+  return list[meshByHand(meshShares(s, there), p, handMeshDraw(handSeed(s, p.id)))];
 }

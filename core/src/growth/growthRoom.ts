@@ -9,7 +9,7 @@ import type { Room } from './standing';
  */
 export class GrowthRoom {
   place = new Float32Array(0);
-  tint = new Uint8Array(0);
+  look = new Uint8Array(0);
   id = new Int32Array(0);
   /** where each species in turn is sorted */
   readonly sorted: Room[] = [];
@@ -25,7 +25,7 @@ export class GrowthRoom {
   /** New arrays for so many plants. */
   fit(plants: number): void {
     this.place = new Float32Array(plants * PLANT_STRIDE);
-    this.tint = new Uint8Array(plants);
+    this.look = new Uint8Array(plants);
     this.id = new Int32Array(plants * 3);
   }
 }

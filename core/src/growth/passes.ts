@@ -111,7 +111,7 @@ export function joinedPlants(species: readonly Species[], grown: readonly Grown[
       species: s.id,
       count,
       place: joined(Float32Array, parts, 'place'),
-      tint: joined(Uint8Array, parts, 'tint'),
+      look: joined(Uint8Array, parts, 'look'),
       id: joined(Int32Array, parts, 'id'),
       hand: parts.flatMap((p) => p.hand),
       ...(over > 0 ? { over } : {}),
@@ -120,7 +120,7 @@ export function joinedPlants(species: readonly Species[], grown: readonly Grown[
   });
 }
 
-function joined<A extends Float32Array | Uint8Array | Int32Array>(make: new (n: number) => A, parts: readonly Plants[], key: 'place' | 'tint' | 'id'): A {
+function joined<A extends Float32Array | Uint8Array | Int32Array>(make: new (n: number) => A, parts: readonly Plants[], key: 'place' | 'look' | 'id'): A {
   const out = new make(parts.reduce((n, p) => n + p[key].length, 0));
   let at = 0;
   for (const p of parts) {
@@ -143,14 +143,14 @@ export function grownParts(passes: readonly Pass[], plants: readonly Plants[]): 
   });
 }
 
-const NOTHING: Plants = { species: '', count: 0, place: new Float32Array(), tint: new Uint8Array(), id: new Int32Array(), hand: [] };
+const NOTHING: Plants = { species: '', count: 0, place: new Float32Array(), look: new Uint8Array(), id: new Int32Array(), hand: [] };
 
-function partOf({ species, place, tint, id, hand }: Plants, from: number, count: number): Plants {
+function partOf({ species, place, look, id, hand }: Plants, from: number, count: number): Plants {
   return {
     species,
     count,
     place: place.subarray(from * PLANT_STRIDE, (from + count) * PLANT_STRIDE),
-    tint: tint.subarray(from, from + count),
+    look: look.subarray(from, from + count),
     id: id.subarray(from * 3, (from + count) * 3),
     hand,
   };

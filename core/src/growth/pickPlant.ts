@@ -1,8 +1,8 @@
-import { assetBounds } from '../kit/asset';
 import { cellsAlong } from '../num/cellsAlong';
 import { axisRotation, toOwn } from '../num/pose';
 import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
+import { meshOf, sizesOf } from './meshes';
 import { cellRange, PLANT_CELL, plantGrid } from './plantGrid';
 import { PLANT_STRIDE, type GrownPlants, type Plants } from './plants';
 
@@ -25,15 +25,16 @@ export function pickPlant(
   let best: PlantRef | undefined;
   for (const plants of grown) {
     const s = species.get(plants.species);
-    const asset = s && assets.get(s.asset);
-    if (!s || !asset || s.hidden) continue;
-    const { min, max } = assetBounds(asset);
-    const side = Math.max(-min[0], max[0], -min[2], max[2]);
-    const grid = plantGrid(plants, Math.sqrt(side * side + max[1] * max[1]));
+    const sizes = s && sizesOf(s, assets);
+    if (!s || !sizes || s.hidden) continue;
+    const grid = plantGrid(plants, Math.max(...sizes.map((m) => (m ? Math.sqrt(m.side * m.side + m.top * m.top) : 0))));
     const look = (i: number): void => {
+      const size = sizes[meshOf(plants, i)];
+      if (!size) return;
+      const { side, top } = size;
       const p = i * PLANT_STRIDE;
       const a = side * plants.place[p + 5] * 0.85;
-      const b = (max[1] * plants.place[p + 4]) / 2;
+      const b = (top * plants.place[p + 4]) / 2;
       const foot: Vec3 = [plants.place[p], plants.place[p + 1], plants.place[p + 2]];
       // What leans far is met in its own axes.
       const lean = plants.place[p + 6];

@@ -100,7 +100,7 @@ describe('picking by cells', () => {
         [hashUnit(1, i) * 200, hashUnit(2, i) * 3, hashUnit(3, i) * 200, 0, 0.6 + hashUnit(4, i) * 2, 1, i % 5 ? 3 : 90, hashUnit(5, i) * 360, 1],
         i * PLANT_STRIDE,
       );
-    const plants: Plants = { species: 's', count, place, tint: new Uint8Array(count), id: new Int32Array(count * 3), hand: [] };
+    const plants: Plants = { species: 's', count, place, look: new Uint8Array(count), id: new Int32Array(count * 3), hand: [] };
     const one = (i: number): Plants => ({ ...plants, count: 1, place: place.slice(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE) });
     const species = new Map([['s', { id: 's', asset: 'a', hidden: false } as Species]]);
     const assets = new Map([['a', birch]]);
@@ -128,7 +128,7 @@ describe('picking by cells', () => {
 describe('a plant that lies', () => {
   const birch = shippedPlants()[2];
   const plants = (lean: number, to: number): Plants[] => [
-    { species: 's', count: 1, place: Float32Array.of(10, 2, 20, 0, 1, 1, lean, to, 1), tint: new Uint8Array(1), id: Int32Array.of(0, 0, -1), hand: ['t'] },
+    { species: 's', count: 1, place: Float32Array.of(10, 2, 20, 0, 1, 1, lean, to, 1), look: new Uint8Array(1), id: Int32Array.of(0, 0, -1), hand: ['t'] },
   ];
   const species = new Map([['s', { id: 's', name: 'birch', asset: 'a', hidden: false, shadows: true } as Species]]);
   const assets = new Map([['a', birch]]);

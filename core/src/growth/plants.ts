@@ -29,7 +29,8 @@ export interface Plants {
   species: string;
   count: number;
   place: Float32Array;
-  tint: Uint8Array;
+  /** its tint and its mesh, see `meshes` */
+  look: Uint8Array;
   id: Int32Array;
   /** ids of the plant objects among them */
   hand: string[];

@@ -1,7 +1,7 @@
 import type { CutLine } from '../block/cut';
-import { assetBounds } from '../kit/asset';
 import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
+import { meshOf, sizesOf } from './meshes';
 import { PLANT_STRIDE, type GrownPlants } from './plants';
 
 /** A plant that a section passes through: where, how tall and how wide at the cut, metres. */
@@ -19,16 +19,17 @@ export function plantsAlong({ grown, species, assets }: GrownPlants, line: CutLi
   const out: CutPlant[] = [];
   for (const plants of grown) {
     const s = species.get(plants.species);
-    const asset = s && assets.get(s.asset);
-    if (!s || !asset || s.hidden) continue;
-    const { min, max } = assetBounds(asset);
-    const radius = Math.max(-min[0], max[0], -min[2], max[2]);
+    const sizes = s && sizesOf(s, assets);
+    if (!s || !sizes || s.hidden) continue;
     for (let i = 0; i < plants.count; i++) {
+      const size = sizes[meshOf(plants, i)];
+      if (!size) continue;
+      const { side: radius, top } = size;
       const o = i * PLANT_STRIDE;
       const dx = plants.place[o] - line.x0;
       const dz = plants.place[o + 2] - line.z0;
       if (plants.place[o + 6] > LEANS) {
-        const lying = leaning(plants.place.subarray(o, o + PLANT_STRIDE), radius, max[1], line);
+        const lying = leaning(plants.place.subarray(o, o + PLANT_STRIDE), radius, top, line);
         if (lying && lying.along + lying.wide / 2 >= from && lying.along - lying.wide / 2 <= to) out.push({ species: s.name, ...lying });
         continue;
       }
@@ -40,9 +41,9 @@ export function plantsAlong({ grown, species, assets }: GrownPlants, line: CutLi
         species: s.name,
         along,
         base: plants.place[o + 1],
-        tall: max[1] * plants.place[o + 4],
+        tall: top * plants.place[o + 4],
         wide: 2 * Math.sqrt(r * r - across * across),
-        trunk: asset.trunk * plants.place[o + 5],
+        trunk: size.trunk * plants.place[o + 5],
       });
     }
   }

@@ -165,7 +165,7 @@ function picked(plants: Plants, keep: (i: number) => boolean): Plants {
     ...plants,
     count: list.length,
     place: Float32Array.from(list.flatMap((i) => [...plants.place.subarray(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE)])),
-    tint: Uint8Array.from(list, (i) => plants.tint[i]),
+    look: Uint8Array.from(list, (i) => plants.look[i]),
     id: Int32Array.from(list.flatMap((i) => [...plants.id.subarray(i * 3, i * 3 + 3)])),
   };
 }

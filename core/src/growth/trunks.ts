@@ -1,10 +1,10 @@
 import { placeMesh, type PlacedMesh } from '../block/placedMesh';
-import { assetBounds } from '../kit/asset';
 import type { Assets } from '../kit/placement';
 import type { Species } from '../level/objects';
 import type { Mesh } from '../num/mesh';
 import { axisRotation, placer } from '../num/pose';
 import { sinCosDeg } from '../num/trig';
+import { meshOf, sizesOf } from './meshes';
 import { PLANT_STRIDE, type Plants } from './plants';
 
 /** Height of what stands for a trunk, metres: taller than any body. */
@@ -37,13 +37,13 @@ export function trunkColliders(grown: readonly Plants[], species: ReadonlyMap<st
   const out: PlacedMesh[] = [];
   for (const plants of grown) {
     const s = species.get(plants.species);
-    const asset = s && assets.get(s.asset);
-    const trunk = asset?.trunk ?? 0;
-    if (!s || !asset || trunk <= 0) continue;
-    const height = assetBounds(asset).max[1];
+    const sizes = s && sizesOf(s, assets);
+    if (!s || !sizes?.some((m) => m && m.trunk > 0)) continue;
     for (let i = 0; i < plants.count; i++) {
+      const size = sizes[meshOf(plants, i)];
+      if (!size || size.trunk <= 0) continue;
       const o = i * PLANT_STRIDE;
-      const r = trunk * plants.place[o + 5];
+      const r = size.trunk * plants.place[o + 5];
       const [x0, y0, z0, , tall, , lean, to] = plants.place.subarray(o, o + PLANT_STRIDE);
       if (lean < LEANS) {
         out.push(placeMesh(`${s.id}/${i}`, s.name, PRISM, (x, y, z) => [x0 + x * r, y0 + y, z0 + z * r]));
@@ -51,7 +51,7 @@ export function trunkColliders(grown: readonly Plants[], species: ReadonlyMap<st
       }
       // One that lies or leans far stops a body along its stem, as far as that goes.
       const [ts, tc] = sinCosDeg(to);
-      const long = (height * tall * STEM) / TALL;
+      const long = (size.top * tall * STEM) / TALL;
       out.push(placeMesh(`${s.id}/${i}`, s.name, PRISM, placer({ at: [x0, y0, z0], turn: 0, tilt: axisRotation([tc, 0, ts], lean), scale: [r, long, r] })));
     }
   }

@@ -1,3 +1,4 @@
+import { meshesOf } from '../growth/meshes';
 import type { Asset } from '../kit/asset';
 import { presentPieces, type Level } from '../level/level';
 import type { Species } from '../level/objects';
@@ -10,8 +11,8 @@ export interface AssetFile {
 }
 
 /** The assets that stand in a level or grow in it, each as a GLB of its own. @param species those of the level */
-export async function assetFilesOf(level: Level, assets: ReadonlyMap<string, Asset>, species: readonly Pick<Species, 'asset'>[]): Promise<AssetFile[]> {
-  const used = new Set([...presentPieces(level).map((p) => p.asset), ...species.map((s) => s.asset)]);
+export async function assetFilesOf(level: Level, assets: ReadonlyMap<string, Asset>, species: readonly Pick<Species, 'asset' | 'weight' | 'meshes'>[]): Promise<AssetFile[]> {
+  const used = new Set([...presentPieces(level).map((p) => p.asset), ...species.flatMap((s) => meshesOf(s).map((m) => m.asset))]);
   const out: AssetFile[] = [];
   const names = new Set<string>();
   for (const id of [...used].sort()) {

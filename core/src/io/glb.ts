@@ -5,6 +5,7 @@ import { blockSolid, faceNormal, levelToBlock, solidTriangles } from '../block/s
 import type { LevelParts } from '../scene/parts';
 import { coatsOf } from '../coat/coats';
 import type { Terrain } from '../earth/compose';
+import { assetsOfSpecies, meshOf } from '../growth/meshes';
 import { PLANT_STRIDE } from '../growth/plants';
 import type { Asset } from '../kit/asset';
 import { assetOf, meshKey } from '../kit/bentAsset';
@@ -195,15 +196,15 @@ export function posesOf(level: Level, parts: Pick<LevelParts, 'assets' | 'grown'
   for (const { asset, poses } of byMesh.values()) out.push({ name: asset.name, asset, poses });
   for (const plants of parts.grown) {
     const species = parts.species.find((s) => s.id === plants.species);
-    const asset = species && parts.assets.get(species.asset);
-    if (!species || !asset || plants.count === 0) continue;
-    out.push({
-      name: species.name,
-      asset,
-      poses: Array.from({ length: plants.count }, (_, i) => {
+    if (!species) continue;
+    assetsOfSpecies(species, parts.assets).forEach((asset, mesh) => {
+      const mine = Array.from({ length: plants.count }, (_, i) => i).filter((i) => meshOf(plants, i) === mesh);
+      if (!asset || mine.length === 0) return;
+      const poses = mine.map((i): Pose => {
         const [x, y, z, turn, tall, wide, lean, leanTo, deep] = plants.place.subarray(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE);
-        return { name: `${species.name} ${i + 1}`, at: [x, y, z] as Vec3, rotation: leanOf(lean, leanTo, turn), scale: [wide, tall, deep] as Vec3 };
-      }),
+        return { name: `${species.name} ${i + 1}`, at: [x, y, z], rotation: leanOf(lean, leanTo, turn), scale: [wide, tall, deep] };
+      });
+      out.push({ name: mesh === 0 ? species.name : `${species.name} ${asset.name}`, asset, poses });
     });
   }
   return out;

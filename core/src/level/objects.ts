@@ -35,6 +35,7 @@ export * from './kinds/asset';
 export * from './kinds/piece';
 export * from './kinds/species';
 export * from './kinds/habitat';
+export * from './kinds/cover';
 export * from './kinds/plant';
 export * from './kinds/lighting';
 export * from './kinds/water';

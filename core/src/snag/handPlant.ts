@@ -1,4 +1,5 @@
 import { meshGrid } from '../block/placedMesh';
+import { handAsset } from '../growth/growing';
 import { onGround, masksOf } from '../growth/masks';
 import { underWater } from '../earth/water';
 import { assetBounds } from '../kit/asset';
@@ -48,7 +49,7 @@ export function handPlant(input: SnagInput): Snag[] {
         `stands on ${groundNameAt(input.ground, x, z, top)}, where ${species.name} does not grow`,
         'move it, paint its ground there, or accept it',
       );
-    const asset = input.assets.get(species.asset);
+    const asset = handAsset(species, plant, input.assets);
     if (asset) {
       const unlikely = unlikelySize(asset, assetBounds(asset).max[1] * poseOf(plant).scale![1]);
       if (unlikely) tell('size-unlikely', unlikely, 'scale it, or use another species');

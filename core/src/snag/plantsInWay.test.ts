@@ -11,7 +11,7 @@ const at = (species: string, places: [number, number][], wide = 1): Plants => ({
   species,
   count: places.length,
   place: Float32Array.from(places.flatMap(([x, z]) => [x, 0, z, 0, 1, wide, 0, 0, 1])),
-  tint: new Uint8Array(places.length),
+  look: new Uint8Array(places.length),
   id: new Int32Array(places.length * 3),
   hand: [],
 });

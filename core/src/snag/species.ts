@@ -1,4 +1,5 @@
 import type { GrowthInput } from '../growth/grow';
+import { assetsOfSpecies } from '../growth/meshes';
 import { grownParts, passesOf, ruleKey, ruleOf, type Grown } from '../growth/passes';
 import type { Plants } from '../growth/plants';
 import { ruleFault } from '../growth/ruleFault';
@@ -23,7 +24,7 @@ export function speciesSnags(input: GrowthInput & { assets: Assets }, grown: rea
     ...ruleSnags(input, parts),
     ...species.flatMap((s, i): Snag[] => {
       const here = grown[i];
-      const asset = assets.get(s.asset);
+      const open = assetsOfSpecies(s, assets).some((asset) => asset && asset.role !== 'plant' && openness(asset).hollow.includes('below'));
       const out: Snag[] = [];
       const tell = (code: string, message: string, mend: string) => out.push({ code, severity: 'warning', message, mend, object: s.id });
       const ruled = parts.some((g) => g.pass.index === i && g.pass.key !== '');
@@ -36,7 +37,7 @@ export function speciesSnags(input: GrowthInput & { assets: Assets }, grown: rea
         else if (!s.rule.on && !ruled && here.count === 0)
           tell('species-unused', `${s.name} grows nowhere: its rule is off and none is set or sown by hand`, 'turn its rule on, sow it, or delete it');
       }
-      if (here.count > 0 && asset && s.lean > SHOWS && asset.role !== 'plant' && openness(asset).hollow.includes('below'))
+      if (here.count > 0 && s.lean > SHOWS && open)
         tell(
           'plants-tipped',
           `${s.name} leans by up to ${s.lean}° and is open below: one sees into it`,

@@ -18,7 +18,8 @@ import { composeGround, makeGround } from '../surface/ground';
 import type { LevelParts } from '../scene/parts';
 import { surfacesOf } from '../surface/surfaces';
 import { blockDrawables, blocksByCell, hazeDrawables, terrainDrawables, type Drawable } from '../cost/batches';
-import { instanceDrawables, pieceCells, plantCells, waterDrawables, type InstanceCell } from '../cost/instances';
+import { instanceDrawables, pieceCells, waterDrawables, type InstanceCell } from '../cost/instances';
+import { plantCells } from '../cost/plantCells';
 
 type FreshParts = Omit<LevelParts, 'drawables'>;
 

@@ -1,3 +1,4 @@
+import { handAsset } from '@rammer/core/growth/growing';
 import { assetBounds } from '@rammer/core/kit/asset';
 import { assetOf } from '@rammer/core/kit/bentAsset';
 import { blockBounds, boundsOf, type Bounds } from '@rammer/core/block/solid';
@@ -20,7 +21,7 @@ function ownBounds(session: Session, t: Exclude<Thing, Block>): Bounds {
   if (isMaker(t)) return makerBounds(session, t);
   const species = t.kind === 'plant' ? session.level.object(t.species) : undefined;
   const { assets } = session.scene.placed;
-  const asset = t.kind === 'piece' ? assetOf(assets, t) : assets.get(species?.kind === 'species' ? species.asset : '');
+  const asset = t.kind === 'piece' ? assetOf(assets, t) : (species?.kind === 'species' ? handAsset(species, t, assets) : undefined);
   return asset ? assetBounds(asset) : UNIT;
 }
 

@@ -1,3 +1,4 @@
+import { meshesOf } from '@rammer/core/growth/meshes';
 import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
 import { ofKind } from '@rammer/core/level/level';
 import type { AssetSummary } from '@rammer/core/kit/summary';
@@ -29,8 +30,17 @@ export function setFacts(session: Session, object: AssetObject, facts: Partial<A
  */
 export function replaceEverywhere(session: Session, from: AssetObject, by: AssetObject): { pieces: number; species: number } | undefined {
   const pieces = ofKind(session.level, 'piece').filter((p) => p.asset === from.id);
-  const species = ofKind(session.level, 'species').filter((s) => s.asset === from.id);
-  const patches = [...pieces, ...species].map((o) => ({ id: o.id, set: { asset: by.id } }));
+  const species = ofKind(session.level, 'species').filter((s) => meshesOf(s).some((m) => m.asset === from.id));
+  const patches = [
+    ...pieces.map((o) => ({ id: o.id, set: { asset: by.id } })),
+    ...species.map((s) => ({
+      id: s.id,
+      set: {
+        ...(s.asset === from.id ? { asset: by.id } : {}),
+        ...(s.meshes ? { meshes: s.meshes.map((m) => (m.asset === from.id ? { ...m, asset: by.id } : m)) } : {}),
+      },
+    })),
+  ];
   if (patches.length === 0 || !session.commit({ kind: 'set', patches }, `replace ${from.name} by ${by.name}`)) return undefined;
   return { pieces: pieces.length, species: species.length };
 }

@@ -1,9 +1,10 @@
 import { poseOf } from '@rammer/core/level/instance';
 import { adopted } from '@rammer/core/growth/adopt';
+import { handAsset } from '@rammer/core/growth/growing';
 import { plantId, PLANT_STRIDE } from '@rammer/core/growth/plants';
 import { pickPlant } from '@rammer/core/growth/pickPlant';
 import { holeRadius } from '@rammer/core/growth/holes';
-import { assetBounds } from '@rammer/core/kit/asset';
+import { assetBounds, type Asset } from '@rammer/core/kit/asset';
 import { speciesOf } from '@rammer/core/level/level';
 import type { PlantObject } from '@rammer/core/level/objects';
 import type { Vec3 } from '@rammer/core/num/vec';
@@ -40,7 +41,11 @@ export function plantTool({ session, view }: ToolContext): Tool {
       name,
     };
   };
-  const speciesAsset = (id: string) => session.scene.placed.assets.get(session.scene.plants.byId.get(id)?.asset ?? '');
+  /** The mesh a plant has that is set by hand, or will be. */
+  const assetOf = (plant: Pick<PlantObject, 'species' | 'id' | 'asset'>): Asset | undefined => {
+    const species = session.scene.plants.byId.get(plant.species);
+    return species && handAsset(species, plant, session.scene.placed.assets);
+  };
 
   return {
     begin(e) {
@@ -62,11 +67,12 @@ export function plantTool({ session, view }: ToolContext): Tool {
         session.say('this level is read only here: take over to edit it', true);
         return true;
       }
-      const asset = speciesAsset(species.id);
+      const id = newId('plant');
+      const asset = assetOf({ id, species: species.id });
       const tall = asset ? assetBounds(asset).max[1] : 1;
       const scale = mm((species.height[0] + species.height[1]) / 2 / tall);
       const plant: PlantObject = {
-        id: newId('plant'),
+        id,
         version: 1,
         kind: 'plant',
         name: nextName(session.level, species.name),
@@ -84,7 +90,7 @@ export function plantTool({ session, view }: ToolContext): Tool {
       if (!grab.moved && Math.hypot(e.x - grab.pressed[0], e.y - grab.pressed[1]) < 5) return;
       grab.moved = true;
       at = e.pick.point.map(mm) as Vec3;
-      view.aids.setAssetGhost(speciesAsset(grab.plant.species), { ...poseOf(grab.plant), at });
+      view.aids.setAssetGhost(assetOf(grab.plant), { ...poseOf(grab.plant), at });
     },
     end() {
       const done = grab;

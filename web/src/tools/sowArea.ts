@@ -1,6 +1,7 @@
 import { batchList, viewTally } from '@rammer/core/cost/batches';
 import { DEVICES, frameOf } from '@rammer/core/cost/frame';
-import { instanceDrawables, plantCells } from '@rammer/core/cost/instances';
+import { instanceDrawables } from '@rammer/core/cost/instances';
+import { plantCells } from '@rammer/core/cost/plantCells';
 import type { Plants } from '@rammer/core/growth/plants';
 import type { AreaPlan } from '@rammer/core/growth/sowArea';
 import { settingsOf } from '@rammer/core/level/level';

@@ -1,6 +1,7 @@
 import { coatsOf } from '@rammer/core/coat/coats';
 import type { Drawable } from '@rammer/core/cost/batches';
-import { instanceDrawables, PieceCells, plantCells, type InstanceCell } from '@rammer/core/cost/instances';
+import { instanceDrawables, PieceCells, type InstanceCell } from '@rammer/core/cost/instances';
+import { plantCells } from '@rammer/core/cost/plantCells';
 import type { Plants } from '@rammer/core/growth/plants';
 import type { Piece, Species } from '@rammer/core/level/objects';
 import { presentOf } from '@rammer/core/level/present';

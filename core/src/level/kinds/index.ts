@@ -7,6 +7,7 @@ import { blockKind } from './block';
 import { bodyKind } from './body';
 import { coatKind } from './coat';
 import { copyKind } from './copy';
+import { coverKind } from './cover';
 import { gapKind } from './gap';
 import { groundRuleKind } from './groundRule';
 import { habitatKind } from './habitat';
@@ -60,6 +61,7 @@ export const KINDS = {
   laidLine: laidLineKind,
   coat: coatKind,
   habitat: habitatKind,
+  cover: coverKind,
 };
 
 export type ObjectKind = keyof typeof KINDS;

@@ -15,6 +15,8 @@ export const plantObject = z.object({
   scale: z.union([finite.min(0.01).max(100), scale3]).default(1),
   /** which of its species' tints, from 0; by its own chance where absent */
   tint: z.number().int().min(0).max(63).optional(),
+  /** which of its species' meshes, by the id of its asset; by its own chance where absent or not the species' any more */
+  asset: objectId.optional(),
   /** name of the generated plant, where its place is not known: before version 7 */
   from: z.string().max(60).optional(),
   /** x and z of where the generated plant stood that was moved */

@@ -6,6 +6,8 @@ import { kind } from './kind';
 
 /** What a species grows as; settings to start from go by it, and how it is told. */
 export const GROWS_AS = ['tree', 'shrub', 'grass', 'flower', 'scatter', 'litter'] as const;
+/** The most meshes of one species: which of them a plant has is four bits of a byte. */
+export const MOST_MESHES = 8;
 export type GrowsAs = (typeof GROWS_AS)[number];
 
 /**
@@ -16,6 +18,13 @@ export const speciesObject = z.object({
   ...base,
   kind: z.literal('species'),
   asset: objectId,
+  /** how often it has that mesh, against those of `meshes`; 1 where absent */
+  weight: finite.min(0.01).max(100).optional(),
+  /** other meshes it has by weight, each as tall as the species is; one whose asset is gone is left out */
+  meshes: z
+    .array(z.object({ asset: objectId, weight: finite.min(0.01).max(100).default(1) }))
+    .max(MOST_MESHES - 1, `a species has at most ${MOST_MESHES} meshes`)
+    .optional(),
   /** earlier ones take their place first */
   order: z.number().int(),
   as: z.enum(GROWS_AS).optional(),

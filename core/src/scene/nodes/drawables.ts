@@ -1,7 +1,8 @@
 import { coatsOf } from '../../coat/coats';
 import { hazeDrawables, terrainDrawables, updateTerrainDrawables, updateTerrainGround, type Drawable } from '../../cost/batches';
 import { BlockCells } from '../../cost/blockCells';
-import { instanceDrawables, PieceCells, plantCells, waterDrawables } from '../../cost/instances';
+import { instanceDrawables, PieceCells, waterDrawables } from '../../cost/instances';
+import { plantCells } from '../../cost/plantCells';
 import { owners } from '../../cost/parts';
 import { uniteRects, wholeRect, type Rect } from '../../earth/rect';
 import { lightingOf } from '../../level/lighting';

@@ -1,3 +1,4 @@
+import { meshesOf } from '@rammer/core/growth/meshes';
 import type { AssetSummary } from '@rammer/core/kit/summary';
 import { ofKind, type Level } from '@rammer/core/level/level';
 import type { AssetObject } from '@rammer/core/level/objects';
@@ -22,7 +23,7 @@ export function entriesOf(level: Level, files: readonly AssetSummary[]): Entry[]
   const counts = new Map<string | undefined, number>();
   for (const p of presentOf(level.objects).of('piece')) counts.set(hashes.get(p.asset), (counts.get(hashes.get(p.asset)) ?? 0) + 1);
   const grown = new Map<string | undefined, number>();
-  for (const s of ofKind(level, 'species')) grown.set(hashes.get(s.asset), (grown.get(hashes.get(s.asset)) ?? 0) + 1);
+  for (const s of ofKind(level, 'species')) for (const { asset } of meshesOf(s)) grown.set(hashes.get(asset), (grown.get(hashes.get(asset)) ?? 0) + 1);
   const contents = new Map<string, number>();
   for (const f of files) if (f.content) contents.set(f.content, (contents.get(f.content) ?? 0) + 1);
   const stale = new Set(ofKind(level, 'asset').flatMap((o) => (o.source ? [o.source.hash] : [])));
