@@ -389,9 +389,12 @@ function farthest(p: Vec3, min: Vec3, max: Vec3): number {
   return Math.sqrt(sum);
 }
 
-/** Everything at its finest, as if it were all seen at once: the scope "whole level". */
+/** What covers the ground round eyes: there is no whole of it. */
+export const isCover = ({ key }: Pick<Drawable, 'key'>): boolean => key.startsWith('cover/');
+
+/** Everything at its finest, as if it were all seen at once: the scope "whole level". What covers the ground round eyes is left out. */
 export function wholeLevel(drawables: Iterable<Drawable>): Batch[] {
-  return [...drawables].map((d): Batch => {
+  return [...drawables].filter((d) => !isCover(d)).map((d): Batch => {
     const n = Math.max(1, d.instances);
     return {
       key: d.key,

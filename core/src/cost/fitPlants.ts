@@ -1,7 +1,8 @@
+import { coverReach } from '../growth/cover/coverSpecies';
 import { densest } from '../growth/pattern';
 import type { Species } from '../level/objects';
 import { tanDeg } from '../num/trig';
-import { CASCADES, viewTally, type Drawable, type Tally } from './batches';
+import { CASCADES, isCover, viewTally, type Drawable, type Tally } from './batches';
 import type { Camera } from './camera';
 import { frameOf, type Device } from './frame';
 
@@ -100,11 +101,13 @@ const added = (a: Tally, b: Tally): Tally => ({
  * see: shadows off, left out nearer, thinner. Nothing but plants is touched.
  */
 export function fitPlants({ drawables, species, places, device, spacing, budget }: Given): Fit {
-  const own = new Map(species.map((s) => [s.id, drawables.filter((d) => d.key.startsWith(`plants/${s.id}/`))]));
-  const rest = drawables.filter((d) => !species.some((s) => d.key.startsWith(`plants/${s.id}/`)));
+  const isOf = (s: Species, { key }: Drawable) => key.startsWith(`plants/${s.id}/`) || key.startsWith(`cover/${s.id}/`);
+  const own = new Map(species.map((s) => [s.id, drawables.filter((d) => isOf(s, d))]));
+  const rest = drawables.filter((d) => !species.some((s) => isOf(s, d)));
+  const reach = new Map(species.map((s) => [s.id, coverReach(s)]));
   const base = places.map((p) => viewTally(rest, p.camera, spacing).all);
   const states = new Map(species.map((s): [string, State] => [s.id, { casts: s.shadows, cutoff: s.cutoff, share: 1 }]));
-  const shown = (id: string, { casts, cutoff, share }: State): Drawable[] => own.get(id)!.map((d) => ({ ...thinned(d, share), casts, cutoff }));
+  const shown = (id: string, { casts, cutoff, share }: State): Drawable[] => own.get(id)!.map((d) => ({ ...thinned(d, share), casts, cutoff: isCover(d) ? (d.cutoff * coverReach({ cutoff })) / reach.get(id)! : cutoff }));
   const costs = new Map(species.map((s) => [s.id, places.map((p) => viewTally(shown(s.id, states.get(s.id)!), p.camera, spacing).all)]));
   const frames = () =>
     places.map(

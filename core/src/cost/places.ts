@@ -1,5 +1,6 @@
 import { marker, ofKind, playerBody, settingsOf, type Level } from '../level/level';
 import type { Pose } from '../level/objects';
+import type { Vec3 } from '../num/vec';
 import { viewTally, type Drawable } from './batches';
 import { cameraOf } from './camera';
 import { DEVICES, frameOf, type Frame } from './frame';
@@ -17,6 +18,10 @@ export function costPlaces(level: Level): { name: string; pose: Pose }[] {
   });
   return [...ofKind(level, 'viewpoint').map((v) => ({ name: v.name, pose: v.pose })), ...stands];
 }
+
+/** Where the eye is at each of some places; all the level is measured from where left out. */
+export const costEyes = (level: Level, places = costPlaces(level)): Vec3[] =>
+  places.map(({ pose }) => cameraOf(pose, 1, playerBody(level).figures.eye).eye);
 
 /** One place with what it costs. */
 export interface PlaceCost {

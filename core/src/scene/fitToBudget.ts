@@ -1,14 +1,15 @@
 import { cameraOf } from '../cost/camera';
-import { viewTally, type Drawable } from '../cost/batches';
+import { isCover, viewTally, type Drawable } from '../cost/batches';
 import { fitPlants, type Fit } from '../cost/fitPlants';
 import { BUDGET_SHARE, DEVICES, frameOf } from '../cost/frame';
 import { instanceDrawables } from '../cost/instances';
 import { plantCells } from '../cost/plantCells';
-import { costPlaces } from '../cost/places';
+import { costEyes, costPlaces } from '../cost/places';
 import type { Plants } from '../growth/plants';
 import type { Assets } from '../kit/placement';
 import { playerBody, settingsOf, speciesOf, type Level } from '../level/level';
 import type { Species } from '../level/objects';
+import type { CoverNode } from './nodes/cover';
 import type { DrawablesNode } from './nodes/drawables';
 import type { TerrainNode } from './nodes/terrain';
 
@@ -18,6 +19,7 @@ const MOST_TRIES = 4;
 interface Of {
   level: Level;
   drawables: DrawablesNode;
+  cover: CoverNode;
   terrain: TerrainNode;
   placed: { readonly assets: Assets };
 }
@@ -29,7 +31,7 @@ interface Of {
  * @param tried grows the level with other species in the place of its own
  */
 export async function fitToBudget(of: Of, tried: (species: Species[]) => Promise<readonly Plants[] | undefined>): Promise<Fit> {
-  const { level, drawables, terrain, placed } = of;
+  const { level, drawables, cover, terrain, placed } = of;
   const device = DEVICES[settingsOf(level).device];
   const { eye } = playerBody(level).figures;
   const { spacing } = terrain.value.grid;
@@ -46,7 +48,8 @@ export async function fitToBudget(of: Of, tried: (species: Species[]) => Promise
     if (!grown) break;
     const byId = new Map(next.map((s) => [s.id, s]));
     const list: Drawable[] = [
-      ...drawables.list.filter((d) => !d.key.startsWith('plants/')),
+      ...drawables.list.filter((d) => !d.key.startsWith('plants/') && !isCover(d)),
+      ...cover.drawables(costEyes(level), next),
       ...instanceDrawables(plantCells([...grown], byId, placed.assets), placed.assets, byId),
     ];
     const frames = places.map(({ name, camera }) => ({ place: name, frame: frameOf(device, viewTally(list, camera, spacing).all).frame }));

@@ -5,7 +5,7 @@ import type { Channel } from '../level/tiles';
 import type { Whole } from './whole';
 
 /** Results in the order they follow a change: each is made from the document and from those before it. */
-export const NODES = ['terrain', 'waters', 'solids', 'placed', 'ground', 'plants', 'drawables', 'cost', 'walk', 'walkAreas', 'snags'] as const;
+export const NODES = ['terrain', 'waters', 'solids', 'placed', 'ground', 'plants', 'cover', 'drawables', 'cost', 'walk', 'walkAreas', 'snags'] as const;
 export type NodeName = (typeof NODES)[number];
 
 /** What of a result is another than it was: samples of the level's rasters, or (`true`) it may be any of it. */

@@ -4,6 +4,7 @@ import type { Changes } from '../level/edits/index';
 import type { Rect } from '../earth/rect';
 import type { Assets } from '../kit/placement';
 import { CostNode } from './nodes/cost';
+import { CoverNode } from './nodes/cover';
 import { DrawablesNode } from './nodes/drawables';
 import { GroundNode } from './nodes/ground';
 import { PlacedNode } from './nodes/placed';
@@ -63,6 +64,7 @@ export class Scene implements Host {
   readonly placed: PlacedNode;
   readonly ground: GroundNode;
   readonly plants: PlantsNode;
+  readonly cover: CoverNode;
   readonly drawables: DrawablesNode;
   readonly cost: CostNode;
   readonly walk: WalkNode;
@@ -85,6 +87,7 @@ export class Scene implements Host {
     this.placed = new PlacedNode(this, runner, assets);
     this.ground = new GroundNode(this, runner.mostAtOnce);
     this.plants = new PlantsNode(this, runner);
+    this.cover = new CoverNode(this);
     this.drawables = new DrawablesNode(this);
     this.cost = new CostNode(this);
     this.walk = new WalkNode(this);

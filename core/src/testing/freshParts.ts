@@ -19,6 +19,10 @@ import type { LevelParts } from '../scene/parts';
 import { surfacesOf } from '../surface/surfaces';
 import { blockDrawables, blocksByCell, hazeDrawables, terrainDrawables, type Drawable } from '../cost/batches';
 import { instanceDrawables, pieceCells, waterDrawables, type InstanceCell } from '../cost/instances';
+import { CoverRound } from '../cost/coverRound';
+import { costEyes } from '../cost/places';
+import { coverSpecies } from '../growth/cover/coverSpecies';
+import { hostsOf } from '../growth/spot';
 import { plantCells } from '../cost/plantCells';
 
 type FreshParts = Omit<LevelParts, 'drawables'>;
@@ -101,5 +105,18 @@ export function freshDrawables(parts: FreshParts): Drawable[] {
     ...instanceDrawables(instanceCells(parts), parts.assets, owners(parts.level), coatsOf(parts.level)),
     ...waterDrawables(parts.waters),
     ...hazeDrawables(lightingOf(parts.level)),
+    ...freshCover(parts),
   ];
+}
+
+/** What covers the ground round the places a level is measured from, made from nothing. */
+function freshCover({ level, assets, terrain, ground, grid, meshes, waters, species }: FreshParts): Drawable[] {
+  const input = { terrain, ground, waters, blocks: grid, meshes, hosts: hostsOf({ terrain, blocks: grid, meshes }) };
+  const of = coverSpecies(ofKind(level, 'cover'), species, {
+    surfaces: ground.surfaces.map((s) => s.id),
+    heights: assetHeights(assets),
+    origin: [terrain.grid.ox, terrain.grid.oz],
+  });
+  const cells = costEyes(level).flatMap((eye) => new CoverRound(input, of, assets).around(eye).cells);
+  return instanceDrawables([...new Map(cells.map((c) => [c.key, c])).values()], assets, owners(level));
 }

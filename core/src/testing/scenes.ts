@@ -243,6 +243,14 @@ export const SCENE_EDITS: readonly AnyEditBody[] = [
   set('heath', { on: true, area: 'drawn' }),
   dab('heath', 'area', 1, 0, 900),
   { kind: 'remove', ids: ['heath'] },
+  { kind: 'add', objects: [plain({ id: 'cover0', kind: 'cover', order: 0, surface: 'turf', species: 's0', density: 30 })] },
+  set('cover0', { density: 12 }),
+  set('s0', { cutoff: 14, meshes: [{ asset: 'a4', weight: 2 }] }),
+  dab('hand', 'delta', 0, 0, -700),
+  dab('moss', 'paint', 1, 1, 400),
+  set('b2', { at: [36, 0, 30] }),
+  set('cover0', { surface: 'moss' }),
+  { kind: 'remove', ids: ['cover0'] },
 ];
 
 /** A value with its arrays of numbers as hashes of their bits: quick to hold against another. */

@@ -1,4 +1,4 @@
-import { costPlaces, placeCosts, type PlaceCost } from '../../cost/places';
+import { costEyes, costPlaces, placeCosts, type PlaceCost } from '../../cost/places';
 import type { Pose } from '../../level/objects';
 import type { DEVICES } from '../../cost/frame';
 import type { Dirt, Node } from '../node';
@@ -33,7 +33,8 @@ export class CostNode implements Node {
 
   /** The same at other places, or on another device than the level's own. */
   at(places: { name: string; pose: Pose }[], device?: keyof typeof DEVICES): PlaceCost[] {
-    const { level, drawables, terrain } = this.host;
-    return placeCosts(level, drawables.list, terrain.value.grid.spacing, places, device);
+    const { level, drawables, cover, terrain } = this.host;
+    const list = new Map([...drawables.list, ...cover.drawables(costEyes(level, places))].map((d) => [d.key, d]));
+    return placeCosts(level, [...list.values()], terrain.value.grid.spacing, places, device);
   }
 }

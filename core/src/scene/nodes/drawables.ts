@@ -4,12 +4,14 @@ import { BlockCells } from '../../cost/blockCells';
 import { instanceDrawables, PieceCells, waterDrawables } from '../../cost/instances';
 import { plantCells } from '../../cost/plantCells';
 import { owners } from '../../cost/parts';
+import { costEyes } from '../../cost/places';
 import { uniteRects, wholeRect, type Rect } from '../../earth/rect';
 import { lightingOf } from '../../level/lighting';
 import { presentOf } from '../../level/present';
 import type { Grid } from '../../level/tiles';
 import type { Mark } from '../../num/journal';
 import type { Dirt, Host, News, Node } from '../node';
+import type { CoverNode } from './cover';
 import type { GroundNode } from './ground';
 import type { PlacedNode } from './placed';
 import type { PlantsNode } from './plants';
@@ -24,14 +26,18 @@ export interface DrawablesHost extends Host {
   readonly solids: SolidsNode;
   readonly placed: PlacedNode;
   readonly plants: PlantsNode;
+  readonly cover: CoverNode;
 }
 
-/** Everything a level draws in the game, what is hidden from view with it: what its cost is counted from. Made when it is asked for. */
+/**
+ * Everything a level draws in the game, what is hidden from view with it: what its cost is counted from, and what covers the ground
+ * round the places that is counted at. Made when it is asked for.
+ */
 export class DrawablesNode implements Node {
   readonly name = 'drawables';
-  readonly aspects = ['solid', 'standing', 'coats', 'plants', 'water', 'lighting', 'surface'] as const;
+  readonly aspects = ['solid', 'standing', 'coats', 'plants', 'water', 'lighting', 'surface', 'cover', 'markers', 'notes'] as const;
   readonly channels = [] as const;
-  readonly from = ['terrain', 'waters', 'solids', 'placed', 'ground', 'plants'] as const;
+  readonly from = ['terrain', 'waters', 'solids', 'placed', 'ground', 'plants', 'cover'] as const;
   readonly running = false;
 
   private terrain: Drawable[] = [];
@@ -82,6 +88,7 @@ export class DrawablesNode implements Node {
       ...this.plants,
       ...waterDrawables(waters.bodies),
       ...hazeDrawables(lightingOf(level)),
+      ...this.host.cover.drawables(costEyes(level)),
     ];
   }
 
