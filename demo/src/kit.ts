@@ -8,12 +8,13 @@ import type { Sheet } from './made/paint/sheet';
 import { gravel, rock } from './made/paint/stone';
 import { pieces } from './made/pieces';
 import { lowPlants } from './made/plants/low';
+import { groundPlants } from './made/plants/ground';
 import { lying } from './made/plants/lying';
 import { trees } from './made/plants/trees';
 import { props } from './made/props';
 
 /** Pieces, props and plants in the order of the library. */
-const all = (): (() => Promise<Asset>)[] => [...pieces(), ...props(), ...trees(), ...lowPlants(), ...lying()];
+const all = (): (() => Promise<Asset>)[] => [...pieces(), ...props(), ...trees(), ...lowPlants(), ...lying(), ...groundPlants()];
 const grounds: Record<string, () => Promise<Sheet>> = { turf, slate: rock, gravel, moss };
 
 const file = (i: number, name: string): string => `${String(i + 1).padStart(2, '0')}-${name.replace(/ /g, '-')}.glb`;

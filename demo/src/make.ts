@@ -15,7 +15,7 @@ import { makeLargeDemo } from './large';
 import { demoKits } from './kits';
 import { KitYard } from './kitShed';
 import { INCLINE, PIT, quarryGround, quarryLifts, quarryPaint } from './quarry';
-import { quarryHabitats, quarrySpecies } from './planting';
+import { groundCovers, quarryHabitats, quarrySpecies } from './planting';
 import { shippedAssets, shippedGrounds } from './shippedAssets';
 import { Yard } from './sheds';
 import { laidWorks, standWorks } from './works';
@@ -48,6 +48,7 @@ export function makeSmallDemo(): Level {
     ...assets.map((a) => a.object),
     ...quarrySpecies(),
     ...quarryHabitats(),
+    ...groundCovers(),
     { id: 'pit-water', version: 1, kind: 'water', form: 'pool', name: 'flooded pit', height: -2.1, seed: [PIT.x, PIT.z], hidden: false, out: false },
   ];
   const grid = gridOf(objects[0] as never);

@@ -1,5 +1,5 @@
 import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
-import type { GrowthWhere, Habitat, HabitatRule, Species } from '@rammer/core/level/objects';
+import type { Cover, GrowthWhere, Habitat, HabitatRule, Species } from '@rammer/core/level/objects';
 import { PIT } from './quarry';
 
 /** How a species of the demo differs from what it starts with. */
@@ -18,11 +18,46 @@ const BARK = ['#ffffff', '#fbf3dc', '#f1f5ea'];
 const OFF_THE_WAY: GrowthWhere[] = [{ is: { by: 'route', band: [1.5, 100], soft: 1 } }, { is: { by: 'piece', band: [1.5, 200], soft: 1 } }];
 const OPEN = { height: [-2, 40] as [number, number] };
 
+/** Grasses that cover the ground and grow by no rule. @param low what lies lower is under water, metres */
+const grasses = (low: number): [string, number, Own][] =>
+  (
+    [
+      ['short-grass', 33, { height: [0.12, 0.24], tints: ['#ffffff', '#e8dfae', '#d6dcb4'] }],
+      ['seed-grass', 34, { height: [0.24, 0.4], tints: ['#ffffff', '#efe0b8'] }],
+    ] as [string, number, Own][]
+  ).map(([id, seed, own]) => [
+    id,
+    seed,
+    { as: 'grass', density: 0, spacing: 0.3, clearance: 0, lean: 10, patch: 9, cutoff: 40, shadows: false, ...own, rule: { height: [low, 200], slope: [0, 42] } },
+  ]);
+
+/** Grass on turf, moss and heath: none where a path is worn, for that is gravel. */
+export const groundCovers = (): Cover[] =>
+  (
+    [
+      ['turf', 'short-grass', 320],
+      ['turf', 'seed-grass', 50],
+      ['moss', 'short-grass', 110],
+      ['heath', 'seed-grass', 90],
+      ['heath', 'short-grass', 60],
+    ] as [string, string, number][]
+  ).map(([surface, of, density], order) => ({
+    id: `cover-${surface}-${of}`,
+    version: 1,
+    kind: 'cover',
+    name: `${of.replace(/-/g, ' ')} on ${surface}`,
+    order,
+    surface,
+    species: of,
+    density,
+    on: true,
+  }));
+
 /** What grows in the quarry, and on what ground each can stand; where and how densely is said by its habitats. */
 export const quarrySpecies = (): Species[] =>
   (
     [
-      ['birch', 11, { tints: BARK, density: 0.4, height: [6, 8.4], rule: { grounds: ['turf', 'moss'], height: [-1.5, 24] } }],
+      ['birch', 11, { meshes: [{ asset: 'plant-birch-3', weight: 0.4 }], tints: BARK, density: 0.4, height: [6, 8.4], rule: { grounds: ['turf', 'moss'], height: [-1.5, 24] } }],
       ['birch-2', 12, { tints: BARK, density: 0.14, spacing: 5, height: [8, 10.5], rule: { grounds: ['turf', 'moss'], height: [-1.5, 18] } }],
       ['birch-3', 13, { tints: BARK, density: 0.35, spacing: 3, height: [3.2, 5.2], rule: { grounds: ['turf', 'moss', 'heath'], height: [-1.5, 24] } }],
       [
@@ -60,6 +95,7 @@ export const quarrySpecies = (): Species[] =>
           rule: { grounds: ['gravel'], height: [-6, 40], slope: [0, 40] },
         },
       ],
+      ...grasses(-2),
     ] as [string, number, Own][]
   ).map(([id, seed, own], order) => species(id, order, seed, { ...own, rule: { ...own.rule, on: false } }));
 

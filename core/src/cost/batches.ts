@@ -48,6 +48,10 @@ export interface Drawable {
   coated?: { area: number[]; coats: number };
   /** where each instance stands, as its matrices say: near by it is overdrawn by how far it is, not by how far its cell is */
   places?: Float32Array;
+  /** keys of those it holds: it is drawn in their place where all of them are at their coarsest LOD, and else not at all */
+  holds?: readonly string[];
+  /** of such a one: mean square of its instances' height against their asset's */
+  size?: number;
   /** where its pixels are shaded over again: a level sheet over its bounds in plan, and how often. No height: the whole screen */
   sheet?: { y?: number; shade: number };
 }
@@ -246,6 +250,9 @@ export const QUAD_ON_SCREEN = 0.08;
  * wall counts it. A batch is (mesh LOD, material, cell), drawn instanced; it counts if its bounds meet
  * the frustum and its distance is within the cut-off.
  *
+ * A drawable that holds others is drawn in their place where all of them are at their coarsest LOD and within their cut-off: what
+ * one sees is the same, in fewer draws.
+ *
  * A terrain tile takes the coarsest LOD whose quads stay under `QUAD_ON_SCREEN * coarseness` on the
  * screen at the tile's nearest point.
  *
@@ -256,7 +263,9 @@ export function batchList(drawables: Iterable<Drawable>, camera: Camera, spacing
   const planes = frustumPlanes(camera);
   const out: Batch[] = [];
   let coats = 0;
+  const together = cull ? drawnTogether(drawables, camera, spacing, coarseness) : NOTHING_TOGETHER;
   for (const d of drawables) {
+    if (d.holds ? !together.wide.has(d.key) : together.held.has(d.key)) continue;
     if (cull && !boxInFrustum(planes, d.min, d.max)) continue;
     const distance = camera.fov === 0 ? 0 : nearest(camera.eye, d.min, d.max);
     if (cull && d.cutoff > 0 && distance > d.cutoff) continue;
@@ -267,6 +276,30 @@ export function batchList(drawables: Iterable<Drawable>, camera: Camera, spacing
   }
   underScreen(out, SHADE.coat * coats);
   return out;
+}
+
+interface Together {
+  /** keys of those that hold others and are drawn */
+  wide: ReadonlySet<string>;
+  /** keys of those that are not, for that */
+  held: ReadonlySet<string>;
+}
+
+const NOTHING_TOGETHER: Together = { wide: new Set(), held: new Set() };
+
+/** Which wide cells are drawn in the place of what they hold; the widest come first in a list. */
+function drawnTogether(drawables: Iterable<Drawable>, camera: Camera, spacing: number, coarseness: number): Together {
+  const wide = new Set<string>();
+  const held = new Set<string>();
+  for (const d of drawables) {
+    if (!d.holds || held.has(d.holds[0])) continue;
+    const distance = camera.fov === 0 ? 0 : nearest(camera.eye, d.min, d.max);
+    if (lodOf(d, camera, distance, spacing, coarseness) < d.triangles.length - 1) continue;
+    if (d.cutoff > 0 && camera.fov > 0 && distance <= d.cutoff && farthest(camera.eye, d.min, d.max) > d.cutoff) continue;
+    wide.add(d.key);
+    for (const key of d.holds) held.add(key);
+  }
+  return { wide, held };
 }
 
 /** What is solid is shaded about once a pixel, whatever stands behind it: all coats together cover the screen at most once each. */
@@ -352,7 +385,7 @@ export function shadowBatches(drawables: Iterable<Drawable>, camera: Camera, spa
   if (camera.fov === 0) return [];
   const out: Batch[] = [];
   for (const d of drawables) {
-    if (!d.casts) continue;
+    if (!d.casts || d.holds) continue;
     const near = nearest(camera.eye, d.min, d.max);
     if (near > CASCADES[CASCADES.length - 1] || (d.cutoff > 0 && near > d.cutoff)) continue;
     const far = farthest(camera.eye, d.min, d.max);
@@ -372,7 +405,7 @@ export function shadowBatches(drawables: Iterable<Drawable>, camera: Camera, spa
 export function castersOf(drawables: Iterable<Drawable>, camera: Camera, spacing: number, coarseness: number): { drawable: Drawable; lod: number }[] {
   const out: { drawable: Drawable; lod: number }[] = [];
   for (const d of drawables) {
-    if (!d.casts && d.course !== 'terrain') continue;
+    if ((!d.casts && d.course !== 'terrain') || d.holds) continue;
     const distance = camera.fov === 0 ? 0 : nearest(camera.eye, d.min, d.max);
     if (d.cutoff > 0 && distance > d.cutoff) continue;
     out.push({ drawable: d, lod: lodOf(d, camera, distance, spacing, coarseness) });
@@ -394,7 +427,7 @@ export const isCover = ({ key }: Pick<Drawable, 'key'>): boolean => key.startsWi
 
 /** Everything at its finest, as if it were all seen at once: the scope "whole level". What covers the ground round eyes is left out. */
 export function wholeLevel(drawables: Iterable<Drawable>): Batch[] {
-  return [...drawables].filter((d) => !isCover(d)).map((d): Batch => {
+  return [...drawables].filter((d) => !isCover(d) && !d.holds).map((d): Batch => {
     const n = Math.max(1, d.instances);
     return {
       key: d.key,

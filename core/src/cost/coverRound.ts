@@ -5,7 +5,7 @@ import { meshesOf, meshOf } from '../growth/meshes';
 import type { Assets } from '../kit/placement';
 import type { Vec3 } from '../num/vec';
 import type { InstanceCell } from './instances';
-import { plantCell } from './plantCells';
+import { PlantCell } from './plantCells';
 
 /** So many cells are kept before those far from an eye are given up. */
 const KEPT = 1200;
@@ -120,8 +120,10 @@ export class CoverRound {
           const mine = list.slice(ring > 0 ? plants.upTo[ring - 1] : 0, plants.upTo[ring]).filter((i) => meshOf(plants, i) === mesh);
           const drawn = this.assets.get(asset);
           if (mine.length === 0 || !drawn) return [];
-          const cell = plantCell({ key: `cover/${of.s.id}/${mesh}.${ring}/${cx},${cz}`, asset, owner: of.s.id }, plants, mine, drawn);
-          return [{ ...cell, cutoff: of.reach * reach }];
+          const named = { key: `cover/${of.s.id}/${mesh}.${ring}/${cx},${cz}`, asset, owner: of.s.id };
+          const cell = new PlantCell(named, plants, Int32Array.from(mine)).measure(drawn);
+          cell.cutoff = of.reach * reach;
+          return [cell];
         }),
       );
     });

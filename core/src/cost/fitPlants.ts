@@ -64,6 +64,7 @@ type Place = Given['places'][number];
 /** Of a list of matrices an even share. */
 function thinned(d: Drawable, share: number): Drawable {
   const count = Math.max(1, Math.round(d.instances * share));
+  if (d.holds) return { ...d, instances: count };
   if (!d.places || count >= d.instances) return d;
   const places = new Float32Array(count * 16);
   for (let i = 0; i < count; i++) {
@@ -77,7 +78,7 @@ function thinned(d: Drawable, share: number): Drawable {
 function covered(list: readonly Drawable[], { camera }: Place, cutoff: number, within = Infinity): number {
   const half = camera.fov > 0 ? tanDeg(camera.fov / 2) : 0;
   let sum = 0;
-  for (const { places, radius } of list)
+  for (const { places, radius } of list.filter((d) => !d.holds))
     for (let i = 0; places && i < places.length; i += 16) {
       const d = Math.hypot(places[i + 12] - camera.eye[0], places[i + 13] - camera.eye[1], places[i + 14] - camera.eye[2]);
       if ((cutoff > 0 && d > cutoff) || d > within) continue;

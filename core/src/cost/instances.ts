@@ -40,13 +40,18 @@ export interface InstanceCell {
   paint?: (Paint | undefined)[];
   /** ids of pieces; empty for plants */
   ids: string[];
-  /** index of each plant in its species' arrays */
-  index: number[];
+  count: number;
   min: Vec3;
   max: Vec3;
   radius: number;
   /** not drawn beyond, metres: where that is nearer than its owner's */
   cutoff?: number;
+  /** keys of the cells it holds: drawn in their place, or not at all, see `batchList` */
+  holds?: readonly string[];
+  /** mean square of its instances' height against their asset's */
+  size?: number;
+  /** a number that changes when the plants of a cell do */
+  print?: number;
 }
 
 const cellOf = (x: number, z: number): string => `${Math.floor(x / INSTANCE_CELL)},${Math.floor(z / INSTANCE_CELL)}`;
@@ -100,7 +105,7 @@ export function poseMatrix(out: Float32Array, o: number, pose: Pose): void {
 }
 
 /** A cell with room for so many instances. */
-export function emptyCell(key: string, asset: string, owner: string, count: number): InstanceCell {
+function emptyCell(key: string, asset: string, owner: string, count: number): InstanceCell {
   return {
     key,
     asset,
@@ -108,7 +113,7 @@ export function emptyCell(key: string, asset: string, owner: string, count: numb
     matrices: new Float32Array(count * 16),
     tints: new Uint8Array(count),
     ids: [],
-    index: [],
+    count,
     min: [Infinity, Infinity, Infinity],
     max: [-Infinity, -Infinity, -Infinity],
     radius: 0,
@@ -125,7 +130,7 @@ export function reachOf(asset: Asset): { radius: number; top: number; bottom: nu
 }
 
 /** Grows a cell's bounds by an instance that goes so far aside, down and up. */
-export function growBounds(cell: InstanceCell, [x, y, z]: Vec3, side: number, bottom: number, top: number): void {
+export function growBounds(cell: Pick<InstanceCell, 'min' | 'max'>, [x, y, z]: Vec3, side: number, bottom: number, top: number): void {
   cell.min[0] = Math.min(cell.min[0], x - side);
   cell.max[0] = Math.max(cell.max[0], x + side);
   cell.min[1] = Math.min(cell.min[1], y + bottom);
@@ -264,7 +269,7 @@ export const instanceDrawables = (
 function coatsOver(cell: InstanceCell, asset: Asset, coats: readonly Coat[]): Pick<Drawable, 'coated' | 'bytes'> & { shared: Shared[] } {
   const none = { bytes: 0, shared: [] };
   if (asset.role === 'plant') return none;
-  const count = cell.matrices.length / 16;
+  const { count } = cell;
   const ruled = coats.filter((c) => liesOn(c, cell.asset)).map((c) => c.id);
   // Painted ones have those beside what lies by rule.
   let over = ruled.length * count;
@@ -294,7 +299,7 @@ function sharedOf(id: string, asset: Asset): Shared[] {
 function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject | Species | undefined, coats: readonly Coat[]): Drawable {
   const over = coatsOver(cell, asset, coats);
   const facts = assetFacts(asset);
-  const count = cell.matrices.length / 16;
+  const { count } = cell;
   return {
     key: cell.key,
     course: owner?.kind === 'species' ? 'plants' : 'kit',
@@ -308,7 +313,11 @@ function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject |
     bytes: count * INSTANCE_BYTES + over.bytes,
     shared: [...sharedOf(meshKey(cell), asset), ...over.shared],
     ...(over.coated ? { coated: over.coated } : {}),
-    places: cell.matrices,
+    // Made when the cell is first looked at so closely.
+    get places() {
+      return cell.matrices;
+    },
+    ...(cell.holds ? { holds: cell.holds, size: cell.size } : {}),
     // What LODs are chosen by.
     radius: cell.radius * (asset.detail ?? 1),
     cutoff: cell.cutoff ?? (owner?.kind === 'species' ? owner.cutoff : (asset.cutoff ?? 0)),

@@ -36,9 +36,11 @@ interface Planting {
   pieceTurn: number;
   pieceSink: number;
   /** what is listed and worked on at Grow; the habitat at hand, and its rule where one is */
-  listed: 'species' | 'habitats';
+  listed: 'species' | 'habitats' | 'cover';
   habitat?: string;
   rule?: string;
+  /** the ground cover at hand */
+  cover?: string;
   /** id of the species at hand, the density it is sown to (as a multiple), and whether the eraser takes all species */
   species?: string;
   /** ids of others that are picked with it: what is typed is set of all of them */
@@ -92,7 +94,7 @@ export function habitatAtHand(level: Level): Habitat | undefined {
 /** Whose rule is shown: the species at hand, or where habitats are listed the rule or the habitat that is picked. */
 export function ruleAtHand(level: Level): string | undefined {
   const { listed, rule } = usePlanting.getState();
-  if (listed === 'species') return speciesAtHand(level)?.id;
+  if (listed !== 'habitats') return speciesAtHand(level)?.id;
   const habitat = habitatAtHand(level);
   const of = habitat?.rules.find((r) => r.id === rule);
   return habitat && (of ? ruleKey(habitat, of) : habitat.id);

@@ -2,7 +2,7 @@ import { Group, Scene, type IUniform, type WebGLRenderer } from 'three';
 import { hazeDrawables, terrainDrawables, updateTerrainDrawables, updateTerrainGround, type Drawable } from '@rammer/core/cost/batches';
 import { coatsOf } from '@rammer/core/coat/coats';
 import { readyCoat } from '@rammer/core/coat/shares';
-import { waterDrawables } from '@rammer/core/cost/instances';
+import { instanceDrawables, waterDrawables } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
 import type { Asset } from '@rammer/core/kit/asset';
 import { cameraOf, type Camera } from '@rammer/core/cost/camera';
@@ -33,6 +33,7 @@ import { Aids } from './aids';
 import { pixelsPerMetre, project, rayAt, type Projected } from './project';
 import { InstanceView } from './instanceView';
 import { ShownBlocks } from './shownBlocks';
+import { ShownCover } from './shownCover';
 import { ShownPieces, ShownPlants } from './shownPieces';
 import { GROWN, OverlayOnGround } from './overlayOnGround';
 import { WaterView } from './waterView';
@@ -363,11 +364,22 @@ export class LevelView {
 
   private refreshInstances(): void {
     const { scene, level } = this.session;
-    const cells = [...this.shownPieces.cells(this.previewPieces, this.alone), ...this.shownPlants.cells()];
+    const cells = [...this.shownPieces.cells(this.previewPieces, this.alone), ...this.shownPlants.cells(), ...this.shownCover.cells];
     this.instanceView.update(cells, scene.placed.assets, new Map(scene.plants.species.map((s) => [s.id, s.tints])));
     const names = owners(level);
     this.instanceParts = [...this.shownPieces.drawables(names), ...this.shownPlants.drawables(names)];
+    this.coverParts = instanceDrawables(this.shownCover.cells, scene.placed.assets, names);
   }
+
+  /** What covers the ground follows the eye. From above, where all of the level is seen, there is no near and far, and none of it. */
+  private followEye(camera: Camera, whole = false): void {
+    if (camera.fov === 0) return;
+    const { changed, more } = this.shownCover.follow(camera.eye, whole);
+    if (changed) this.refreshInstances();
+    if (more) this.request();
+  }
+  private coverParts: Drawable[] = [];
+  private readonly shownCover = new ShownCover(() => this.session);
 
   private readonly shownPieces = new ShownPieces(() => this.session);
   private readonly shownPlants = new ShownPlants(() => this.session);
@@ -396,16 +408,22 @@ export class LevelView {
   }
 
   /** Everything the view draws, what is left out excepted. */
-  drawables(): Drawable[] {
-    return this.counted([...this.terrainParts, ...this.blocks.parts, ...this.instanceParts, ...this.waterParts]);
+  drawables(camera = this.camera): Drawable[] {
+    return this.counted([...this.terrainParts, ...this.blocks.parts, ...this.instanceParts, ...this.waterParts, ...this.covering(camera)]);
+  }
+
+  private covering(camera: Camera): Drawable[] {
+    return camera.fov === 0 ? [] : this.coverParts;
   }
 
   /** Everything the level costs: what is hidden from view is only not seen here. What is left out is left out here too. */
   costs(): Drawable[] {
     // Haze is drawn with all else here, and is a pass of its own in the game.
-    return hidesAny(this.session)
-      ? this.counted(this.session.scene.drawables.list)
-      : [...this.drawables(), ...this.counted(hazeDrawables(lightingOf(this.session.level)))];
+    const { level, scene } = this.session;
+    if (!hidesAny(this.session) && !scene.cover.any) return [...this.drawables(), ...this.counted(hazeDrawables(lightingOf(level)))];
+    // What covers the ground counts where one looks from, and round the places a level is measured from.
+    const here = this.camera.fov === 0 ? [] : scene.cover.drawables([this.camera.eye]);
+    return this.counted([...new Map([...scene.drawables.list, ...here].map((d) => [d.key, d])).values()]);
   }
 
   private counted(all: Drawable[]): Drawable[] {
@@ -475,11 +493,12 @@ export class LevelView {
   // ---- a frame -------------------------------------------------------------------------------
 
   private wanted(over: Partial<Wanted> & { coarseness: number; ratio: number }): Wanted {
+    this.followEye(over.camera ?? this.camera, over.camera !== undefined);
     return {
       camera: this.camera,
       width: this.width,
       height: this.height,
-      drawables: this.drawables(),
+      drawables: this.drawables(over.camera),
       spacing: this.session.terrain.grid.spacing,
       withoutWater: this.overlay === 'water depth',
       ...(this.pose.lens ? { lens: this.pose.lens } : {}),

@@ -156,7 +156,7 @@ export class InstanceView {
       const asset = assetOf(assets, cell);
       const coats = this.coats.keyOf(cell, asset);
       if (known && known.cell === cell && known.asset === asset && known.palette === palette.join() && known.coats === coats) continue;
-      const made = `${palette.join()}|${fingerprint(cell.matrices)}|${fingerprint(cell.tints)}|${coats}`;
+      const made = `${palette.join()}|${cell.count} ${cell.print ?? `${fingerprint(cell.matrices)} ${fingerprint(cell.tints)}`}|${coats}`;
       const old = this.cells.get(cell.key);
       if (old && old.made === made && old.asset === asset) {
         old.cell = cell;
@@ -182,7 +182,7 @@ export class InstanceView {
     const asset = assetOf(this.assets, cell)!;
     const card = lod > 0 && lod === asset.lods.length - 1 && (asset.distant !== undefined || hasBillboard(asset));
     const kind = card ? 'billboard' : asset.role !== 'plant' ? 'piece' : 'plant';
-    const count = cell.matrices.length / 16;
+    const { count } = cell;
     const coated = kind === 'piece' ? this.coats.defines(cell, asset) : undefined;
     const painted = coated && this.coats.painted(cell, asset);
     const palette = cell.palette ?? this.palettes.get(cell.owner);

@@ -23,6 +23,8 @@ import { WhyPanel } from './WhyPanel';
 import { AreaFields } from './AreaFields';
 import { FitButton, FitPanel } from './FitPanel';
 import { AddHabitat, HabitatFields } from './HabitatFields';
+import { CoverFields } from './CoverFields';
+import { CoverTable } from './CoverTable';
 import { HabitatRuleFields } from './HabitatRuleFields';
 import { HabitatTable } from './HabitatTable';
 import { SpeciesFields, type SetFields } from './SpeciesFields';
@@ -51,7 +53,15 @@ const OF_HABITATS: readonly Shown[] = [
   ASK,
 ];
 
-/** Species and habitats with their rules, and the tools that sow, clear and set single plants. */
+const OF_COVER: readonly Shown[] = [SELECT, ASK, ['plant', 'single plant', BARE, 'M0 19H54L59 4L64 19H118']];
+const TOOLS = { species: OF_SPECIES, habitats: OF_HABITATS, cover: OF_COVER };
+const TITLES = {
+  species: 'earlier ones take their place first',
+  habitats: 'ordered rules, and where each set of them lies',
+  cover: 'species that follow a surface, made round the eye',
+};
+
+/** Species, habitats with their rules, ground cover, and the tools that sow, clear and set single plants. */
 export function GrowBench({ session, view }: { session: Session; view?: LevelView }) {
   useSession(session);
   const ui = useUi();
@@ -78,7 +88,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
   return (
     <>
       <div className="grid grid-cols-3 border-b" style={{ borderColor: 'var(--ink)' }}>
-        {(planting.listed === 'species' ? OF_SPECIES : OF_HABITATS).map(([tool, name, before, after]) => (
+        {TOOLS[planting.listed].map(([tool, name, before, after]) => (
           <Profile key={tool} narrow name={name} before={before} after={after} active={ui.tool === tool} onPick={() => ui.setTool(tool)} />
         ))}
       </div>
@@ -139,7 +149,9 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
             }}
           />
         )}
-        {planting.listed === 'habitats' ? (
+        {planting.listed === 'cover' ? (
+          <CoverFields session={session} />
+        ) : planting.listed === 'habitats' ? (
           <>
             <AddHabitat session={session} />
             {habitat && rule && <HabitatRuleFields session={session} habitat={habitat} rule={rule} />}
@@ -170,7 +182,9 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
         {over > 0 ? <span className="label whitespace-nowrap">{`${over} kept out`}</span> : null}
         <FitButton session={session} />
       </div>
-      {planting.listed === 'habitats' ? (
+      {planting.listed === 'cover' ? (
+        <CoverTable session={session} view={view} lead={lead} />
+      ) : planting.listed === 'habitats' ? (
         <HabitatTable session={session} lead={lead} />
       ) : (
         <Table
@@ -224,7 +238,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
               <button
                 className="icon-btn"
                 aria-label={`delete ${s.name}`}
-                title="with its plants set by hand"
+                title="with its plants set by hand and what it covers"
                 onClick={(e) => {
                   e.stopPropagation();
                   session.commit(
@@ -232,9 +246,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
                       kind: 'remove',
                       ids: [
                         s.id,
-                        ...ofKind(session.level, 'plant')
-                          .filter((p) => p.species === s.id)
-                          .map((p) => p.id),
+                        ...[...ofKind(session.level, 'plant'), ...ofKind(session.level, 'cover')].filter((p) => p.species === s.id).map((p) => p.id),
                       ],
                     },
                     `delete ${s.name}`,
@@ -274,17 +286,17 @@ function Listed() {
   const { tool, setTool } = useUi();
   return (
     <span className="inline-flex gap-1.5" role="group" aria-label="what the table lists">
-      {(['species', 'habitats'] as const).map((name) => (
+      {(['species', 'habitats', 'cover'] as const).map((name) => (
         <button
           key={name}
           className="act"
           style={{ padding: '0 6px', minHeight: 22 }}
           aria-pressed={listed === name}
-          title={name === 'species' ? 'earlier ones take their place first' : 'ordered rules, and where each set of them lies'}
+          title={TITLES[name]}
           onClick={() => {
             usePlanting.setState({ listed: name });
             // A tool that the other list has not is put down.
-            if (!(name === 'species' ? OF_SPECIES : OF_HABITATS).some(([id]) => id === tool)) setTool('select');
+            if (!TOOLS[name].some(([id]) => id === tool)) setTool('select');
           }}
         >
           {name}

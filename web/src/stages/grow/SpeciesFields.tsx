@@ -8,6 +8,7 @@ import type { Session } from '../../store/session';
 import { ColourField } from '../../ui/ColourField';
 import { NumberField } from '../../ui/NumberField';
 import { AboutFields } from './AboutFields';
+import { MeshFields } from './MeshFields';
 import { speciesBefore } from './growthConditions';
 import { WhereFields } from './WhereFields';
 
@@ -224,6 +225,7 @@ export function SpeciesFields({ session, species, chosen, set }: { session: Sess
           </button>
         )}
       </div>
+      <MeshFields session={session} species={species} />
       <AboutFields session={session} species={species} set={setOne} />
       {!species.about && species.density > most && (
         <p className="m-0 px-3 pb-1" style={{ color: 'var(--ochre-text)' }}>
