@@ -1,8 +1,11 @@
+import { isCover } from '@rammer/core/cost/batches';
+import { BUDGET_SHARE, DEVICES } from '@rammer/core/cost/frame';
+import { costPlaces } from '@rammer/core/cost/places';
+import { assemble, sceneOf } from '@rammer/core/scene/parts';
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { composeTerrain, wholeRect } from '@rammer/core/earth/compose';
 import { loadSolidKernel } from '@rammer/core/block/loadKernel';
-import { assemble } from '@rammer/core/scene/parts';
 import { PLANT_STRIDE } from '@rammer/core/growth/plants';
 import { readAssets } from '@rammer/core/io/readAssets';
 import { composeGround, groundNameAt, makeGround, strongestOf } from '@rammer/core/surface/ground';
@@ -58,8 +61,8 @@ describe('the small demo', () => {
     expect(mass.volume).toBeLessThan(6 * 5.2 * 8 - 2.4 * 2.5 * 5);
     const counts = Object.fromEntries(parts.grown.map((g) => [g.species, g.count]));
     expect(counts.birch + counts['birch-2'] + counts['birch-3']).toBeGreaterThan(80);
-    expect(counts.gorse).toBeGreaterThan(50);
-    expect(counts.heather).toBeGreaterThan(800);
+    expect(counts.gorse).toBeGreaterThan(25);
+    expect(counts.heather).toBeGreaterThan(600);
     const water = parts.waters[0];
     let onGravel = 0;
     for (const { place, count, id, species } of parts.grown) {
@@ -104,5 +107,18 @@ describe('the large demo', () => {
     const counts = surfaces.map(() => 0);
     for (let i = 0; i < ground.heights.length; i++) counts[strongestOf(made, i)]++;
     counts.forEach((n, i) => expect([surfaces[i].name, n / ground.heights.length > 0.01]).toEqual([surfaces[i].name, true]));
+  });
+
+  it('has 250,000 plants and ground cover within the budget of Den 60 wherever it is measured from, and over that of Pocket 30', async () => {
+    const assets = await readAssets(large);
+    if (!assets.ok) throw new Error(assets.message);
+    const scene = (await sceneOf(large, assets.value))!;
+    expect(scene.plants.grown.reduce((n, g) => n + g.count, 0)).toBeGreaterThan(250_000);
+    const places = costPlaces(large);
+    const worst = (device: 'den-60' | 'pocket-30') => scene.cost.at(places, device)[0];
+    expect(worst('den-60').frame.frame).toBeLessThan(DEVICES['den-60'].target * BUDGET_SHARE);
+    expect(worst('pocket-30').frame.frame).toBeGreaterThan(DEVICES['pocket-30'].target * BUDGET_SHARE);
+    const cover = scene.drawables.list.filter(isCover).reduce((n, d) => n + d.instances, 0);
+    expect(cover).toBeGreaterThan(20_000);
   });
 });

@@ -13,7 +13,7 @@ import { NIGHT } from './night';
 import { valleyGrounds } from './grounds';
 import { demoKits } from './kits';
 import { KitYard } from './kitShed';
-import { valleySpecies } from './planting';
+import { groundCovers, valleySpecies } from './planting';
 import { shippedAssets, shippedGrounds } from './shippedAssets';
 import { Yard } from './sheds';
 
@@ -93,6 +93,12 @@ const VALLEY = [
   'plant-gorse',
   'plant-bracken',
   'plant-heather',
+  'plant-bell-heather',
+  'plant-tussock-grass',
+  'plant-moss-cushion',
+  'plant-loose-slate',
+  'plant-short-grass',
+  'plant-seed-grass',
 ];
 /** The winding house at the head of the incline. */
 const HEAD: { x: number; z: number; height: number } = { x: 676, z: 330, height: 74 };
@@ -416,6 +422,7 @@ export function makeLargeDemo(rained?: Level): Level {
       NIGHT,
       ...assets.map((a) => a.object),
       ...valleySpecies(),
+      ...groundCovers(),
       {
         id: 'beck',
         version: 1,

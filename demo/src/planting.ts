@@ -28,18 +28,18 @@ const grasses = (low: number): [string, number, Own][] =>
   ).map(([id, seed, own]) => [
     id,
     seed,
-    { as: 'grass', density: 0, spacing: 0.3, clearance: 0, lean: 10, patch: 9, cutoff: 40, shadows: false, ...own, rule: { height: [low, 200], slope: [0, 42] } },
+    { as: 'grass', density: 0, spacing: 0.3, clearance: 0, lean: 10, patch: 9, cutoff: 32, shadows: false, ...own, rule: { height: [low, 200], slope: [0, 42] } },
   ]);
 
 /** Grass on turf, moss and heath: none where a path is worn, for that is gravel. */
 export const groundCovers = (): Cover[] =>
   (
     [
-      ['turf', 'short-grass', 320],
-      ['turf', 'seed-grass', 50],
+      ['turf', 'short-grass', 280],
+      ['turf', 'seed-grass', 40],
       ['moss', 'short-grass', 110],
-      ['heath', 'seed-grass', 90],
-      ['heath', 'short-grass', 60],
+      ['heath', 'seed-grass', 60],
+      ['heath', 'short-grass', 80],
     ] as [string, string, number][]
   ).map(([surface, of, density], order) => ({
     id: `cover-${surface}-${of}`,
@@ -179,10 +179,10 @@ export const quarryHabitats = (): Habitat[] => {
     habitat('habitat-heath', 'heath', 20, {
       rules: [
         trees(0.4, 0.35, 0.12),
-        rule('gorse', 'gorse', [['gorse', 1.1]]),
+        rule('gorse', 'gorse', [['gorse', 0.55]]),
         rule('bracken', 'bracken', [['bracken', 2.4]], { children: [{ species: 'foxglove', chance: 0.2, count: [1, 3], spread: 2, size: 1 }] }),
         rule('low', 'low growth', [
-          ['heather', 6],
+          ['heather', 4.4],
           ['bell-heather', 3],
           ['tussock-grass', 5],
         ]),
@@ -195,14 +195,27 @@ export const quarryHabitats = (): Habitat[] => {
   ];
 };
 
-/** Thin over a square kilometre: what is near is dense enough, and the budget shows what each costs. */
+/** Trees are sparse over a square kilometre; what is low is as dense as in the quarry, drawn as far as one makes it out. */
 export const valleySpecies = (): Species[] =>
   (
     [
       ['birch', 31, { tints: BARK, density: 0.6, spacing: 3.2, height: [6, 8.4], rule: { grounds: ['turf', 'moss'], height: [-5, 58], slope: [0, 34] } }],
       ['birch-2', 32, { tints: BARK, density: 0.3, spacing: 4, height: [8, 10.5], rule: { grounds: ['turf', 'moss'], height: [-5, 50], slope: [0, 30] } }],
-      ['gorse', 38, { density: 0.7, spacing: 2, cutoff: 260, rule: { grounds: ['turf', 'heath'], height: [0, 80], slope: [4, 36] } }],
-      ['bracken', 39, { density: 0.7, spacing: 1, cutoff: 90, shadows: false, rule: { grounds: ['turf', 'heath'], height: [0, 70], slope: [4, 32] } }],
-      ['heather', 45, { density: 1.8, spacing: 0.9, cutoff: 110, shadows: false, rule: { grounds: ['heath'], height: [0, 120], slope: [0, 36] } }],
+      ['gorse', 38, { density: 0.5, spacing: 2, cutoff: 200, rule: { grounds: ['turf', 'heath'], height: [0, 80], slope: [4, 36] } }],
+      ['bracken', 39, { density: 1.4, spacing: 1, cutoff: 90, shadows: false, rule: { grounds: ['turf', 'heath'], height: [0, 70], slope: [4, 32] } }],
+      ['heather', 45, { density: 4, spacing: 0.9, cutoff: 110, shadows: false, rule: { grounds: ['heath'], height: [0, 120], slope: [0, 36] } }],
+      ['bell-heather', 46, { density: 3, spacing: 0.8, cutoff: 70, shadows: false, rule: { grounds: ['turf', 'heath'], height: [0, 120], slope: [0, 34] } }],
+      [
+        'tussock-grass',
+        47,
+        { density: 7, spacing: 0.6, cutoff: 60, shadows: false, rule: { grounds: ['turf', 'moss', 'mud', 'heath'], height: [-3, 140], slope: [0, 34] } },
+      ],
+      ['moss-cushion', 48, { density: 10, spacing: 0.5, cutoff: 30, shadows: false, rule: { grounds: ['moss', 'scree', 'turf'], height: [-3, 160], slope: [0, 44] } }],
+      ['loose-slate', 49, { density: 12, spacing: 0.6, cutoff: 40, shadows: false, rule: { grounds: ['scree', 'slate'], height: [-6, 200], slope: [0, 44] } }],
+      ...grasses(-3).map(([id, seed, own]): [string, number, Own] => [
+        id,
+        seed,
+        { ...own, density: id === 'seed-grass' ? 17 : 0, spacing: 0.4, rule: { ...own.rule, grounds: ['turf', 'heath', 'moss'] } },
+      ]),
     ] as [string, number, Own][]
   ).map(([id, seed, own], order) => species(id, order, seed, own));

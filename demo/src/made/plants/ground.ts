@@ -55,7 +55,7 @@ async function tuft({ name, seed, high, heads }: { name: string; seed: number; h
   const atlas = new Atlas();
   const cells = [0, 1].map((i) => atlas.draw(LEAF[i], (c) => fan(c, seed + i * 7, 15, heads)));
   const full = atlas.draw(CARD[0], (c) => fan(c, seed + 31, 34, heads * 2));
-  const lods = [5, 3, 2].map((cards, lod) => {
+  const lods = [4, 2, 1].map((cards, lod) => {
     // Lit as ground is: from above, not as a ball.
     const leafy = new Leafy([0, -2, 0], 0.85);
     for (let i = 0; i < cards; i++) {
@@ -68,7 +68,7 @@ async function tuft({ name, seed, high, heads }: { name: string; seed: number; h
       const mid: Vec3 = [p[0] + c * lean * tall * 0.3, p[1] + tall * 0.55, p[2] + s * lean * tall * 0.3];
       leafy.strip(
         lod === 0 ? [p, mid, tip] : [p, tip],
-        () => high * (lod === 0 ? 0.42 : 0.62),
+        () => high * (lod === 0 ? 0.36 : 0.55),
         normalize([-s, 0, c]),
         lod === 0 ? cells[i % 2] : full,
         (t) => varied(seed, i, 0.2, 0.5 + 0.5 * t),
