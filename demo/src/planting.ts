@@ -28,7 +28,7 @@ const grasses = (low: number): [string, number, Own][] =>
   ).map(([id, seed, own]) => [
     id,
     seed,
-    { as: 'grass', density: 0, spacing: 0.3, clearance: 0, lean: 10, patch: 9, cutoff: 32, shadows: false, ...own, rule: { height: [low, 200], slope: [0, 42] } },
+    { as: 'grass', density: 0, spacing: 0.3, clearance: 0, lean: 10, leanToSlope: 0.5, patch: 9, cutoff: 32, shadows: false, ...own, rule: { height: [low, 200], slope: [0, 42] } },
   ]);
 
 /** Grass on turf, moss and heath: none where a path is worn, for that is gravel. */
@@ -75,8 +75,8 @@ export const quarrySpecies = (): Species[] =>
         28,
         { density: 5, spacing: 0.6, cutoff: 80, shadows: false, rule: { grounds: ['turf', 'moss', 'mud'], height: [-2.2, 40], slope: [0, 30] } },
       ],
-      ['moss-cushion', 29, { density: 6, spacing: 0.5, cutoff: 40, shadows: false, rule: { grounds: ['moss', 'scree'], height: [-2, 40], slope: [0, 40] } }],
-      ['loose-slate', 30, { density: 9, spacing: 0.7, cutoff: 60, shadows: false, rule: { grounds: ['scree', 'slate'], height: [-6, 40], slope: [0, 40] } }],
+      ['moss-cushion', 29, { leanToSlope: 1, density: 6, spacing: 0.5, cutoff: 40, shadows: false, rule: { grounds: ['moss', 'scree'], height: [-2, 40], slope: [0, 40] } }],
+      ['loose-slate', 30, { leanToSlope: 0.9, sink: 0.02, density: 9, spacing: 0.7, cutoff: 60, shadows: false, rule: { grounds: ['scree', 'slate'], height: [-6, 40], slope: [0, 40] } }],
       // Laid by hand alone.
       ['fallen-trunk', 31, { density: 0 }],
       // What lies on ways: the same slate, in chips that stop nobody.
@@ -90,6 +90,7 @@ export const quarrySpecies = (): Species[] =>
           clearance: 0,
           height: [0.03, 0.06],
           lean: 20,
+          leanToSlope: 1,
           cutoff: 40,
           shadows: false,
           rule: { grounds: ['gravel'], height: [-6, 40], slope: [0, 40] },
@@ -210,8 +211,8 @@ export const valleySpecies = (): Species[] =>
         47,
         { density: 7, spacing: 0.6, cutoff: 60, shadows: false, rule: { grounds: ['turf', 'moss', 'mud', 'heath'], height: [-3, 140], slope: [0, 34] } },
       ],
-      ['moss-cushion', 48, { density: 10, spacing: 0.5, cutoff: 30, shadows: false, rule: { grounds: ['moss', 'scree', 'turf'], height: [-3, 160], slope: [0, 44] } }],
-      ['loose-slate', 49, { density: 12, spacing: 0.6, cutoff: 40, shadows: false, rule: { grounds: ['scree', 'slate'], height: [-6, 200], slope: [0, 44] } }],
+      ['moss-cushion', 48, { leanToSlope: 1, density: 10, spacing: 0.5, cutoff: 30, shadows: false, rule: { grounds: ['moss', 'scree', 'turf'], height: [-3, 160], slope: [0, 44] } }],
+      ['loose-slate', 49, { leanToSlope: 0.9, sink: 0.02, density: 12, spacing: 0.6, cutoff: 40, shadows: false, rule: { grounds: ['scree', 'slate'], height: [-6, 200], slope: [0, 44] } }],
       ...grasses(-3).map(([id, seed, own]): [string, number, Own] => [
         id,
         seed,

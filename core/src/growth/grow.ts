@@ -20,6 +20,7 @@ import { PLANT_STRIDE, type Plants } from './plants';
 import { chanceOf, readyPass, together, type Judge, type PassChance } from './passChance';
 import { joinedPlants, parentsOf, passesOf, type Grown, type Pass } from './passes';
 import { whereSource } from './where';
+import { slopeUnder } from './slopeUnder';
 import { hostsOf } from './spot';
 import { GrowthRoom } from './growthRoom';
 import { room, standing, type Standing } from './standing';
@@ -189,6 +190,7 @@ export function growPass(run: GrowthRun, pass: Pass, part: Part, tell: (count: n
     ...(ready.box ? { box: ready.box } : {}),
     salt: pass.salt,
     meshes: meshShares(species, input.assetHeights),
+    ...(species.leanToSlope ? { slopeAt: slopeUnder(input, judge.hosts) } : {}),
     gone: moved.get(species.id),
     others,
     crowded: others.reduce((sum, o) => sum + (o.standing.at.length / 2) * Math.PI * o.keep * o.keep, 0) > CROWDED * width * depth,

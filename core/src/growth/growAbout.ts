@@ -86,7 +86,15 @@ function growAboutOne(sowing: Sowing, parents: Plants, near: Neighbours, out: Gr
     }
     c.count = n;
     if (n > 0)
-      out.addAll(c, { copy: name[0], s: species, meshes: sowing.meshes, cx: name[0], cz: name[1], origin: [input.terrain.grid.ox, input.terrain.grid.oz] });
+      out.addAll(c, {
+        copy: name[0],
+        s: species,
+        meshes: sowing.meshes,
+        slopeAt: sowing.slopeAt,
+        cx: name[0],
+        cz: name[1],
+        origin: [input.terrain.grid.ox, input.terrain.grid.oz],
+      });
   }
 }
 

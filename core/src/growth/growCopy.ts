@@ -10,6 +10,7 @@ import type { Masks } from './masks';
 import type { MeshShares } from './meshes';
 import type { Pattern } from './pattern';
 import { MOST_SOWN, sownAt, type Sown } from './sown';
+import type { SlopeUnder } from './slopeUnder';
 import { ruleAt, spotAt, type Hosts } from './spot';
 import { apart, type Standing } from './standing';
 import type { GrowthRoom } from './growthRoom';
@@ -39,6 +40,8 @@ export interface Sowing {
   most: number;
   /** the meshes it has */
   meshes: MeshShares;
+  /** where it leans with the ground */
+  slopeAt?: SlopeUnder;
   /** names of its plants that a hand has moved or removed */
   gone: ReadonlySet<string> | undefined;
   /** what has its place already, and the distance it keeps to these, metres */
@@ -106,7 +109,7 @@ export function growCopy(sowing: Sowing, cx: number, cz: number, out: Growing): 
   const waters = input.waters.filter((w) => touches(w, box));
   if (waters.length > 0) dry(c, waters);
   if (!sowing.crowded) for (const o of sowing.others) apart(c, o.standing, o.keep);
-  out.addAll(c, { copy, s: species, meshes: sowing.meshes, cx, cz, origin: [ox, oz] });
+  out.addAll(c, { copy, s: species, meshes: sowing.meshes, slopeAt: sowing.slopeAt, cx, cz, origin: [ox, oz] });
 }
 
 /** Where the candidates stand, those whose number any density could be over. */

@@ -3,11 +3,13 @@ import type { Assets } from '../kit/placement';
 import type { PlantObject, Species } from '../level/objects';
 import { hashInts, hashText, mix32 } from '../num/hash';
 import { fractalNoise } from '../num/noise';
+import { atan2Deg, sinCosDeg, slopeDeg } from '../num/trig';
 import { clamp } from '../num/vec';
 import type { Candidates } from './candidates';
 import type { GrowthRoom } from './growthRoom';
 import { assetsOfSpecies, lookOf, meshByHand, meshDrawn, meshesOf, meshShares, type MeshShares } from './meshes';
 import { leanOfPose, PLANT_STRIDE, type Plants } from './plants';
+import type { SlopeUnder } from './slopeUnder';
 
 /** Two numbers a draw of a plant's own holds, 0 to 1: its upper and its lower half. */
 const upper = (draw: number): number => (draw >>> 16) / 65536;
@@ -19,8 +21,10 @@ const fourth = (first: number): number => mix32(first + 0x3c6ef372);
 
 /** What a plant's own numbers are drawn for: its species, the meshes it has, the patches its tints stand in. */
 export interface Drawing {
-  s: Pick<Species, 'height' | 'slenderness' | 'lean' | 'tints'>;
+  s: Pick<Species, 'height' | 'slenderness' | 'lean' | 'leanToSlope' | 'sink' | 'tints'>;
   meshes: MeshShares;
+  /** where it leans with the ground */
+  slopeAt?: SlopeUnder;
   patch?: (x: number, z: number, drew: number) => number;
 }
 
@@ -29,7 +33,7 @@ export interface Drawing {
  *
  * @returns its look
  */
-export function drawPlant(place: Float32Array, o: number, drew: number, { s, meshes, patch }: Drawing): number {
+export function drawPlant(place: Float32Array, o: number, drew: number, { s, meshes, patch, slopeAt }: Drawing): number {
   const [low, high] = s.height;
   const [slim, stout] = s.slenderness;
   const b = second(drew);
@@ -43,7 +47,22 @@ export function drawPlant(place: Float32Array, o: number, drew: number, { s, mes
   place[o + 6] = s.lean * lower(b);
   place[o + 7] = upper(d) * 360;
   place[o + 8] = wide;
+  if (slopeAt && s.leanToSlope) leanAlong(place, o, slopeAt([place[o], place[o + 1], place[o + 2]]), s.leanToSlope);
+  if (s.sink) place[o + 1] -= s.sink;
   return lookOf(Math.floor((patch ? patch(place[o], place[o + 2], lower(d)) : lower(d)) * s.tints.length), mesh);
+}
+
+/** Adds a share of a slope to a plant's own lean: both as turns about level axes, summed. */
+function leanAlong(place: Float32Array, o: number, [gx, gz]: readonly [number, number], share: number): void {
+  const angle = slopeDeg(Math.sqrt(gx * gx + gz * gz)) * share;
+  if (angle === 0) return;
+  // Up turned about this axis goes down the slope.
+  const long = Math.sqrt(gx * gx + gz * gz);
+  const [s, c] = sinCosDeg(place[o + 7]);
+  const x = place[o + 6] * c - (angle * gz) / long;
+  const z = place[o + 6] * s + (angle * gx) / long;
+  place[o + 6] = Math.sqrt(x * x + z * z);
+  place[o + 7] = atan2Deg(z, x);
 }
 
 /** What a plant set by hand is drawn from: its species' seed and its own id. */
@@ -79,12 +98,13 @@ export class Growing {
   /** All that are left of a copy of the pattern. */
   addAll(
     c: Candidates,
-    { copy, s, meshes, cx, cz, origin }: { copy: number; s: Species; meshes: MeshShares; cx: number; cz: number; origin: readonly [number, number] },
+    { copy, s, meshes, slopeAt, cx, cz, origin }: Drawing & { copy: number; s: Species; cx: number; cz: number; origin: readonly [number, number] },
   ): void {
     while ((this.count + c.count) * PLANT_STRIDE > this.place.length) this.double();
     const own = hashInts(copy, 1);
     const { place, look, id } = this;
     const patch = s.patch === undefined || s.tints.length < 2 ? undefined : (this.patches ??= patchesOf(s, s.patch, origin));
+    const drawing: Drawing = { s, meshes, patch, slopeAt };
     for (let i = 0; i < c.count; i++) {
       const slot = c.live[i];
       const n = this.count + i;
@@ -92,7 +112,7 @@ export class Growing {
       place[o] = c.x[slot];
       place[o + 1] = c.height[slot];
       place[o + 2] = c.z[slot];
-      look[n] = drawPlant(place, o, mix32(own ^ Math.imul(slot + 1, 0x27d4eb2d)), { s, meshes, patch });
+      look[n] = drawPlant(place, o, mix32(own ^ Math.imul(slot + 1, 0x27d4eb2d)), drawing);
       id[n * 3] = cx;
       id[n * 3 + 1] = cz;
       id[n * 3 + 2] = slot;

@@ -71,7 +71,7 @@ const round = (v: number, least: number, most: number) => Math.min(most, Math.ma
 export function startAs(
   as: GrowsAs,
   [w, h, d]: Vec3,
-): Pick<Species, 'as' | 'density' | 'spacing' | 'clearance' | 'height' | 'slenderness' | 'lean' | 'shadows' | 'cutoff'> {
+): Pick<Species, 'as' | 'density' | 'spacing' | 'clearance' | 'height' | 'slenderness' | 'lean' | 'leanToSlope' | 'sink' | 'shadows' | 'cutoff'> {
   const { cover, spacing, clearance, height, slenderness, lean, shadowsFrom, cutoff } = STARTS[as];
   const wide = Math.max(w, d, 0.02);
   const apart = round(wide * spacing, 0.1, 100);
@@ -85,6 +85,7 @@ export function startAs(
     height: [round(h * height[0], 0.02, 100), round(h * height[1], 0.02, 100)],
     slenderness,
     lean,
+    ...(as === 'scatter' || as === 'litter' ? { leanToSlope: 1, sink: round(h * 0.1, 0, 1) } : {}),
     shadows: h >= shadowsFrom,
     cutoff,
   };

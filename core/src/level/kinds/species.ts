@@ -44,6 +44,10 @@ export const speciesObject = z.object({
   slenderness: z.tuple([finite.min(0.2).max(5), finite.min(0.2).max(5)]).refine(([low, high]) => low <= high, 'the slimmer end comes first'),
   /** greatest lean, degrees */
   lean: finite.min(0).max(45),
+  /** share of the ground's slope it leans by as well: 0 (where absent) stands upright, 1 lies flat on it */
+  leanToSlope: finite.min(0).max(1).optional(),
+  /** how far it is sunk into what it stands on, metres; set by hand it stands where it was set */
+  sink: finite.min(0).max(20).optional(),
   tints: z.array(colour).min(1).max(6),
   /** plants of one tint stand together in patches about so wide, metres; each has its own by chance where absent */
   patch: finite.min(0.5).max(1000).optional(),

@@ -195,7 +195,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
             <>
               {lead}
               <span className="label ml-auto whitespace-nowrap" style={{ borderBottom: session.scene.plants.running ? '1px dashed' : undefined }}>
-                {[...counts.values()].reduce((a, b) => a + b, 0)} plants
+                {shortCount([...counts.values()].reduce((a, b) => a + b, 0))} plants
               </span>
             </>
           }
@@ -262,6 +262,9 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
     </>
   );
 }
+
+/** As much of a count as there is room for. */
+const shortCount = (n: number): string => (n < 100_000 ? String(n) : `${Math.round(n / 1000)}k`);
 
 /** What is picked after a click on a species: it alone, with Ctrl it besides or no more, with Shift all up to it. */
 function pickedSpecies(
