@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { grow, type GrowthInput } from '../growth/grow';
 import type { Asset } from '../kit/asset';
 import { Shape } from '../kit/shape';
-import type { GrowthWhere, Species } from '../level/objects';
+import type { Cover, GrowthWhere, Species } from '../level/objects';
 import { growthOn, testSpecies } from '../testing/growth';
 import { terrainOf } from '../testing/levels';
 import { speciesSnags } from './species';
@@ -58,7 +58,7 @@ describe('species that grow nothing', () => {
   });
 
   it('are told where nobody uses them', () => {
-    expect(told([gorse({ ...open, on: false })])).toEqual(['species-unused: gorse grows nowhere: its rule is off and none is set or sown by hand']);
+    expect(told([gorse({ ...open, on: false })])).toEqual(['species-unused: gorse grows nowhere: its rule is off, it covers no ground, and none is set or sown by hand']);
     expect(told([gorse({ ...open, on: false })], { tiles: new Map([['gorse/sown/0,0', new Int32Array(65 * 65).fill(1024)]]) })).toEqual([]);
   });
 });
@@ -77,4 +77,34 @@ it('a rock that is open below and leans far is told, one that is closed is not',
   expect(told([leaning], {}, new Map([['rock', rock(['bottom'])]]))).toEqual(['plants-tipped: gorse leans by up to 25° and is open below: one sees into it']);
   expect(told([leaning], {}, new Map([['rock', rock([])]]))).toEqual([]);
   expect(told([{ ...leaning, lean: 5 }], {}, new Map([['rock', rock(['bottom'])]]))).toEqual([]);
+});
+
+describe('ground cover that is nowhere', () => {
+  const cover = (more: Partial<Cover>): Cover => ({
+    id: 'c',
+    version: 1,
+    kind: 'cover',
+    name: 'the cover',
+    order: 0,
+    surface: 'turf',
+    species: 'gorse',
+    density: 50,
+    on: true,
+    ...more,
+  });
+  const snags = (covers: Cover[]) => {
+    const input = growthOn(flat, [gorse({ ...open, on: false })]);
+    return speciesSnags({ ...input, assets: new Map(), covers }, grow(input)).map((s) => `${s.code}: ${s.message}`);
+  };
+
+  it('is told: its surface is gone or lies nowhere, its species is gone; a species that covers is used', () => {
+    expect(snags([cover({})])).toEqual([]);
+    expect(snags([cover({ on: false, surface: 'gone' }), cover({})])).toEqual([]);
+    expect(snags([cover({ surface: 'gone' })])).toEqual(['cover-idle: the cover covers nothing: its surface is gone']);
+    expect(snags([cover({ surface: 'slate' })])).toEqual(['cover-idle: the cover covers nothing: slate lies nowhere']);
+    expect(snags([cover({ species: 'gone' })])).toEqual([
+      'cover-idle: the cover covers nothing: its species is gone',
+      'species-unused: gorse grows nowhere: its rule is off, it covers no ground, and none is set or sown by hand',
+    ]);
+  });
 });

@@ -5,6 +5,8 @@ import type { Plants } from '../growth/plants';
 import { ruleFault } from '../growth/ruleFault';
 import { openness } from '../kit/openSides';
 import type { Assets } from '../kit/placement';
+import type { Cover } from '../level/objects';
+import type { GroundRaster } from '../surface/ground';
 import type { Snag } from './finding';
 
 /** What leans by more than this shows what is under it, degrees. */
@@ -15,13 +17,14 @@ const SHOWS = 8;
  *
  * @param grown in the species' order; those that have not grown yet are left alone
  */
-export function speciesSnags(input: GrowthInput & { assets: Assets }, grown: readonly Plants[]): Snag[] {
+export function speciesSnags(input: GrowthInput & { assets: Assets; covers?: readonly Cover[] }, grown: readonly Plants[]): Snag[] {
   const { species, assets } = input;
   const parts = grownParts(passesOf(species, input.habitats), grown);
   // Stale plants are of other species: they grow again in a moment.
   if (species.some((s, i) => grown[i]?.species !== s.id)) return [];
   return [
     ...ruleSnags(input, parts),
+    ...coverSnags(input),
     ...species.flatMap((s, i): Snag[] => {
       const here = grown[i];
       const open = assetsOfSpecies(s, assets).some((asset) => asset && asset.role !== 'plant' && openness(asset).hollow.includes('below'));
@@ -34,8 +37,8 @@ export function speciesSnags(input: GrowthInput & { assets: Assets }, grown: rea
         const fault = s.density > 0 && s.ceiling !== 0 ? ruleFault(input, parts, at) : 'its density is 0';
         if (s.rule.on && fault)
           tell('species-idle', `${s.name} grows nowhere by its rule: ${fault}`, 'look at its conditions with the overlay growth rule, or turn its rule off');
-        else if (!s.rule.on && !ruled && here.count === 0)
-          tell('species-unused', `${s.name} grows nowhere: its rule is off and none is set or sown by hand`, 'turn its rule on, sow it, or delete it');
+        else if (!s.rule.on && !ruled && here.count === 0 && !input.covers?.some((c) => c.species === s.id))
+          tell('species-unused', `${s.name} grows nowhere: its rule is off, it covers no ground, and none is set or sown by hand`, 'turn its rule on, sow it, or delete it');
       }
       if (here.count > 0 && s.lean > SHOWS && open)
         tell(
@@ -68,4 +71,25 @@ function ruleSnags(input: GrowthInput, parts: readonly Grown[]): Snag[] {
       ];
     }),
   );
+}
+
+/** Ground cover that is nowhere: its surface or its species is gone, or its surface lies nowhere. */
+function coverSnags({ covers = [], ground, species }: Pick<GrowthInput, 'ground' | 'species'> & { covers?: readonly Cover[] }): Snag[] {
+  const idle = covers.filter((c) => c.on);
+  if (idle.length === 0) return [];
+  const lies = surfacesThatLie(ground);
+  return idle.flatMap((c): Snag[] => {
+    const at = ground.surfaces.findIndex((s) => s.id === c.surface);
+    const why = at < 0 ? 'its surface is gone' : !species.some((s) => s.id === c.species) ? 'its species is gone' : lies[at] ? undefined : `${ground.surfaces[at].name} lies nowhere`;
+    if (why === undefined) return [];
+    const mend = 'pick another under cover in Grow, paint its surface, or delete it';
+    return [{ code: 'cover-idle', severity: 'warning', message: `${c.name} covers nothing: ${why}`, mend, object: c.id }];
+  });
+}
+
+/** Which of the level's surfaces the ground has any of. */
+function surfacesThatLie({ surfaces, of, weights }: GroundRaster): boolean[] {
+  const lies = surfaces.map(() => false);
+  for (let i = 0; i < weights.length; i++) if (weights[i] > 0) lies[of[i]] = true;
+  return lies;
 }

@@ -5,9 +5,9 @@ import { plantId, PLANT_STRIDE } from '@rammer/core/growth/plants';
 import { pickPlant } from '@rammer/core/growth/pickPlant';
 import { holeRadius } from '@rammer/core/growth/holes';
 import { assetBounds, type Asset } from '@rammer/core/kit/asset';
-import { speciesOf } from '@rammer/core/level/level';
 import type { PlantObject } from '@rammer/core/level/objects';
-import type { Vec3 } from '@rammer/core/num/vec';
+import { wrapDeg } from '@rammer/core/num/pose';
+import { clamp, type Vec3 } from '@rammer/core/num/vec';
 import { askWhy } from './askWhy';
 import { speciesAtHand, usePlanting } from '../store/planting';
 import { useUi } from '../store/ui';
@@ -15,13 +15,23 @@ import { newId, nextName } from '../store/names';
 import { mm, setThings, thing } from './things';
 import type { Tool, ToolContext, ToolEvent, ToolMark } from './tool';
 
+/** Pixels the pointer moves before a press is a drag. */
+const STILL = 5;
+/** A plant is set by a drag from a quarter of its species' least height to twice its most. */
+const SIZED = [0.25, 2] as const;
+
 /**
- * Single plants: a click on the ground sets one of the species at hand, a drag moves the plant under
- * the pointer (a generated one is set by hand with that), a click picks it; Delete removes it.
+ * Single plants: one of the species at hand is shown where it would stand; a click on the ground sets it, a drag up or down
+ * makes it as tall as it is drawn and sideways turns it. A drag moves the plant under the pointer (a generated one is set by hand
+ * with that), a click picks it; Delete removes it.
  */
 export function plantTool({ session, view }: ToolContext): Tool {
   let grab: { plant: PlantObject; generated: boolean; name?: string; pressed: [number, number]; moved: boolean } | undefined;
   let at: Vec3 | undefined;
+  /** the one that comes next: its mesh and turn are those it will have */
+  let next: PlantObject | undefined;
+  /** it is being set: where the pointer went down */
+  let setting: { x: number; y: number; turn: number } | undefined;
 
   const under = (e: ToolEvent): { plant: PlantObject; generated: boolean; name?: string } | undefined => {
     const { scene } = session;
@@ -46,48 +56,75 @@ export function plantTool({ session, view }: ToolContext): Tool {
     const species = session.scene.plants.byId.get(plant.species);
     return species && handAsset(species, plant, session.scene.placed.assets);
   };
+  const heightOf = (plant: PlantObject): number => {
+    const asset = assetOf(plant);
+    return (typeof plant.scale === 'number' ? plant.scale : plant.scale[1]) * (asset ? assetBounds(asset).max[1] : 1);
+  };
+
+  /** The plant that would be set at a place; nothing where there is no species. */
+  const nextAt = (point: Vec3): PlantObject | undefined => {
+    const species = speciesAtHand(session.level);
+    if (!species) return (next = undefined);
+    if (next?.species !== species.id)
+      next = {
+        id: newId('plant'),
+        version: 1,
+        kind: 'plant',
+        name: species.name,
+        species: species.id,
+        at: point,
+        turn: Math.floor(Math.random() * 360) - 180,
+        scale: 1,
+        gone: false,
+      };
+    const asset = assetOf(next);
+    const tall = asset ? assetBounds(asset).max[1] : 1;
+    return (next = { ...next, at: point.map(mm) as Vec3, scale: mm((species.height[0] + species.height[1]) / 2 / tall) });
+  };
+  const showNext = () => view.aids.setAssetGhost(next && assetOf(next), next && poseOf(next));
+  /** As tall as it is drawn, turned by how far aside. */
+  const size = (e: ToolEvent) => {
+    if (!next || !setting) return;
+    const up = setting.y - e.y;
+    const aside = e.x - setting.x;
+    if (Math.max(Math.abs(up), Math.abs(aside)) < STILL) return;
+    const species = session.scene.plants.byId.get(next.species);
+    const asset = assetOf(next);
+    if (!species || !asset) return;
+    const middle = (species.height[0] + species.height[1]) / 2;
+    const tall = clamp(middle + up / view.pixelsPerMetre(next.at), species.height[0] * SIZED[0], species.height[1] * SIZED[1]);
+    next = { ...next, scale: mm(tall / assetBounds(asset).max[1]), turn: Math.round(wrapDeg(setting.turn + aside)) };
+    showNext();
+  };
 
   return {
     begin(e) {
       const found = under(e);
       if (found) {
+        view.aids.setAssetGhost();
         grab = { ...found, pressed: [e.x, e.y], moved: false };
         at = found.plant.at;
         usePlanting.setState({ species: found.plant.species });
         return true;
       }
       if (!e.pick) return false;
-      const list = speciesOf(session.level);
-      const species = list.find((s) => s.id === usePlanting.getState().species) ?? list[0];
-      if (!species) {
-        session.say('add a species first: pick a plant in the library', true);
-        return true;
-      }
       if (!session.writable) {
         session.say('this level is read only here: take over to edit it', true);
         return true;
       }
-      const id = newId('plant');
-      const asset = assetOf({ id, species: species.id });
-      const tall = asset ? assetBounds(asset).max[1] : 1;
-      const scale = mm((species.height[0] + species.height[1]) / 2 / tall);
-      const plant: PlantObject = {
-        id,
-        version: 1,
-        kind: 'plant',
-        name: nextName(session.level, species.name),
-        species: species.id,
-        at: e.pick.point.map(mm) as Vec3,
-        turn: Math.floor(Math.random() * 360) - 180,
-        scale,
-        gone: false,
-      };
-      if (session.commit({ kind: 'add', objects: [plant] }, `plant ${plant.name}`)) chosen(plant.id);
+      const made = nextAt(e.pick.point);
+      if (!made) {
+        session.say('add a species first: pick a plant in the library', true);
+        return true;
+      }
+      setting = { x: e.x, y: e.y, turn: made.turn };
+      showNext();
       return true;
     },
     move(e) {
+      if (setting) return size(e);
       if (!grab || !e.pick || !session.writable) return;
-      if (!grab.moved && Math.hypot(e.x - grab.pressed[0], e.y - grab.pressed[1]) < 5) return;
+      if (!grab.moved && Math.hypot(e.x - grab.pressed[0], e.y - grab.pressed[1]) < STILL) return;
       grab.moved = true;
       at = e.pick.point.map(mm) as Vec3;
       view.aids.setAssetGhost(assetOf(grab.plant), { ...poseOf(grab.plant), at });
@@ -96,6 +133,12 @@ export function plantTool({ session, view }: ToolContext): Tool {
       const done = grab;
       grab = undefined;
       view.aids.setAssetGhost();
+      if (setting && next) {
+        const made = { ...next, name: nextName(session.level, next.name) };
+        setting = next = undefined;
+        if (session.commit({ kind: 'add', objects: [made] }, `plant ${made.name}`)) chosen(made.id);
+        return;
+      }
       if (!done) return;
       const { plant, generated, name } = done;
       if (!done.moved) {
@@ -111,10 +154,15 @@ export function plantTool({ session, view }: ToolContext): Tool {
       if (ok) chosen(plant.id);
     },
     cancel() {
-      grab = undefined;
+      grab = setting = next = undefined;
       view.aids.setAssetGhost();
     },
-    cursor() {},
+    cursor(e) {
+      if (grab || setting) return;
+      if (e.pick && session.writable && !under(e)) nextAt(e.pick.point);
+      else next = undefined;
+      showNext();
+    },
     key(key) {
       const picked = usePlanting.getState().plant;
       if ((key !== 'Delete' && key !== 'Backspace') || !picked) return false;
@@ -146,6 +194,7 @@ export function plantTool({ session, view }: ToolContext): Tool {
     },
     marks(): ToolMark[] {
       if (grab?.moved && at) return [{ kind: 'label', at, text: `${grab.plant.name}` }];
+      if (setting && next) return [{ kind: 'label', at: next.at, text: `${next.name}, ${heightOf(next).toFixed(2)} m tall, ${next.turn}°` }];
       const picked = usePlanting.getState().plant;
       const plants = picked && session.scene.plants.grown.find((p) => p.species === picked.species);
       if (!picked || !plants) return [];

@@ -5,14 +5,19 @@ import { usePlanting } from '../store/planting';
 import { strokeTool, withStroke } from './strokeTool';
 import type { Tool, ToolContext, ToolEvent } from './tool';
 
-/** Sows a species to a multiple of its density, or clears it or all; Shift takes what was sown or cleared back to the rule. */
+/** Sows what is picked, each species to a multiple of its own density, so that several are a mix; or clears it or all; Shift takes what was sown or cleared back to the rule. */
 export function sowTool(which: 'sow' | 'clear', context: ToolContext): Tool {
   const { session } = context;
   const goal = (e: ToolEvent | undefined) => (e?.shift ? 0 : which === 'sow' ? usePlanting.getState().sowTo : usePlanting.getState().leaves - 1);
   const chosen = () => {
     const list = speciesOf(session.level);
-    const { species, clearAll } = usePlanting.getState();
-    return which === 'clear' && clearAll ? list : list.filter((s) => s.id === (species ?? list[0]?.id));
+    const { species, also, clearAll } = usePlanting.getState();
+    return which === 'clear' && clearAll ? list : list.filter((s) => s.id === (species ?? list[0]?.id) || also.includes(s.id));
+  };
+  const named = (): string => {
+    const list = chosen();
+    if (list.length === 1) return list[0].name;
+    return list.length === speciesOf(session.level).length ? 'all species' : `${list.length} species`;
   };
   return strokeTool(context, {
     refuse: () => (chosen().length === 0 ? 'add a species first: pick a plant in the library' : undefined),
@@ -30,13 +35,9 @@ export function sowTool(which: 'sow' | 'clear', context: ToolContext): Tool {
       session.scene.plants.regrow(stroke && withStroke(stroke, session.level.tiles));
     },
     label: (e) => {
-      const list = chosen();
-      const name = list.length === 1 ? list[0].name : 'all species';
+      const name = named();
       return e?.shift ? `${name} back to its rule` : which === 'sow' ? `sow ${name}` : `clear ${name}`;
     },
-    word: () => {
-      const list = chosen();
-      return `${which} ${list.length === 1 ? list[0].name : 'all'}`;
-    },
+    word: () => `${which} ${named()}`,
   });
 }

@@ -1,6 +1,4 @@
-import type { GrowthInput } from '../../growth/grow';
-import type { Assets } from '../../kit/placement';
-import { playerBody, presentMarkers } from '../../level/level';
+import { ofKind, playerBody, presentMarkers } from '../../level/level';
 import { withAcceptance } from '../../snag/accept';
 import type { Snag } from '../../snag/finding';
 import { overBudget } from '../../snag/overBudget';
@@ -47,7 +45,7 @@ export class SnagsNode implements Node {
     const { level, terrain, ground, waters, solids, placed, plants } = this.host;
     // What grows now tells nothing of what will stand.
     if (plants.running) return [];
-    const input: GrowthInput & { assets: Assets } = {
+    const input: Parameters<typeof speciesSnags>[0] = {
       terrain: terrain.value,
       ground: ground.raster,
       blocks: solids.plain.grid,
@@ -61,6 +59,7 @@ export class SnagsNode implements Node {
       stack: terrain.stack,
       markers: presentMarkers(level),
       assets: placed.assets,
+      covers: ofKind(level, 'cover'),
     };
     const { figures } = playerBody(level);
     return [

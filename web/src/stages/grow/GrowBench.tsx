@@ -134,7 +134,8 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
         )}
         {ui.tool === 'plant' && (
           <p className="label m-0 px-3 py-2">
-            Click sets a plant, a drag moves the one under the pointer and sets it by hand, Delete removes it. Rules leave these alone when they run again.
+            Click sets a plant; drawn up or down as it is set it is as tall as that, aside it turns. A drag moves the one under the pointer and sets it by
+            hand, Delete removes it. Rules leave these alone.
           </p>
         )}
         {(ui.tool === 'ask' || (ui.tool === 'plant' && planting.why)) && <WhyPanel why={planting.why} />}

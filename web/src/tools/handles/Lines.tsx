@@ -3,15 +3,17 @@ import { ofKind } from '@rammer/core/level/level';
 import { heightAt } from '@rammer/core/earth/sample';
 import type { Session } from '../../store/session';
 import { useSession } from '../../store/useSession';
+import { habitatAtHand, usePlanting } from '../../store/planting';
 import { useUi } from '../../store/ui';
 import { drapedPath } from '../../view/draped';
 import type { LevelView } from '../../view/LevelView';
+import { setHabitat } from '../habitats';
 import { OutlineHandles } from './OutlineHandles';
 import { useDrawnFrame } from '../../view/useFrame';
 
 /**
- * Lines that lie on the ground: the play bounds in Block and Play, its corners to be dragged while nothing is selected, and the
- * kept line the section runs along.
+ * Lines that lie on the ground: the play bounds in Block and Play and the outlines of the habitat at hand in Grow, their corners to be
+ * dragged while nothing is selected, and the kept line the section runs along.
  */
 export function Lines({ session, view, frame }: { session: Session; view: LevelView; frame: RefObject<HTMLDivElement | null> }) {
   useDrawnFrame(view);
@@ -21,6 +23,10 @@ export function Lines({ session, view, frame }: { session: Session; view: LevelV
   const kept = useUi((s) => s.sectionLine);
   const own = kept ? session.level.object(kept) : undefined;
   const bounds = stage === 'block' || stage === 'play' ? ofKind(session.level, 'playBounds') : [];
+  const listed = usePlanting((s) => s.listed);
+  usePlanting((s) => s.habitat);
+  // A tool that draws one shows it itself.
+  const habitat = stage === 'grow' && listed === 'habitats' && idle ? habitatAtHand(session.level) : undefined;
   const ends =
     own?.kind === 'section'
       ? (
@@ -49,6 +55,21 @@ export function Lines({ session, view, frame }: { session: Session; view: LevelV
           commit={(outline, verb) => session.commit({ kind: 'set', patches: [{ id: r.id, set: { outline } }] }, `${verb} the rim`)}
         />
       ))}
+      {habitat?.area === 'drawn' &&
+        habitat.outlines.map((outline, i) => (
+          <OutlineHandles
+            key={`${habitat.id}${i}`}
+            session={session}
+            view={view}
+            frame={frame}
+            outline={outline}
+            what={`outline ${i + 1} of ${habitat.name}`}
+            dash="2 5"
+            colour="var(--ink)"
+            open={session.writable}
+            commit={(to, verb) => setHabitat(session, habitat, { outlines: habitat.outlines.map((o, k) => (k === i ? to : o)) }, `${verb} ${habitat.name}`)}
+          />
+        ))}
       {own?.kind === 'section' && (
         <g fill="none">
           <path d={drapedPath(view, session.terrain, [own.from, own.to], false)} stroke="var(--raised)" strokeWidth={4} />
