@@ -28,7 +28,19 @@ const grasses = (low: number): [string, number, Own][] =>
   ).map(([id, seed, own]) => [
     id,
     seed,
-    { as: 'grass', density: 0, spacing: 0.3, clearance: 0, lean: 10, leanToSlope: 0.5, patch: 9, cutoff: 32, shadows: false, ...own, rule: { height: [low, 200], slope: [0, 42] } },
+    {
+      as: 'grass',
+      density: 0,
+      spacing: 0.3,
+      clearance: 0,
+      lean: 10,
+      leanToSlope: 0.5,
+      patch: 9,
+      cutoff: 32,
+      shadows: false,
+      ...own,
+      rule: { height: [low, 200], slope: [0, 42] },
+    },
   ]);
 
 /** Grass on turf, moss and heath: none where a path is worn, for that is gravel. */
@@ -57,7 +69,17 @@ export const groundCovers = (): Cover[] =>
 export const quarrySpecies = (): Species[] =>
   (
     [
-      ['birch', 11, { meshes: [{ asset: 'plant-birch-3', weight: 0.4 }], tints: BARK, density: 0.4, height: [6, 8.4], rule: { grounds: ['turf', 'moss'], height: [-1.5, 24] } }],
+      [
+        'birch',
+        11,
+        {
+          meshes: [{ asset: 'plant-birch-3', weight: 0.4 }],
+          tints: BARK,
+          density: 0.4,
+          height: [6, 8.4],
+          rule: { grounds: ['turf', 'moss'], height: [-1.5, 24] },
+        },
+      ],
       ['birch-2', 12, { tints: BARK, density: 0.14, spacing: 5, height: [8, 10.5], rule: { grounds: ['turf', 'moss'], height: [-1.5, 18] } }],
       ['birch-3', 13, { tints: BARK, density: 0.35, spacing: 3, height: [3.2, 5.2], rule: { grounds: ['turf', 'moss', 'heath'], height: [-1.5, 24] } }],
       [
@@ -75,8 +97,24 @@ export const quarrySpecies = (): Species[] =>
         28,
         { density: 5, spacing: 0.6, cutoff: 80, shadows: false, rule: { grounds: ['turf', 'moss', 'mud'], height: [-2.2, 40], slope: [0, 30] } },
       ],
-      ['moss-cushion', 29, { leanToSlope: 1, density: 6, spacing: 0.5, cutoff: 40, shadows: false, rule: { grounds: ['moss', 'scree'], height: [-2, 40], slope: [0, 40] } }],
-      ['loose-slate', 30, { leanToSlope: 0.9, sink: 0.02, density: 9, spacing: 0.7, cutoff: 60, shadows: false, rule: { grounds: ['scree', 'slate'], height: [-6, 40], slope: [0, 40] } }],
+      [
+        'moss-cushion',
+        29,
+        { leanToSlope: 1, density: 6, spacing: 0.5, cutoff: 40, shadows: false, rule: { grounds: ['moss', 'scree'], height: [-2, 40], slope: [0, 40] } },
+      ],
+      [
+        'loose-slate',
+        30,
+        {
+          leanToSlope: 0.9,
+          sink: 0.02,
+          density: 9,
+          spacing: 0.7,
+          cutoff: 60,
+          shadows: false,
+          rule: { grounds: ['scree', 'slate'], height: [-6, 40], slope: [0, 40] },
+        },
+      ],
       // Laid by hand alone.
       ['fallen-trunk', 31, { density: 0 }],
       // What lies on ways: the same slate, in chips that stop nobody.
@@ -211,8 +249,31 @@ export const valleySpecies = (): Species[] =>
         47,
         { density: 7, spacing: 0.6, cutoff: 60, shadows: false, rule: { grounds: ['turf', 'moss', 'mud', 'heath'], height: [-3, 140], slope: [0, 34] } },
       ],
-      ['moss-cushion', 48, { leanToSlope: 1, density: 10, spacing: 0.5, cutoff: 30, shadows: false, rule: { grounds: ['moss', 'scree', 'turf'], height: [-3, 160], slope: [0, 44] } }],
-      ['loose-slate', 49, { leanToSlope: 0.9, sink: 0.02, density: 12, spacing: 0.6, cutoff: 40, shadows: false, rule: { grounds: ['scree', 'slate'], height: [-6, 200], slope: [0, 44] } }],
+      [
+        'moss-cushion',
+        48,
+        {
+          leanToSlope: 1,
+          density: 10,
+          spacing: 0.5,
+          cutoff: 30,
+          shadows: false,
+          rule: { grounds: ['moss', 'scree', 'turf'], height: [-3, 160], slope: [0, 44] },
+        },
+      ],
+      [
+        'loose-slate',
+        49,
+        {
+          leanToSlope: 0.9,
+          sink: 0.02,
+          density: 12,
+          spacing: 0.6,
+          cutoff: 40,
+          shadows: false,
+          rule: { grounds: ['scree', 'slate'], height: [-6, 200], slope: [0, 44] },
+        },
+      ],
       ...grasses(-3).map(([id, seed, own]): [string, number, Own] => [
         id,
         seed,

@@ -6,7 +6,12 @@ import type { Camera } from './camera';
  * Screens that alpha-tested areas cover, each instance at most one: by its own distance and size where that is known, those behind
  * the eye none; else all as near as the nearest of them.
  */
-export function alphaScreens(d: Pick<Drawable, 'instances' | 'places' | 'radius' | 'holds' | 'size' | 'min' | 'max'>, area: number, camera: Camera, near: number): number {
+export function alphaScreens(
+  d: Pick<Drawable, 'instances' | 'places' | 'radius' | 'holds' | 'size' | 'min' | 'max'>,
+  area: number,
+  camera: Camera,
+  near: number,
+): number {
   // What is drawn as one cell is far: all of it is as far as its middle.
   if (d.holds && camera.fov !== 0) {
     const far = Math.hypot(...[0, 1, 2].map((k) => (d.min[k] + d.max[k]) / 2 - camera.eye[k]));

@@ -427,22 +427,24 @@ export const isCover = ({ key }: Pick<Drawable, 'key'>): boolean => key.startsWi
 
 /** Everything at its finest, as if it were all seen at once: the scope "whole level". What covers the ground round eyes is left out. */
 export function wholeLevel(drawables: Iterable<Drawable>): Batch[] {
-  return [...drawables].filter((d) => !isCover(d) && !d.holds).map((d): Batch => {
-    const n = Math.max(1, d.instances);
-    return {
-      key: d.key,
-      course: d.course,
-      of: d.of,
-      lod: 0,
-      draws: d.draws[0],
-      triangles: d.triangles[0] * n,
-      vertices: d.vertices[0] * n,
-      instances: d.instances,
-      overdraw: 0,
-      bytes: d.bytes,
-      ...(d.shared ? { shared: d.shared } : {}),
-    };
-  });
+  return [...drawables]
+    .filter((d) => !isCover(d) && !d.holds)
+    .map((d): Batch => {
+      const n = Math.max(1, d.instances);
+      return {
+        key: d.key,
+        course: d.course,
+        of: d.of,
+        lod: 0,
+        draws: d.draws[0],
+        triangles: d.triangles[0] * n,
+        vertices: d.vertices[0] * n,
+        instances: d.instances,
+        overdraw: 0,
+        bytes: d.bytes,
+        ...(d.shared ? { shared: d.shared } : {}),
+      };
+    });
 }
 
 function nearest(p: Vec3, min: Vec3, max: Vec3): number {

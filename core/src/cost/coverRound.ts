@@ -58,7 +58,7 @@ export class CoverRound {
     }
     if (this.made.size > KEPT) {
       const keep = new Set(near.map((n) => n.key));
-      for (const key of [...this.made.keys()]) if (this.made.size > KEPT / 2 && !keep.has(key)) this.made.delete(key);
+      for (const key of this.made.keys()) if (this.made.size > KEPT / 2 && !keep.has(key)) this.made.delete(key);
     }
     return { cells, left };
   }
@@ -69,7 +69,7 @@ export class CoverRound {
     // Steepness is looked at a sample to either side.
     const [ax, az] = [Math.floor(((x0 - 2) * spacing) / COVER_CELL), Math.floor(((z0 - 2) * spacing) / COVER_CELL)];
     const [bx, bz] = [Math.floor(((x1 + 2) * spacing) / COVER_CELL), Math.floor(((z1 + 2) * spacing) / COVER_CELL)];
-    for (const key of [...this.made.keys()]) {
+    for (const key of this.made.keys()) {
       const [cx, cz] = key.split(',').map(Number);
       if (cx >= ax && cx <= bx && cz >= az && cz <= bz) this.made.delete(key);
     }

@@ -108,7 +108,8 @@ export function fitPlants({ drawables, species, places, device, spacing, budget 
   const reach = new Map(species.map((s) => [s.id, coverReach(s)]));
   const base = places.map((p) => viewTally(rest, p.camera, spacing).all);
   const states = new Map(species.map((s): [string, State] => [s.id, { casts: s.shadows, cutoff: s.cutoff, share: 1 }]));
-  const shown = (id: string, { casts, cutoff, share }: State): Drawable[] => own.get(id)!.map((d) => ({ ...thinned(d, share), casts, cutoff: isCover(d) ? (d.cutoff * coverReach({ cutoff })) / reach.get(id)! : cutoff }));
+  const shown = (id: string, { casts, cutoff, share }: State): Drawable[] =>
+    own.get(id)!.map((d) => ({ ...thinned(d, share), casts, cutoff: isCover(d) ? (d.cutoff * coverReach({ cutoff })) / reach.get(id)! : cutoff }));
   const costs = new Map(species.map((s) => [s.id, places.map((p) => viewTally(shown(s.id, states.get(s.id)!), p.camera, spacing).all)]));
   const frames = () =>
     places.map(

@@ -3,7 +3,7 @@ import { tanDeg } from '../num/trig';
 import { lodOnScreen } from './batches';
 
 /** Height of the screen a LOD is judged on, pixels, and its vertical field of view, degrees. */
-const SCREEN = { height: 1080, fov: 60 };
+export const SCREEN = { height: 1080, fov: 60 };
 
 /** Where a LOD takes over from the one before, and what one sees of it there. */
 export interface LodSwap {

@@ -20,8 +20,7 @@ export function costPlaces(level: Level): { name: string; pose: Pose }[] {
 }
 
 /** Where the eye is at each of some places; all the level is measured from where left out. */
-export const costEyes = (level: Level, places = costPlaces(level)): Vec3[] =>
-  places.map(({ pose }) => cameraOf(pose, 1, playerBody(level).figures.eye).eye);
+export const costEyes = (level: Level, places = costPlaces(level)): Vec3[] => places.map(({ pose }) => cameraOf(pose, 1, playerBody(level).figures.eye).eye);
 
 /** One place with what it costs. */
 export interface PlaceCost {

@@ -27,12 +27,7 @@ export function crowns(grown: readonly Plants[], species: ReadonlyMap<string, Sp
       // A crown is not a post: it is counted a little lower and slimmer than it is.
       const [ts, tc] = sinCosDeg(to);
       const off = (aside * size.top * plants.place[o + 4]) / 2;
-      out.push(
-        plants.place[o] - ts * off,
-        plants.place[o + 2] + tc * off,
-        (size.width / 2) * plants.place[o + 5] * 0.7,
-        plants.place[o + 1] + tall * 0.85,
-      );
+      out.push(plants.place[o] - ts * off, plants.place[o + 2] + tc * off, (size.width / 2) * plants.place[o + 5] * 0.7, plants.place[o + 1] + tall * 0.85);
     }
   }
   return Float32Array.from(out);

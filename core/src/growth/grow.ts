@@ -229,7 +229,8 @@ export function keepPass(run: GrowthRun, pass: Pass, out: Growing, near = out.pl
       ),
     });
   // Set by hand it is of no rule of a habitat.
-  for (const h of pass.key === '' ? (run.handOf.get(species.id) ?? []) : []) out.addHand(h, handSeed(species, h.id), species, meshShares(species, run.input.assetHeights));
+  for (const h of pass.key === '' ? (run.handOf.get(species.id) ?? []) : [])
+    out.addHand(h, handSeed(species, h.id), species, meshShares(species, run.input.assetHeights));
   const plants = out.done();
   run.grown.push({ pass, plants });
   run.list.push(plants);

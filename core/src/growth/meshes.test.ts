@@ -60,7 +60,14 @@ describe('several meshes of a species', () => {
     expect(new Set(draws.map((d) => meshDrawn(shares({ ...mixed, meshes: [{ asset: 'gone', weight: 9 }] }), d)))).toEqual(new Set([0]));
     expect(new Set(draws.map((d) => meshDrawn(shares({ ...mixed, asset: 'gone' }), d)))).toEqual(new Set([1]));
     expect(new Set(draws.map((d) => meshDrawn(shares(mixed, new Map()), d)))).toEqual(new Set([0]));
-    const three = { ...mixed, weight: 2, meshes: [{ asset: 'gone', weight: 1 }, { asset: 'gorse', weight: 2 }] };
+    const three = {
+      ...mixed,
+      weight: 2,
+      meshes: [
+        { asset: 'gone', weight: 1 },
+        { asset: 'gorse', weight: 2 },
+      ],
+    };
     expect(draws.map((d) => meshDrawn(shares(three), d))).toEqual(draws.map((d) => (d < 0.5 ? 0 : 2)));
   });
 
@@ -70,7 +77,8 @@ describe('several meshes of a species', () => {
     const level = makeLevel([...objects, mixed]);
     expect(ofKind(level, 'species')).toHaveLength(1);
     const cells = instanceCells({ level, assets, species: [mixed], grown: [two] }).filter((c) => !c.holds);
-    for (const [mesh, id] of ['birch', 'gorse'].entries()) expect(cells.filter((c) => c.asset === id).reduce((n, c) => n + c.count, 0)).toBe(of(two, mesh).length);
+    for (const [mesh, id] of ['birch', 'gorse'].entries())
+      expect(cells.filter((c) => c.asset === id).reduce((n, c) => n + c.count, 0)).toBe(of(two, mesh).length);
     // Birches have a trunk, gorse has another.
     const trunks = trunkColliders([two], species, assets);
     const radius = (i: number) => assets.get(['birch', 'gorse'][meshOf(two, i)])!.trunk * two.place[i * PLANT_STRIDE + 5];

@@ -11,7 +11,11 @@ export interface AssetFile {
 }
 
 /** The assets that stand in a level or grow in it, each as a GLB of its own. @param species those of the level */
-export async function assetFilesOf(level: Level, assets: ReadonlyMap<string, Asset>, species: readonly Pick<Species, 'asset' | 'weight' | 'meshes'>[]): Promise<AssetFile[]> {
+export async function assetFilesOf(
+  level: Level,
+  assets: ReadonlyMap<string, Asset>,
+  species: readonly Pick<Species, 'asset' | 'weight' | 'meshes'>[],
+): Promise<AssetFile[]> {
   const used = new Set([...presentPieces(level).map((p) => p.asset), ...species.flatMap((s) => meshesOf(s).map((m) => m.asset))]);
   const out: AssetFile[] = [];
   const names = new Set<string>();

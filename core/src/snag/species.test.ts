@@ -58,7 +58,9 @@ describe('species that grow nothing', () => {
   });
 
   it('are told where nobody uses them', () => {
-    expect(told([gorse({ ...open, on: false })])).toEqual(['species-unused: gorse grows nowhere: its rule is off, it covers no ground, and none is set or sown by hand']);
+    expect(told([gorse({ ...open, on: false })])).toEqual([
+      'species-unused: gorse grows nowhere: its rule is off, it covers no ground, and none is set or sown by hand',
+    ]);
     expect(told([gorse({ ...open, on: false })], { tiles: new Map([['gorse/sown/0,0', new Int32Array(65 * 65).fill(1024)]]) })).toEqual([]);
   });
 });

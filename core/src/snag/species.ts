@@ -38,7 +38,11 @@ export function speciesSnags(input: GrowthInput & { assets: Assets; covers?: rea
         if (s.rule.on && fault)
           tell('species-idle', `${s.name} grows nowhere by its rule: ${fault}`, 'look at its conditions with the overlay growth rule, or turn its rule off');
         else if (!s.rule.on && !ruled && here.count === 0 && !input.covers?.some((c) => c.species === s.id))
-          tell('species-unused', `${s.name} grows nowhere: its rule is off, it covers no ground, and none is set or sown by hand`, 'turn its rule on, sow it, or delete it');
+          tell(
+            'species-unused',
+            `${s.name} grows nowhere: its rule is off, it covers no ground, and none is set or sown by hand`,
+            'turn its rule on, sow it, or delete it',
+          );
       }
       if (here.count > 0 && s.lean > SHOWS && open)
         tell(
@@ -80,7 +84,14 @@ function coverSnags({ covers = [], ground, species }: Pick<GrowthInput, 'ground'
   const lies = surfacesThatLie(ground);
   return idle.flatMap((c): Snag[] => {
     const at = ground.surfaces.findIndex((s) => s.id === c.surface);
-    const why = at < 0 ? 'its surface is gone' : !species.some((s) => s.id === c.species) ? 'its species is gone' : lies[at] ? undefined : `${ground.surfaces[at].name} lies nowhere`;
+    const why =
+      at < 0
+        ? 'its surface is gone'
+        : !species.some((s) => s.id === c.species)
+          ? 'its species is gone'
+          : lies[at]
+            ? undefined
+            : `${ground.surfaces[at].name} lies nowhere`;
     if (why === undefined) return [];
     const mend = 'pick another under cover in Grow, paint its surface, or delete it';
     return [{ code: 'cover-idle', severity: 'warning', message: `${c.name} covers nothing: ${why}`, mend, object: c.id }];

@@ -13,6 +13,7 @@ import { LaidLineHandles } from '../tools/handles/LaidLineHandles';
 import { LiftHandles } from '../tools/handles/LiftHandles';
 import { Lines } from '../tools/handles/Lines';
 import { Marks } from '../tools/handles/Marks';
+import { SwapRings } from '../tools/handles/SwapRings';
 import { flyBy, lookBy, orbitBy, panBy, zoomBy } from '../view/rig';
 import { Motion } from '../tools/handles/Motion';
 import { Notes } from '../tools/handles/Notes';
@@ -233,6 +234,7 @@ export function ViewPane({ session, view, walk, onReady }: Props) {
       {view && <Lines session={session} view={view} frame={frame} />}
       {view && <LiftHandles session={session} view={view} frame={frame} />}
       {view && <LaidLineHandles session={session} view={view} frame={frame} />}
+      {view && <SwapRings session={session} view={view} />}
       {view && <WaterMarks session={session} view={view} />}
       {view && <People session={session} view={view} />}
       {view && <Motion session={session} view={view} />}

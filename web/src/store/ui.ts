@@ -76,6 +76,7 @@ export const OVERLAYS = [
   'runoff',
   'growth rule',
   'plant density',
+  'plant swaps',
   'repeat',
   'texels',
   'wireframe',

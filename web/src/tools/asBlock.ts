@@ -21,7 +21,7 @@ function ownBounds(session: Session, t: Exclude<Thing, Block>): Bounds {
   if (isMaker(t)) return makerBounds(session, t);
   const species = t.kind === 'plant' ? session.level.object(t.species) : undefined;
   const { assets } = session.scene.placed;
-  const asset = t.kind === 'piece' ? assetOf(assets, t) : (species?.kind === 'species' ? handAsset(species, t, assets) : undefined);
+  const asset = t.kind === 'piece' ? assetOf(assets, t) : species?.kind === 'species' ? handAsset(species, t, assets) : undefined;
   return asset ? assetBounds(asset) : UNIT;
 }
 

@@ -5,7 +5,10 @@ import { usePlanting } from '../store/planting';
 import { strokeTool, withStroke } from './strokeTool';
 import type { Tool, ToolContext, ToolEvent } from './tool';
 
-/** Sows what is picked, each species to a multiple of its own density, so that several are a mix; or clears it or all; Shift takes what was sown or cleared back to the rule. */
+/**
+ * Sows what is picked, each species to a multiple of its own density, so that several are a mix; or clears it or all. Shift takes what
+ * was sown or cleared back to the rule.
+ */
 export function sowTool(which: 'sow' | 'clear', context: ToolContext): Tool {
   const { session } = context;
   const goal = (e: ToolEvent | undefined) => (e?.shift ? 0 : which === 'sow' ? usePlanting.getState().sowTo : usePlanting.getState().leaves - 1);

@@ -128,7 +128,12 @@ describe('ground cover', () => {
     const all = coverCell(input, of[0], 0, 0);
     const others = Array.from({ length: all.count }, (_, i) => meshOf(all, i)).filter((m) => m === 1).length;
     expect(Math.abs(others / all.count - 0.75)).toBeLessThan(0.03);
-    const none = [cover(input.surfaces[0], 0), cover('gone', 90), cover(input.surfaces[0], 90, { species: 'gone' }), cover(input.surfaces[0], 90, { on: false })];
+    const none = [
+      cover(input.surfaces[0], 0),
+      cover('gone', 90),
+      cover(input.surfaces[0], 90, { species: 'gone' }),
+      cover(input.surfaces[0], 90, { on: false }),
+    ];
     expect(ready(input, none)).toEqual([]);
   });
 });
@@ -147,7 +152,11 @@ describe('ground cover round an eye', () => {
     expect(ids(walked.around(at).cells)).toEqual(ids(round().around(at).cells));
     // Every plant in reach is there: held against all cells of the level.
     const all = ready(input, [cover(input.surfaces[0], 300)])[0];
-    const there = new Set(round().around(at).cells.flatMap((c) => Array.from({ length: c.matrices.length / 16 }, (_, i) => `${c.matrices[i * 16 + 12]} ${c.matrices[i * 16 + 14]}`)));
+    const there = new Set(
+      round()
+        .around(at)
+        .cells.flatMap((c) => Array.from({ length: c.matrices.length / 16 }, (_, i) => `${c.matrices[i * 16 + 12]} ${c.matrices[i * 16 + 14]}`)),
+    );
     let inReach = 0;
     for (let cz = 0; cz < 16; cz++)
       for (let cx = 0; cx < 16; cx++)

@@ -3,8 +3,8 @@ import type { Channel } from '../tiles';
 
 /**
  * What of a level an object bears on: the solids that stand, the heights of the ground, what it is made of, things
- * that stand on it, what lies on these, plants, what covers the ground round the eye, water, the light it is seen in, what play goes by (markers, bodies, bounds), and what only
- * people read. What follows a change is asked of these, not of a list of kinds.
+ * that stand on it, what lies on these, plants, what covers the ground round the eye, water, the light it is seen in, what play goes by
+ * (markers, bodies, bounds), and what only people read. What follows a change is asked of these, not of a list of kinds.
  */
 export const ASPECTS = ['solid', 'earth', 'surface', 'standing', 'coats', 'plants', 'cover', 'water', 'lighting', 'markers', 'notes'] as const;
 export type Aspect = (typeof ASPECTS)[number];

@@ -42,7 +42,10 @@ export class CoverNode implements Node {
 
   follow({ dirt, kinds, resized, whole }: News): Dirt | undefined {
     const all =
-      resized || whole !== undefined || ['cover', 'surface', 'species', 'asset'].some((k) => kinds.has(k)) || ['waters', 'solids', 'placed'].some((n) => dirt.has(n as never));
+      resized ||
+      whole !== undefined ||
+      ['cover', 'surface', 'species', 'asset'].some((k) => kinds.has(k)) ||
+      ['waters', 'solids', 'placed'].some((n) => dirt.has(n as never));
     const parts = [dirt.get('terrain'), dirt.get('ground')].filter((d) => d !== undefined);
     // A plant that is set by hand covers nothing.
     if (!all && parts.length === 0) return undefined;

@@ -1,12 +1,22 @@
 import { useState } from 'react';
+import { COVER_RINGS } from '@rammer/core/growth/cover/coverCell';
 import { COVER_REACH, coverReach } from '@rammer/core/growth/cover/coverSpecies';
 import { speciesOf } from '@rammer/core/level/level';
+import type { Species } from '@rammer/core/level/objects';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
 import type { Session } from '../../store/session';
 import { speciesAtHand } from '../../store/planting';
 import { addCover, coverAtHand, setCover } from '../../tools/covers';
 import { NumberField } from '../../ui/NumberField';
 import { Which } from '../surface/ConditionExtras';
+
+/** How far cover of a species is drawn, and where it thins. */
+function drawnText(species: Species): string {
+  const reach = coverReach(species);
+  const why = species.cutoff > 0 && species.cutoff <= COVER_REACH ? 'Its cut-off says so.' : `Cover goes no farther than ${COVER_REACH} m.`;
+  const [, half, all] = COVER_RINGS;
+  return `Drawn ${reach} m far: half of it from ${(reach * all.reach).toFixed(0)} m on, a quarter from ${(reach * half.reach).toFixed(0)} m on. ${why}`;
+}
 
 /** Adds ground cover, and sets the one at hand: which species, on which surface, how densely. */
 export function CoverFields({ session }: { session: Session }) {
@@ -46,13 +56,7 @@ export function CoverFields({ session }: { session: Session }) {
             />
             <span className="label">on 100 m² of it</span>
           </div>
-          {of && (
-            <p className="label m-0">
-              {`Drawn ${coverReach(of)} m far: a half of it from ${(coverReach(of) * 0.3).toFixed(0)} m on, a quarter from ${(coverReach(of) * 0.6).toFixed(0)} m on. ${
-                of.cutoff > 0 && of.cutoff <= COVER_REACH ? 'Its cut-off says so.' : `Cover goes no farther; a cut-off of ${of.name} under ${COVER_REACH} m does.`
-              }`}
-            </p>
-          )}
+          {of && <p className="label m-0">{drawnText(of)}</p>}
         </div>
       )}
     </>

@@ -134,8 +134,8 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
         )}
         {ui.tool === 'plant' && (
           <p className="label m-0 px-3 py-2">
-            Click sets a plant; drawn up or down as it is set it is as tall as that, aside it turns. A drag moves the one under the pointer and sets it by
-            hand, Delete removes it. Rules leave these alone.
+            Click sets a plant; drawn up or down as it is set it is as tall as that, aside it turns. A drag moves the one under the pointer and sets it by hand,
+            Delete removes it. Rules leave these alone.
           </p>
         )}
         {(ui.tool === 'ask' || (ui.tool === 'plant' && planting.why)) && <WhyPanel why={planting.why} />}
@@ -245,10 +245,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
                   session.commit(
                     {
                       kind: 'remove',
-                      ids: [
-                        s.id,
-                        ...[...ofKind(session.level, 'plant'), ...ofKind(session.level, 'cover')].filter((p) => p.species === s.id).map((p) => p.id),
-                      ],
+                      ids: [s.id, ...[...ofKind(session.level, 'plant'), ...ofKind(session.level, 'cover')].filter((p) => p.species === s.id).map((p) => p.id)],
                     },
                     `delete ${s.name}`,
                   );
@@ -289,12 +286,12 @@ function Listed() {
   const { listed } = usePlanting();
   const { tool, setTool } = useUi();
   return (
-    <span className="inline-flex gap-1.5" role="group" aria-label="what the table lists">
+    <span className="inline-flex gap-0.5" role="group" aria-label="what the table lists">
       {(['species', 'habitats', 'cover'] as const).map((name) => (
         <button
           key={name}
           className="act"
-          style={{ padding: '0 6px', minHeight: 22 }}
+          style={{ padding: '0 5px', minHeight: 22 }}
           aria-pressed={listed === name}
           title={TITLES[name]}
           onClick={() => {

@@ -19,6 +19,9 @@ import {
 import { NameCell } from '../../ui/NameCell';
 import { Row, Table } from '../../ui/Table';
 
+/** Five of these stand beside what the table lists. */
+const NARROW = { width: 20 };
+
 type Line = { habitat: Habitat; rule?: HabitatRule };
 
 /** Habitats with their rules under them, earlier ones first: both are dragged to reorder, a rule into another habitat too. */
@@ -55,26 +58,45 @@ export function HabitatTable({ session, lead }: { session: Session; lead: ReactN
           {lead}
           {habitat && (
             <>
-              <button className="icon-btn ml-auto" aria-label={rule ? 'rule earlier' : 'habitat earlier'} disabled={place <= 0} onClick={() => move(place - 1)}>
+              <button
+                className="icon-btn ml-auto"
+                style={NARROW}
+                aria-label={rule ? 'rule earlier' : 'habitat earlier'}
+                disabled={place <= 0}
+                onClick={() => move(place - 1)}
+              >
                 <ArrowUp size={14} />
               </button>
-              <button className="icon-btn" aria-label={rule ? 'rule later' : 'habitat later'} disabled={place >= last} onClick={() => move(place + 1)}>
+              <button
+                className="icon-btn"
+                style={NARROW}
+                aria-label={rule ? 'rule later' : 'habitat later'}
+                disabled={place >= last}
+                onClick={() => move(place + 1)}
+              >
                 <ArrowDown size={14} />
               </button>
               {!rule && (
-                <button className="icon-btn" aria-label="duplicate the habitat" onClick={() => copyHabitat(session, habitat)}>
+                <button className="icon-btn" style={NARROW} aria-label="duplicate the habitat" onClick={() => copyHabitat(session, habitat)}>
                   <Copy size={14} />
                 </button>
               )}
               <button
                 className="icon-btn"
+                style={NARROW}
                 aria-label={rule ? 'delete the rule' : 'delete the habitat'}
                 title={`delete ${(rule ?? habitat).name}`}
                 onClick={() => (rule ? removeHabitatRule(session, habitat, rule) : removeHabitat(session, habitat))}
               >
                 <Trash2 size={14} />
               </button>
-              <button className="icon-btn" aria-label="add a rule" title="add a rule of the species at hand" onClick={() => addRule(session, habitat)}>
+              <button
+                className="icon-btn"
+                style={NARROW}
+                aria-label="add a rule"
+                title="add a rule of the species at hand"
+                onClick={() => addRule(session, habitat)}
+              >
                 <Plus size={14} />
               </button>
             </>

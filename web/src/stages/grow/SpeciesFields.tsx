@@ -1,12 +1,15 @@
+import { plantSwaps, swapText } from '@rammer/core/cost/plantSwaps';
 import { startAs } from '@rammer/core/growth/growsAs';
 import { densest } from '@rammer/core/growth/pattern';
 import { assetFacts } from '@rammer/core/kit/asset';
 import { GROWS_AS, type GrowsAs, type GrowthWhere, type Species } from '@rammer/core/level/objects';
+import { ofKind } from '@rammer/core/level/level';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
 import { allHabitats } from '../../store/planting';
 import type { Session } from '../../store/session';
 import { ColourField } from '../../ui/ColourField';
 import { NumberField } from '../../ui/NumberField';
+import { hazeOf } from '../../tools/hazeOf';
 import { AboutFields } from './AboutFields';
 import { MeshFields } from './MeshFields';
 import { speciesBefore } from './growthConditions';
@@ -237,6 +240,7 @@ export function SpeciesFields({ session, species, chosen, set }: { session: Sess
           </button>
         )}
       </div>
+      <Swaps session={session} species={species} />
       <MeshFields session={session} species={species} />
       <AboutFields session={session} species={species} set={setOne} />
       {!species.about && species.density > most && (
@@ -280,5 +284,17 @@ export function SpeciesFields({ session, species, chosen, set }: { session: Sess
         <Numbered of={SEED} chosen={chosen} set={set} />
       </div>
     </div>
+  );
+}
+
+/** Where its plants are seen to change as the eye comes near. */
+function Swaps({ session, species }: { session: Session; species: Species }) {
+  const covers = ofKind(session.level, 'cover').some((c) => c.on && c.species === species.id);
+  const swaps = plantSwaps(species, session.scene.placed.assets, { covers, haze: hazeOf(session.level) });
+  if (swaps.length === 0) return null;
+  return (
+    <p className="label m-0 px-3 pb-1" title="of the tallest, on a screen 1080 high; the overlay plant swaps shows them about the eye">
+      {swaps.map(swapText).join('; ')}
+    </p>
   );
 }
