@@ -1,7 +1,11 @@
 import FastPoissonDiskSampling from 'fast-2d-poisson-disk-sampling';
 import { blockGrid } from '@rammer/core/block/grid';
 import { NO_MESHES } from '@rammer/core/block/placedMesh';
+import { CoverRound } from '@rammer/core/cost/coverRound';
+import { plantCells } from '@rammer/core/cost/plantCells';
 import { wholeRect, type Terrain } from '@rammer/core/earth/compose';
+import { COVER_CELL, coverCell, type CoverInput } from '@rammer/core/growth/cover/coverCell';
+import { coverSpecies, type CoverSpecies } from '@rammer/core/growth/cover/coverSpecies';
 import { GrowthRoom } from '@rammer/core/growth/growthRoom';
 import { grow, type GrowthInput } from '@rammer/core/growth/grow';
 import { copyOf, drawOf } from '@rammer/core/growth/growCopy';
@@ -12,12 +16,13 @@ import { growAgain } from '@rammer/core/growth/regrow';
 import { hostsOf, ruleAt, spotAt } from '@rammer/core/growth/spot';
 import { readyWhere, whereSource } from '@rammer/core/growth/where/index';
 import { speciesFrom } from '@rammer/core/growth/shippedSpecies';
-import type { GroundRule, GrowthWhere, Habitat, Species, Surface } from '@rammer/core/level/objects';
+import { shippedPlants } from '@rammer/core/kit/plants';
+import type { Cover, GroundRule, GrowthWhere, Habitat, Species, Surface } from '@rammer/core/level/objects';
 import { gridOf, TILE_SAMPLES, tileKey } from '@rammer/core/level/tiles';
 import { randomStream } from '@rammer/core/num/hash';
 import { composeGround, makeGround } from '@rammer/core/surface/ground';
 import { groundDefaults } from '@rammer/core/surface/surfaces';
-import type { Pair } from './measure';
+import type { Pair, Row } from './measure';
 
 const room = new GrowthRoom();
 const SPACING = 1;
@@ -237,6 +242,82 @@ export function growthPairs(): (() => Pair)[] {
           grow(after, undefined, undefined, room);
         },
       };
+    },
+    () => {
+      const [given] = kilometre();
+      const covers = coveringGrass(given);
+      const input: CoverInput = { ...given, hosts: hostsOf(given) };
+      const side = given.terrain.grid.width / COVER_CELL;
+      const whole = () => {
+        let count = 0;
+        for (let cz = 0; cz < side; cz++) for (let cx = 0; cx < side; cx++) for (const of of covers) count += coverCell(input, of, cx, cz).count;
+        return count;
+      };
+      const walked = () => {
+        const round = new CoverRound(input, covers, grassAssets());
+        let count = 0;
+        for (let x = 400; x <= 500; x += 2) count = round.around([x, 3, 512 + 20 * Math.sin(x / 15)]).cells.reduce((n, c) => n + c.count, 0);
+        return count;
+      };
+      return {
+        name: 'growth/cover',
+        target: 10,
+        pairs: 7,
+        note: `two grasses on 1024 m, drawn 40 m far: made round an eye that walks 100 m (${walked()} about it), against all ${whole()} of it`,
+        ours: () => {
+          walked();
+        },
+        baseline: () => {
+          whole();
+        },
+      };
+    },
+  ];
+}
+
+/** Two grasses on every surface. */
+function coveringGrass({ species, ground, terrain }: GrowthInput): CoverSpecies[] {
+  const grass = species.slice(3).map((s): Species => ({ ...s, cutoff: 40 }));
+  const covers = ground.surfaces.flatMap((surface) =>
+    grass.map((s, order): Cover => ({
+      id: `${surface.id}-${s.id}`,
+      version: 1,
+      kind: 'cover',
+      name: s.name,
+      order,
+      surface: surface.id,
+      species: s.id,
+      density: 150,
+      on: true,
+    })),
+  );
+  return coverSpecies(covers, grass, { surfaces: ground.surfaces.map((s) => s.id), heights: new Map(), origin: [terrain.grid.ox, terrain.grid.oz] });
+}
+
+const grassAssets = () => new Map(shippedPlants().map((a) => [a.name, a]));
+
+/** What a plant takes while nobody looks at it: what growing left of it, and its place in the cells it is drawn in. */
+export function growthRows(): Row[] {
+  const [given] = kilometre();
+  const grown = grow(given, undefined, undefined, room);
+  const cells = plantCells(grown, new Map(given.species.map((s) => [s.id, s])), grassAssets());
+  const count = grown.reduce((n, p) => n + p.count, 0);
+  const left = grown.reduce((n, p) => n + p.place.byteLength + p.look.byteLength + p.id.byteLength, 0);
+  const placed = cells.reduce((n, c) => n + c.list.byteLength, 0);
+  const ours = (left + placed) / count;
+  // As it was while every cell kept the matrices of its plants.
+  const baseline = left / count + 64 + 1 + 8;
+  return [
+    {
+      name: 'growth/memory',
+      unit: 'B',
+      target: baseline / 32,
+      ours,
+      baseline,
+      ratio: baseline / ours,
+      low: baseline / ours,
+      high: baseline / ours,
+      note: `a plant at rest, of ${count}: ${(left / count).toFixed(0)} bytes grown, ${(placed / count).toFixed(1)} in cells; against its matrix kept in each cell`,
     },
   ];
 }

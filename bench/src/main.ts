@@ -2,7 +2,7 @@ import { parseArgs } from 'node:util';
 import { blockPairs } from './block';
 import { costPairs } from './cost';
 import { earthPairs } from './earth';
-import { growthPairs } from './growth';
+import { growthPairs, growthRows } from './growth';
 import { playPairs } from './play';
 import { kitPairs, snagPairs } from './kit';
 import { measure, type Pair, type Row } from './measure';
@@ -34,7 +34,10 @@ const run = async (pairs: readonly (() => Pair | Promise<Pair>)[]): Promise<void
 if (wanted('block/')) await run(await blockPairs());
 if (wanted('earth/')) await run(earthPairs());
 if (wanted('surface/')) await run(surfacePairs());
-if (wanted('growth/')) await run(growthPairs());
+if (wanted('growth/')) {
+  await run(growthPairs());
+  for (const row of growthRows()) add(row);
+}
 if (wanted('play/')) await run(playPairs());
 if (wanted('cost/')) await run(costPairs());
 if (wanted('scene/')) await run(scenePairs());

@@ -29,27 +29,33 @@ export interface Drawing {
 }
 
 /**
- * Writes how a plant stands behind its place (see `PLANT_STRIDE`), all by one number it drew.
- *
- * @returns its look
+ * How plants are drawn: a function that writes how one stands behind its place (see `PLANT_STRIDE`), all by one number it drew, and
+ * gives its look. What all of them share is worked out once.
  */
-export function drawPlant(place: Float32Array, o: number, drew: number, { s, meshes, patch, slopeAt }: Drawing): number {
+export function drawerOf({ s, meshes, patch, slopeAt }: Drawing): (place: Float32Array, o: number, drew: number) => number {
   const [low, high] = s.height;
   const [slim, stout] = s.slenderness;
-  const b = second(drew);
-  const d = third(drew);
-  const mesh = meshes.upTo.length === 1 ? 0 : meshDrawn(meshes, upper(fourth(drew)));
-  const tall = (low + (high - low) * upper(drew)) * meshes.perHeight[mesh];
-  const wide = tall * (slim + (stout - slim) * upper(b));
-  place[o + 3] = lower(drew) * 360;
-  place[o + 4] = tall;
-  place[o + 5] = wide;
-  place[o + 6] = s.lean * lower(b);
-  place[o + 7] = upper(d) * 360;
-  place[o + 8] = wide;
-  if (slopeAt && s.leanToSlope) leanAlong(place, o, slopeAt([place[o], place[o + 1], place[o + 2]]), s.leanToSlope);
-  if (s.sink) place[o + 1] -= s.sink;
-  return lookOf(Math.floor((patch ? patch(place[o], place[o + 2], lower(d)) : lower(d)) * s.tints.length), mesh);
+  const { lean, leanToSlope = 0, sink = 0 } = s;
+  const tints = s.tints.length;
+  const several = meshes.upTo.length > 1;
+  const [per] = meshes.perHeight;
+  return (place, o, drew) => {
+    const b = second(drew);
+    const d = third(drew);
+    const mesh = several ? meshDrawn(meshes, upper(fourth(drew))) : 0;
+    const tall = (low + (high - low) * upper(drew)) * (several ? meshes.perHeight[mesh] : per);
+    const wide = tall * (slim + (stout - slim) * upper(b));
+    place[o + 3] = lower(drew) * 360;
+    place[o + 4] = tall;
+    place[o + 5] = wide;
+    place[o + 6] = lean * lower(b);
+    place[o + 7] = upper(d) * 360;
+    place[o + 8] = wide;
+    const tint = (patch ? patch(place[o], place[o + 2], lower(d)) : lower(d)) * tints;
+    if (slopeAt && leanToSlope > 0) leanAlong(place, o, slopeAt([place[o], place[o + 1], place[o + 2]]), leanToSlope);
+    if (sink > 0) place[o + 1] -= sink;
+    return lookOf(tint | 0, mesh);
+  };
 }
 
 /** Adds a share of a slope to a plant's own lean: both as turns about level axes, summed. */
@@ -104,7 +110,7 @@ export class Growing {
     const own = hashInts(copy, 1);
     const { place, look, id } = this;
     const patch = s.patch === undefined || s.tints.length < 2 ? undefined : (this.patches ??= patchesOf(s, s.patch, origin));
-    const drawing: Drawing = { s, meshes, patch, slopeAt };
+    const draw = drawerOf({ s, meshes, patch, slopeAt });
     for (let i = 0; i < c.count; i++) {
       const slot = c.live[i];
       const n = this.count + i;
@@ -112,7 +118,7 @@ export class Growing {
       place[o] = c.x[slot];
       place[o + 1] = c.height[slot];
       place[o + 2] = c.z[slot];
-      look[n] = drawPlant(place, o, mix32(own ^ Math.imul(slot + 1, 0x27d4eb2d)), drawing);
+      look[n] = draw(place, o, mix32(own ^ Math.imul(slot + 1, 0x27d4eb2d)));
       id[n * 3] = cx;
       id[n * 3 + 1] = cz;
       id[n * 3 + 2] = slot;

@@ -3,7 +3,7 @@ import { heightAt, steepnessAt } from '../../earth/sample';
 import { inBand } from '../../num/band';
 import { hashInts, mix32 } from '../../num/hash';
 import { SLOTS, type GroundRaster } from '../../surface/ground';
-import { drawPlant } from '../growing';
+import { drawerOf } from '../growing';
 import { PLANT_STRIDE, type Plants } from '../plants';
 import { slopeUnder } from '../slopeUnder';
 import { spotAt, type Hosts, type Spot, type Standable } from '../spot';
@@ -84,12 +84,12 @@ export function coverCell(input: CoverInput, of: CoverSpecies, cx: number, cz: n
     found.push(x, y, z, drew);
   }
   const order = rings.flat();
-  const drawing = of.s.leanToSlope ? { ...of, slopeAt: slopeUnder(input, input.hosts) } : of;
+  const draw = drawerOf(of.s.leanToSlope ? { ...of, slopeAt: slopeUnder(input, input.hosts) } : of);
   const place = new Float32Array(order.length * PLANT_STRIDE);
   const look = new Uint8Array(order.length);
   order.forEach((from, n) => {
     place.set(found.slice(from * 4, from * 4 + 3), n * PLANT_STRIDE);
-    look[n] = drawPlant(place, n * PLANT_STRIDE, mix32(found[from * 4 + 3] + 1), drawing);
+    look[n] = draw(place, n * PLANT_STRIDE, mix32(found[from * 4 + 3] + 1));
   });
   let sum = 0;
   return { count: order.length, place, look, upTo: rings.map((r) => (sum += r.length)) };
