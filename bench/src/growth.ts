@@ -317,7 +317,7 @@ export function growthRows(): Row[] {
       ratio: baseline / ours,
       low: baseline / ours,
       high: baseline / ours,
-      note: `a plant at rest, of ${count}: ${(left / count).toFixed(0)} bytes grown, ${(placed / count).toFixed(1)} in cells; against its matrix kept in each cell`,
+      note: `at rest, of ${count}: ${(left / count).toFixed(0)} bytes grown, ${(placed / count).toFixed(1)} in cells; against its matrix kept in each cell`,
     },
   ];
 }

@@ -6,7 +6,8 @@ test('a habitat grows by ordered rules, gives way to a path, and keeps what hand
   test.setTimeout(420_000);
   const sheet = new Sheet(page);
   const bench = page.locator('aside[aria-label=bench]');
-  const listed = (name: 'species' | 'habitats') => page.getByRole('group', { name: 'what the table lists' }).getByRole('button', { name, exact: true }).click();
+  const listed = (name: 'species' | 'habitats' | 'cover') =>
+    page.getByRole('group', { name: 'what the table lists' }).getByRole('button', { name, exact: true }).click();
   const count = (id: string) => page.getByTestId(id).textContent().then(Number);
   const settled = () => expect(page.getByTestId('growing')).toHaveCount(0, { timeout: 30_000 });
   /** Once nothing grows any more. */
@@ -121,6 +122,35 @@ test('a habitat grows by ordered rules, gives way to a path, and keeps what hand
     await expect(why).not.toContainText('the ground says no');
     await page.keyboard.press('Control+z');
     await expect(why).toContainText('the ground says no');
+  });
+
+  await test.step('ground cover follows its surface: on gravel it is the path, on turf all but the path; a plain edit takes it away', async () => {
+    const back = await sheet.pose();
+    await listed('cover');
+    const adds = page.getByRole('group', { name: 'add ground cover' });
+    const add = async (surface: string) => {
+      await adds.getByLabel('which species').selectOption({ label: 'heather' });
+      await adds.getByLabel('which surface').selectOption({ label: surface });
+      await adds.getByRole('button', { name: 'add' }).click();
+    };
+    await add('gravel');
+    await sheet.type('density', '100');
+    await sheet.look({ view: 'stand', target: [80, 0, 80], yaw: 90, pitch: -10, distance: 10 }, { stage: 'grow' });
+    await listed('cover');
+    const here = () => bench.textContent().then((t) => Number(/(\d+) here/.exec(t!)![1]));
+    // Six metres wide with soft sides, 48 m long, a plant a square metre; round the eye it is all made.
+    await expect.poll(here).toBeGreaterThan(180);
+    expect(await here()).toBeLessThan(400);
+    await add('turf');
+    await expect.poll(here).toBeGreaterThan(1500);
+    await sheet.rows('ground cover').filter({ hasText: 'heather on turf' }).getByRole('button', { name: 'turn heather on turf off' }).click();
+    await expect.poll(here).toBeLessThan(400);
+    await expect(sheet.rows('ground cover')).toHaveCount(2);
+    for (const name of ['gravel', 'turf']) await bench.getByRole('button', { name: `delete heather on ${name}` }).click();
+    await expect.poll(here).toBe(0);
+    await sheet.look(back, { stage: 'grow' });
+    await listed('species');
+    await sheet.rows('species').filter({ hasText: 'heather' }).click();
   });
 
   await test.step('three set by hand, one taken out: still there at another density, seed and spacing', async () => {

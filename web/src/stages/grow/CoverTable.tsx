@@ -1,5 +1,4 @@
 import { Eye, EyeOff, Trash2 } from 'lucide-react';
-import type { ReactNode } from 'react';
 import { isCover } from '@rammer/core/cost/batches';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
 import type { Session } from '../../store/session';
@@ -11,7 +10,7 @@ import { Row, Table } from '../../ui/Table';
 import type { LevelView } from '../../view/LevelView';
 
 /** What covers the ground: a row a species and surface, with how many there are round the eye. */
-export function CoverTable({ session, view, lead }: { session: Session; view?: LevelView; lead: ReactNode }) {
+export function CoverTable({ session, view }: { session: Session; view?: LevelView }) {
   const list = allCovers(session.level);
   const at = coverAtHand(session.level);
   const { surfaces } = surfacesOf(session.level);
@@ -25,7 +24,7 @@ export function CoverTable({ session, view, lead }: { session: Session; view?: L
       empty="No ground cover yet. Add one above: it follows its surface wherever that lies, and is gone where another is painted."
       header={
         <>
-          {lead}
+          <span className="label">on which surface</span>
           <span className="label ml-auto whitespace-nowrap" title="made round the eye, never stored">{`${count} here`}</span>
         </>
       }

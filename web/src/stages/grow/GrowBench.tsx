@@ -78,7 +78,6 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
   }, [session, grown]);
   const habitat = habitatAtHand(session.level);
   const rule = habitat?.rules.find((r) => r.id === planting.rule);
-  const lead = <Listed />;
   const chosen = species ? [species, ...list.filter((s) => s.id !== species.id && planting.also.includes(s.id))] : [];
   const set: SetFields = (fields, what) =>
     session.commit(
@@ -183,10 +182,13 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
         {over > 0 ? <span className="label whitespace-nowrap">{`${over} kept out`}</span> : null}
         <FitButton session={session} />
       </div>
+      <div className="border-t px-3 py-1" style={{ borderColor: 'var(--hair)' }}>
+        <Listed />
+      </div>
       {planting.listed === 'cover' ? (
-        <CoverTable session={session} view={view} lead={lead} />
+        <CoverTable session={session} view={view} />
       ) : planting.listed === 'habitats' ? (
-        <HabitatTable session={session} lead={lead} />
+        <HabitatTable session={session} />
       ) : (
         <Table
           label="species"
@@ -194,9 +196,9 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
           empty="No species yet. Pick a plant in the library above: it starts with a rule of its own."
           header={
             <>
-              {lead}
+              <span className="label">earlier ones first</span>
               <span className="label ml-auto whitespace-nowrap" style={{ borderBottom: session.scene.plants.running ? '1px dashed' : undefined }}>
-                {shortCount([...counts.values()].reduce((a, b) => a + b, 0))} plants
+                {[...counts.values()].reduce((a, b) => a + b, 0)} plants
               </span>
             </>
           }
@@ -261,9 +263,6 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
   );
 }
 
-/** As much of a count as there is room for. */
-const shortCount = (n: number): string => (n < 100_000 ? String(n) : `${Math.round(n / 1000)}k`);
-
 /** What is picked after a click on a species: it alone, with Ctrl it besides or no more, with Shift all up to it. */
 function pickedSpecies(
   list: readonly Species[],
@@ -286,12 +285,12 @@ function Listed() {
   const { listed } = usePlanting();
   const { tool, setTool } = useUi();
   return (
-    <span className="inline-flex gap-0.5" role="group" aria-label="what the table lists">
+    <span className="inline-flex gap-1.5" role="group" aria-label="what the table lists">
       {(['species', 'habitats', 'cover'] as const).map((name) => (
         <button
           key={name}
           className="act"
-          style={{ padding: '0 5px', minHeight: 22 }}
+          style={{ padding: '0 8px', minHeight: 22 }}
           aria-pressed={listed === name}
           title={TITLES[name]}
           onClick={() => {

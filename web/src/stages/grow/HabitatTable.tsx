@@ -1,5 +1,5 @@
 import { ArrowDown, ArrowUp, Copy, Eye, EyeOff, Plus, Trash2 } from 'lucide-react';
-import { useRef, useState, type ReactNode } from 'react';
+import { useRef, useState } from 'react';
 import { countOf, ruleKey } from '@rammer/core/growth/passes';
 import type { Habitat, HabitatRule, Species } from '@rammer/core/level/objects';
 import { allHabitats, speciesAtHand, usePlanting } from '../../store/planting';
@@ -19,13 +19,10 @@ import {
 import { NameCell } from '../../ui/NameCell';
 import { Row, Table } from '../../ui/Table';
 
-/** Five of these stand beside what the table lists. */
-const NARROW = { width: 20 };
-
 type Line = { habitat: Habitat; rule?: HabitatRule };
 
 /** Habitats with their rules under them, earlier ones first: both are dragged to reorder, a rule into another habitat too. */
-export function HabitatTable({ session, lead }: { session: Session; lead: ReactNode }) {
+export function HabitatTable({ session }: { session: Session }) {
   const { habitat: picked, rule: ruled } = usePlanting();
   const list = allHabitats(session.level);
   const habitat = list.find((h) => h.id === picked) ?? list[0];
@@ -55,12 +52,12 @@ export function HabitatTable({ session, lead }: { session: Session; lead: ReactN
       empty="No habitats yet. Add one above: its rules grow what the level has, in their order, where it lies."
       header={
         <>
-          {lead}
+          <span className="label">{`${list.length} ${list.length === 1 ? 'habitat' : 'habitats'}`}</span>
           {habitat && (
             <>
               <button
                 className="icon-btn ml-auto"
-                style={NARROW}
+
                 aria-label={rule ? 'rule earlier' : 'habitat earlier'}
                 disabled={place <= 0}
                 onClick={() => move(place - 1)}
@@ -69,7 +66,7 @@ export function HabitatTable({ session, lead }: { session: Session; lead: ReactN
               </button>
               <button
                 className="icon-btn"
-                style={NARROW}
+
                 aria-label={rule ? 'rule later' : 'habitat later'}
                 disabled={place >= last}
                 onClick={() => move(place + 1)}
@@ -77,13 +74,13 @@ export function HabitatTable({ session, lead }: { session: Session; lead: ReactN
                 <ArrowDown size={14} />
               </button>
               {!rule && (
-                <button className="icon-btn" style={NARROW} aria-label="duplicate the habitat" onClick={() => copyHabitat(session, habitat)}>
+                <button className="icon-btn" aria-label="duplicate the habitat" onClick={() => copyHabitat(session, habitat)}>
                   <Copy size={14} />
                 </button>
               )}
               <button
                 className="icon-btn"
-                style={NARROW}
+
                 aria-label={rule ? 'delete the rule' : 'delete the habitat'}
                 title={`delete ${(rule ?? habitat).name}`}
                 onClick={() => (rule ? removeHabitatRule(session, habitat, rule) : removeHabitat(session, habitat))}
@@ -92,7 +89,7 @@ export function HabitatTable({ session, lead }: { session: Session; lead: ReactN
               </button>
               <button
                 className="icon-btn"
-                style={NARROW}
+
                 aria-label="add a rule"
                 title="add a rule of the species at hand"
                 onClick={() => addRule(session, habitat)}
