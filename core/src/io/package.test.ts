@@ -258,6 +258,29 @@ describe('a level package', () => {
     expect(readPackage(writePackage(level)).ok).toBe(true);
   });
 
+  it('of version 13, frozen, still opens: a habitat, an amount, patches, one mesh a species and no cover', () => {
+    const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-13.rammer.zip', import.meta.url))));
+    if (!opened.ok) throw new Error(opened.message);
+    const level = opened.value;
+    expect(settingsOf(level).name).toBe('Frozen at version 13');
+    expect(level.object('s1')).toMatchObject({ amount: 0.5, patch: 7 });
+    for (const field of ['meshes', 'weight', 'leanToSlope', 'sink']) expect(level.object('s1')).not.toHaveProperty(field);
+    expect(level.object('wood')).toMatchObject({
+      area: 'drawn',
+      rules: [
+        {
+          mix: [
+            { species: 's1', weight: 2 },
+            { species: 's2', weight: 1 },
+          ],
+        },
+      ],
+    });
+    expect(level.tile('wood/area/0,0')![66]).toBe(300);
+    expect(ofKind(level, 'cover')).toEqual([]);
+    expect(readPackage(writePackage(level)).ok).toBe(true);
+  });
+
   it('of version 7, frozen, still opens; what stands in it stands as it did', () => {
     const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-7.rammer.zip', import.meta.url))));
     if (!opened.ok) throw new Error(opened.message);

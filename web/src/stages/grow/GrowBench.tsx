@@ -91,7 +91,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
           <Profile key={tool} narrow name={name} before={before} after={after} active={ui.tool === tool} onPick={() => ui.setTool(tool)} />
         ))}
       </div>
-      <div className="min-h-0 shrink overflow-y-auto" style={{ maxHeight: '62%' }}>
+      <div className="min-h-0 shrink overflow-y-auto" style={{ maxHeight: '52%' }}>
         {(ui.tool === 'sow' || ui.tool === 'clear' || ui.tool === 'habitat-paint') && (
           <GroundBrushFields session={session}>
             {ui.tool === 'habitat-paint' ? null : ui.tool === 'sow' ? (

@@ -215,7 +215,7 @@ export function SpeciesFields({ session, species, chosen, set }: { session: Sess
           throws shadows
         </label>
       </div>
-      <div className="flex items-center gap-1.5 px-3 pb-1">
+      <div className="flex flex-wrap items-center gap-1.5 px-3 pb-1">
         <span className="label">tints</span>
         <span className="order-last ml-auto" title="plants of one tint stand together in patches about so wide; 0: each has its own by chance">
           <Numbered of={PATCH} chosen={chosen} set={set} />
