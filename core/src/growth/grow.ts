@@ -37,6 +37,8 @@ export interface GrowthInput {
   species: readonly Species[];
   /** height of each species' asset, metres, by the id of the asset object */
   assetHeights: ReadonlyMap<string, number>;
+  /** half of what each is wide, likewise: where a rule goes by crowns */
+  assetWidths?: ReadonlyMap<string, number>;
   /** those that are on, in their order */
   habitats?: readonly Habitat[];
   /** set by hand */

@@ -320,6 +320,7 @@ describe('a habitat that cannot be', () => {
       'the fewer come first',
     ],
     ['an area that goes by plants', { where: [{ is: { by: 'plants', species: 'heather', band: [0, 1], soft: 0 } }] }, 'does not go by plants'],
+    ['an area that goes by crowns', { where: [{ is: { by: 'canopy', band: [0, 1], soft: 0 } }] }, 'does not go by plants'],
   ])('%s is refused', (_, fields, message) => {
     expect(parseObject(good).ok).toBe(true);
     const parsed = parseObject({ ...good, ...fields });

@@ -28,6 +28,7 @@ const species = (): Species[] => [
       ...rule,
       where: [
         { is: { by: 'plants', species: 'birch', band: [0, 9], soft: 3 } },
+        { is: { by: 'canopy', band: [0, 0.5], soft: 0.3 }, or: true },
         { is: { by: 'noise', band: [0.4, 1], soft: 0.2, seed: 4, scale: 12 }, or: true },
       ],
     },

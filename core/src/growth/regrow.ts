@@ -10,6 +10,7 @@ import type { GrowthRoom } from './growthRoom';
 import { grownParts, joinedPlants, parentsOf, type Pass } from './passes';
 import { PLANT_STRIDE, type Plants } from './plants';
 import { whereKinds } from './where';
+import { MOST_CROWN } from './where/canopy';
 import { standing } from './standing';
 
 /** So much more than what changed is looked at, metres, before all grows again instead. */
@@ -28,6 +29,7 @@ function reachOf(is: GrowthCondition, spacing: number): number | undefined {
     case 'noise':
     case 'route':
     case 'plants':
+    case 'canopy':
     case 'marker':
     case 'block':
     case 'piece':
@@ -133,7 +135,7 @@ function partOf({ input, passes }: GrowthRun, pass: Pass, dirty: Part, changed: 
     if (!box) return;
     const other = passes[j];
     const keeps = other.index === index ? species.spacing : Math.max(species.clearance, other.species.clearance);
-    const looks = asked.map(({ is }) => (is.by === 'plants' && is.species === other.species.id ? is.band[1] + is.soft : 0));
+    const looks = asked.map(({ is }) => (is.by === 'canopy' ? MOST_CROWN : is.by === 'plants' && is.species === other.species.id ? is.band[1] + is.soft : 0));
     part = united(part, wider(box, Math.max(keeps, ...looks) + 0.01));
   });
   // Nothing grows beside the level.

@@ -15,6 +15,8 @@ export const growthCondition = z.discriminatedUnion('by', [
   z.object({ ...withBand('marker', 200), marker: z.enum(MARKER_NAMES).optional() }),
   /** metres in plan from the nearest plant of a species that takes its place earlier */
   z.object({ ...withBand('plants', 100), species: objectId }),
+  /** share of the sky that crowns of plants take which take their place earlier */
+  z.object(withBand('canopy', 1)),
 ]);
 export type GrowthCondition = z.infer<typeof growthCondition>;
 export type GrowthConditionKind = GrowthCondition['by'];

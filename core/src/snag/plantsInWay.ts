@@ -1,6 +1,6 @@
 import { routePlan } from '../earth/lifts/route';
 import { nearestStretch, noNear, stretchesOf } from '../earth/stretches';
-import { meshOf, sizesOf } from '../growth/meshes';
+import { assetsOfSpecies, meshOf } from '../growth/meshes';
 import type { Plants } from '../growth/plants';
 import { PLANT_STRIDE } from '../growth/plants';
 import type { Assets } from '../kit/placement';
@@ -37,10 +37,10 @@ export function plantsInWay({ grown, species, assets, stack, markers, body }: Gi
   const ways = stack.filter((l): l is Route => l.lift === 'route' && l.visible);
   return grown.flatMap((plants) => {
     const s = species.get(plants.species);
-    const sizes = s && sizesOf(s, assets);
-    if (!s || !sizes?.some((m) => m && m.trunk > 0)) return [];
+    const radii = s ? assetsOfSpecies(s, assets).map((asset) => asset?.trunk ?? 0) : [];
+    if (!s || !radii.some((r) => r > 0)) return [];
     const trunks = Array.from({ length: plants.count }, (_, i) => i).flatMap((i): Trunk[] => {
-      const trunk = sizes[meshOf(plants, i)]?.trunk ?? 0;
+      const trunk = radii[meshOf(plants, i)];
       if (trunk <= 0) return [];
       const [x, y, z, , , wide] = plants.place.subarray(i * PLANT_STRIDE, i * PLANT_STRIDE + 6);
       return [{ x, y, z, radius: trunk * wide }];

@@ -7,7 +7,7 @@ import { composeTerrain, wholeRect } from '../earth/compose';
 import { composeLean, earthOf } from '../earth/slab';
 import { grow, type GrowthInput } from '../growth/grow';
 import { trunkColliders } from '../growth/trunks';
-import { assetHeights, owners } from '../cost/parts';
+import { assetHeights, assetWidths, owners } from '../cost/parts';
 import { pieceColliders, placedPieces, type Assets } from '../kit/placement';
 import { lightingOf } from '../level/lighting';
 import { whereKinds } from '../growth/where';
@@ -54,6 +54,7 @@ export function freshParts(level: Level, assets: Assets, kernel?: SolidKernel): 
     species,
     habitats: habitatsOf(level),
     assetHeights: assetHeights(assets),
+    assetWidths: assetWidths(assets),
     plants: [...presentPlants(level)],
     tiles: level.tiles,
     stack: liftStack(level),

@@ -1,3 +1,4 @@
+import { assetWidths } from '../cost/parts';
 import { blockGrid } from '../block/grid';
 import { NO_MESHES } from '../block/placedMesh';
 import { wholeRect, type Terrain } from '../earth/compose';
@@ -39,6 +40,7 @@ export function growthOn(terrain: Terrain, species: Species[], more: Partial<Gro
     waters: [],
     species,
     assetHeights: new Map([...testAssets()].map(([k, a]) => [k, assetBounds(a).max[1]])),
+    assetWidths: assetWidths(testAssets()),
     plants: [],
     tiles,
     ...more,

@@ -229,6 +229,7 @@ export const SCENE_EDITS: readonly AnyEditBody[] = [
         { is: { by: 'marker', band: [4, 200], soft: 1 } },
         { is: { by: 'block', band: [0, 3], soft: 1 }, not: true },
         { is: { by: 'piece', band: [0, 2], soft: 1 }, not: true },
+        { is: { by: 'canopy', band: [0, 0.6], soft: 0.4 } },
       ],
     },
   }),

@@ -1,6 +1,6 @@
 import type { BlockGrid } from '../../block/grid';
 import type { MeshGrid } from '../../block/placedMesh';
-import type { GrowthCondition, GrowthConditionKind, Marker } from '../../level/objects';
+import type { GrowthCondition, GrowthConditionKind, Marker, Species } from '../../level/objects';
 import type { Field, RuleSource } from '../../surface/rules/field';
 import type { Plants } from '../plants';
 
@@ -11,6 +11,10 @@ export interface WhereSource extends RuleSource {
   markers: readonly Pick<Marker, 'at' | 'marker'>[];
   /** what has taken its place before */
   grown: readonly Plants[];
+  /** of these: their species, and heights and half widths of assets, metres */
+  species: readonly Species[];
+  heights: ReadonlyMap<string, number>;
+  widths: ReadonlyMap<string, number>;
 }
 
 export type WhereOf<K extends GrowthConditionKind> = Extract<GrowthCondition, { by: K }>;

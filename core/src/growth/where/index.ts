@@ -6,6 +6,7 @@ import { bandEnds, conditionName, readyCondition, unitOf } from '../../surface/r
 import type { WhyPart } from '../../surface/why';
 import type { Plants } from '../plants';
 import type { PlaceKind, WhereSource } from './field';
+import { canopy } from './canopy';
 import { marker } from './marker';
 import { plants } from './plants';
 import { side } from './side';
@@ -16,7 +17,7 @@ export type { WhereSource } from './field';
 type PlaceConditionKind = Exclude<GrowthConditionKind, GroundCondition['by']>;
 
 /** Conditions that growth alone has; adding one is adding a file and a line here. All others are those of the ground. */
-const PLACES = { side, block, piece, marker, plants } as const;
+const PLACES = { side, block, piece, marker, plants, canopy } as const;
 const isPlace = (by: GrowthConditionKind): by is PlaceConditionKind => by in PLACES;
 
 /** What a condition of growth is called. */
@@ -89,9 +90,13 @@ function sampleAt(condition: GroundCondition, source: WhereSource, rect: Rect): 
 
 /** What the conditions of growth look at, of what plants grow from. @param grown what has taken its place before; it may go on */
 export const whereSource = (
-  { terrain, stack = [], tiles, waters, blocks, meshes, markers = [] }: Omit<WhereSource, 'grown' | 'stack' | 'markers'> & Partial<WhereSource>,
+  { terrain, stack = [], tiles, waters, blocks, meshes, markers = [], species, assetHeights, assetWidths = new Map() }: WhereInput,
   grown: readonly Plants[],
-): WhereSource => ({ terrain, stack, tiles, waters, blocks, meshes, markers, grown });
+): WhereSource => ({ terrain, stack, tiles, waters, blocks, meshes, markers, grown, species, heights: assetHeights, widths: assetWidths });
+
+/** Of what plants grow from, what conditions look at. */
+type WhereInput = Omit<WhereSource, 'grown' | 'stack' | 'markers' | 'heights' | 'widths'> &
+  Partial<Pick<WhereSource, 'stack' | 'markers'>> & { assetHeights: WhereSource['heights']; assetWidths?: WhereSource['widths'] };
 
 const metric = (v: number): string => (Number.isFinite(v) ? (Math.abs(v) >= 100 ? v.toFixed(0) : v.toFixed(Math.abs(v) < 1 ? 2 : 1)) : 'far');
 

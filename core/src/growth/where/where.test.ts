@@ -178,3 +178,38 @@ describe('a species in the document', () => {
     );
   });
 });
+
+it('canopy is the sky that crowns of earlier plants take: all at a stem, none at a rim, none of what is low or comes later', () => {
+  const birch = testSpecies('birch', 0, { rule: everywhere([]), density: 0.8, spacing: 6, clearance: 0, height: [6, 8], lean: 0 });
+  const shrub = testSpecies('gorse', 1, { rule: everywhere([]), density: 6, spacing: 1, clearance: 0, height: [1, 1.5] });
+  const input = growthOn(flat, [birch, shrub]);
+  const grown = grow(input);
+  const is: GrowthCondition = { by: 'canopy', band: [0, 1], soft: 0 };
+  const at = (list: Plants[]) => {
+    const source = whereSource(input, list);
+    return (x: number, z: number) =>
+      Number(
+        readyWhere([one(is)], source)
+          .parts(x, z)[0]
+          .value.split(',')[0],
+      );
+  };
+  const under = at([grown[0]]);
+  const radius = (i: number) => input.assetWidths!.get('birch')! * grown[0].place[i * PLANT_STRIDE + 5];
+  // By hand: of the one crown that reaches a place a quarter of the way out, three quarters.
+  places(grown[0]).forEach(([x, z], i) => {
+    expect(under(x, z)).toBe(1);
+    const alone = places(grown[0]).every(([ox, oz], k) => k === i || Math.hypot(ox - x - radius(i) / 4, oz - z) > radius(k));
+    if (alone) expect(under(x + radius(i) / 4, z)).toBeCloseTo(0.75, 2);
+  });
+  expect(at([])(...places(grown[0])[0])).toBe(0);
+  expect(at([grown[1]])(...places(grown[1])[0])).toBe(0);
+  // What grows in the open stands under none; what grows in shade under some.
+  const open = grow({ ...input, species: [birch, { ...shrub, rule: everywhere([one({ by: 'canopy', band: [0, 0.1], soft: 0 })]) }] });
+  const shade = grow({ ...input, species: [birch, { ...shrub, rule: everywhere([one({ by: 'canopy', band: [0, 0.1], soft: 0 }, { not: true })]) }] });
+  expect(open[1].count).toBeGreaterThan(50);
+  expect(shade[1].count).toBeGreaterThan(8);
+  for (const [x, z] of places(open[1])) expect(under(x, z)).toBeLessThanOrEqual(0.1);
+  for (const [x, z] of places(shade[1])) expect(under(x, z)).toBeGreaterThan(0.09);
+  expect(open[1].count + shade[1].count).toBe(grown[1].count);
+});

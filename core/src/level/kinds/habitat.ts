@@ -68,7 +68,7 @@ export const habitatObject = z
     on: z.boolean().default(true),
   })
   .superRefine(({ where: asked, rules }, context) => {
-    if (asked?.some((w) => w.is.by === 'plants'))
+    if (asked?.some((w) => w.is.by === 'plants' || w.is.by === 'canopy'))
       context.addIssue({ code: 'custom', path: ['where'], message: 'where a habitat lies does not go by plants: they grow by it' });
     const seen = new Set<string>();
     rules.forEach((r, i) => {

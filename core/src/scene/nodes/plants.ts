@@ -1,4 +1,4 @@
-import { assetHeights } from '../../cost/parts';
+import { assetHeights, assetWidths } from '../../cost/parts';
 import type { Plants } from '../../growth/plants';
 import { whereKinds } from '../../growth/where';
 import { habitatsOf, presentMarkers, presentPlants, settingsOf, speciesOf } from '../../level/level';
@@ -116,6 +116,7 @@ export class PlantsNode implements Node {
             species,
             ...(habitats.length > 0 ? { habitats } : {}),
             assetHeights: assetHeights(placed.assets),
+            ...(whereKinds(species, habitats).has('canopy') ? { assetWidths: assetWidths(placed.assets) } : {}),
             plants: presentPlants(level),
             hosts: this.hosts.tell(),
             ...this.where(),

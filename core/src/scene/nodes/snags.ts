@@ -1,3 +1,4 @@
+import { assetHeights, assetWidths } from '../../cost/parts';
 import { ofKind, playerBody, presentMarkers } from '../../level/level';
 import { withAcceptance } from '../../snag/accept';
 import type { Snag } from '../../snag/finding';
@@ -53,7 +54,8 @@ export class SnagsNode implements Node {
       waters: waters.bodies,
       species: plants.species,
       habitats: plants.habitats,
-      assetHeights: new Map(),
+      assetHeights: assetHeights(placed.assets),
+      assetWidths: assetWidths(placed.assets),
       plants: [],
       tiles: level.tiles,
       stack: terrain.stack,

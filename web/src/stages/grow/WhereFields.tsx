@@ -134,6 +134,7 @@ function Extras({
       return <Which label="of which species" value={c.species} list={before} onPick={(id) => id && onSet({ ...c, species: id })} />;
     case 'block':
     case 'piece':
+    case 'canopy':
       return null;
     default:
       return <ConditionExtras session={session} condition={c as GroundCondition} onSet={onSet} />;

@@ -16,6 +16,7 @@ const PLACES: Readonly<Record<Exclude<GrowthConditionKind, GroundCondition['by']
   piece: { first: { band: [1, 200], soft: 1 }, drawn: [0, 20], limits: [0, 200], widest: 200, step: 0.5 },
   marker: { first: { band: [6, 200], soft: 3 }, drawn: [0, 40], limits: [0, 200], widest: 200, step: 1 },
   plants: { first: { band: [0, 3], soft: 1 }, drawn: [0, 12], limits: [0, 100], widest: 100, step: 0.25 },
+  canopy: { first: { band: [0, 0.2], soft: 0.2 }, drawn: [0, 1], limits: [0, 1], widest: 1, step: 0.05 },
 };
 type PlaceConditionKind = keyof typeof PLACES;
 const isPlace = (by: GrowthConditionKind): by is PlaceConditionKind => by in PLACES;
@@ -36,7 +37,7 @@ export const speciesBefore = (level: Level, species: Species): Species[] => {
 export function firstGrowthCondition(level: Level, species: readonly Species[], by: GrowthConditionKind): GrowthCondition | undefined {
   if (!isPlace(by)) return firstCondition(level, by);
   const before = by === 'plants' ? species[0] : undefined;
-  if (by === 'plants' && !before) return undefined;
+  if ((by === 'plants' || by === 'canopy') && species.length === 0) return undefined;
   return { by, ...PLACES[by].first, ...(before ? { species: before.id } : {}) } as GrowthCondition;
 }
 
