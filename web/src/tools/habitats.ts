@@ -7,6 +7,8 @@ import { insertInOrder, moveInOrder } from '@rammer/core/level/ordered';
 import type { Point2 } from '@rammer/core/num/outline';
 import { newId, nextName } from '../store/names';
 import { allHabitats, speciesAtHand, usePlanting } from '../store/planting';
+import { habitatFrom, habitatIn, keepHabitat, type KeptHabitat } from '@rammer/core/growth/keptHabitat';
+import { keepOwn } from '../store/ownHabitats';
 import type { Session } from '../store/session';
 
 /** The species of a level with what each grows as: as it says, or as its mesh looks. */
@@ -49,6 +51,29 @@ export function addHabitat(session: Session, recipe?: string, outline?: Point2[]
   const at = made.area === 'rest' && !made.where ? list.length : last < 0 ? list.length : last;
   if (!session.commit(insertInOrder(list, made, at), `add the habitat ${name}`)) return false;
   usePlanting.setState({ listed: 'habitats', habitat: made.id, rule: undefined });
+  return true;
+}
+
+/** Keeps a habitat for other levels. */
+export function keepHabitatHere(session: Session, habitat: Habitat): void {
+  keepOwn(keepHabitat(session.level, habitat));
+  session.say(`${habitat.name} is kept: it can be added in any level from here on`);
+}
+
+/** Adds a habitat that was kept, before one that has the rest, with the species and meshes the level has not; it is taken in hand. One edit. */
+export function addKept(session: Session, kept: KeptHabitat): boolean {
+  const list = allHabitats(session.level);
+  const { name } = habitatIn(kept);
+  const objects = habitatFrom(session.level, kept, newId);
+  const made = habitatIn(objects);
+  const last = list.findIndex((h) => h.area === 'rest' && !h.where);
+  const placed: Habitat = { ...made, name: list.some((h) => h.name === name) ? nextName(session.level, name) : name };
+  const others = objects.filter((o) => o !== made);
+  const edit = insertInOrder(list, placed, made.area === 'rest' || last < 0 ? list.length : last);
+  const parts = edit.kind === 'together' ? edit.parts : [edit];
+  const all = others.length > 0 ? { kind: 'together' as const, parts: [{ kind: 'add' as const, objects: others }, ...parts] } : edit;
+  if (!session.commit(all, `add the habitat ${placed.name}`)) return false;
+  usePlanting.setState({ listed: 'habitats', habitat: placed.id, rule: undefined });
   return true;
 }
 

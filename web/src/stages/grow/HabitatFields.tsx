@@ -1,9 +1,11 @@
 import { X } from 'lucide-react';
+import { habitatIn } from '@rammer/core/growth/keptHabitat';
 import { HABITAT_RECIPES } from '@rammer/core/growth/habitatRecipes';
 import type { Habitat } from '@rammer/core/level/objects';
 import { signedArea } from '@rammer/core/num/outline';
+import { forgetOwn, useOwnHabitats } from '../../store/ownHabitats';
 import type { Session } from '../../store/session';
-import { addHabitat, setHabitat } from '../../tools/habitats';
+import { addHabitat, addKept, keepHabitatHere, setHabitat } from '../../tools/habitats';
 import { NumberField } from '../../ui/NumberField';
 import { WhereFields } from './WhereFields';
 
@@ -11,6 +13,7 @@ const CHIP = { padding: '0 7px', minHeight: 24 };
 
 /** Adds a habitat: with rules of what usually grows together, or with none. */
 export function AddHabitat({ session }: { session: Session }) {
+  const own = useOwnHabitats((s) => s.list);
   return (
     <div className="flex flex-wrap items-center gap-1.5 px-3 py-2" role="group" aria-label="add a habitat">
       <span className="label">add</span>
@@ -19,6 +22,25 @@ export function AddHabitat({ session }: { session: Session }) {
           {name}
         </button>
       ))}
+      {own.map((kept) => {
+        const { name, rules } = habitatIn(kept);
+        return (
+          <span key={name} className="inline-flex">
+            <button className="act" style={CHIP} title={`kept by you: ${rules.map((r) => r.name).join(', ')}`} onClick={() => addKept(session, kept)}>
+              {name}
+            </button>
+            <button
+              className="icon-btn"
+              style={{ width: 18 }}
+              aria-label={`forget ${name}`}
+              title="keep it no more; levels that have it keep theirs"
+              onClick={() => forgetOwn(name)}
+            >
+              <X size={12} />
+            </button>
+          </span>
+        );
+      })}
       <button className="act" style={CHIP} title="without rules" onClick={() => addHabitat(session)}>
         empty
       </button>
@@ -64,6 +86,15 @@ export function HabitatFields({ session, habitat }: { session: Session; habitat:
           {habitat.outlines.length === 0 && <p className="label m-0">Draw an outline, or paint it: both tools are above.</p>}
         </>
       )}
+      <button
+        className="act justify-self-start"
+        style={CHIP}
+        disabled={habitat.rules.length === 0}
+        title="its rules with their species, to be added in other levels; outlines stay here"
+        onClick={() => keepHabitatHere(session, habitat)}
+      >
+        keep as a recipe
+      </button>
       <WhereFields
         session={session}
         name={habitat.name}
