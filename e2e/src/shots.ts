@@ -111,12 +111,6 @@ try {
     await shot('dress');
     await page.getByTestId('undo').click();
   }
-  if (wants('collision')) {
-    await sheet.look({ view: 'orbit', target: [101, 2, 114], yaw: 340, pitch: -18, distance: 24 }, { stage: 'build', overlay: 'collision' });
-    await sheet.tool('select');
-    await shot('collision');
-    await page.getByLabel('overlay', { exact: true }).selectOption('none');
-  }
   if (wants('library')) {
     const files = Object.entries({ ...(await crateFiles()), ...wallFiles(), 'birch.glb': await birchGlb() });
     await page.getByLabel('mesh files').setInputFiles(files.map(([name, bytes]) => ({ name, mimeType: '', buffer: Buffer.from(bytes) })));
@@ -136,10 +130,24 @@ try {
     await page.getByRole('region', { name: 'library in wide' }).getByRole('button', { name: 'close' }).click();
   }
   if (wants('grow')) {
-    await sheet.look({ view: 'stand', target: [86, 4.4, 82.5], yaw: 300, pitch: -6, distance: 10 }, { stage: 'grow' });
+    await sheet.look({ view: 'stand', target: [97, 0.2, 147], yaw: 338, pitch: -7, distance: 10 }, { stage: 'grow' });
+    await sheet.rows('species').filter({ hasText: 'tussock' }).click();
     await sheet.tool('why here');
     await page.mouse.click(700, 520);
     await shot('grow');
+  }
+  if (wants('density')) {
+    await sheet.look({ view: 'orbit', target: [96, 4, 60], yaw: 345, pitch: -38, distance: 78 }, { stage: 'grow', overlay: 'plant density' });
+    await sheet.type('all species, at most', '12');
+    await page.getByTestId('growing').waitFor({ state: 'detached', timeout: 120_000 });
+    await page
+      .getByTestId('overlay')
+      .getByText(/at the densest/)
+      .waitFor({ timeout: 120_000 });
+    await page.waitForTimeout(3000);
+    await shot('density');
+    await page.keyboard.press('Control+z');
+    await page.getByLabel('overlay', { exact: true }).selectOption('none');
   }
   if (wants('habitat')) {
     await sheet.look({ view: 'orbit', target: [62, 0, 118], yaw: 20, pitch: -34, distance: 74 }, { stage: 'grow', overlay: 'growth rule' });

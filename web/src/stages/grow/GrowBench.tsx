@@ -179,11 +179,11 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
             )
           }
         />
-        {over > 0 ? <span className="label whitespace-nowrap">{`${over} kept out`}</span> : null}
         <FitButton session={session} />
       </div>
-      <div className="border-t px-3 py-1" style={{ borderColor: 'var(--hair)' }}>
+      <div className="flex items-center justify-between border-t px-3 py-1" style={{ borderColor: 'var(--hair)' }}>
         <Listed />
+        {over > 0 ? <span className="label whitespace-nowrap">{`${over} kept out`}</span> : null}
       </div>
       {planting.listed === 'cover' ? (
         <CoverTable session={session} view={view} />
