@@ -18,7 +18,7 @@ const hills = (x: number, z: number) => 3 * Math.sin(x / 17) * Math.cos(z / 23);
 const rule: Species['rule'] = { on: true, slope: [0, 30], height: [-2.5, 500], soft: 4, grounds: ['turf', 'moss', 'slate'] };
 const species = (): Species[] => [
   testSpecies('birch', 0, { density: 0.8, spacing: 5, clearance: 1.5, rule }),
-  testSpecies('gorse', 1, { density: 3, spacing: 1.6, clearance: 0.6, rule }),
+  testSpecies('gorse', 1, { leanToSlope: 0.7, sink: 0.1, density: 3, spacing: 1.6, clearance: 0.6, rule }),
   testSpecies('bracken', 2, { density: 1, spacing: 0.5, clearance: 0.2, rule, about: { species: 'gorse', chance: 0.4, count: [1, 4], spread: 1.8 } }),
   testSpecies('heather', 3, {
     density: 8,

@@ -93,7 +93,10 @@ function costOf(session: Session, view: LevelView, { added }: AreaPlan): NonNull
   const { assets } = session.scene.placed;
   const { byId } = session.scene.plants;
   const costs = view.costs();
-  const more = instanceDrawables(plantCells([added as Plants], byId, assets), assets, byId);
+  // Cells of their own beside those that are there: one may be drawn with others, the other not.
+  const own = (key: string) => `sown/${key}`;
+  const cells = instanceDrawables(plantCells([added as Plants], byId, assets), assets, byId);
+  const more = cells.map((d) => ({ ...d, key: own(d.key), ...(d.holds ? { holds: d.holds.map(own) } : {}) }));
   const frame = (list: typeof costs) => frameOf(device, viewTally(list, view.camera, spacing).all).frame;
   const triangles = batchList(more, view.camera, spacing, 1).reduce((sum, b) => sum + b.triangles, 0);
   return { ms: frame([...costs, ...more]) - frame(costs), triangles };

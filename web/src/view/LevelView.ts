@@ -2,7 +2,7 @@ import { Group, Scene, type IUniform, type WebGLRenderer } from 'three';
 import { hazeDrawables, terrainDrawables, updateTerrainDrawables, updateTerrainGround, type Drawable } from '@rammer/core/cost/batches';
 import { coatsOf } from '@rammer/core/coat/coats';
 import { readyCoat } from '@rammer/core/coat/shares';
-import { instanceDrawables, waterDrawables } from '@rammer/core/cost/instances';
+import { instanceDrawables, waterDrawables, type InstanceCell } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
 import type { Asset } from '@rammer/core/kit/asset';
 import { cameraOf, type Camera } from '@rammer/core/cost/camera';
@@ -364,18 +364,26 @@ export class LevelView {
 
   private refreshInstances(): void {
     const { scene, level } = this.session;
-    const cells = [...this.shownPieces.cells(this.previewPieces, this.alone), ...this.shownPlants.cells(), ...this.shownCover.cells];
-    this.instanceView.update(cells, scene.placed.assets, new Map(scene.plants.species.map((s) => [s.id, s.tints])));
+    this.instanceCells = [...this.shownPieces.cells(this.previewPieces, this.alone), ...this.shownPlants.cells()];
     const names = owners(level);
     this.instanceParts = [...this.shownPieces.drawables(names), ...this.shownPlants.drawables(names)];
-    this.coverParts = instanceDrawables(this.shownCover.cells, scene.placed.assets, names);
+    this.showCells(scene, names);
   }
+
+  /** What stands and grows, and what covers the ground round the eye: that alone is another as the eye moves. */
+  private showCells(scene = this.session.scene, names = owners(this.session.level)): void {
+    const cover = this.shownCover.cells;
+    const tints = new Map(scene.plants.species.map((s) => [s.id, s.tints]));
+    this.instanceView.update([...this.instanceCells, ...cover], scene.placed.assets, tints);
+    this.coverParts = instanceDrawables(cover, scene.placed.assets, names);
+  }
+  private instanceCells: readonly InstanceCell[] = [];
 
   /** What covers the ground follows the eye. From above, where all of the level is seen, there is no near and far, and none of it. */
   private followEye(camera: Camera, whole = false): void {
     if (camera.fov === 0) return;
     const { changed, more } = this.shownCover.follow(camera.eye, whole);
-    if (changed) this.refreshInstances();
+    if (changed) this.showCells();
     if (more) this.request();
   }
   private coverParts: Drawable[] = [];

@@ -154,6 +154,8 @@ export class InstanceView {
       const known = this.cells.get(cell.key);
       const palette = cell.palette ?? tints.get(cell.owner) ?? [];
       const asset = assetOf(assets, cell);
+      // Of a plant there is no more to look at: most cells of a large level are done with here.
+      if (known?.cell === cell && known.asset === asset && asset?.role === 'plant' && palette === this.palettes.get(cell.owner)) continue;
       const coats = this.coats.keyOf(cell, asset);
       if (known && known.cell === cell && known.asset === asset && known.palette === palette.join() && known.coats === coats) continue;
       const made = `${palette.join()}|${cell.count} ${cell.print ?? `${fingerprint(cell.matrices)} ${fingerprint(cell.tints)}`}|${coats}`;

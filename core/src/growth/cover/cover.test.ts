@@ -136,6 +136,20 @@ describe('ground cover', () => {
     ];
     expect(ready(input, none)).toEqual([]);
   });
+
+  it('is at most so dense, however much is asked of a surface', () => {
+    const input = on(flat);
+    const second = { ...grass, id: 'other' };
+    const dense = ready(
+      input,
+      [cover(input.surfaces[0], 4000), cover(input.surfaces[0], 4000, { species: 'other' }), cover(input.surfaces[1], 500)],
+      [grass, second],
+    );
+    expect(dense.map((d) => [d.density[0], d.density[1]])).toEqual([
+      [3000, 500],
+      [3000, 0],
+    ]);
+  });
 });
 
 describe('ground cover round an eye', () => {

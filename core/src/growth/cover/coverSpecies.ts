@@ -9,6 +9,9 @@ import { meshShares } from '../meshes';
 /** No ground cover is drawn farther than this, metres; where its species' cut-off is nearer, that counts. */
 export const COVER_REACH = 60;
 
+/** All cover of a surface together is at most so dense, plants on 100 m2: 60 on a square metre. */
+export const MOST_COVER = 6000;
+
 /** A species as it covers the ground, made ready. */
 export interface CoverSpecies extends Drawing {
   s: Species;
@@ -24,7 +27,8 @@ export interface CoverSpecies extends Drawing {
 export const coverReach = ({ cutoff }: Pick<Species, 'cutoff'>): number => (cutoff > 0 ? Math.min(cutoff, COVER_REACH) : COVER_REACH);
 
 /**
- * What covers the ground, by species; what names a surface or a species that is gone, or is off, covers nothing.
+ * What covers the ground, by species; what names a surface or a species that is gone, or is off, covers nothing. Where all of a surface
+ * would be more than `MOST_COVER` each is so much thinner.
  *
  * @param surfaces ids of the level's surfaces, in their order
  * @param heights of the assets there are, metres
@@ -35,7 +39,7 @@ export function coverSpecies(
   species: readonly Species[],
   { surfaces, heights, origin }: { surfaces: readonly string[]; heights: ReadonlyMap<string, number>; origin: readonly [number, number] },
 ): CoverSpecies[] {
-  return species.flatMap((s): CoverSpecies[] => {
+  const list = species.flatMap((s): CoverSpecies[] => {
     const density = new Float64Array(MOST_SURFACES);
     for (const c of covers) {
       const at = surfaces.indexOf(c.surface);
@@ -46,4 +50,9 @@ export function coverSpecies(
     const patch = s.patch === undefined || s.tints.length < 2 ? undefined : patchesOf(s, s.patch, origin);
     return [{ s, seed, density, reach: coverReach(s), masks: masksOf(s, surfaces), meshes: meshShares(s, heights), ...(patch ? { patch } : {}) }];
   });
+  for (let k = 0; k < MOST_SURFACES; k++) {
+    const all = list.reduce((sum, { density }) => sum + density[k], 0);
+    if (all > MOST_COVER) for (const { density } of list) density[k] *= MOST_COVER / all;
+  }
+  return list;
 }

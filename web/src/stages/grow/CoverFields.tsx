@@ -1,12 +1,12 @@
 import { useState } from 'react';
 import { COVER_RINGS } from '@rammer/core/growth/cover/coverCell';
-import { COVER_REACH, coverReach } from '@rammer/core/growth/cover/coverSpecies';
+import { COVER_REACH, coverReach, MOST_COVER } from '@rammer/core/growth/cover/coverSpecies';
 import { speciesOf } from '@rammer/core/level/level';
 import type { Species } from '@rammer/core/level/objects';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
 import type { Session } from '../../store/session';
 import { speciesAtHand } from '../../store/planting';
-import { addCover, coverAtHand, setCover } from '../../tools/covers';
+import { addCover, allCovers, coverAtHand, setCover } from '../../tools/covers';
 import { NumberField } from '../../ui/NumberField';
 import { Which } from '../surface/ConditionExtras';
 
@@ -24,6 +24,7 @@ export function CoverFields({ session }: { session: Session }) {
   const { surfaces } = surfacesOf(session.level);
   const cover = coverAtHand(session.level);
   const of = species.find((s) => s.id === cover?.species);
+  const all = allCovers(session.level).reduce((sum, c) => sum + (c.on && c.surface === cover?.surface ? c.density : 0), 0);
   return (
     <>
       <AddCover session={session} />
@@ -56,6 +57,12 @@ export function CoverFields({ session }: { session: Session }) {
             />
             <span className="label">on 100 m² of it</span>
           </div>
+          {all > MOST_COVER && (
+            <p
+              className="m-0"
+              style={{ color: 'var(--ochre-text)' }}
+            >{`All cover of it would be ${all} on 100 m²: each is so much thinner that it is ${MOST_COVER}.`}</p>
+          )}
           {of && <p className="label m-0">{drawnText(of)}</p>}
         </div>
       )}
