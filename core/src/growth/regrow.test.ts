@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { wholeRect } from '../earth/compose';
 import { BlockScene } from '../block/grid';
-import type { Block, GroundRule, Habitat, PlantObject, Species, Surface } from '../level/objects';
+import type { Block, GroundRule, GrowthWhere, Habitat, PlantObject, Species, Surface } from '../level/objects';
 import { TILE_SAMPLES, tileKey } from '../level/tiles';
 import { composeGround, makeGround } from '../surface/ground';
 import { groundDefaults } from '../surface/surfaces';
@@ -11,7 +11,7 @@ import { terrainOf } from '../testing/levels';
 import { grow, type GrowthInput } from './grow';
 import { growthDirt } from './growthDirt';
 import { GrowthRoom } from './growthRoom';
-import type { Plants } from './plants';
+import { PLANT_STRIDE, type Plants } from './plants';
 import { growAgain, regrow } from './regrow';
 
 const hills = (x: number, z: number) => 3 * Math.sin(x / 17) * Math.cos(z / 23);
@@ -161,6 +161,22 @@ describe('growing again what a change touches', () => {
     const none = species().map((s) => (s.id === 'gorse' ? { ...s, density: 0 } : s));
     same(level({ species: none }), level({ species: none, plants: [hand('p1', [50, 0, 50])] }));
     same(level(), level({ plants: [hand('p1', [50, 0, 50], { gone: true, was: [50, 50], radius: 7 })] }));
+  });
+
+  it('is so for what grows under crowns, as far as they reach', () => {
+    const [birch, gorse] = species();
+    const where: GrowthWhere[] = [{ is: { by: 'canopy', band: [0.02, 1], soft: 0.02 } }];
+    const shaded = [
+      { ...birch, spacing: 0.6, clearance: 0, height: [12, 14] as [number, number] },
+      { ...gorse, spacing: 0.6, density: 30, clearance: 0, rule: { ...rule, where } },
+    ];
+    const before = level({ species: shaded, habitats: [] });
+    const [trees, under] = grow(before);
+    expect(under.count).toBeGreaterThan(20);
+    for (let i = 0; i < trees.count; i += 9) {
+      const [x, y, z] = trees.place.subarray(i * PLANT_STRIDE, i * PLANT_STRIDE + 3);
+      same(before, level({ species: shaded, habitats: [], plants: [hand('p1', [x, y, z], { species: 'birch', gone: true, radius: 0.5 })] }));
+    }
   });
 
   it('is so for a block that comes, moves and goes; all grows where something is kept from blocks', () => {

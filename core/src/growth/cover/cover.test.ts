@@ -107,6 +107,10 @@ describe('ground cover', () => {
       expect(Math.abs(x - 20) < 3 && Math.abs(z - 24) < 3).toBe(false);
     }
     expect(found.count).toBeGreaterThan(300);
+    const leaning = cellAt(input, 900, 1, 1, { ...on45, lean: 0, leanToSlope: 1 });
+    expect(leaning.count).toBe(found.count);
+    // One in twenty to the south: what lies flat on that leans by 2.9 degrees.
+    for (let i = 0; i < leaning.count; i++) if (leaning.place[i * PLANT_STRIDE] < 22) expect(leaning.place[i * PLANT_STRIDE + 6]).toBeCloseTo(2.862, 2);
     for (let i = 0; i < found.count; i++) {
       const tall = found.place[i * PLANT_STRIDE + 4];
       expect(tall).toBeGreaterThanOrEqual(grass.height[0] - 1e-6);
