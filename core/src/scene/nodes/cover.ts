@@ -45,7 +45,7 @@ export class CoverNode implements Node {
       resized ||
       whole !== undefined ||
       ['cover', 'surface', 'species', 'asset'].some((k) => kinds.has(k)) ||
-      ['waters', 'solids', 'placed'].some((n) => dirt.has(n as never));
+      (['waters', 'solids', 'placed'] as const).some((n) => dirt.has(n));
     const parts = [dirt.get('terrain'), dirt.get('ground')].filter((d) => d !== undefined);
     // A plant that is set by hand covers nothing.
     if (!all && parts.length === 0) return undefined;
