@@ -16,7 +16,7 @@ import type { SolidsNode } from './solids';
 import type { TerrainNode } from './terrain';
 import type { WatersNode } from './waters';
 
-interface CoverHost extends Host {
+export interface CoverHost extends Host {
   readonly terrain: TerrainNode;
   readonly waters: WatersNode;
   readonly ground: GroundNode;

@@ -10,22 +10,10 @@ import { lightingOf } from '../../level/lighting';
 import { presentOf } from '../../level/present';
 import type { Grid } from '../../level/tiles';
 import type { Mark } from '../../num/journal';
-import type { Dirt, Host, News, Node } from '../node';
-import type { CoverNode } from './cover';
-import type { GroundNode } from './ground';
-import type { PlacedNode } from './placed';
-import type { PlantsNode } from './plants';
-import type { SolidsNode } from './solids';
-import type { TerrainNode } from './terrain';
-import type { WatersNode } from './waters';
+import type { Dirt, News, Node } from '../node';
+import type { CoverHost, CoverNode } from './cover';
 
-export interface DrawablesHost extends Host {
-  readonly terrain: TerrainNode;
-  readonly waters: WatersNode;
-  readonly ground: GroundNode;
-  readonly solids: SolidsNode;
-  readonly placed: PlacedNode;
-  readonly plants: PlantsNode;
+export interface DrawablesHost extends CoverHost {
   readonly cover: CoverNode;
 }
 
