@@ -5,11 +5,27 @@ import { PIT } from './quarry';
 /** How a species of the demo differs from what it starts with. */
 type Own = Partial<Omit<Species, 'rule'>> & { rule?: Partial<Species['rule']> };
 
+/** How the foot of what is low goes over into the ground, and what lies about and does not go with the wind. */
+const FOOT: Readonly<Record<string, Own>> = {
+  'short-grass': { roots: 0.6 },
+  'seed-grass': { roots: 0.6 },
+  'tussock-grass': { roots: 0.5 },
+  heather: { roots: 0.4 },
+  'bell-heather': { roots: 0.4 },
+  bracken: { roots: 0.3 },
+  gorse: { roots: 0.3 },
+  foxglove: { roots: 0.3 },
+  'moss-cushion': { roots: 0.4, sway: 0 },
+  'loose-slate': { roots: 0.3, sway: 0, depth: [0.7, 1.4] },
+  'slate-chips': { roots: 0.3, sway: 0, depth: [0.7, 1.4] },
+  'fallen-trunk': { roots: 0.3, sway: 0 },
+};
+
 /** A species of a plant of the library, `plant-bell-heather` for `bell-heather`. */
 function species(id: string, order: number, seed: number, { rule, ...own }: Own): Species {
   const name = id.replace(/-/g, ' ');
   const start = speciesFrom({ id: `plant-${id}`, name }, id, order, seed);
-  return { ...start, ...own, rule: { ...start.rule, on: true, ...rule } };
+  return { ...start, ...FOOT[id], ...own, rule: { ...start.rule, on: true, ...rule } };
 }
 
 /** Tints of trees are of their bark too: faint ones. */

@@ -42,6 +42,8 @@ export interface Drawable {
   /** not drawn beyond this distance, metres; 0 always */
   cutoff: number;
   casts: boolean;
+  /** and that only as near to the eye as this, metres; as far as shadows go where absent */
+  castsTo?: number;
   /** alpha-tested area of one instance at each LOD, m2 */
   alphaArea: number[];
   /** coats over it: the area of one instance at each LOD as the eye sees it, times the coats that lie on it, m2; and how many coats there are */
@@ -387,7 +389,7 @@ export function shadowBatches(drawables: Iterable<Drawable>, camera: Camera, spa
   for (const d of drawables) {
     if (!d.casts || d.holds) continue;
     const near = nearest(camera.eye, d.min, d.max);
-    if (near > CASCADES[CASCADES.length - 1] || (d.cutoff > 0 && near > d.cutoff)) continue;
+    if (near > Math.min(CASCADES[CASCADES.length - 1], d.castsTo ?? Infinity) || (d.cutoff > 0 && near > d.cutoff)) continue;
     const far = farthest(camera.eye, d.min, d.max);
     const batch = batchOf(d, lodOf(d, camera, near, spacing, 1), camera, near);
     CASCADES.forEach((end, i) => {
@@ -407,7 +409,7 @@ export function castersOf(drawables: Iterable<Drawable>, camera: Camera, spacing
   for (const d of drawables) {
     if ((!d.casts && d.course !== 'terrain') || d.holds) continue;
     const distance = camera.fov === 0 ? 0 : nearest(camera.eye, d.min, d.max);
-    if (d.cutoff > 0 && distance > d.cutoff) continue;
+    if ((d.cutoff > 0 && distance > d.cutoff) || distance > (d.castsTo ?? Infinity)) continue;
     out.push({ drawable: d, lod: lodOf(d, camera, distance, spacing, coarseness) });
   }
   return out;

@@ -322,6 +322,7 @@ function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject |
     radius: cell.radius * (asset.detail ?? 1),
     cutoff: cell.cutoff ?? (owner?.kind === 'species' ? owner.cutoff : (asset.cutoff ?? 0)),
     casts: owner?.kind === 'species' ? owner.shadows : (asset.shadows ?? true),
+    ...(owner?.kind === 'species' && owner.shadowsTo !== undefined ? { castsTo: owner.shadowsTo } : {}),
     alphaArea: asset.lods.map((lod) => lod.reduce((sum, p) => sum + (p.alphaTested ? (asset.materials ? meshArea(p) : facts.alphaArea) : 0), 0)),
   };
 }

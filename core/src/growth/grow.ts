@@ -19,7 +19,7 @@ import { pattern } from './pattern';
 import { PLANT_STRIDE, type Plants } from './plants';
 import { chanceOf, readyPass, together, type Judge, type PassChance } from './passChance';
 import { joinedPlants, parentsOf, passesOf, type Grown, type Pass } from './passes';
-import { whereSource } from './where';
+import { whereSource, type Outlined } from './where';
 import { slopeUnder } from './slopeUnder';
 import { hostsOf } from './spot';
 import { GrowthRoom } from './growthRoom';
@@ -49,6 +49,10 @@ export interface GrowthInput {
   stack?: readonly Lift[];
   /** where a rule goes by markers */
   markers?: readonly Pick<Marker, 'at' | 'marker'>[];
+  /** where a rule goes by doorways: their middles in plan, metres */
+  doorways?: readonly (readonly [x: number, z: number])[];
+  /** where a rule goes by what is drawn: play bounds and habitats' outlines */
+  outlines?: readonly Outlined[];
   /** the most plants of all species on 100 m2; no end where absent */
   ceiling?: number;
 }

@@ -21,7 +21,7 @@ const fourth = (first: number): number => mix32(first + 0x3c6ef372);
 
 /** What a plant's own numbers are drawn for: its species, the meshes it has, the patches its tints stand in. */
 export interface Drawing {
-  s: Pick<Species, 'height' | 'slenderness' | 'lean' | 'leanToSlope' | 'sink' | 'tints'>;
+  s: Pick<Species, 'height' | 'slenderness' | 'depth' | 'lean' | 'leanToSlope' | 'sink' | 'tints'>;
   meshes: MeshShares;
   /** where it leans with the ground */
   slopeAt?: SlopeUnder;
@@ -35,14 +35,15 @@ export interface Drawing {
 export function drawerOf({ s, meshes, patch, slopeAt }: Drawing): (place: Float32Array, o: number, drew: number) => number {
   const [low, high] = s.height;
   const [slim, stout] = s.slenderness;
-  const { lean, leanToSlope = 0, sink = 0 } = s;
+  const { lean, leanToSlope = 0, sink = 0, depth } = s;
   const tints = s.tints.length;
   const several = meshes.upTo.length > 1;
   const [per] = meshes.perHeight;
   return (place, o, drew) => {
     const b = second(drew);
     const d = third(drew);
-    const mesh = several ? meshDrawn(meshes, upper(fourth(drew))) : 0;
+    const e = several || depth ? fourth(drew) : 0;
+    const mesh = several ? meshDrawn(meshes, upper(e)) : 0;
     const tall = (low + (high - low) * upper(drew)) * (several ? meshes.perHeight[mesh] : per);
     const wide = tall * (slim + (stout - slim) * upper(b));
     place[o + 3] = lower(drew) * 360;
@@ -50,7 +51,7 @@ export function drawerOf({ s, meshes, patch, slopeAt }: Drawing): (place: Float3
     place[o + 5] = wide;
     place[o + 6] = lean * lower(b);
     place[o + 7] = upper(d) * 360;
-    place[o + 8] = wide;
+    place[o + 8] = depth ? wide * (depth[0] + (depth[1] - depth[0]) * lower(e)) : wide;
     const tint = (patch ? patch(place[o], place[o + 2], lower(d)) : lower(d)) * tints;
     if (slopeAt && leanToSlope > 0) leanAlong(place, o, slopeAt([place[o], place[o + 1], place[o + 2]]), leanToSlope);
     if (sink > 0) place[o + 1] -= sink;

@@ -15,15 +15,19 @@ interface Start {
   shadowsFrom: number;
   /** metres; 0 is never left out */
   cutoff: number;
+  /** share of the ground's colour at the foot */
+  roots: number;
+  /** what lies about does not go with the wind, and is longer one way than the other */
+  lies?: boolean;
 }
 
 const STARTS: Readonly<Record<GrowsAs, Start>> = {
-  tree: { cover: 0.22, spacing: 0.75, clearance: 0.25, height: [0.8, 1.2], slenderness: [0.85, 1.15], lean: 3, shadowsFrom: 0, cutoff: 0 },
-  shrub: { cover: 0.1, spacing: 0.8, clearance: 0.3, height: [0.7, 1.25], slenderness: [0.8, 1.25], lean: 5, shadowsFrom: 0.4, cutoff: 160 },
-  grass: { cover: 0.16, spacing: 0.7, clearance: 0.1, height: [0.7, 1.3], slenderness: [0.8, 1.25], lean: 8, shadowsFrom: Infinity, cutoff: 70 },
-  flower: { cover: 0.02, spacing: 0.9, clearance: 0.2, height: [0.75, 1.2], slenderness: [0.9, 1.15], lean: 6, shadowsFrom: Infinity, cutoff: 50 },
-  scatter: { cover: 0.025, spacing: 1.2, clearance: 0.3, height: [0.6, 1.5], slenderness: [0.7, 1.45], lean: 20, shadowsFrom: 0.35, cutoff: 120 },
-  litter: { cover: 0.05, spacing: 0.8, clearance: 0, height: [0.6, 1.4], slenderness: [0.7, 1.5], lean: 35, shadowsFrom: Infinity, cutoff: 40 },
+  tree: { cover: 0.22, spacing: 0.75, clearance: 0.25, height: [0.8, 1.2], slenderness: [0.85, 1.15], lean: 3, shadowsFrom: 0, cutoff: 0, roots: 0.3 },
+  shrub: { cover: 0.1, spacing: 0.8, clearance: 0.3, height: [0.7, 1.25], slenderness: [0.8, 1.25], lean: 5, shadowsFrom: 0.4, cutoff: 160, roots: 0.4 },
+  grass: { cover: 0.16, spacing: 0.7, clearance: 0.1, height: [0.7, 1.3], slenderness: [0.8, 1.25], lean: 8, shadowsFrom: Infinity, cutoff: 70, roots: 0.7 },
+  flower: { cover: 0.02, spacing: 0.9, clearance: 0.2, height: [0.75, 1.2], slenderness: [0.9, 1.15], lean: 6, shadowsFrom: Infinity, cutoff: 50, roots: 0.5 },
+  scatter: { cover: 0.025, spacing: 1.2, clearance: 0.3, height: [0.6, 1.5], slenderness: [0.7, 1.45], lean: 20, shadowsFrom: 0.35, cutoff: 120, roots: 0.35, lies: true },
+  litter: { cover: 0.05, spacing: 0.8, clearance: 0, height: [0.6, 1.4], slenderness: [0.7, 1.5], lean: 35, shadowsFrom: Infinity, cutoff: 40, roots: 0.4, lies: true },
 };
 
 /** Words of a name or a tag that say what something grows as. */
@@ -71,8 +75,8 @@ const round = (v: number, least: number, most: number) => Math.min(most, Math.ma
 export function startAs(
   as: GrowsAs,
   [w, h, d]: Vec3,
-): Pick<Species, 'as' | 'density' | 'spacing' | 'clearance' | 'height' | 'slenderness' | 'lean' | 'leanToSlope' | 'sink' | 'shadows' | 'cutoff'> {
-  const { cover, spacing, clearance, height, slenderness, lean, shadowsFrom, cutoff } = STARTS[as];
+): Pick<Species, 'as' | 'density' | 'spacing' | 'clearance' | 'height' | 'slenderness' | 'lean' | 'leanToSlope' | 'sink' | 'shadows' | 'cutoff' | 'roots' | 'sway' | 'depth'> {
+  const { cover, spacing, clearance, height, slenderness, lean, shadowsFrom, cutoff, roots, lies } = STARTS[as];
   const wide = Math.max(w, d, 0.02);
   const apart = round(wide * spacing, 0.1, 100);
   const area = (Math.PI * wide * wide) / 4;
@@ -85,8 +89,9 @@ export function startAs(
     height: [round(h * height[0], 0.02, 100), round(h * height[1], 0.02, 100)],
     slenderness,
     lean,
-    ...(as === 'scatter' || as === 'litter' ? { leanToSlope: 1, sink: round(h * 0.1, 0, 1) } : {}),
+    ...(lies ? { leanToSlope: 1, sink: round(h * 0.1, 0, 1), sway: 0, depth: [0.75, 1.3] as [number, number] } : {}),
     shadows: h >= shadowsFrom,
     cutoff,
+    roots,
   };
 }

@@ -28,7 +28,7 @@ export function growthDirt(was: GrowthInput, now: GrowthInput): Part | 'all' | u
 
 /** Whether all that bears on the level as a whole is as it was. */
 function sameFrame(was: GrowthInput, now: GrowthInput): boolean {
-  const of = ({ terrain, ground, species, habitats = [], assetHeights, assetWidths = new Map(), waters, stack = [], markers = [], ceiling }: GrowthInput) => [
+  const of = ({ terrain, ground, species, habitats = [], assetHeights, assetWidths = new Map(), waters, stack = [], markers = [], doorways = [], outlines = [], ceiling }: GrowthInput) => [
     terrain.grid,
     ground.surfaces.map((s) => s.id),
     species,
@@ -38,6 +38,8 @@ function sameFrame(was: GrowthInput, now: GrowthInput): boolean {
     waters,
     stack,
     markers,
+    doorways,
+    outlines,
     ceiling ?? null,
   ];
   return was.blocks === now.blocks && was.meshes === now.meshes ? same(of(was), of(now)) : noneStands(was) && noneStands(now) && same(of(was), of(now));

@@ -1,10 +1,9 @@
 import type { Rect } from '../earth/rect';
-import { nearestStretch, noNear, stretchesOf, type Stretches } from '../earth/stretches';
 import type { Habitat } from '../level/objects';
 import { TILE_QUADS, TILE_SIDE, ownerTile, tileKey, type Grid, type Tiles } from '../level/tiles';
-import { insideOutline, type Point2 } from '../num/outline';
 import { clamp } from '../num/vec';
 import type { WhyPart } from '../surface/why';
+import { drawnOutlines, type Box } from './drawnOutlines';
 import { readyWhere, type WhereSource } from './where';
 
 /** Where a habitat lies, made ready. */
@@ -12,7 +11,7 @@ export interface HabitatArea {
   /** how much of the ground at a place is of it, 0 to 1, with what earlier ones take */
   share(x: number, z: number): number;
   /** nothing of it lies outside, metres; the whole level where absent */
-  box?: { x0: number; z0: number; x1: number; z1: number };
+  box?: Box;
   /** its conditions with their values at a place */
   parts(x: number, z: number): WhyPart[];
 }
@@ -52,21 +51,15 @@ const LEAST_REACH = 0.01;
 function drawnArea(
   { id, outlines, soft }: Habitat,
   { terrain: { grid }, tiles }: WhereSource,
-): { share(x: number, z: number): number; box: NonNullable<HabitatArea['box']> } {
+): { share(x: number, z: number): number; box: Box } {
   const half = soft / 2;
   const reach = Math.max(half, LEAST_REACH);
-  const shapes = outlines.map((outline) => ({ outline, sides: stretchesOf(outline, true, reach), box: boxOf(outline, reach) }));
+  const drawn = drawnOutlines(outlines, reach);
   const painted = paintedArea(tiles, grid, id);
-  const boxes = [...shapes.map((s) => s.box), ...painted.boxes];
-  const near = noNear();
+  const boxes = [...drawn.boxes, ...painted.boxes];
   return {
     share(x, z) {
-      let most = 0;
-      for (const { outline, sides, box } of shapes) {
-        if (x < box.x0 || x > box.x1 || z < box.z0 || z > box.z1) continue;
-        most = Math.max(most, edge(signedDistance(outline, sides, [x, z], near), half));
-        if (most === 1) break;
-      }
+      const most = edge(drawn.inside(x, z), half);
       return painted.boxes.length === 0 ? most : clamp(most + painted.at(x, z), 0, 1);
     },
     // Empty where nothing is drawn or painted: from infinity back to its other end.
@@ -81,20 +74,8 @@ function drawnArea(
 
 const edge = (distance: number, half: number): number => (half <= 0 ? (distance >= 0 ? 1 : 0) : clamp(0.5 + distance / (2 * half), 0, 1));
 
-/** Metres from an outline, + inside; no farther than its stretches are looked for. */
-function signedDistance(outline: readonly Point2[], sides: Stretches, at: Point2, near: ReturnType<typeof noNear>): number {
-  const found = nearestStretch(sides, at[0], at[1], near);
-  const d = found.id < 0 ? sides.reach : found.distance;
-  return insideOutline(at, outline) ? d : -d;
-}
-
-function boxOf(outline: readonly Point2[], reach: number): NonNullable<HabitatArea['box']> {
-  const [xs, zs] = [outline.map((p) => p[0]), outline.map((p) => p[1])];
-  return { x0: Math.min(...xs) - reach, z0: Math.min(...zs) - reach, x1: Math.max(...xs) + reach, z1: Math.max(...zs) + reach };
-}
-
 /** What is painted of a habitat: how much more or less there is of it at a place, -1 to 1, the nearest sample; and where tiles of it lie. */
-function paintedArea(tiles: Tiles, grid: Grid, id: string): { at(x: number, z: number): number; boxes: NonNullable<HabitatArea['box']>[] } {
+function paintedArea(tiles: Tiles, grid: Grid, id: string): { at(x: number, z: number): number; boxes: Box[] } {
   const { tilesX, tilesZ, spacing, nx, nz } = grid;
   const of = Array.from({ length: tilesX * tilesZ }, (_, i) => tiles.get(tileKey(id, 'area', i % tilesX, Math.floor(i / tilesX))));
   const side = TILE_QUADS * spacing;

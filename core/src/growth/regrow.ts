@@ -33,6 +33,8 @@ function reachOf(is: GrowthCondition, spacing: number): number | undefined {
     case 'marker':
     case 'block':
     case 'piece':
+    case 'doorway':
+    case 'outline':
       return 2 * spacing;
     case 'curvature':
       return is.over + 3 * spacing;

@@ -15,6 +15,10 @@ export const growthCondition = z.discriminatedUnion('by', [
   z.object({ ...withBand('marker', 200), marker: z.enum(MARKER_NAMES).optional() }),
   /** metres in plan from the nearest plant of a species that takes its place earlier */
   z.object({ ...withBand('plants', 100), species: objectId }),
+  /** metres in plan from the middle of the nearest doorway */
+  z.object(withBand('doorway', 100)),
+  /** metres inside the play bounds or what is drawn of a habitat, whichever has that id; negative outside */
+  z.object({ ...withBand('outline', 100), of: objectId }),
   /** share of the sky that crowns of plants take which take their place earlier */
   z.object(withBand('canopy', 1)),
 ]);

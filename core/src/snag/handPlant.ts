@@ -1,6 +1,8 @@
 import { meshGrid } from '../block/placedMesh';
 import { handAsset } from '../growth/growing';
 import { onGround, masksOf } from '../growth/masks';
+import { leanOfPose } from '../growth/plants';
+import { openBelow } from '../growth/upright';
 import { underWater } from '../earth/water';
 import { assetBounds } from '../kit/asset';
 import { unlikelySize } from '../kit/realSizes';
@@ -10,7 +12,10 @@ import { isMade, memberOf, ownerOf, poseOf } from '../level/instance';
 import type { Snag } from './finding';
 import type { SnagInput } from './input';
 
-/** Plants set by hand: on ground their species does not grow on, in the air or under it, in water, at an unlikely size. */
+/** What leans by more than this shows what is under it, degrees. */
+const SHOWS = 8;
+
+/** Plants set by hand: on ground their species does not grow on, in the air or under it, in water, at an unlikely size, tipped so that one sees into them. */
 export function handPlant(input: SnagInput): Snag[] {
   const meshes = meshGrid(input.placed);
   /** of what stands along lines, by line and species: how many there are, and how many are on ground that is not theirs */
@@ -49,6 +54,10 @@ export function handPlant(input: SnagInput): Snag[] {
         `stands on ${groundNameAt(input.ground, x, z, top)}, where ${species.name} does not grow`,
         'move it, paint its ground there, or accept it',
       );
+    const lean = plant.tilt ? leanOfPose(plant)[1] : 0;
+    // What lies as its slope does shows nothing of it.
+    if (lean > SHOWS + (species.leanToSlope ?? 0) * 90 && openBelow(species, input.assets))
+      tell('plants-tipped', `leans by ${lean.toFixed(0)}° and is open below: one sees into it`, 'set it upright, sink it, or close the mesh');
     const asset = handAsset(species, plant, input.assets);
     if (asset) {
       const unlikely = unlikelySize(asset, assetBounds(asset).max[1] * poseOf(plant).scale![1]);

@@ -1,24 +1,19 @@
 import type { GrowthInput } from '../growth/grow';
-import { assetsOfSpecies } from '../growth/meshes';
 import { grownParts, passesOf, ruleKey, ruleOf, type Grown } from '../growth/passes';
 import type { Plants } from '../growth/plants';
 import { ruleFault } from '../growth/ruleFault';
-import { openness } from '../kit/openSides';
 import type { Assets } from '../kit/placement';
 import type { Cover } from '../level/objects';
 import type { GroundRaster } from '../surface/ground';
 import type { Snag } from './finding';
 
-/** What leans by more than this shows what is under it, degrees. */
-const SHOWS = 8;
-
 /**
- * Species that grow nothing, and what keeps them from it; that nobody uses; that lean so far that their open side below shows.
+ * Species that grow nothing, and what keeps them from it; and that nobody uses.
  *
  * @param grown in the species' order; those that have not grown yet are left alone
  */
 export function speciesSnags(input: GrowthInput & { assets: Assets; covers?: readonly Cover[] }, grown: readonly Plants[]): Snag[] {
-  const { species, assets } = input;
+  const { species } = input;
   const parts = grownParts(passesOf(species, input.habitats), grown);
   // Stale plants are of other species: they grow again in a moment.
   if (species.some((s, i) => grown[i]?.species !== s.id)) return [];
@@ -27,7 +22,6 @@ export function speciesSnags(input: GrowthInput & { assets: Assets; covers?: rea
     ...coverSnags(input),
     ...species.flatMap((s, i): Snag[] => {
       const here = grown[i];
-      const open = assetsOfSpecies(s, assets).some((asset) => asset && asset.role !== 'plant' && openness(asset).hollow.includes('below'));
       const out: Snag[] = [];
       const tell = (code: string, message: string, mend: string) => out.push({ code, severity: 'warning', message, mend, object: s.id });
       const ruled = parts.some((g) => g.pass.index === i && g.pass.key !== '');
@@ -44,12 +38,6 @@ export function speciesSnags(input: GrowthInput & { assets: Assets; covers?: rea
             'turn its rule on, sow it, or delete it',
           );
       }
-      if (here.count > 0 && s.lean > SHOWS && open)
-        tell(
-          'plants-tipped',
-          `${s.name} leans by up to ${s.lean}° and is open below: one sees into it`,
-          `let it lean by ${SHOWS}° at most, sink it, or close the mesh`,
-        );
       return out;
     }),
   ];

@@ -24,6 +24,9 @@ import { costEyes } from '../cost/places';
 import { coverSpecies } from '../growth/cover/coverSpecies';
 import { hostsOf } from '../growth/spot';
 import { plantCells } from '../cost/plantCells';
+import { upright } from '../growth/upright';
+import { doorwaysOf } from '../scene/doorways';
+import { outlinesOf } from '../scene/outlines';
 
 type FreshParts = Omit<LevelParts, 'drawables'>;
 
@@ -44,7 +47,7 @@ export function freshParts(level: Level, assets: Assets, kernel?: SolidKernel): 
   const pieces = [...placedPieces(list, assets), ...built];
   const meshes = meshGrid(pieces);
   composeGround(ground, { terrain, stack: liftStack(level), tiles: level.tiles, waters, rules, hosts: { blocks, meshes: pieces } }, wholeRect(terrain.grid));
-  const species = speciesOf(level);
+  const species = speciesOf(level).map((s) => upright(s, assets));
   const input: GrowthInput = {
     terrain,
     ground,
@@ -59,6 +62,8 @@ export function freshParts(level: Level, assets: Assets, kernel?: SolidKernel): 
     tiles: level.tiles,
     stack: liftStack(level),
     markers: presentMarkers(level),
+    doorways: doorwaysOf({ pieces: list, kits: ofKind(level, 'kit'), assets, blocks: [...present], terrain }),
+    outlines: outlinesOf(level),
     ceiling: settingsOf(level).plantCeiling,
   };
   const grown = grow(input);

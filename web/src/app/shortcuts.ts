@@ -58,7 +58,7 @@ export function shortcutsOf(session: Session, view: LevelView | undefined, act: 
     else if (view && view.pose.view === 'plan') view.setPose(panBy(view.pose, -x * 40, -z * 40, 1 / view.pixelsPerMetre(view.pose.target)));
     else if (view) view.setPose(orbitBy(view.pose, x * 20, z * 12));
   };
-  const onGround = () => ['paint', 'unpaint', 'smudge', 'replace', 'sow', 'clear'].includes(s().tool);
+  const onGround = () => ['paint', 'unpaint', 'smudge', 'replace', 'sow', 'clear', 'habitat-paint', 'plant-brush'].includes(s().tool);
   const radius = (k: number) => {
     const size = (r: number) => Math.min(200, Math.max(0.5, round(r * k)));
     if (onGround()) useGround.getState().setGroundBrush({ radius: size(useGround.getState().groundBrush.radius) });

@@ -46,6 +46,9 @@ interface Planting {
   /** ids of others that are picked with it: what is typed is set of all of them */
   also: readonly string[];
   sowTo: number;
+  /** what is set with the brush keeps to the rule of its species; how many strokes there were */
+  byRule: boolean;
+  strokes: number;
   clearAll: boolean;
   /** share that clearing leaves */
   leaves: number;
@@ -71,6 +74,8 @@ export const usePlanting = create<Planting>(() => ({
   pieceTurn: 0,
   pieceSink: 0,
   sowTo: 1,
+  byRule: true,
+  strokes: 0,
   clearAll: false,
   leaves: 0,
   want: { by: 'density', total: 50, clear: false },

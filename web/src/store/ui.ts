@@ -54,6 +54,7 @@ export const TOOLS = [
   'habitat',
   'habitat-paint',
   'plant',
+  'plant-brush',
   'ask',
   'entry',
   'objective',

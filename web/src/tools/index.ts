@@ -15,7 +15,8 @@ import { maskTool } from './maskTool';
 import { openingTool } from './openingTool';
 import { paintTool, whyGroundTool } from './paintTool';
 import { pieceTool } from './pieceTool';
-import { askTool, plantTool } from './plantTool';
+import { plantBrush } from './plantBrush';
+import { plantTool } from './plantTool';
 import { poolTool } from './poolTool';
 import { proposeTool } from './proposeTool';
 import { rampTool } from './rampTool';
@@ -69,6 +70,7 @@ const TOOLS: Record<ToolId, Make> = {
   habitat: habitatTool,
   'habitat-paint': habitatBrush,
   plant: plantTool,
+  'plant-brush': plantBrush,
   ask: askTool,
   ...each(['entry', 'objective', 'threat'], markerTool),
 };

@@ -373,8 +373,8 @@ export class LevelView {
   /** What stands and grows, and what covers the ground round the eye: that alone is another as the eye moves. */
   private showCells(scene = this.session.scene, names = owners(this.session.level)): void {
     const cover = this.shownCover.cells;
-    const tints = new Map(scene.plants.species.map((s) => [s.id, s.tints]));
-    this.instanceView.update([...this.instanceCells, ...cover], scene.placed.assets, tints);
+    const looks = new Map(scene.plants.species.map((s) => [s.id, s]));
+    this.instanceView.update([...this.instanceCells, ...cover], scene.placed.assets, looks);
     this.coverParts = instanceDrawables(cover, scene.placed.assets, names);
   }
   private instanceCells: readonly InstanceCell[] = [];

@@ -228,6 +228,8 @@ export interface Drawn {
   shifted?: boolean;
   /** a plant: it moves in the wind */
   sways?: boolean;
+  /** its foot takes on the colour of the ground */
+  rooted?: boolean;
   /** coats lie over it: what it is compiled with, see `Coats.defines` */
   coated?: Record<string, number>;
   /** even light for a picture beside another renderer's */

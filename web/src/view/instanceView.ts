@@ -15,7 +15,7 @@ import {
   type IUniform,
 } from 'three';
 import type { InstanceCell } from '@rammer/core/cost/instances';
-import { hasBillboard, type Asset, type Primitive } from '@rammer/core/kit/asset';
+import { assetBounds, hasBillboard, type Asset, type Primitive } from '@rammer/core/kit/asset';
 import type { Assets } from '@rammer/core/kit/placement';
 import type { Vec3 } from '@rammer/core/num/vec';
 import type { AuthoredMaterials } from './authoredMaterials';
@@ -45,13 +45,15 @@ interface How {
   merged?: boolean;
   /** coats lie over it: what it is compiled with, see `Coats.defines` */
   coated?: Record<string, number>;
+  /** its foot takes on the colour of the ground */
+  rooted?: boolean;
 }
 
 /** @param kind stone courses on pieces, place light on plants, turned to the eye on billboards */
-export const instanceMaterial = (shared: Record<string, IUniform>, kind: Kind, twoSided: boolean, { merged = false, coated }: How = {}): ShaderMaterial =>
+export const instanceMaterial = (shared: Record<string, IUniform>, kind: Kind, twoSided: boolean, { merged = false, coated, rooted }: How = {}): ShaderMaterial =>
   new ShaderMaterial({
     // Apart by defines and not by a uniform: a software renderer walks both sides of a branch.
-    defines: { ...(merged ? { MERGED: '' } : {}), ...(kind === 'piece' ? { STONE: '' } : {}), ...coated },
+    defines: { ...(merged ? { MERGED: '' } : {}), ...(kind === 'piece' ? { STONE: '' } : {}), ...(rooted ? { ROOTS: '' } : {}), ...coated },
     glslVersion: GLSL3,
     vertexShader: INSTANCE_VERTEX,
     fragmentShader: INSTANCE_FRAGMENT,
@@ -64,6 +66,7 @@ interface CellView {
   /** meshes of each LOD, made when first drawn */
   lods: (Mesh[] | undefined)[];
   made: string;
+  /** tints of its owner, and how it is drawn besides */
   palette: string;
   /** coats it wears, see `Coats.keyOf` */
   coats: string;
@@ -77,20 +80,48 @@ interface CellView {
 /** So long one LOD gives way to the next, milliseconds. */
 const FADE_MS = 250;
 
+/** How the instances of an owner are drawn: their tints, and of plants how they go with the wind and take on the ground's colour. */
+export interface OwnerLook {
+  tints: readonly string[];
+  /** 1 as others do */
+  sway?: number;
+  /** share of the ground's colour at the foot */
+  roots?: number;
+}
+const PLAIN: OwnerLook = { tints: [] };
+
 /** How much of a mesh is drawn, pixel by pixel: 1 all, less while it comes, less than 0 while it goes. */
 function fadeTo(mesh: Mesh, share: number): void {
   mesh.userData.fade = share;
 }
 
-function faded(mesh: Mesh): void {
+/** What a mesh is drawn with of its own is set as it is drawn: its material is that of many. @param tall height of its asset, metres */
+function asOwn(mesh: Mesh, { sway = 1, roots = 0 }: OwnerLook, tall: number): void {
+  const own: [name: string, value: number][] = [
+    ['uSway', sway],
+    ['uRoots', roots],
+    ['uRootsTo', Math.min(ROOTS_TO * tall, ROOTS_HIGH)],
+  ];
   mesh.onBeforeRender = (_renderer, _scene, _camera, _geometry, material) => {
-    const { uFade } = (material as ShaderMaterial).uniforms ?? {};
-    const share = (mesh.userData.fade as number | undefined) ?? 1;
-    if (!uFade || uFade.value === share) return;
-    uFade.value = share;
-    (material as ShaderMaterial).uniformsNeedUpdate = true;
+    const { uniforms } = material as ShaderMaterial;
+    if (!uniforms) return;
+    let other = false;
+    const set = (name: string, value: number) => {
+      const uniform = uniforms[name];
+      if (!uniform || uniform.value === value) return;
+      uniform.value = value;
+      other = true;
+    };
+    set('uFade', (mesh.userData.fade as number | undefined) ?? 1);
+    for (const [name, value] of own) set(name, value);
+    if (other) (material as ShaderMaterial).uniformsNeedUpdate = true;
   };
 }
+
+/** Up to this share of its height a plant takes on the colour of the ground. */
+const ROOTS_TO = 0.45;
+/** And no higher than this, metres. */
+const ROOTS_HIGH = 0.6;
 
 /**
  * A software renderer works through instances one by one, about 50 us each (measured): up to this many
@@ -108,6 +139,8 @@ export class InstanceView {
   private readonly merged: Record<Kind, ShaderMaterial>;
   /** of pieces under coats, by how they are made; compiled when first drawn */
   private readonly coated = new Map<string, ShaderMaterial>();
+  /** of plants whose foot takes on the colour of the ground, likewise */
+  private readonly rooted = new Map<string, ShaderMaterial>();
   private pictures = 0;
   private assets: Assets = new Map();
 
@@ -141,37 +174,44 @@ export class InstanceView {
       }
       return found;
     }
+    if (how.rooted) {
+      const key = `${how.merged} ${kind}`;
+      let found = this.rooted.get(key);
+      if (!found) this.rooted.set(key, (found = instanceMaterial(this.shared, kind, kind === 'billboard', how)));
+      return found;
+    }
     return (how.merged ? this.merged : this.materials)[kind];
   }
 
-  /** Cells that stayed as they were keep their meshes. @param tints of each owner, by the bytes of the cells */
-  update(cells: readonly InstanceCell[], assets: Assets, tints: ReadonlyMap<string, readonly string[]>): void {
+  /** Cells that stayed as they were keep their meshes. @param looks of each owner; tints by the bytes of the cells */
+  update(cells: readonly InstanceCell[], assets: Assets, looks: ReadonlyMap<string, OwnerLook>): void {
     this.assets = assets;
     this.coats.tidy();
     const wanted = new Map(cells.map((c) => [c.key, c]));
     for (const [key, view] of this.cells) if (!wanted.has(key)) this.drop(key, view);
     for (const cell of cells) {
       const known = this.cells.get(cell.key);
-      const palette = cell.palette ?? tints.get(cell.owner) ?? [];
+      const look = looks.get(cell.owner);
+      const palette = `${(cell.palette ?? look?.tints ?? []).join()}|${look?.sway ?? 1},${look?.roots ?? 0}`;
       const asset = assetOf(assets, cell);
       // Of a plant there is no more to look at: most cells of a large level are done with here.
-      if (known?.cell === cell && known.asset === asset && asset?.role === 'plant' && palette === this.palettes.get(cell.owner)) continue;
+      if (known?.cell === cell && known.asset === asset && asset?.role === 'plant' && look === this.looks.get(cell.owner)) continue;
       const coats = this.coats.keyOf(cell, asset);
-      if (known && known.cell === cell && known.asset === asset && known.palette === palette.join() && known.coats === coats) continue;
-      const made = `${palette.join()}|${cell.count} ${cell.print ?? `${fingerprint(cell.matrices)} ${fingerprint(cell.tints)}`}|${coats}`;
+      if (known && known.cell === cell && known.asset === asset && known.palette === palette && known.coats === coats) continue;
+      const made = `${palette}|${cell.count} ${cell.print ?? `${fingerprint(cell.matrices)} ${fingerprint(cell.tints)}`}|${coats}`;
       const old = this.cells.get(cell.key);
       if (old && old.made === made && old.asset === asset) {
         old.cell = cell;
         continue;
       }
       if (old) this.drop(cell.key, old);
-      this.cells.set(cell.key, { cell, lods: [], made, palette: palette.join(), coats, asset });
+      this.cells.set(cell.key, { cell, lods: [], made, palette, coats, asset });
     }
-    this.palettes = tints;
+    this.looks = looks;
   }
 
   private readonly apart: boolean;
-  private palettes: ReadonlyMap<string, readonly string[]> = new Map();
+  private looks: ReadonlyMap<string, OwnerLook> = new Map();
 
   private geometry(asset: Asset): BufferGeometry[][] {
     let found = this.geometries.get(asset);
@@ -187,13 +227,16 @@ export class InstanceView {
     const { count } = cell;
     const coated = kind === 'piece' ? this.coats.defines(cell, asset) : undefined;
     const painted = coated && this.coats.painted(cell, asset);
-    const palette = cell.palette ?? this.palettes.get(cell.owner);
+    const look = this.looks.get(cell.owner) ?? PLAIN;
+    const palette = cell.palette ?? look.tints;
+    const tall = assetBounds(asset).max[1];
+    const rooted = kind !== 'piece' && (look.roots ?? 0) > 0;
     const tints = new Float32Array(count * 3).fill(1);
-    if (palette && palette.length > 0) {
+    if (palette.length > 0) {
       const parsed = palette.map((entry) => new Color().setStyle(entry.split(' ')[0], '').toArray());
       for (let i = 0; i < count; i++) tints.set(parsed[cell.tints[i]] ?? [1, 1, 1], i * 3);
     }
-    const shifts = shiftsOf(palette ?? [], cell.tints, count);
+    const shifts = shiftsOf(palette, cell.tints, count);
     const vertices = asset.lods[lod].reduce((s, p) => s + p.positions.length / 3, 0);
     // What one sees through is drawn one by one, the farthest first: merged it could not be put in order.
     const through = asset.lods[lod].some((p) => p.look !== undefined && asset.materials?.[p.look].alpha === 'blend');
@@ -201,11 +244,11 @@ export class InstanceView {
       return asset.lods[lod].map((p) => {
         const mesh = new Mesh(
           mergedGeometry(p, cell.matrices, { tints, shifts, painted }, kind === 'billboard'),
-          this.materialOf(asset, p, kind, { merged: true, shifted: shifts !== undefined, coated }),
+          this.materialOf(asset, p, kind, { merged: true, shifted: shifts !== undefined, coated, rooted }),
         );
         mesh.frustumCulled = false;
         mesh.matrixAutoUpdate = false;
-        faded(mesh);
+        asOwn(mesh, look, tall);
         if (coated) this.coats.wear(mesh, asset, cell.asset);
         this.group.add(mesh);
         return mesh;
@@ -215,7 +258,7 @@ export class InstanceView {
     const draw = (geometry: BufferGeometry, p: Primitive, first: number, n: number): InstancedMesh<BufferGeometry, ShaderMaterial> => {
       const mesh = new InstancedMesh(
         ownGeometry(geometry, { shift: p.look === undefined ? undefined : shifts, painted }, [first, n]),
-        this.materialOf(asset, p, kind, { merged: false, shifted: shifts !== undefined, coated }),
+        this.materialOf(asset, p, kind, { merged: false, shifted: shifts !== undefined, coated, rooted }),
         0,
       );
       mesh.instanceMatrix = new InstancedBufferAttribute(cell.matrices.subarray(first * 16, (first + n) * 16), 16);
@@ -223,7 +266,7 @@ export class InstanceView {
       mesh.count = n;
       mesh.frustumCulled = false;
       mesh.matrixAutoUpdate = false;
-      faded(mesh);
+      asOwn(mesh, look, tall);
       if (coated) this.coats.wear(mesh, asset, cell.asset);
       if (mesh.material.transparent) {
         mesh.layers.set(SEE_THROUGH);
@@ -308,7 +351,7 @@ export class InstanceView {
   dispose(): void {
     for (const [key, view] of this.cells) this.drop(key, view);
     for (const lods of this.geometries.values()) for (const g of lods.flat()) g.dispose();
-    for (const m of [...Object.values(this.materials), ...Object.values(this.merged), ...this.coated.values()]) m.dispose();
+    for (const m of [...Object.values(this.materials), ...Object.values(this.merged), ...this.coated.values(), ...this.rooted.values()]) m.dispose();
   }
 }
 

@@ -89,6 +89,9 @@ export class Look {
       uCoverFrom: { value: 1 },
       uGroundColour: { value: plain(0, 4) },
       uGroundLow: { value: -1e4 },
+      uSway: { value: 1 },
+      uRoots: { value: 0 },
+      uRootsTo: { value: 1 },
       ...coatUniforms(),
     };
   }

@@ -1,14 +1,25 @@
 import type { BlockGrid } from '../../block/grid';
 import type { MeshGrid } from '../../block/placedMesh';
 import type { GrowthCondition, GrowthConditionKind, Marker, Species } from '../../level/objects';
+import type { Point2 } from '../../num/outline';
 import type { Field, RuleSource } from '../../surface/rules/field';
 import type { Plants } from '../plants';
+
+/** What is drawn in plan by one object, metres. */
+export interface Outlined {
+  id: string;
+  outlines: readonly (readonly Point2[])[];
+}
 
 /** What the conditions of growth look at. */
 export interface WhereSource extends RuleSource {
   blocks: BlockGrid;
   meshes: MeshGrid;
   markers: readonly Pick<Marker, 'at' | 'marker'>[];
+  /** middles of doorways in plan */
+  doorways: readonly (readonly [x: number, z: number])[];
+  /** play bounds, and what is drawn of habitats, by id */
+  outlines: readonly Outlined[];
   /** what has taken its place before */
   grown: readonly Plants[];
   /** of these: their species, and heights and half widths of assets, metres */

@@ -7,17 +7,19 @@ import type { WhyPart } from '../../surface/why';
 import type { Plants } from '../plants';
 import type { PlaceKind, WhereSource } from './field';
 import { canopy } from './canopy';
+import { doorway } from './doorway';
 import { marker } from './marker';
+import { outline } from './outline';
 import { plants } from './plants';
 import { side } from './side';
 import { block, piece } from './standing';
 
-export type { WhereSource } from './field';
+export type { Outlined, WhereSource } from './field';
 
 type PlaceConditionKind = Exclude<GrowthConditionKind, GroundCondition['by']>;
 
 /** Conditions that growth alone has; adding one is adding a file and a line here. All others are those of the ground. */
-const PLACES = { side, block, piece, marker, plants, canopy } as const;
+const PLACES = { side, block, piece, doorway, marker, outline, plants, canopy } as const;
 const isPlace = (by: GrowthConditionKind): by is PlaceConditionKind => by in PLACES;
 
 /** What a condition of growth is called. */
@@ -90,13 +92,27 @@ function sampleAt(condition: GroundCondition, source: WhereSource, rect: Rect): 
 
 /** What the conditions of growth look at, of what plants grow from. @param grown what has taken its place before; it may go on */
 export const whereSource = (
-  { terrain, stack = [], tiles, waters, blocks, meshes, markers = [], species, assetHeights, assetWidths = new Map() }: WhereInput,
+  { terrain, stack = [], tiles, waters, blocks, meshes, markers = [], doorways = [], outlines = [], species, assetHeights, assetWidths = new Map() }: WhereInput,
   grown: readonly Plants[],
-): WhereSource => ({ terrain, stack, tiles, waters, blocks, meshes, markers, grown, species, heights: assetHeights, widths: assetWidths });
+): WhereSource => ({
+  terrain,
+  stack,
+  tiles,
+  waters,
+  blocks,
+  meshes,
+  markers,
+  doorways,
+  outlines,
+  grown,
+  species,
+  heights: assetHeights,
+  widths: assetWidths,
+});
 
 /** Of what plants grow from, what conditions look at. */
-type WhereInput = Omit<WhereSource, 'grown' | 'stack' | 'markers' | 'heights' | 'widths'> &
-  Partial<Pick<WhereSource, 'stack' | 'markers'>> & { assetHeights: WhereSource['heights']; assetWidths?: WhereSource['widths'] };
+type WhereInput = Omit<WhereSource, 'grown' | 'stack' | 'markers' | 'doorways' | 'outlines' | 'heights' | 'widths'> &
+  Partial<Pick<WhereSource, 'stack' | 'markers' | 'doorways' | 'outlines'>> & { assetHeights: WhereSource['heights']; assetWidths?: WhereSource['widths'] };
 
 const metric = (v: number): string => (Number.isFinite(v) ? (Math.abs(v) >= 100 ? v.toFixed(0) : v.toFixed(Math.abs(v) < 1 ? 2 : 1)) : 'far');
 

@@ -42,6 +42,8 @@ export const speciesObject = z.object({
   height: z.tuple([finite.min(0.02).max(100), finite.min(0.02).max(100)]).refine(([low, high]) => low <= high, 'the lower height comes first'),
   /** width against the asset's own shape: 0.8 is a fifth slimmer */
   slenderness: z.tuple([finite.min(0.2).max(5), finite.min(0.2).max(5)]).refine(([low, high]) => low <= high, 'the slimmer end comes first'),
+  /** how deep it is against its width, along its own z: a stone is longer one way than the other; as wide where absent */
+  depth: z.tuple([finite.min(0.2).max(5), finite.min(0.2).max(5)]).refine(([low, high]) => low <= high, 'the thinner end comes first').optional(),
   /** greatest lean, degrees */
   lean: finite.min(0).max(45),
   /** share of the ground's slope it leans by as well: 0 (where absent) stands upright, 1 lies flat on it */
@@ -80,6 +82,12 @@ export const speciesObject = z.object({
   /** not drawn beyond this distance, metres; 0 is never left out */
   cutoff: finite.min(0).max(20_000).default(0),
   shadows: z.boolean().default(true),
+  /** throws them only as near to the eye as this, metres; as far as shadows go where absent */
+  shadowsTo: finite.min(1).max(1000).optional(),
+  /** how much it goes with the wind against others: 0 stands still, 1 where absent */
+  sway: finite.min(0).max(3).optional(),
+  /** share of the ground's colour that its foot takes on; none where absent */
+  roots: finite.min(0).max(1).optional(),
   hidden: z.boolean().default(false),
   out: z.boolean().default(false),
 });

@@ -1,11 +1,15 @@
 import { assetHeights, assetWidths } from '../../cost/parts';
+import type { GrowthInput } from '../../growth/grow';
 import type { Plants } from '../../growth/plants';
+import { upright } from '../../growth/upright';
 import { whereKinds } from '../../growth/where';
-import { habitatsOf, presentMarkers, presentPlants, settingsOf, speciesOf } from '../../level/level';
+import { habitatsOf, ofKind, presentMarkers, presentPlants, settingsOf, speciesOf } from '../../level/level';
 import type { Habitat, Species } from '../../level/objects';
 import { parseTileKey, type Tiles } from '../../level/tiles';
 import type { Dirt, Host, News, Node } from '../node';
+import { doorwaysOf } from '../doorways';
 import { HostsTeller } from '../hosts';
+import { outlinesOf } from '../outlines';
 import type { PlantsInput } from '../plantsInput';
 import { Run } from '../run';
 import type { Runner } from '../runner';
@@ -36,7 +40,7 @@ export class PlantsNode implements Node {
   readonly from = ['terrain', 'waters', 'solids', 'placed', 'ground'] as const;
 
   grown: Plants[] = [];
-  /** those that are in the level, earliest first */
+  /** those that are in the level, earliest first, as they grow: what is open below stands upright */
   species: readonly Species[] = [];
   byId: ReadonlyMap<string, Species> = new Map();
   /** those that are on, earliest first */
@@ -46,6 +50,9 @@ export class PlantsNode implements Node {
   /** tiles of a stroke that is being drawn */
   private drawn?: Tiles;
   private ceiling?: number;
+  /** what `species` are of */
+  private told: readonly Species[] = [];
+  private assetsRevision = -1;
   private readonly hosts: HostsTeller;
   private readonly run: Run;
 
@@ -76,7 +83,7 @@ export class PlantsNode implements Node {
     const sown = news.tiles.some(own);
     const others = this.takeSpecies();
     this.habitats = habitatsOf(this.host.level);
-    const marked = news.touches('markers') && whereKinds(this.species, this.habitats).has('marker');
+    const marked = news.touches('markers') && ['marker', 'outline'].some((k) => whereKinds(this.species, this.habitats).has(k as 'marker'));
     const ceiling = settingsOf(this.host.level).plantCeiling;
     const held = ceiling !== this.ceiling;
     this.ceiling = ceiling;
@@ -93,11 +100,19 @@ export class PlantsNode implements Node {
 
   private takeSpecies(): boolean {
     const now = speciesOf(this.host.level);
-    const same = now.length === this.species.length && now.every((s, i) => s === this.species[i]);
-    if (same) return false;
-    this.species = now;
-    this.byId = new Map(now.map((s) => [s.id, s]));
-    return true;
+    const { placed } = this.host;
+    const same = now.length === this.told.length && now.every((s, i) => s === this.told[i]);
+    if (same && placed.assetsRevision === this.assetsRevision) return false;
+    this.assetsRevision = placed.assetsRevision;
+    const stood = new Map(this.told.map((s, i) => [s, this.species[i]]));
+    this.species = now.map((s) => {
+      const grows = upright(s, placed.assets);
+      const before = stood.get(s);
+      return before?.lean === grows.lean ? before : grows;
+    });
+    this.told = now;
+    this.byId = new Map(this.species.map((s) => [s.id, s]));
+    return !same;
   }
 
   private async grow(overtaken: () => boolean): Promise<void> {
@@ -130,8 +145,36 @@ export class PlantsNode implements Node {
     this.host.spread('plants', true);
   }
 
-  /** What was sown, and what rules go by that not all do: lifts, what weathering left, markers. */
-  private where(): Pick<PlantsInput, 'sown' | 'stack' | 'noise' | 'markers'> {
+  /** All that plants grow from as the level is now, for who looks at it in place. */
+  input(): GrowthInput {
+    const { level, terrain, ground, waters, placed, solids } = this.host;
+    return {
+      terrain: terrain.value,
+      ground: ground.raster,
+      blocks: solids.plain.grid,
+      meshes: placed.scene.grid,
+      waters: waters.bodies,
+      species: this.species,
+      habitats: this.habitats,
+      assetHeights: assetHeights(placed.assets),
+      assetWidths: assetWidths(placed.assets),
+      plants: presentPlants(level),
+      tiles: level.tiles,
+      stack: terrain.stack,
+      markers: presentMarkers(level),
+      doorways: this.doorways(),
+      outlines: outlinesOf(level),
+      ...(this.ceiling === undefined ? {} : { ceiling: this.ceiling }),
+    };
+  }
+
+  private doorways(): [x: number, z: number][] {
+    const { level, terrain, placed, solids } = this.host;
+    return doorwaysOf({ pieces: placed.pieces, kits: ofKind(level, 'kit'), assets: placed.assets, blocks: solids.all, terrain: terrain.value });
+  }
+
+  /** What was sown, and what rules go by that not all do: lifts, what weathering left, markers, doorways, outlines. */
+  private where(): Pick<PlantsInput, 'sown' | 'stack' | 'noise' | 'markers' | 'doorways' | 'outlines'> {
     const { level, terrain } = this.host;
     const kinds = whereKinds(this.species, this.habitats);
     const marks = [...kinds].filter((k) => k === 'scour' || k === 'settle' || k === 'runoff');
@@ -142,6 +185,8 @@ export class PlantsNode implements Node {
       sown: [...this.sown(), ...left],
       ...(marks.length > 0 || kinds.has('route') || kinds.has('lift') ? { stack: terrain.stack } : {}),
       ...(kinds.has('lift') ? { noise: terrain.value.noise } : {}),
+      ...(kinds.has('doorway') ? { doorways: this.doorways() } : {}),
+      ...(kinds.has('outline') ? { outlines: outlinesOf(level) } : {}),
       ...(kinds.has('marker') ? { markers: presentMarkers(level).map(({ at, marker }) => ({ at, marker })) } : {}),
     };
   }

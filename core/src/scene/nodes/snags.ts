@@ -1,13 +1,14 @@
-import { assetHeights, assetWidths } from '../../cost/parts';
-import { ofKind, playerBody, presentMarkers } from '../../level/level';
+import { ofKind, playerBody, presentMarkers, type Level } from '../../level/level';
+import type { Vec3 } from '../../num/vec';
 import { withAcceptance } from '../../snag/accept';
 import type { Snag } from '../../snag/finding';
 import { overBudget } from '../../snag/overBudget';
+import { plantTwins } from '../../snag/plantTwins';
 import { plantsInWay } from '../../snag/plantsInWay';
 import { speciesSnags } from '../../snag/species';
 import { tidy } from '../../snag/tidy';
 import { tooManyCopies } from '../../snag/tooManyCopies';
-import type { PlaceCost } from '../../cost/places';
+import { costEyes, costPlaces, type PlaceCost } from '../../cost/places';
 import type { Dirt, Node } from '../node';
 import type { CostHost, CostNode } from './cost';
 import type { WalkAreasHost, WalkAreasNode } from './walkAreas';
@@ -43,29 +44,13 @@ export class SnagsNode implements Node {
   }
 
   private ofSpecies(): Snag[] {
-    const { level, terrain, ground, waters, solids, placed, plants } = this.host;
+    const { level, terrain, placed, plants } = this.host;
     // What grows now tells nothing of what will stand.
     if (plants.running) return [];
-    const input: Parameters<typeof speciesSnags>[0] = {
-      terrain: terrain.value,
-      ground: ground.raster,
-      blocks: solids.plain.grid,
-      meshes: placed.scene.grid,
-      waters: waters.bodies,
-      species: plants.species,
-      habitats: plants.habitats,
-      assetHeights: assetHeights(placed.assets),
-      assetWidths: assetWidths(placed.assets),
-      plants: [],
-      tiles: level.tiles,
-      stack: terrain.stack,
-      markers: presentMarkers(level),
-      assets: placed.assets,
-      covers: ofKind(level, 'cover'),
-    };
     const { figures } = playerBody(level);
     return [
-      ...speciesSnags(input, plants.grown),
+      ...speciesSnags({ ...plants.input(), assets: placed.assets, covers: ofKind(level, 'cover') }, plants.grown),
+      ...plantTwins({ grown: plants.grown, species: plants.byId, assets: placed.assets, eyes: eyesOf(level) }),
       ...plantsInWay({ grown: plants.grown, species: plants.byId, assets: placed.assets, stack: terrain.stack, markers: presentMarkers(level), body: figures }),
     ];
   }
@@ -73,4 +58,11 @@ export class SnagsNode implements Node {
   get list(): readonly Snag[] {
     return (this.made ??= this.at(this.host.cost.places));
   }
+}
+
+/** Eyes of a body that the level is looked at from, each once: what one sees all around from one place is told for it once. */
+function eyesOf(level: Level): { name: string; at: Vec3 }[] {
+  const places = costPlaces(level).filter(({ pose }) => pose.view !== 'plan');
+  const eyes = costEyes(level, places).map((at, i) => ({ name: places[i].name.replace(/, looking \w+$/, ''), at }));
+  return [...new Map(eyes.map((eye) => [eye.at.join(), eye])).values()];
 }

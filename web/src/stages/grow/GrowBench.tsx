@@ -42,6 +42,7 @@ const OF_SPECIES: readonly Shown[] = [
   ['clear', 'clear', THICK, BARE],
   ['area', 'area', BARE, 'M0 19H36L38 11L40 19H48L50 8L52 19H58L60 11L62 19H68L70 9L72 19H118'],
   ['plant', 'single plant', BARE, 'M0 19H54L59 4L64 19H118'],
+  ['plant-brush', 'by hand', 'M0 19H40V11H78V19H118', 'M0 19H10L13 11L16 19H40V11H46L50 2L54 11H62L66 3L70 11H78V19H92L95 10L98 19H118'],
   ASK,
 ];
 const OF_HABITATS: readonly Shown[] = [
@@ -92,9 +93,10 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
         ))}
       </div>
       <div className="min-h-0 shrink overflow-y-auto" style={{ maxHeight: '52%' }}>
-        {(ui.tool === 'sow' || ui.tool === 'clear' || ui.tool === 'habitat-paint') && (
+        {(ui.tool === 'sow' || ui.tool === 'clear' || ui.tool === 'habitat-paint' || ui.tool === 'plant-brush') && (
           <GroundBrushFields session={session}>
-            {ui.tool === 'habitat-paint' ? null : ui.tool === 'sow' ? (
+            {ui.tool === 'habitat-paint' ? null : ui.tool !== 'clear' ? (
+              <>
               <NumberField
                 label="to"
                 value={planting.sowTo * 100}
@@ -105,6 +107,13 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
                 digits={0}
                 onCommit={(v) => usePlanting.setState({ sowTo: v / 100 })}
               />
+                {ui.tool === 'plant-brush' && (
+                  <label className="flex items-center gap-1.5" title="its slope, height, ground and conditions; without, it is set wherever it can stand">
+                    <input type="checkbox" checked={planting.byRule} onChange={(e) => usePlanting.setState({ byRule: e.target.checked })} />
+                    by its rule
+                  </label>
+                )}
+              </>
             ) : (
               <>
                 <NumberField

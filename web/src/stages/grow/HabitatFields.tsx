@@ -1,4 +1,5 @@
 import { X } from 'lucide-react';
+import { useRef, useState } from 'react';
 import { habitatIn } from '@rammer/core/growth/keptHabitat';
 import { HABITAT_RECIPES } from '@rammer/core/growth/habitatRecipes';
 import type { Habitat } from '@rammer/core/level/objects';
@@ -6,6 +7,7 @@ import { signedArea } from '@rammer/core/num/outline';
 import { forgetOwn, useOwnHabitats } from '../../store/ownHabitats';
 import type { Session } from '../../store/session';
 import { addHabitat, addKept, keepHabitatHere, setHabitat } from '../../tools/habitats';
+import { paintFromPicture } from '../../tools/habitatPicture';
 import { NumberField } from '../../ui/NumberField';
 import { WhereFields } from './WhereFields';
 
@@ -48,6 +50,39 @@ export function AddHabitat({ session }: { session: Session }) {
   );
 }
 
+/** Paints the habitat as a picture of the whole level has it. */
+function FromPicture({ session, habitat }: { session: Session; habitat: Habitat }) {
+  const file = useRef<HTMLInputElement>(null);
+  const [busy, setBusy] = useState(false);
+  return (
+    <div className="flex items-center gap-1.5">
+      <button
+        className="act"
+        style={CHIP}
+        disabled={busy}
+        title="bright is of the habitat, dark is not; it lies over the whole level, its top in the north"
+        onClick={() => file.current?.click()}
+      >
+        {busy ? 'loading' : 'paint from a picture'}
+      </button>
+      <input
+        ref={file}
+        type="file"
+        accept="image/*"
+        className="hidden"
+        aria-label={`picture that ${habitat.name} is painted from`}
+        onChange={(e) => {
+          const chosen = e.target.files?.[0];
+          e.target.value = '';
+          if (!chosen) return;
+          setBusy(true);
+          void paintFromPicture(session, habitat, chosen).finally(() => setBusy(false));
+        }}
+      />
+    </div>
+  );
+}
+
 /** Where the habitat at hand lies: drawn, painted, by conditions, or wherever no earlier one does. */
 export function HabitatFields({ session, habitat }: { session: Session; habitat: Habitat }) {
   const set = (fields: Partial<Habitat>, what: string) => setHabitat(session, habitat, fields, `${what} of ${habitat.name}`);
@@ -84,6 +119,7 @@ export function HabitatFields({ session, habitat }: { session: Session; habitat:
             </div>
           ))}
           {habitat.outlines.length === 0 && <p className="label m-0">Draw an outline, or paint it: both tools are above.</p>}
+          <FromPicture session={session} habitat={habitat} />
         </>
       )}
       <button

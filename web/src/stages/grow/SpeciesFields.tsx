@@ -60,6 +60,19 @@ const plain = (key: 'spacing' | 'clearance' | 'lean' | 'cutoff', label: string, 
   set: (_, v) => ({ [key]: v }),
 });
 
+/** A share that is typed in percent; what it is where absent is not kept. */
+const share = (key: 'roots' | 'sway', label: string, what: string, absent: number): Numeral => ({
+  label,
+  what,
+  unit: '%',
+  min: 0,
+  max: key === 'sway' ? 300 : 100,
+  step: 10,
+  digits: 0,
+  get: (s) => (s[key] ?? absent) * 100,
+  set: (_, v) => ({ [key]: v / 100 === absent ? null : v / 100 }),
+});
+
 const LOOKS: readonly Numeral[] = [
   {
     label: 'density',
@@ -101,7 +114,36 @@ const LOOKS: readonly Numeral[] = [
   plain('cutoff', 'cut-off', { unit: 'm', min: 0, max: 20_000, step: 10, digits: 0 }),
   ...ends('height', ['height', 'up to'], { unit: 'm', min: 0.02, max: 100, step: 0.1 }),
   ...ends('slenderness', ['width x', 'up to x'], { min: 0.2, max: 5, step: 0.05 }),
+  ...([0, 1] as const).map(
+    (i): Numeral => ({
+      label: i === 0 ? 'depth x' : 'up to x',
+      what: 'depth',
+      min: 0.2,
+      max: 5,
+      step: 0.05,
+      get: (s) => (s.depth ?? [1, 1])[i],
+      set: (s, v) => {
+        const depth = end(s.depth ?? [1, 1], i, v);
+        return { depth: depth[0] === 1 && depth[1] === 1 ? null : depth };
+      },
+    }),
+  ),
+  share('roots', 'roots', 'colour of the ground at the foot', 0),
+  share('sway', 'sway', 'sway', 1),
 ];
+/** How far off a species throws its shadows. */
+const SHADOWS_TO: Numeral = {
+  label: 'within',
+  what: 'shadows',
+  unit: 'm',
+  min: 0,
+  max: 1000,
+  step: 5,
+  digits: 0,
+  get: (s) => s.shadowsTo ?? 0,
+  set: (_, v) => ({ shadowsTo: v > 0 ? Math.max(1, v) : null }),
+  off: (s) => !s.shadows,
+};
 const RULE: readonly Numeral[] = [
   {
     label: 'soft edge',
@@ -164,7 +206,8 @@ function Numbered({ of, chosen, set }: { of: Numeral; chosen: readonly Species[]
 /** What a species starts with as a kind, by the size of its own mesh. */
 function startOf(session: Session, species: Species, as: GrowsAs): Fields {
   const asset = session.scene.placed.assets.get(species.asset);
-  return asset ? startAs(as, assetFacts(asset).size) : { as };
+  // What another kind had of its own goes.
+  return asset ? { leanToSlope: null, sink: null, sway: null, depth: null, roots: null, ...startAs(as, assetFacts(asset).size) } : { as };
 }
 
 /** How the species at hand looks, how densely it stands, and the rule it grows by; where several are picked, what is typed is set of all. */
@@ -214,6 +257,9 @@ export function SpeciesFields({ session, species, chosen, set }: { session: Sess
           <input type="checkbox" checked={species.shadows} onChange={(e) => set({ shadows: e.target.checked }, 'shadows')} />
           throws shadows
         </label>
+        <span title="only as near to the eye as this; 0: as far as shadows go">
+          <Numbered of={SHADOWS_TO} chosen={chosen} set={set} />
+        </span>
       </div>
       <div className="flex flex-wrap items-center gap-1.5 px-3 pb-1">
         <span className="label">tints</span>

@@ -5,7 +5,7 @@ import type { Session } from '../../store/session';
 import { NumberField } from '../../ui/NumberField';
 import { BandFields } from '../standing/BandFields';
 import { ConditionExtras, Which } from '../surface/ConditionExtras';
-import { firstGrowthCondition, GROWTH_CONDITION_KINDS, growthBand } from './growthConditions';
+import { drawnOnes, firstGrowthCondition, GROWTH_CONDITION_KINDS, growthBand } from './growthConditions';
 
 const CHIP = { minHeight: 20, padding: '0 6px' };
 /** A plain picture of a colour: the band is drawn of plants over bare ground. */
@@ -132,7 +132,10 @@ function Extras({
       );
     case 'plants':
       return <Which label="of which species" value={c.species} list={before} onPick={(id) => id && onSet({ ...c, species: id })} />;
+    case 'outline':
+      return <Which label="inside which outline" value={c.of} list={drawnOnes(session.level)} onPick={(id) => id && onSet({ ...c, of: id })} />;
     case 'block':
+    case 'doorway':
     case 'piece':
     case 'canopy':
       return null;

@@ -1,5 +1,5 @@
 import { growthUnitOf, growthConditionName } from '@rammer/core/growth/where/index';
-import { speciesOf, type Level } from '@rammer/core/level/level';
+import { ofKind, speciesOf, type Level } from '@rammer/core/level/level';
 import type { GroundCondition, GrowthCondition, GrowthConditionKind, Species } from '@rammer/core/level/objects';
 import type { Band } from '../standing/BandStrip';
 import type { BandKind } from '../standing/BandFields';
@@ -14,6 +14,8 @@ const PLACES: Readonly<Record<Exclude<GrowthConditionKind, GroundCondition['by']
   side: { first: { band: [0, 60], soft: 30, towards: 0 }, drawn: [0, 180], limits: [0, 180], widest: 180, step: 1 },
   block: { first: { band: [1, 200], soft: 1 }, drawn: [0, 20], limits: [0, 200], widest: 200, step: 0.5 },
   piece: { first: { band: [1, 200], soft: 1 }, drawn: [0, 20], limits: [0, 200], widest: 200, step: 0.5 },
+  doorway: { first: { band: [2, 100], soft: 1 }, drawn: [0, 20], limits: [0, 100], widest: 100, step: 0.5 },
+  outline: { first: { band: [0, 200], soft: 4 }, drawn: [-40, 40], limits: [-200, 200], widest: 100, step: 1 },
   marker: { first: { band: [6, 200], soft: 3 }, drawn: [0, 40], limits: [0, 200], widest: 200, step: 1 },
   plants: { first: { band: [0, 3], soft: 1 }, drawn: [0, 12], limits: [0, 100], widest: 100, step: 0.25 },
   canopy: { first: { band: [0, 0.2], soft: 0.2 }, drawn: [0, 1], limits: [0, 1], widest: 1, step: 0.05 },
@@ -33,12 +35,20 @@ export const speciesBefore = (level: Level, species: Species): Species[] => {
   );
 };
 
+/** What a rule may lie inside: the play bounds, and habitats of which something is drawn. */
+export const drawnOnes = (level: Level): { id: string; name: string }[] => [
+  ...ofKind(level, 'playBounds').map(({ id }) => ({ id, name: 'play bounds' })),
+  ...ofKind(level, 'habitat').filter((h) => h.outlines.length > 0),
+];
+
 /** A condition of a kind as it begins; `undefined` where the level has nothing it could go by. @param species those that take their place earlier */
 export function firstGrowthCondition(level: Level, species: readonly Species[], by: GrowthConditionKind): GrowthCondition | undefined {
   if (!isPlace(by)) return firstCondition(level, by);
+  const of = by === 'outline' ? drawnOnes(level)[0] : undefined;
+  if (by === 'outline' && !of) return undefined;
   const before = by === 'plants' ? species[0] : undefined;
   if ((by === 'plants' || by === 'canopy') && species.length === 0) return undefined;
-  return { by, ...PLACES[by].first, ...(before ? { species: before.id } : {}) } as GrowthCondition;
+  return { by, ...PLACES[by].first, ...(before ? { species: before.id } : {}), ...(of ? { of: of.id } : {}) } as GrowthCondition;
 }
 
 /** A condition as its fields are drawn and typed. */

@@ -47,7 +47,8 @@ export class Wardrobe {
     // Pictures that were let go are asked for again by the one it came from.
     material.onBeforeRender = (...args) => {
       own.onBeforeRender(...args);
-      material.uniformsNeedUpdate = own.uniformsNeedUpdate;
+      // What the mesh set of its own stays to be sent.
+      if (own.uniformsNeedUpdate) material.uniformsNeedUpdate = true;
     };
     if (!known)
       own.addEventListener('dispose', () => {

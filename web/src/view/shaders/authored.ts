@@ -2,6 +2,7 @@ import { COATS_CARRY, COATS_FRAGMENT, COATS_VERTEX, overCoats } from './coats';
 import { AROUND } from './full/around';
 import { FULL } from './full/light';
 import { WIND } from './full/wind';
+import { ROOTS } from './roots';
 import { BUILT_LIGHT, LIGHT } from './light';
 
 /**
@@ -46,6 +47,10 @@ out vec2 vUv1;
 in vec3 foot;
 #endif
 ${WIND}
+${ROOTS}
+#ifdef ROOTS
+out vec4 vRoot;
+#endif
 ${COATS_VERTEX}
 void main() {
 ${COATS_CARRY}
@@ -94,11 +99,21 @@ ${COATS_CARRY}
   vAxes = mat3(vec3(x.x, 0.0, x.y), up, vec3(-x.y, 0.0, x.x));
   vUv = uv * uSides;
 #endif
-#if defined(SWAYS) && (defined(FULL) || defined(SHADOW))
+#ifdef SWAYS
 #ifdef MERGED
-  vPlace = swayed(vPlace, foot);
+  vec3 stem = foot;
 #else
-  vPlace = swayed(vPlace, instanceMatrix[3].xyz);
+  vec3 stem = instanceMatrix[3].xyz;
+#endif
+#ifdef ROOTS
+  vRoot = rootOf(vPlace, stem);
+#endif
+#if defined(FULL) || defined(SHADOW)
+#if defined(MASK) || defined(LEAF)
+  vPlace = swayed(vPlace, stem, 1.0);
+#else
+  vPlace = swayed(vPlace, stem, 0.2);
+#endif
 #endif
 #endif
   gl_Position = projectionMatrix * viewMatrix * vec4(vPlace, 1.0);
@@ -124,6 +139,9 @@ in vec3 vPlace;
 in vec3 vNormal;
 in vec2 vUv;
 in vec2 vUv1;
+#ifdef ROOTS
+in vec4 vRoot;
+#endif
 uniform vec2 uLevelSize;
 uniform vec4 uBase;
 uniform float uMetalness;
@@ -195,6 +213,9 @@ void main() {
   base *= vColour;
 #endif
   base.rgb *= vTint * vTint;
+#ifdef ROOTS
+  base.rgb = mix(base.rgb, vRoot.rgb * vRoot.rgb, vRoot.a);
+#endif
 #ifdef SHIFTED
   // A use of its own: stronger colours, harder ones about a middle grey, rougher.
   base.rgb = mix(vec3(dot(base.rgb, vec3(0.2126, 0.7152, 0.0722))), base.rgb, 1.0 + vShift.x);

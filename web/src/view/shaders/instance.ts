@@ -2,6 +2,7 @@ import { COATS_CARRY, COATS_FRAGMENT, COATS_VERTEX, overCoats } from './coats';
 import { FULL } from './full/light';
 import { BUILT_LIGHT, LIGHT, PLACE_LIGHT } from './light';
 import { WIND } from './full/wind';
+import { ROOTS } from './roots';
 import { CONTACT, PAINTED_TOPS } from './surfaces';
 
 /**
@@ -27,8 +28,10 @@ flat out vec2 vFoot;
 #else
 ${LIGHT}
 ${PLACE_LIGHT}
+#define LEVEL_SIZE
 #endif
 ${WIND}
+${ROOTS}
 ${COATS_VERTEX}
 void main() {
 ${COATS_CARRY}
@@ -77,9 +80,13 @@ ${COATS_CARRY}
 #endif
   }
   vColour = sqrt(max(colour.rgb, vec3(0.0))) * tint;
+#ifdef ROOTS
+  vec4 root = rootOf(p, at);
+  vColour = mix(vColour, root.rgb, root.a);
+#endif
 #if defined(STONE) || defined(FULL) || defined(SHADOW)
 #if !defined(STONE)
-  p = swayed(p, at);
+  p = swayed(p, at, colour.a);
 #endif
   vPlace = p;
   vNormal = n;
