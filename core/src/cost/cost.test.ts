@@ -258,6 +258,9 @@ describe('a hand-made scene', () => {
     // Behind the eye nothing is drawn, but it may throw its shadow into the picture.
     expect(shadowBatches([{ ...bushes, min: [-8, 0, 2], max: [8, 2, 10] }], ahead, 0.5).map((b) => b.key)).toEqual(['plants/bush/0,0#0', 'plants/bush/0,0#1']);
     expect(shadowBatches([{ ...bushes, min: [-8, 0, -200], max: [8, 2, -CASCADES[2] - 1] }], ahead, 0.5)).toEqual([]);
+    // Near only: from 2 m off it throws them, from beyond it none.
+    const at = (castsTo: number) => shadowBatches([{ ...bushes, castsTo, min: [-8, 0, 2], max: [8, 2, 10] }], ahead, 0.5).length;
+    expect([at(3), at(1)]).toEqual([2, 0]);
   });
 
   it('terms of the governing side and the base sum to the frame, whichever side governs', () => {

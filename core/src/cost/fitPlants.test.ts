@@ -8,7 +8,7 @@ import { growthOn, testSpecies } from '../testing/growth';
 import { terrainOf } from '../testing/levels';
 import { viewTally } from './batches';
 import { cameraOf } from './camera';
-import { fitPlants } from './fitPlants';
+import { fitPlants, whatIf } from './fitPlants';
 import { DEVICES, frameOf } from './frame';
 import { instanceDrawables } from './instances';
 
@@ -75,5 +75,21 @@ describe('plants fitted to a budget', () => {
 
   it('asks nothing of a level without places', () => {
     expect(fitPlants({ drawables: drawn(species), species, places: [], device, spacing, budget: 1 })).toMatchObject({ steps: [], inside: true });
+  });
+
+  it.each(['shadows', 'cut-off', 'amount', 'LODs'] as const)('"what if" takes one step of %s of what is picked alone, as it is once that is done', (what) => {
+    const given = { drawables: drawn(species), species, places, device, spacing, budget: 1 };
+    const { steps, patches, before, after: now } = whatIf(given, new Set(['gorse']), what);
+    expect(steps).toMatchObject([{ species: 'gorse', what }]);
+    expect(patches.map((p) => p.id)).toEqual(['gorse']);
+    expect(before.frame).toBe(full);
+    // Another place may be the dearest then.
+    expect(steps[0].ms).toBeGreaterThanOrEqual(before.frame - now.frame - 1e-9);
+    expect(steps[0].seen).toBeGreaterThan(0);
+    const real = frame(after(patches));
+    expect(Math.abs(real - now.frame)).toBeLessThan((full - least) * 0.02);
+    expect(real).toBeLessThanOrEqual(full);
+    // Of what is not drawn, or not there, there is nothing to take.
+    expect(whatIf(given, new Set(['nobody']), what)).toMatchObject({ steps: [], patches: [] });
   });
 });

@@ -10,8 +10,8 @@ import { frameOf, type Device } from './frame';
 export interface FitStep {
   species: string;
   name: string;
-  what: 'shadows' | 'cut-off' | 'amount';
-  /** as they are told: metres, or percent of all its densities; shadows have none */
+  what: 'shadows' | 'cut-off' | 'amount' | 'LODs';
+  /** as they are told: metres, or percent of all its densities or of the distance LODs take over at; shadows have none */
   from: number;
   to: number;
   /** ms it saves at the dearest place */
@@ -28,10 +28,11 @@ export interface Fit {
   after: { frame: number; place: string };
   inside: boolean;
   /** what the species are set to */
-  patches: { id: string; set: Partial<Pick<Species, 'shadows' | 'cutoff' | 'amount'>> }[];
+  patches: { id: string; set: Partial<Pick<Species, 'shadows' | 'cutoff' | 'amount' | 'swap'>> }[];
 }
 
-interface Given {
+/** What fitting goes by. */
+export interface FitGiven {
   drawables: readonly Drawable[];
   species: readonly Species[];
   places: readonly { name: string; camera: Camera }[];
@@ -49,6 +50,10 @@ const THINNER = 0.85;
 const THINNEST = 0.4;
 /** A shadow that is gone is missed by so much of what throws it. */
 const SHADOW_SEEN = 0.15;
+/** LODs take over so much nearer, and no nearer than this; a coarser one is missed by so much of what shows it. */
+const NEARER = 0.75;
+const NEAREST = 0.4;
+const LOD_SEEN = 0.12;
 const MOST_STEPS = 80;
 /** What saves less than this is not worth a line, ms. */
 const LEAST = 0.005;
@@ -57,9 +62,10 @@ interface State {
   casts: boolean;
   cutoff: number;
   share: number;
+  swap: number;
 }
 
-type Place = Given['places'][number];
+type Place = FitGiven['places'][number];
 
 /** Of a list of matrices an even share. */
 function thinned(d: Drawable, share: number): Drawable {
@@ -99,67 +105,137 @@ const added = (a: Tally, b: Tally): Tally => ({
 
 /**
  * Brings what plants cost under a budget at every place: step by step what saves most at the dearest place for what one loses to
- * see: shadows off, left out nearer, thinner. Nothing but plants is touched.
+ * see: shadows off, left out nearer, thinner, coarser. Nothing but plants is touched.
  */
-export function fitPlants({ drawables, species, places, device, spacing, budget }: Given): Fit {
-  const isOf = (s: Species, { key }: Drawable) => key.startsWith(`plants/${s.id}/`) || key.startsWith(`cover/${s.id}/`);
-  const own = new Map(species.map((s) => [s.id, drawables.filter((d) => isOf(s, d))]));
-  const rest = drawables.filter((d) => !species.some((s) => isOf(s, d)));
-  const reach = new Map(species.map((s) => [s.id, coverReach(s)]));
-  const base = places.map((p) => viewTally(rest, p.camera, spacing).all);
-  const states = new Map(species.map((s): [string, State] => [s.id, { casts: s.shadows, cutoff: s.cutoff, share: 1 }]));
-  const shown = (id: string, { casts, cutoff, share }: State): Drawable[] =>
-    own.get(id)!.map((d) => ({ ...thinned(d, share), casts, cutoff: isCover(d) ? (d.cutoff * coverReach({ cutoff })) / reach.get(id)! : cutoff }));
-  const costs = new Map(species.map((s) => [s.id, places.map((p) => viewTally(shown(s.id, states.get(s.id)!), p.camera, spacing).all)]));
-  const frames = () =>
-    places.map(
-      (_, i) =>
-        frameOf(
-          device,
-          [...costs.values()].reduce((sum, list) => added(sum, list[i]), base[i]),
-        ).frame,
-    );
-  const dearest = (list: readonly number[]) => list.reduce((best, f, i) => (f > list[best] ? i : best), 0);
-  const first = frames();
+export function fitPlants(given: FitGiven): Fit {
+  const { species, places, budget } = given;
+  const work = new Fitting(given);
+  const first = work.frames();
   const steps: FitStep[] = [];
   let now = first;
   while (places.length > 0 && Math.max(...now) > budget && steps.length < MOST_STEPS) {
     const at = dearest(now);
-    let best: { id: string; next: State; step: FitStep; score: number; cost: Tally[] } | undefined;
+    let best: { option: Option; step: FitStep; id: string; score: number } | undefined;
     for (const s of species) {
-      if (own.get(s.id)!.length === 0) continue;
-      const state = states.get(s.id)!;
-      for (const { next, ...told } of optionsOf(s, state)) {
-        const list = shown(s.id, next);
-        const others = [...costs].reduce((sum, [id, of]) => (id === s.id ? sum : added(sum, of[at])), base[at]);
-        const ms = now[at] - frameOf(device, added(others, viewTally(list, places[at].camera, spacing).all)).frame;
-        if (ms < LEAST) continue;
-        const before = shown(s.id, state);
-        const seen = places.reduce((sum, p) => {
-          if (told.what === 'shadows') return sum + SHADOW_SEEN * covered(before, p, state.cutoff, CASCADES[CASCADES.length - 1]);
-          return sum + covered(before, p, state.cutoff) - covered(list, p, next.cutoff);
-        }, 0);
-        const score = ms / (Math.max(0, seen) + 1e-4);
-        if (!best || score > best.score)
-          best = { id: s.id, next, score, step: { species: s.id, name: s.name, ms, seen: Math.max(0, seen), ...told }, cost: [] };
+      for (const option of work.optionsOf(s)) {
+        const step = work.stepOf(s, option, { at, now: now[at] });
+        if (step.ms < LEAST) continue;
+        const score = step.ms / (step.seen + 1e-4);
+        if (!best || score > best.score) best = { id: s.id, option, step, score };
       }
     }
     if (!best) break;
-    states.set(best.id, best.next);
-    costs.set(
-      best.id,
-      places.map((p) => viewTally(shown(best.id, best.next), p.camera, spacing).all),
-    );
+    work.take(best.id, best.option);
     steps.push(best.step);
-    now = frames();
+    now = work.frames();
   }
-  const told = (list: readonly number[]) => ({ frame: list[dearest(list)] ?? 0, place: places[dearest(list)]?.name ?? '' });
-  return { steps: joined(steps), before: told(first), after: told(now), inside: Math.max(0, ...now) <= budget, patches: patchesOf(species, states) };
+  return work.told(joined(steps), first, now);
+}
+
+/** What one kind of step would save of some species, and what one would lose of them to see: asked before it is taken. */
+export function whatIf(given: FitGiven, ids: ReadonlySet<string>, what: FitStep['what']): Fit {
+  const work = new Fitting(given);
+  const first = work.frames();
+  const steps: FitStep[] = [];
+  let now = first;
+  for (const s of given.species) {
+    let taken: FitStep | undefined;
+    // A cut-off that nothing stands beyond takes nothing: the next one does.
+    do {
+      const option = ids.has(s.id) ? work.optionsOf(s).find((o) => o.what === what) : undefined;
+      if (!option) break;
+      const at = dearest(now);
+      const step = work.stepOf(s, option, { at, now: now[at] ?? 0 });
+      taken = { ...step, from: taken?.from ?? step.from };
+      work.take(s.id, option);
+      now = work.frames();
+    } while (what === 'cut-off' && taken.ms < LEAST);
+    if (taken) steps.push(taken);
+  }
+  return work.told(steps, first, now);
+}
+
+const dearest = (list: readonly number[]): number => list.reduce((best, f, i) => (f > list[best] ? i : best), 0);
+
+type Option = Pick<FitStep, 'what' | 'from' | 'to'> & { next: State };
+
+/** Plants as they would be: how each species is, and what the frame costs at each place so. */
+class Fitting {
+  private readonly own: ReadonlyMap<string, readonly Drawable[]>;
+  private readonly reach: ReadonlyMap<string, number>;
+  private readonly base: readonly Tally[];
+  private readonly states: Map<string, State>;
+  private readonly costs: Map<string, readonly Tally[]>;
+
+  constructor(private readonly given: FitGiven) {
+    const { drawables, species } = given;
+    const isOf = (s: Species, { key }: Drawable) => key.startsWith(`plants/${s.id}/`) || key.startsWith(`cover/${s.id}/`);
+    this.own = new Map(species.map((s) => [s.id, drawables.filter((d) => isOf(s, d))]));
+    this.reach = new Map(species.map((s) => [s.id, coverReach(s)]));
+    this.base = this.tallies(drawables.filter((d) => !species.some((s) => isOf(s, d))));
+    this.states = new Map(species.map((s): [string, State] => [s.id, { casts: s.shadows, cutoff: s.cutoff, share: 1, swap: 1 }]));
+    this.costs = new Map(species.map((s) => [s.id, this.tallies(this.shown(s.id, this.states.get(s.id)!))]));
+  }
+
+  private tallies(list: readonly Drawable[]): Tally[] {
+    return this.given.places.map((p) => viewTally(list, p.camera, this.given.spacing).all);
+  }
+
+  private shown(id: string, { casts, cutoff, share, swap }: State): Drawable[] {
+    return this.own.get(id)!.map((d) => ({
+      ...thinned(d, share),
+      casts,
+      radius: d.radius * swap,
+      cutoff: isCover(d) ? (d.cutoff * coverReach({ cutoff })) / this.reach.get(id)! : cutoff,
+    }));
+  }
+
+  private frameAt(place: number, without?: string, with_?: Tally): number {
+    const all = [...this.costs].reduce((sum, [id, of]) => (id === without ? sum : added(sum, of[place])), this.base[place]);
+    return frameOf(this.given.device, with_ ? added(all, with_) : all).frame;
+  }
+
+  /** ms at each place. */
+  frames(): number[] {
+    return this.given.places.map((_, i) => this.frameAt(i));
+  }
+
+  /** What may be taken from a species next; nothing where none of it is drawn. */
+  optionsOf(s: Species): Option[] {
+    return this.own.get(s.id)!.length === 0 ? [] : optionsOf(s, this.states.get(s.id)!);
+  }
+
+  /** What a step of a species would save and lose. @param at place that is looked at, and what it costs now */
+  stepOf(s: Species, { next, ...told }: Option, { at, now }: { at: number; now: number }): FitStep {
+    const { places, spacing } = this.given;
+    if (places.length === 0) return { species: s.id, name: s.name, ms: 0, seen: 0, ...told };
+    const list = this.shown(s.id, next);
+    const ms = now - this.frameAt(at, s.id, viewTally(list, places[at].camera, spacing).all);
+    const state = this.states.get(s.id)!;
+    const before = this.shown(s.id, state);
+    const seen = places.reduce((sum, p) => {
+      if (told.what === 'shadows') return sum + SHADOW_SEEN * covered(before, p, state.cutoff, CASCADES[CASCADES.length - 1]);
+      if (told.what === 'LODs') return sum + LOD_SEEN * covered(before, p, state.cutoff);
+      return sum + covered(before, p, state.cutoff) - covered(list, p, next.cutoff);
+    }, 0);
+    return { species: s.id, name: s.name, ms, seen: Math.max(0, seen), ...told };
+  }
+
+  take(id: string, { next }: Option): void {
+    this.states.set(id, next);
+    this.costs.set(id, this.tallies(this.shown(id, next)));
+  }
+
+  told(steps: FitStep[], first: readonly number[], now: readonly number[]): Fit {
+    const { places, species, budget } = this.given;
+    const end = (list: readonly number[]) => ({ frame: list[dearest(list)] ?? 0, place: places[dearest(list)]?.name ?? '' });
+    return { steps, before: end(first), after: end(now), inside: Math.max(0, ...now) <= budget, patches: patchesOf(species, this.states) };
+  }
 }
 
 /** What may be taken from a species next. */
-function optionsOf(s: Species, state: State): (Pick<FitStep, 'what' | 'from' | 'to'> & { next: State })[] {
-  const out: (Pick<FitStep, 'what' | 'from' | 'to'> & { next: State })[] = [];
+function optionsOf(s: Species, state: State): Option[] {
+  const out: Option[] = [];
   if (state.casts) out.push({ what: 'shadows', from: 1, to: 0, next: { ...state, casts: false } });
   const nearer = CUTOFFS.find((c) => state.cutoff === 0 || c < state.cutoff);
   if (nearer !== undefined) out.push({ what: 'cut-off', from: state.cutoff, to: nearer, next: { ...state, cutoff: nearer } });
@@ -170,6 +246,9 @@ function optionsOf(s: Species, state: State): (Pick<FitStep, 'what' | 'from' | '
       to: amountOf(s, state.share * THINNER) * 100,
       next: { ...state, share: state.share * THINNER },
     });
+  const swap = (s.swap ?? 1) * state.swap;
+  if (swap * NEARER >= NEAREST)
+    out.push({ what: 'LODs', from: Math.round(swap * 100), to: Math.round(swap * NEARER * 100), next: { ...state, swap: state.swap * NEARER } });
   return out;
 }
 
@@ -193,11 +272,12 @@ function joined(steps: readonly FitStep[]): FitStep[] {
 
 function patchesOf(species: readonly Species[], states: ReadonlyMap<string, State>): Fit['patches'] {
   return species.flatMap((s) => {
-    const { casts, cutoff, share } = states.get(s.id)!;
+    const { casts, cutoff, share, swap } = states.get(s.id)!;
     const set: Fit['patches'][number]['set'] = {
       ...(casts === s.shadows ? {} : { shadows: casts }),
       ...(cutoff === s.cutoff ? {} : { cutoff }),
       ...(share === 1 ? {} : { amount: amountOf(s, share) }),
+      ...(swap === 1 ? {} : { swap: Math.round((s.swap ?? 1) * swap * 1000) / 1000 }),
     };
     return Object.keys(set).length > 0 ? [{ id: s.id, set }] : [];
   });

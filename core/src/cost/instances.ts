@@ -319,7 +319,7 @@ function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject |
     },
     ...(cell.holds ? { holds: cell.holds, size: cell.size } : {}),
     // What LODs are chosen by.
-    radius: cell.radius * (asset.detail ?? 1),
+    radius: cell.radius * (asset.detail ?? 1) * ((owner?.kind === 'species' ? owner.swap : undefined) ?? 1),
     cutoff: cell.cutoff ?? (owner?.kind === 'species' ? owner.cutoff : (asset.cutoff ?? 0)),
     casts: owner?.kind === 'species' ? owner.shadows : (asset.shadows ?? true),
     ...(owner?.kind === 'species' && owner.shadowsTo !== undefined ? { castsTo: owner.shadowsTo } : {}),

@@ -15,6 +15,12 @@ it('swaps are those of the mesh, as much farther as its plants are taller; what 
   const swaps = plantSwaps(own, assets, clear);
   expect(swaps.map((s) => s.what)).toEqual(lodSwaps(birch).map(() => 'swap'));
   lodSwaps(birch).forEach((s, i) => expect(swaps[i].distance).toBeCloseTo(s.distance * 2, 6));
+  // Half as far they are twice as large on the screen.
+  plantSwaps({ ...own, swap: 0.5 }, assets, clear).forEach((s, i) => {
+    expect(s.distance).toBeCloseTo(swaps[i].distance / 2, 6);
+    if (swaps[i].pixels === undefined) expect(s.pixels).toBeUndefined();
+    else expect(s.pixels).toBeCloseTo(swaps[i].pixels * 2, 6);
+  });
   const near = plantSwaps({ ...own, cutoff: swaps[0].distance + 1 }, assets, clear);
   expect(near.map((s) => s.what)).toEqual(['swap', 'left out']);
   const two = plantSwaps(

@@ -30,7 +30,12 @@ export function plantSwaps(species: Species, assets: Assets, { covers, haze = ()
   const swaps = assetsOfSpecies(species, assets).flatMap((asset) => {
     if (!asset) return [];
     const scale = tall / Math.max(0.01, assetBounds(asset).max[1]);
-    return lodSwaps(asset).map(({ distance, pixels }): PlantSwap => ({ what: 'swap', distance: distance * scale, pixels, haze: haze(distance * scale) }));
+    const { swap = 1 } = species;
+    return lodSwaps(asset).map(({ distance, pixels }): PlantSwap => {
+      const at = distance * scale * swap;
+      // Nearer it is the larger on the screen.
+      return { what: 'swap', distance: at, ...(pixels === undefined ? {} : { pixels: pixels / swap }), haze: haze(at) };
+    });
   });
   const rings = covers ? COVER_RINGS.slice(1).map(({ reach }): PlantSwap => ({ what: 'thinner', distance: end * reach, haze: haze(end * reach) })) : [];
   const pixels = (tall / (2 * end * tanDeg(SCREEN.fov / 2))) * SCREEN.height;

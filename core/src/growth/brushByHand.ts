@@ -4,8 +4,9 @@ import type { Surface } from '../level/lay/dressed';
 import { inBand } from '../num/band';
 import { hashInts, hashUnit } from '../num/hash';
 import { sinCosDeg } from '../num/trig';
-import { cross, normalize, type Vec3 } from '../num/vec';
+import { cross, distance, normalize, type Vec3 } from '../num/vec';
 import { adopted } from './adopt';
+import { SQUARE } from './ceiling';
 import { drawerOf, patchesOf } from './growing';
 import { masksOf, onGround, type Masks } from './masks';
 import { meshShares } from './meshes';
@@ -19,9 +20,10 @@ const TRIES = 4;
 const LEAST_UP = 0.05;
 /** Steeper than this only what climbs stands: what leans with its slope by half, or whose rule lets that slope in; rise of the normal. */
 const CLIMB_UP = 0.5;
-/** A ceiling and a density are of so much ground, m2. */
+/** A density is of so much ground, m2. */
 const GROUND = 100;
-const CIRCLE = GROUND / Math.PI;
+/** A candidate is looked for from just under what hangs over the brush. */
+const UNDER = 0.05;
 
 /** What is met along a ray, and whether that is the terrain. */
 export type HandCast = (origin: Vec3, direction: Vec3, far: number) => (Surface & { terrain: boolean }) | undefined;
@@ -43,6 +45,8 @@ export interface Stands {
 export class HandRoom {
   private readonly cells = new Map<string, Stands[]>();
   private readonly side: number;
+  /** how many of each species stand in each square of 100 m2 of plan, and of all under '' */
+  private readonly squares = new Map<string, number>();
 
   /** @param species all of the level: by their spacing and clearance, metres */
   constructor(private readonly species: ReadonlyMap<string, Pick<Species, 'spacing' | 'clearance'>>) {
@@ -58,6 +62,10 @@ export class HandRoom {
     const list = this.cells.get(key);
     if (list) list.push(one);
     else this.cells.set(key, [one]);
+    for (const of of ['', one.species]) {
+      const square = squareOf(one.at, of);
+      this.squares.set(square, (this.squares.get(square) ?? 0) + 1);
+    }
   }
 
   /** Those within a distance of a place, metres. */
@@ -80,13 +88,13 @@ export class HandRoom {
     return true;
   }
 
-  /** Plants on the 100 m2 about a place: of a species, or of all. */
-  count(at: Vec3, species?: string): number {
-    let n = 0;
-    for (const one of this.near(at, Math.sqrt(CIRCLE))) if (species === undefined || one.species === species) n++;
-    return n;
+  /** Plants in the square of 100 m2 that a place lies in, on all storeys, as ceilings count them: of a species, or of all. */
+  count(at: Vec3, species = ''): number {
+    return this.squares.get(squareOf(at, species)) ?? 0;
   }
 }
+
+const squareOf = ([x, , z]: Vec3, species: string): string => `${Math.floor(x / SQUARE)},${Math.floor(z / SQUARE)} ${species}`;
 
 /** What a dab of a brush that sets plants by hand goes by. */
 export interface HandBrush {
@@ -129,6 +137,7 @@ export const handRule = (s: Species, ground: GroundRaster, where?: ReadyWhere): 
 export function handDab(brush: HandBrush, dab: Surface & { radius: number }, [stroke, index]: readonly [number, number]): HandDab {
   const out: HandDab = { plants: [], held: 0 };
   const area = Math.PI * dab.radius * dab.radius;
+  const clear = clearOver(dab, brush.cast);
   for (const [order, of] of brush.list.entries()) {
     const { s } = of;
     const wanted = (s.density * (s.amount ?? 1) * brush.to * area) / GROUND;
@@ -139,7 +148,7 @@ export function handDab(brush: HandBrush, dab: Surface & { radius: number }, [st
     let left = Math.floor(wanted + hashUnit(seed, 0)) - stood;
     const tries = Math.min(MOST_TRIES, Math.ceil(Math.max(0, left) * TRIES));
     for (let i = 1; i <= tries && left > 0; i++) {
-      const hit = candidate(dab, seed, i, brush.cast);
+      const hit = candidate(dab, clear, [seed, i], brush.cast);
       if (!hit || !stands(of, hit, brush.ground, hashUnit(seed, i, 2)) || !brush.room.free(s, hit.at)) continue;
       left--;
       if (brush.room.count(hit.at) >= (brush.ceiling ?? Infinity) || brush.room.count(hit.at, s.id) >= (s.ceiling ?? Infinity)) {
@@ -154,17 +163,34 @@ export function handDab(brush: HandBrush, dab: Surface & { radius: number }, [st
 }
 
 /** A place of the disc, cast onto what is under it. */
-function candidate({ at, normal, radius }: Surface & { radius: number }, seed: number, i: number, cast: HandCast): ReturnType<HandCast> {
+function candidate(
+  { at, normal, radius }: Surface & { radius: number },
+  clear: number,
+  [seed, i]: readonly [number, number],
+  cast: HandCast,
+): ReturnType<HandCast> {
   const u = normalize(Math.abs(normal[1]) < 0.9 ? cross([0, 1, 0], normal) : cross([1, 0, 0], normal));
   const v = cross(normal, u);
   const [sin, cos] = sinCosDeg(hashUnit(seed, i, 0) * 360);
   const r = Math.sqrt(hashUnit(seed, i, 1)) * radius;
-  const from = [0, 1, 2].map((k) => at[k] + (u[k] * cos + v[k] * sin) * r + normal[k] * radius) as Vec3;
-  return cast(from, [-normal[0], -normal[1], -normal[2]], radius * 2);
+  const from = [0, 1, 2].map((k) => at[k] + (u[k] * cos + v[k] * sin) * r + normal[k] * clear) as Vec3;
+  return cast(from, [-normal[0], -normal[1], -normal[2]], clear + radius);
+}
+
+/** How far one looks out of what the brush is on before something hangs there, its radius at most, metres: under a roof it stays under it. */
+function clearOver({ at, normal, radius }: Surface & { radius: number }, cast: HandCast): number {
+  const from = [0, 1, 2].map((k) => at[k] + normal[k] * UNDER) as Vec3;
+  const hit = cast(from, normal, radius);
+  return hit ? Math.max(UNDER, distance(from, hit.at)) : radius;
 }
 
 /** Whether a species stands on a place: where it can hold, and where it keeps to its rule, by the product of that and its own chance. */
-function stands({ s, rule }: HandSpecies, { at: [x, y, z], normal, terrain }: NonNullable<ReturnType<HandCast>>, ground: GroundRaster, chance: number): boolean {
+function stands(
+  { s, rule }: HandSpecies,
+  { at: [x, y, z], normal, terrain }: NonNullable<ReturnType<HandCast>>,
+  ground: GroundRaster,
+  chance: number,
+): boolean {
   const up = normal[1];
   if (up < LEAST_UP) return false;
   const steep = Math.sqrt(Math.max(0, 1 - up * up)) / up;

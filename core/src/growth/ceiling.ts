@@ -6,7 +6,7 @@ import { pattern } from './pattern';
 import { PLANT_STRIDE } from './plants';
 
 /** Side of a square of 100 m2. */
-const SIDE = 10;
+export const SQUARE = 10;
 
 /**
  * The most plants of all species that a square of 100 m2 holds. Those set by hand come first, then species in their order; of
@@ -21,13 +21,13 @@ export class Ceiling {
     { width, depth }: Pick<Grid, 'width' | 'depth'>,
     private readonly most: number,
   ) {
-    this.across = Math.max(1, Math.ceil(width / SIDE));
-    this.counts = new Uint32Array(this.across * Math.max(1, Math.ceil(depth / SIDE)));
+    this.across = Math.max(1, Math.ceil(width / SQUARE));
+    this.counts = new Uint32Array(this.across * Math.max(1, Math.ceil(depth / SQUARE)));
   }
 
   private square(x: number, z: number): number {
     const down = this.counts.length / this.across;
-    const cell = (v: number, n: number) => Math.min(n - 1, Math.max(0, Math.floor(v / SIDE)));
+    const cell = (v: number, n: number) => Math.min(n - 1, Math.max(0, Math.floor(v / SQUARE)));
     return cell(z, down) * this.across + cell(x, this.across);
   }
 

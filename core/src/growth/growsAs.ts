@@ -26,8 +26,30 @@ const STARTS: Readonly<Record<GrowsAs, Start>> = {
   shrub: { cover: 0.1, spacing: 0.8, clearance: 0.3, height: [0.7, 1.25], slenderness: [0.8, 1.25], lean: 5, shadowsFrom: 0.4, cutoff: 160, roots: 0.4 },
   grass: { cover: 0.16, spacing: 0.7, clearance: 0.1, height: [0.7, 1.3], slenderness: [0.8, 1.25], lean: 8, shadowsFrom: Infinity, cutoff: 70, roots: 0.7 },
   flower: { cover: 0.02, spacing: 0.9, clearance: 0.2, height: [0.75, 1.2], slenderness: [0.9, 1.15], lean: 6, shadowsFrom: Infinity, cutoff: 50, roots: 0.5 },
-  scatter: { cover: 0.025, spacing: 1.2, clearance: 0.3, height: [0.6, 1.5], slenderness: [0.7, 1.45], lean: 20, shadowsFrom: 0.35, cutoff: 120, roots: 0.35, lies: true },
-  litter: { cover: 0.05, spacing: 0.8, clearance: 0, height: [0.6, 1.4], slenderness: [0.7, 1.5], lean: 35, shadowsFrom: Infinity, cutoff: 40, roots: 0.4, lies: true },
+  scatter: {
+    cover: 0.025,
+    spacing: 1.2,
+    clearance: 0.3,
+    height: [0.6, 1.5],
+    slenderness: [0.7, 1.45],
+    lean: 20,
+    shadowsFrom: 0.35,
+    cutoff: 120,
+    roots: 0.35,
+    lies: true,
+  },
+  litter: {
+    cover: 0.05,
+    spacing: 0.8,
+    clearance: 0,
+    height: [0.6, 1.4],
+    slenderness: [0.7, 1.5],
+    lean: 35,
+    shadowsFrom: Infinity,
+    cutoff: 40,
+    roots: 0.4,
+    lies: true,
+  },
 };
 
 /** Words of a name or a tag that say what something grows as. */
@@ -75,7 +97,10 @@ const round = (v: number, least: number, most: number) => Math.min(most, Math.ma
 export function startAs(
   as: GrowsAs,
   [w, h, d]: Vec3,
-): Pick<Species, 'as' | 'density' | 'spacing' | 'clearance' | 'height' | 'slenderness' | 'lean' | 'leanToSlope' | 'sink' | 'shadows' | 'cutoff' | 'roots' | 'sway' | 'depth'> {
+): Pick<
+  Species,
+  'as' | 'density' | 'spacing' | 'clearance' | 'height' | 'slenderness' | 'lean' | 'leanToSlope' | 'sink' | 'shadows' | 'cutoff' | 'roots' | 'sway' | 'depth'
+> {
   const { cover, spacing, clearance, height, slenderness, lean, shadowsFrom, cutoff, roots, lies } = STARTS[as];
   const wide = Math.max(w, d, 0.02);
   const apart = round(wide * spacing, 0.1, 100);

@@ -28,7 +28,20 @@ export function growthDirt(was: GrowthInput, now: GrowthInput): Part | 'all' | u
 
 /** Whether all that bears on the level as a whole is as it was. */
 function sameFrame(was: GrowthInput, now: GrowthInput): boolean {
-  const of = ({ terrain, ground, species, habitats = [], assetHeights, assetWidths = new Map(), waters, stack = [], markers = [], doorways = [], outlines = [], ceiling }: GrowthInput) => [
+  const of = ({
+    terrain,
+    ground,
+    species,
+    habitats = [],
+    assetHeights,
+    assetWidths = new Map(),
+    waters,
+    stack = [],
+    markers = [],
+    doorways = [],
+    outlines = [],
+    ceiling,
+  }: GrowthInput) => [
     terrain.grid,
     ground.surfaces.map((s) => s.id),
     species,

@@ -48,10 +48,7 @@ export function habitatAreas(habitats: readonly Habitat[], source: WhereSource, 
 /** Beyond this nothing is looked for, metres: a border is no wider than it. */
 const LEAST_REACH = 0.01;
 
-function drawnArea(
-  { id, outlines, soft }: Habitat,
-  { terrain: { grid }, tiles }: WhereSource,
-): { share(x: number, z: number): number; box: Box } {
+function drawnArea({ id, outlines, soft }: Habitat, { terrain: { grid }, tiles }: WhereSource): { share(x: number, z: number): number; box: Box } {
   const half = soft / 2;
   const reach = Math.max(half, LEAST_REACH);
   const drawn = drawnOutlines(outlines, reach);

@@ -281,6 +281,17 @@ describe('a level package', () => {
     expect(readPackage(writePackage(level)).ok).toBe(true);
   });
 
+  it('of version 14, frozen, still opens: cover, meshes by weight, lean and sink, and none of what came after', () => {
+    const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-14.rammer.zip', import.meta.url))));
+    if (!opened.ok) throw new Error(opened.message);
+    const level = opened.value;
+    expect(settingsOf(level).name).toBe('Frozen at version 14');
+    expect(level.object('s1')).toMatchObject({ weight: 3, meshes: [{ asset: 'a1', weight: 2 }], leanToSlope: 0.5, sink: 0.1 });
+    for (const field of ['depth', 'swap', 'shadowsTo', 'sway', 'roots']) expect(level.object('s1')).not.toHaveProperty(field);
+    expect(ofKind(level, 'cover')).toMatchObject([{ id: 'cover1', surface: 'turf', species: 's2', density: 40, on: true }]);
+    expect(readPackage(writePackage(level)).ok).toBe(true);
+  });
+
   it('of version 7, frozen, still opens; what stands in it stands as it did', () => {
     const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-7.rammer.zip', import.meta.url))));
     if (!opened.ok) throw new Error(opened.message);

@@ -1,6 +1,6 @@
 import { cameraOf } from '../cost/camera';
 import { isCover, viewTally, type Drawable } from '../cost/batches';
-import { fitPlants, type Fit } from '../cost/fitPlants';
+import { fitPlants, whatIf, type Fit, type FitGiven, type FitStep } from '../cost/fitPlants';
 import { BUDGET_SHARE, DEVICES, frameOf } from '../cost/frame';
 import { instanceDrawables } from '../cost/instances';
 import { plantCells } from '../cost/plantCells';
@@ -30,30 +30,14 @@ interface Of {
  *
  * @param tried grows the level with other species in the place of its own
  */
-export async function fitToBudget(of: Of, tried: (species: Species[]) => Promise<readonly Plants[] | undefined>): Promise<Fit> {
-  const { level, drawables, cover, terrain, placed } = of;
-  const device = DEVICES[settingsOf(level).device];
-  const { eye } = playerBody(level).figures;
-  const { spacing } = terrain.value.grid;
-  const species = speciesOf(level);
-  const places = costPlaces(level).map(({ name, pose }) => ({ name, camera: cameraOf(pose, device.width / device.height, eye) }));
-  const budget = device.target * BUDGET_SHARE;
-  const given = { drawables: drawables.list, species, places, device, spacing };
-  let fit = fitPlants({ ...given, budget });
+export async function fitToBudget(of: Of, tried: Tried): Promise<Fit> {
+  const given = givenOf(of);
+  const { budget } = given;
+  let fit = fitPlants(given);
   let aim = budget;
   for (let i = 0; i < MOST_TRIES && fit.patches.length > 0; i++) {
-    const set = new Map(fit.patches.map((p) => [p.id, p.set]));
-    const next = species.map((s): Species => ({ ...s, ...set.get(s.id) }));
-    const grown = await tried(next);
-    if (!grown) break;
-    const byId = new Map(next.map((s) => [s.id, s]));
-    const list: Drawable[] = [
-      ...drawables.list.filter((d) => !d.key.startsWith('plants/') && !isCover(d)),
-      ...cover.drawables(costEyes(level), next),
-      ...instanceDrawables(plantCells([...grown], byId, placed.assets), placed.assets, byId),
-    ];
-    const frames = places.map(({ name, camera }) => ({ place: name, frame: frameOf(device, viewTally(list, camera, spacing).all).frame }));
-    const after = frames.reduce((a, b) => (b.frame > a.frame ? b : a));
+    const after = await grownAfter(of, given, fit, tried);
+    if (!after) break;
     const reckoned = fit.after.frame;
     fit = { ...fit, after, inside: after.frame <= budget };
     if (fit.inside || reckoned > aim) break;
@@ -62,4 +46,54 @@ export async function fitToBudget(of: Of, tried: (species: Species[]) => Promise
     fit = fitPlants({ ...given, budget: aim });
   }
   return fit;
+}
+
+/**
+ * What one kind of step would save of some species, before it is taken: reckoned, and what comes out grown and measured.
+ *
+ * @param tried as in `fitToBudget`
+ */
+export async function whatIfTaken(of: Of, ids: ReadonlySet<string>, what: FitStep['what'], tried: Tried): Promise<Fit> {
+  const given = givenOf(of);
+  const fit = whatIf(given, ids, what);
+  const after = fit.patches.length > 0 ? await grownAfter(of, given, fit, tried) : undefined;
+  return after ? { ...fit, after, inside: after.frame <= given.budget } : fit;
+}
+
+/** Grows a level with other species in the place of its own. */
+export type Tried = (species: Species[]) => Promise<readonly Plants[] | undefined>;
+
+function givenOf({ level, drawables, terrain }: Of): FitGiven {
+  const device = DEVICES[settingsOf(level).device];
+  const { eye } = playerBody(level).figures;
+  return {
+    drawables: drawables.list,
+    species: speciesOf(level),
+    places: costPlaces(level).map(({ name, pose }) => ({ name, camera: cameraOf(pose, device.width / device.height, eye) })),
+    device,
+    spacing: terrain.value.grid.spacing,
+    budget: device.target * BUDGET_SHARE,
+  };
+}
+
+/** Species as a fit would set them. */
+export function fittedSpecies(level: Level, { patches }: Pick<Fit, 'patches'>): Species[] {
+  const set = new Map(patches.map((p) => [p.id, p.set]));
+  return speciesOf(level).map((s): Species => ({ ...s, ...set.get(s.id) }));
+}
+
+/** The dearest place once all has grown as a fit would have it. */
+async function grownAfter(of: Of, { places, device, spacing }: FitGiven, fit: Fit, tried: Tried): Promise<Fit['after'] | undefined> {
+  const { level, drawables, cover, placed } = of;
+  const next = fittedSpecies(level, fit);
+  const grown = await tried(next);
+  if (!grown) return undefined;
+  const byId = new Map(next.map((s) => [s.id, s]));
+  const list: Drawable[] = [
+    ...drawables.list.filter((d) => !d.key.startsWith('plants/') && !isCover(d)),
+    ...cover.drawables(costEyes(level), next),
+    ...instanceDrawables(plantCells([...grown], byId, placed.assets), placed.assets, byId),
+  ];
+  const frames = places.map(({ name, camera }) => ({ place: name, frame: frameOf(device, viewTally(list, camera, spacing).all).frame }));
+  return frames.reduce((a, b) => (b.frame > a.frame ? b : a), { place: '', frame: 0 });
 }

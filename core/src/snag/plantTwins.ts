@@ -58,7 +58,9 @@ export function plantTwins({ grown, species, assets, eyes }: Given): Snag[] {
       {
         code: 'plant-twins',
         severity: 'warning',
-        message: `two ${s.name} stand side by side the same way round and as tall, ${worst.far.toFixed(0)} m from ${worst.name}${pairs > 1 ? ` (${pairs} such pairs are seen)` : ''}`,
+        message:
+          `two ${s.name} stand side by side the same way round and as tall, ${worst.far.toFixed(0)} m from ${worst.name}` +
+          (pairs > 1 ? ` (${pairs} such pairs are seen)` : ''),
         mend: `turn or size one of them with single plant, or give ${s.name} another mesh or wider heights and widths`,
         object: s.id,
         at: worst.a.at,

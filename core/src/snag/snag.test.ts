@@ -11,6 +11,9 @@ import { tally } from '../cost/batches';
 import { blockGrid } from '../block/grid';
 import { placedPieces } from '../kit/placement';
 import type { Piece } from '../level/objects';
+import { tiltOf } from '../num/pose';
+import type { Asset } from '../kit/asset';
+import { Shape } from '../kit/shape';
 import { testAssets } from '../testing/assets';
 import { growthOn, testSpecies } from '../testing/growth';
 import { blockOutside } from './blockOutside';
@@ -337,6 +340,27 @@ describe('plants set by hand', () => {
       }),
     ).toEqual(['plant-wet']);
     expect(codes(plant([20, 2, 20], 3), anywhere)).toEqual(['size-unlikely']);
+  });
+
+  it('are told where they are tipped so that one sees into their open side', () => {
+    const shell = (open: ('bottom' | 'top')[]): Asset => ({
+      ...testAssets().get('gorse')!,
+      name: 'lump',
+      role: 'prop',
+      real: undefined,
+      lods: [[new Shape().box([-0.4, 0, -0.4], [0.4, 0.4, 0.4], [0.5, 0.5, 0.5], open).done('x')]],
+    });
+    const anywhere = { ...heather, asset: 'rock', rule: { ...heather.rule, grounds: [] } };
+    const tipped = (lean: number, open: ('bottom' | 'top')[], more: object = {}) =>
+      codes(
+        { ...plant([20, 2, 20]), ...(lean > 0 ? { tilt: tiltOf(lean, 0)! } : {}) },
+        { species: [{ ...anywhere, ...more }], assets: new Map([['rock', shell(open)]]) },
+      );
+    expect(tipped(25, ['bottom'])).toEqual(['plants-tipped']);
+    expect(tipped(5, ['bottom'])).toEqual([]);
+    expect(tipped(25, [])).toEqual([]);
+    // As its slope lies it shows nothing.
+    expect(tipped(25, ['bottom'], { leanToSlope: 1 })).toEqual([]);
   });
 
   it('along a line are told once a species, where most of it is not at home there', () => {

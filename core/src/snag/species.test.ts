@@ -1,7 +1,5 @@
 import { describe, expect, it } from 'vitest';
 import { grow, type GrowthInput } from '../growth/grow';
-import type { Asset } from '../kit/asset';
-import { Shape } from '../kit/shape';
 import type { Cover, GrowthWhere, Species } from '../level/objects';
 import { growthOn, testSpecies } from '../testing/growth';
 import { terrainOf } from '../testing/levels';
@@ -10,9 +8,9 @@ import { speciesSnags } from './species';
 const flat = terrainOf(() => 1);
 const open: Species['rule'] = { on: true, slope: [0, 90], height: [-500, 500], soft: 0, grounds: [] };
 const asked = (where: GrowthWhere[], more: Partial<Species['rule']> = {}): Species['rule'] => ({ ...open, ...more, where });
-const told = (species: Species[], more: Partial<GrowthInput> = {}, assets = new Map<string, Asset>()) => {
+const told = (species: Species[], more: Partial<GrowthInput> = {}) => {
   const input = growthOn(flat, species, more);
-  return speciesSnags({ ...input, assets }, grow(input)).map((s) => `${s.code}: ${s.message}`);
+  return speciesSnags({ ...input, assets: new Map() }, grow(input)).map((s) => `${s.code}: ${s.message}`);
 };
 const nowhere = (fault: string) => [`species-idle: gorse grows nowhere by its rule: ${fault}`];
 const gorse = (rule: Species['rule'], more: Partial<Species> = {}) => testSpecies('gorse', 0, { density: 8, spacing: 1, rule, ...more });
@@ -63,22 +61,6 @@ describe('species that grow nothing', () => {
     ]);
     expect(told([gorse({ ...open, on: false })], { tiles: new Map([['gorse/sown/0,0', new Int32Array(65 * 65).fill(1024)]]) })).toEqual([]);
   });
-});
-
-it('a rock that is open below and leans far is told, one that is closed is not', () => {
-  const rock = (open: ('bottom' | 'top')[]): Asset => ({
-    name: 'rock',
-    role: 'prop',
-    collider: 'box',
-    tags: [],
-    trunk: 0,
-    textureBytes: 0,
-    lods: [[new Shape().box([-1, 0, -1], [1, 1, 1], [0.5, 0.5, 0.5], open).done('x')]],
-  });
-  const leaning = gorse(open, { asset: 'rock', lean: 25 });
-  expect(told([leaning], {}, new Map([['rock', rock(['bottom'])]]))).toEqual(['plants-tipped: gorse leans by up to 25° and is open below: one sees into it']);
-  expect(told([leaning], {}, new Map([['rock', rock([])]]))).toEqual([]);
-  expect(told([{ ...leaning, lean: 5 }], {}, new Map([['rock', rock(['bottom'])]]))).toEqual([]);
 });
 
 describe('ground cover that is nowhere', () => {

@@ -16,7 +16,7 @@ import { openingTool } from './openingTool';
 import { paintTool, whyGroundTool } from './paintTool';
 import { pieceTool } from './pieceTool';
 import { plantBrush } from './plantBrush';
-import { plantTool } from './plantTool';
+import { askTool, plantTool } from './plantTool';
 import { poolTool } from './poolTool';
 import { proposeTool } from './proposeTool';
 import { rampTool } from './rampTool';

@@ -68,7 +68,8 @@ export function plantBrush({ session, view }: ToolContext): Tool {
     const wide = radius();
     if (stroke.taken) {
       const of = new Set(chosen(session).map((s) => s.id));
-      for (const p of presentPlants(session.level)) if (of.has(p.species) && !p.gone && !p.locked && distance(p.at, place.at) <= wide) stroke.taken.set(p.id, p);
+      for (const p of presentPlants(session.level))
+        if (of.has(p.species) && !p.gone && !p.locked && distance(p.at, place.at) <= wide) stroke.taken.set(p.id, p);
       return;
     }
     if (stroke.set.length >= MOST) return;
@@ -152,7 +153,7 @@ export function plantBrush({ session, view }: ToolContext): Tool {
       const ring = ringAt(at, radius());
       const list = chosen(session);
       const name = list.length === 1 ? list[0].name : `${list.length} species`;
-      const counted = stroke && `${stroke.set.length} set${stroke.held > 0 ? `, ${stroke.held} kept out by the ceiling` : ''}${stroke.set.length >= MOST ? ', no more in one stroke' : ''}`;
+      const counted = stroke && countedIn(stroke);
       const word = stroke?.taken ? `${stroke.taken.size} to go` : (counted ?? name);
       return [
         { kind: 'ring', points: ring, dashed: false },
@@ -162,13 +163,19 @@ export function plantBrush({ session, view }: ToolContext): Tool {
   };
 }
 
+/** What a stroke has set so far, in words. */
+function countedIn({ set, held }: Stroke): string {
+  return `${set.length} set${held > 0 ? `, ${held} kept out by the ceiling` : ''}${set.length >= MOST ? ', no more in one stroke' : ''}`;
+}
+
 /** Why a stroke set nothing. */
 function whyNone(session: Session, { held }: Stroke): string {
   if (held > 0) return `no room under the ceiling: ${held} kept out`;
   const names = chosen(session)
     .map((s) => s.name)
     .join(', ');
-  return `no ${names} here: as many stand there as its density asks for${usePlanting.getState().byRule ? ', or its rule says no: ask why here, or set it without its rule' : ', or it cannot hold'}`;
+  const why = usePlanting.getState().byRule ? 'its rule says no: ask why here, or set it without its rule' : 'it cannot hold';
+  return `no ${names} here: as many stand there as its density asks for, or ${why}`;
 }
 
 /** A plant as it is drawn before it is one. */

@@ -2,6 +2,8 @@ import { Group, Scene, type IUniform, type WebGLRenderer } from 'three';
 import { hazeDrawables, terrainDrawables, updateTerrainDrawables, updateTerrainGround, type Drawable } from '@rammer/core/cost/batches';
 import { coatsOf } from '@rammer/core/coat/coats';
 import { readyCoat } from '@rammer/core/coat/shares';
+import { plantCells } from '@rammer/core/cost/plantCells';
+import type { Plants } from '@rammer/core/growth/plants';
 import { instanceDrawables, waterDrawables, type InstanceCell } from '@rammer/core/cost/instances';
 import { owners } from '@rammer/core/cost/parts';
 import type { Asset } from '@rammer/core/kit/asset';
@@ -9,7 +11,7 @@ import { cameraOf, type Camera } from '@rammer/core/cost/camera';
 import { playerBody } from '@rammer/core/level/level';
 import { ownerOf } from '@rammer/core/level/instance';
 import { presentOf } from '@rammer/core/level/present';
-import type { Lighting, Piece, Pose, Surface } from '@rammer/core/level/objects';
+import type { Lighting, Piece, Pose, Species, Surface } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { ofKind } from '@rammer/core/level/level';
 import { lightingOf } from '@rammer/core/level/lighting';
@@ -415,8 +417,35 @@ export class LevelView {
     this.request();
   }
 
+  /**
+   * The level from another pose with other plants than it has, as pixels: what would be seen of a change before it is made.
+   *
+   * @param other what would grow, of species in the place of the level's own
+   */
+  snapshotOther(pose: Pose, [width, height]: readonly [number, number], other: { grown: readonly Plants[]; species: readonly Species[] }): ImageData {
+    const { level, scene } = this.session;
+    const { assets } = scene.placed;
+    const byId = new Map(other.species.map((s) => [s.id, s]));
+    const names = new Map([...owners(level), ...byId]);
+    const { eye } = this.cameraAt(pose, width / height);
+    const cells = [...plantCells(other.grown, byId, assets, 'seen'), ...scene.cover.cells([eye], other.species).filter((c) => !byId.get(c.owner)?.hidden)];
+    const standing = this.shownPieces.cells(this.previewPieces, this.alone);
+    this.others = [...this.shownPieces.drawables(names), ...instanceDrawables(cells, assets, names)];
+    try {
+      this.instanceView.update([...standing, ...cells], assets, byId);
+      return pixelsOf(this.renderer, width, height, () => this.paintOnce(pose, width, height, 1));
+    } finally {
+      this.others = undefined;
+      this.refreshInstances();
+      this.request();
+    }
+  }
+  /** instances of a picture of what is not there */
+  private others?: Drawable[];
+
   /** Everything the view draws, what is left out excepted. */
   drawables(camera = this.camera): Drawable[] {
+    if (this.others) return this.counted([...this.terrainParts, ...this.blocks.parts, ...this.others, ...this.waterParts]);
     return this.counted([...this.terrainParts, ...this.blocks.parts, ...this.instanceParts, ...this.waterParts, ...this.covering(camera)]);
   }
 
@@ -501,7 +530,7 @@ export class LevelView {
   // ---- a frame -------------------------------------------------------------------------------
 
   private wanted(over: Partial<Wanted> & { coarseness: number; ratio: number }): Wanted {
-    this.followEye(over.camera ?? this.camera, over.camera !== undefined);
+    if (!this.others) this.followEye(over.camera ?? this.camera, over.camera !== undefined);
     return {
       camera: this.camera,
       width: this.width,

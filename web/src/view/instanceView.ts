@@ -50,7 +50,12 @@ interface How {
 }
 
 /** @param kind stone courses on pieces, place light on plants, turned to the eye on billboards */
-export const instanceMaterial = (shared: Record<string, IUniform>, kind: Kind, twoSided: boolean, { merged = false, coated, rooted }: How = {}): ShaderMaterial =>
+export const instanceMaterial = (
+  shared: Record<string, IUniform>,
+  kind: Kind,
+  twoSided: boolean,
+  { merged = false, coated, rooted }: How = {},
+): ShaderMaterial =>
   new ShaderMaterial({
     // Apart by defines and not by a uniform: a software renderer walks both sides of a branch.
     defines: { ...(merged ? { MERGED: '' } : {}), ...(kind === 'piece' ? { STONE: '' } : {}), ...(rooted ? { ROOTS: '' } : {}), ...coated },

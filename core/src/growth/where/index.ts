@@ -92,7 +92,20 @@ function sampleAt(condition: GroundCondition, source: WhereSource, rect: Rect): 
 
 /** What the conditions of growth look at, of what plants grow from. @param grown what has taken its place before; it may go on */
 export const whereSource = (
-  { terrain, stack = [], tiles, waters, blocks, meshes, markers = [], doorways = [], outlines = [], species, assetHeights, assetWidths = new Map() }: WhereInput,
+  {
+    terrain,
+    stack = [],
+    tiles,
+    waters,
+    blocks,
+    meshes,
+    markers = [],
+    doorways = [],
+    outlines = [],
+    species,
+    assetHeights,
+    assetWidths = new Map(),
+  }: WhereInput,
   grown: readonly Plants[],
 ): WhereSource => ({
   terrain,

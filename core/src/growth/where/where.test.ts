@@ -5,6 +5,7 @@ import { wholeRect } from '../../earth/rect';
 import { waterBodies } from '../../earth/waters';
 import type { GrowthCondition, GrowthWhere, Species } from '../../level/objects';
 import { speciesObject } from '../../level/objects';
+import type { Point2 } from '../../num/outline';
 import { distance } from '../../num/vec';
 import { readyCondition } from '../../surface/rules';
 import { someCondition } from '../../testing/conditions';
@@ -63,6 +64,43 @@ describe('conditions of growth', () => {
     expect(near.parts(13, 14)).toEqual([{ what: 'from marker', value: '5.0 m, in 0 to 5 m', factor: 1 }]);
     const threat = of(input, [one({ by: 'marker', band: [0, 50], soft: 0, marker: 'threat' })]);
     expect(threat.parts(10, 10)).toEqual([{ what: 'from marker', value: 'none here, in 0 to 50 m', factor: 0 }]);
+  });
+
+  it('tell how far the nearest doorway is; none where there is none', () => {
+    const is: GrowthCondition = { by: 'doorway', band: [0, 5], soft: 0 };
+    const input = growthOn(flat, [], {
+      doorways: [
+        [10, 10],
+        [40, 10],
+      ],
+    });
+    const near = of(input, [one(is)]);
+    expect([near.share(13, 14), near.share(14, 14), near.share(37, 6)]).toEqual([1, 0, 1]);
+    expect(near.parts(13, 14)[0]).toEqual({ what: 'from doorway', value: '5.0 m, in 0 to 5 m', factor: 1 });
+    expect(of(growthOn(flat, []), [one(is)]).parts(10, 10)[0]).toMatchObject({ value: 'none here, in 0 to 5 m', factor: 0 });
+  });
+
+  it('tell how far inside an outline a place lies, by the one it lies deepest in, negative outside', () => {
+    const square = (x: number, side: number): Point2[] => [
+      [x, 10],
+      [x + side, 10],
+      [x + side, 10 + side],
+      [x, 10 + side],
+    ];
+    const input = growthOn(flat, [], { outlines: [{ id: 'wood', outlines: [square(10, 20), square(40, 10)] }] });
+    const inside = (x: number, z: number, band: [number, number] = [-20, 20]) =>
+      of(input, [one({ by: 'outline', band, soft: 0, of: 'wood' })]).parts(x, z)[0].value;
+    expect(inside(20, 20)).toBe('10.0 m, in -20 to 20 m');
+    expect(inside(13, 25)).toMatch(/^3\.0 m/);
+    expect(inside(45, 15)).toMatch(/^5\.0 m/);
+    expect(inside(20, 6)).toMatch(/^-4\.0 m/);
+    // Between both the nearer edge counts; a corner is round outside.
+    expect(inside(32, 12)).toMatch(/^-2\.0 m/);
+    expect(inside(7, 6)).toMatch(/^-5\.0 m/);
+    // The edge is a smoothstep: a quarter of the way in it is 3/16 less 1/32.
+    const share = of(input, [one({ by: 'outline', band: [0, 200], soft: 4, of: 'wood' })]);
+    expect([share.share(12, 20), share.share(10, 20), share.share(9, 20), share.share(5, 20)]).toEqual([1, 0.5, 0.15625, 0]);
+    expect(of(input, [one({ by: 'outline', band: [0, 200], soft: 0, of: 'gone' })]).share(20, 20)).toBe(0);
   });
 
   it('tell how far a block is in plan, turned as it is, to the distance between samples', () => {

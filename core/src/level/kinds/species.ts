@@ -43,7 +43,10 @@ export const speciesObject = z.object({
   /** width against the asset's own shape: 0.8 is a fifth slimmer */
   slenderness: z.tuple([finite.min(0.2).max(5), finite.min(0.2).max(5)]).refine(([low, high]) => low <= high, 'the slimmer end comes first'),
   /** how deep it is against its width, along its own z: a stone is longer one way than the other; as wide where absent */
-  depth: z.tuple([finite.min(0.2).max(5), finite.min(0.2).max(5)]).refine(([low, high]) => low <= high, 'the thinner end comes first').optional(),
+  depth: z
+    .tuple([finite.min(0.2).max(5), finite.min(0.2).max(5)])
+    .refine(([low, high]) => low <= high, 'the thinner end comes first')
+    .optional(),
   /** greatest lean, degrees */
   lean: finite.min(0).max(45),
   /** share of the ground's slope it leans by as well: 0 (where absent) stands upright, 1 lies flat on it */
@@ -81,6 +84,8 @@ export const speciesObject = z.object({
     .optional(),
   /** not drawn beyond this distance, metres; 0 is never left out */
   cutoff: finite.min(0).max(20_000).default(0),
+  /** its LODs take over at so many times the distance they would: under 1 nearer, with fewer triangles; 1 where absent */
+  swap: finite.min(0.25).max(4).optional(),
   shadows: z.boolean().default(true),
   /** throws them only as near to the eye as this, metres; as far as shadows go where absent */
   shadowsTo: finite.min(1).max(1000).optional(),

@@ -97,12 +97,16 @@ export class CoverNode implements Node {
     return this.round.around(eye, most);
   }
 
-  /** What of it is drawn at some eyes, each cell once. @param species in the place of the level's own */
-  drawables(eyes: readonly Vec3[], species?: readonly Species[]): Drawable[] {
+  /** What of it is there at some eyes, each cell once. @param species in the place of the level's own */
+  cells(eyes: readonly Vec3[], species?: readonly Species[]): InstanceCell[] {
     const round = species ? this.roundOf(species) : this.round;
     if (!round.any) return [];
+    return [...new Map(eyes.flatMap((eye) => round.around(eye).cells.map((c) => [c.key, c] as const))).values()];
+  }
+
+  /** The same as it is drawn. */
+  drawables(eyes: readonly Vec3[], species?: readonly Species[]): Drawable[] {
     const names = species ? new Map(species.map((s) => [s.id, s])) : owners(this.host.level);
-    const cells = new Map(eyes.flatMap((eye) => round.around(eye).cells.map((c) => [c.key, c] as const)));
-    return instanceDrawables([...cells.values()], this.host.placed.assets, names);
+    return instanceDrawables(this.cells(eyes, species), this.host.placed.assets, names);
   }
 }

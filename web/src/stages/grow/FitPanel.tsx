@@ -1,14 +1,17 @@
 import type { FitStep } from '@rammer/core/cost/fitPlants';
+import type { Species } from '@rammer/core/level/objects';
 import { usePlanting } from '../../store/planting';
 import type { Session } from '../../store/session';
-import { budgetOf, planFit, takeFit } from '../../tools/fitBudget';
+import { budgetOf, planFit, planWhatIf, takeFit } from '../../tools/fitBudget';
+import type { LevelView } from '../../view/LevelView';
+import { LostPictures } from './LostPictures';
 
 const SMALL = { minHeight: 24, padding: '1px 8px' };
 const end = (step: FitStep, v: number): string =>
-  step.what === 'cut-off' ? (v === 0 ? 'none' : `${v} m`) : step.what === 'amount' ? `${Math.round(v)} %` : v > 0 ? 'on' : 'off';
+  step.what === 'cut-off' ? (v === 0 ? 'none' : `${v} m`) : step.what === 'shadows' ? (v > 0 ? 'on' : 'off') : `${Math.round(v)} %`;
 
 /** What would bring the plants under the budget, line by line, before it is taken. */
-export function FitPanel({ session }: { session: Session }) {
+export function FitPanel({ session, view }: { session: Session; view?: LevelView }) {
   const { fit } = usePlanting();
   if (!fit) return null;
   const budget = budgetOf(session);
@@ -55,6 +58,7 @@ export function FitPanel({ session }: { session: Session }) {
       {steps.length > 0 && !inside && (
         <p className="m-0" style={{ color: 'var(--ochre-text)' }}>{`All of it is not enough: plants alone cannot bring it to ${budget.toFixed(1)} ms.`}</p>
       )}
+      {view && fit.patches.length > 0 && <LostPictures key={JSON.stringify(fit.patches)} session={session} view={view} fit={fit} />}
       <div className="flex gap-2">
         {steps.length > 0 && (
           <button className="act" style={SMALL} onClick={() => takeFit(session)}>
@@ -82,5 +86,40 @@ export function FitButton({ session }: { session: Session }) {
     >
       {reckoning ? 'reckoning' : 'fit to budget'}
     </button>
+  );
+}
+
+const STEPS: readonly (readonly [what: FitStep['what'], name: string, title: string])[] = [
+  ['shadows', 'no shadows', 'throws none'],
+  ['cut-off', 'nearer', 'left out from nearer on'],
+  ['amount', 'thinner', 'an even share of it less'],
+  ['LODs', 'coarser', 'LODs take over nearer: fewer triangles'],
+];
+
+/** Asks what one step of the species that are picked would save, before it is taken. */
+export function WhatIf({ session, chosen }: { session: Session; chosen: readonly Species[] }) {
+  const { reckoning } = usePlanting();
+  return (
+    <div className="flex flex-wrap items-center gap-1 px-3 pb-1" role="group" aria-label="what if">
+      <span className="label">what if</span>
+      {STEPS.map(([what, name, title]) => (
+        <button
+          key={what}
+          className="act"
+          style={{ minHeight: 22, padding: '0 6px' }}
+          title={`${title}: what it would save, and what one would see of it`}
+          disabled={reckoning || (what === 'shadows' && chosen.every((s) => !s.shadows))}
+          onClick={() =>
+            planWhatIf(
+              session,
+              chosen.map((s) => s.id),
+              what,
+            )
+          }
+        >
+          {name}
+        </button>
+      ))}
+    </div>
   );
 }

@@ -25,6 +25,7 @@ import { FitButton, FitPanel } from './FitPanel';
 import { AddHabitat, HabitatFields } from './HabitatFields';
 import { CoverFields } from './CoverFields';
 import { CoverTable } from './CoverTable';
+import { HandBrushFields } from './HandBrushFields';
 import { HabitatRuleFields } from './HabitatRuleFields';
 import { HabitatTable } from './HabitatTable';
 import { SpeciesFields, type SetFields } from './SpeciesFields';
@@ -42,7 +43,7 @@ const OF_SPECIES: readonly Shown[] = [
   ['clear', 'clear', THICK, BARE],
   ['area', 'area', BARE, 'M0 19H36L38 11L40 19H48L50 8L52 19H58L60 11L62 19H68L70 9L72 19H118'],
   ['plant', 'single plant', BARE, 'M0 19H54L59 4L64 19H118'],
-  ['plant-brush', 'by hand', 'M0 19H40V11H78V19H118', 'M0 19H10L13 11L16 19H40V11H46L50 2L54 11H62L66 3L70 11H78V19H92L95 10L98 19H118'],
+  ['plant-brush', 'by hand', 'M0 19H58V14H98V19H118', 'M0 19H16L19 11L22 19H36L39 12L42 19H58V14H66L69 7L72 14H82L85 8L88 14H98V19H118'],
   ASK,
 ];
 const OF_HABITATS: readonly Shown[] = [
@@ -92,11 +93,10 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
           <Profile key={tool} narrow name={name} before={before} after={after} active={ui.tool === tool} onPick={() => ui.setTool(tool)} />
         ))}
       </div>
-      <div className="min-h-0 shrink overflow-y-auto" style={{ maxHeight: '52%' }}>
-        {(ui.tool === 'sow' || ui.tool === 'clear' || ui.tool === 'habitat-paint' || ui.tool === 'plant-brush') && (
+      <div className="min-h-0 shrink overflow-y-auto" style={{ maxHeight: planting.fit ? '24%' : '52%' }}>
+        {(ui.tool === 'sow' || ui.tool === 'clear' || ui.tool === 'habitat-paint') && (
           <GroundBrushFields session={session}>
-            {ui.tool === 'habitat-paint' ? null : ui.tool !== 'clear' ? (
-              <>
+            {ui.tool === 'habitat-paint' ? null : ui.tool === 'sow' ? (
               <NumberField
                 label="to"
                 value={planting.sowTo * 100}
@@ -107,13 +107,6 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
                 digits={0}
                 onCommit={(v) => usePlanting.setState({ sowTo: v / 100 })}
               />
-                {ui.tool === 'plant-brush' && (
-                  <label className="flex items-center gap-1.5" title="its slope, height, ground and conditions; without, it is set wherever it can stand">
-                    <input type="checkbox" checked={planting.byRule} onChange={(e) => usePlanting.setState({ byRule: e.target.checked })} />
-                    by its rule
-                  </label>
-                )}
-              </>
             ) : (
               <>
                 <NumberField
@@ -134,6 +127,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
             )}
           </GroundBrushFields>
         )}
+        {ui.tool === 'plant-brush' && <HandBrushFields />}
         {ui.tool === 'area' && <AreaFields session={session} species={species} view={view} />}
         {ui.selection.length > 0 && things(session).length > 0 && (
           <div className="grid gap-1.5 border-b px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
@@ -171,7 +165,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
         )}
       </div>
       {/* Beside its button, wherever the fields are scrolled to. */}
-      <FitPanel session={session} />
+      <FitPanel session={session} view={view} />
       <div className="flex items-center justify-between border-t px-3 py-1" style={{ borderColor: 'var(--hair)' }}>
         <NumberField
           label="all species, at most"

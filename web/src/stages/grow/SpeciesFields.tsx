@@ -11,6 +11,7 @@ import { ColourField } from '../../ui/ColourField';
 import { NumberField } from '../../ui/NumberField';
 import { hazeOf } from '../../tools/hazeOf';
 import { AboutFields } from './AboutFields';
+import { WhatIf } from './FitPanel';
 import { MeshFields } from './MeshFields';
 import { speciesBefore } from './growthConditions';
 import { WhereFields } from './WhereFields';
@@ -112,22 +113,31 @@ const LOOKS: readonly Numeral[] = [
   },
   { label: 'sunk by', what: 'sink', unit: 'm', min: 0, max: 20, step: 0.05, get: (s) => s.sink ?? 0, set: (_, v) => ({ sink: v > 0 ? v : null }) },
   plain('cutoff', 'cut-off', { unit: 'm', min: 0, max: 20_000, step: 10, digits: 0 }),
+  {
+    label: 'LODs at',
+    what: 'swap distances',
+    unit: '%',
+    min: 25,
+    max: 400,
+    step: 25,
+    digits: 0,
+    get: (s) => (s.swap ?? 1) * 100,
+    set: (_, v) => ({ swap: v === 100 ? null : v / 100 }),
+  },
   ...ends('height', ['height', 'up to'], { unit: 'm', min: 0.02, max: 100, step: 0.1 }),
   ...ends('slenderness', ['width x', 'up to x'], { min: 0.2, max: 5, step: 0.05 }),
-  ...([0, 1] as const).map(
-    (i): Numeral => ({
-      label: i === 0 ? 'depth x' : 'up to x',
-      what: 'depth',
-      min: 0.2,
-      max: 5,
-      step: 0.05,
-      get: (s) => (s.depth ?? [1, 1])[i],
-      set: (s, v) => {
-        const depth = end(s.depth ?? [1, 1], i, v);
-        return { depth: depth[0] === 1 && depth[1] === 1 ? null : depth };
-      },
-    }),
-  ),
+  ...([0, 1] as const).map((i): Numeral => ({
+    label: i === 0 ? 'depth x' : 'up to x',
+    what: 'depth',
+    min: 0.2,
+    max: 5,
+    step: 0.05,
+    get: (s) => (s.depth ?? [1, 1])[i],
+    set: (s, v) => {
+      const depth = end(s.depth ?? [1, 1], i, v);
+      return { depth: depth[0] === 1 && depth[1] === 1 ? null : depth };
+    },
+  })),
   share('roots', 'roots', 'colour of the ground at the foot', 0),
   share('sway', 'sway', 'sway', 1),
 ];
@@ -287,6 +297,7 @@ export function SpeciesFields({ session, species, chosen, set }: { session: Sess
         )}
       </div>
       <Swaps session={session} species={species} />
+      <WhatIf session={session} chosen={chosen} />
       <MeshFields session={session} species={species} />
       <AboutFields session={session} species={species} set={setOne} />
       {!species.about && species.density > most && (
