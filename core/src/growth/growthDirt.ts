@@ -1,20 +1,27 @@
+import { sharedRect, uniteRects, wholeRect, type Rect } from '../earth/rect';
 import { parseTileKey, TILE_QUADS, TILE_SIDE, type Grid } from '../level/tiles';
 import type { GroundRaster } from '../surface/ground';
 import type { GrowthInput, Part } from './grow';
 import { holeRadius } from './holes';
+
+/** Samples that may have other heights or other ground: a rectangle of them, any of them, or none. */
+export type Touched = Rect | 'all' | 'none';
+
+/** Both of them. */
+export const unitedTouched = (a: Touched, b: Touched): Touched => (a === 'all' || b === 'all' ? 'all' : a === 'none' ? b : b === 'none' ? a : uniteRects(a, b));
 
 /**
  * Where what plants grow from is another than it was, metres.
  *
  * @returns nothing where it is the same; `all` where a change may be anywhere: other species, habitats, waters, markers. What moved among
  *   blocks and pieces that are one and the same is not seen
+ * @param touched heights and ground are looked at there alone
  */
-export function growthDirt(was: GrowthInput, now: GrowthInput): Part | 'all' | undefined {
+export function growthDirt(was: GrowthInput, now: GrowthInput, touched: Touched = 'all'): Part | 'all' | undefined {
   if (!sameFrame(was, now)) return 'all';
   const { grid } = now.terrain;
   const parts: (Part | 'all' | undefined)[] = [
-    heightsPart(was.terrain.heights, now.terrain.heights, grid),
-    groundPart(was.ground, now.ground, grid),
+    ...(touched === 'none' ? [] : [heightsPart(was, now, samplesOf(touched, grid)), groundPart(was.ground, now.ground, samplesOf(touched, grid))]),
     tilesPart(was, now),
     handsPart(was, now),
   ];
@@ -76,9 +83,8 @@ function same(a: unknown, b: unknown): boolean {
 
 type Numbers = Float32Array | Int32Array | Uint8Array;
 
-/** The first place from which two rows of numbers differ; their length where they do not. */
-function firstOther(a: Int32Array, b: Int32Array, from: number): number {
-  const end = a.length;
+/** The first place from `from` on, before `end`, where two rows of numbers differ; `end` where they do not. */
+function firstOther(a: Int32Array, b: Int32Array, from: number, end: number): number {
   let i = from;
   // Eight at a time: one branch for all of them.
   for (; i + 8 <= end; i += 8) {
@@ -106,31 +112,49 @@ function words(a: Numbers): Int32Array {
   return new Int32Array(whole.buffer);
 }
 
-const alike = (a: Numbers, b: Numbers): boolean => a.length === b.length && firstOther(words(a), words(b), 0) === words(a).length;
+const alike = (a: Numbers, b: Numbers): boolean => a.length === b.length && firstOther(words(a), words(b), 0, words(a).length) === words(a).length;
 
-/** Bounds of the samples of which one has other numbers in two rasters. */
-function rasterPart(one: Numbers, other: Numbers, { nx, nz, spacing }: Grid): Part | undefined {
+/** Samples of a grid: some of its rows, or a part of each. */
+interface Samples {
+  grid: Grid;
+  rect: Rect;
+}
+
+const samplesOf = (touched: Rect | 'all', grid: Grid): Samples => {
+  const whole = wholeRect(grid);
+  // What lies beside the grid is none of it.
+  return { grid, rect: touched === 'all' ? whole : (sharedRect(touched, whole) ?? { ...whole, x1: -1, z1: -1 }) };
+};
+
+/** Bounds of the samples of which one has other numbers in two rasters, of those that are looked at. */
+function rasterPart(one: Numbers, other: Numbers, { grid: { nx, nz, spacing }, rect }: Samples): Part | undefined {
   const [a, b] = [words(one), words(other)];
   // Of numbers as wide as a byte a word may hold those of several samples: it stands for all of them.
   const perSample = one.length / (nx * nz);
   const perWord = 4 / one.BYTES_PER_ELEMENT;
   let [x0, z0, x1, z1] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let i = firstOther(a, b, 0); i < a.length; i = firstOther(a, b, i + 1)) {
-    const last = Math.min(nx * nz - 1, Math.floor(((i + 1) * perWord - 1) / perSample));
-    for (let sample = Math.floor((i * perWord) / perSample); sample <= last; sample++) {
-      const [x, z] = [sample % nx, Math.floor(sample / nx)];
-      x0 = Math.min(x0, x);
-      z0 = Math.min(z0, z);
-      x1 = Math.max(x1, x);
-      z1 = Math.max(z1, z);
+  const look = (first: number, last: number) => {
+    const end = Math.min(a.length, Math.ceil(((last + 1) * perSample) / perWord));
+    for (let i = firstOther(a, b, Math.floor((first * perSample) / perWord), end); i < end; i = firstOther(a, b, i + 1, end)) {
+      const until = Math.min(nx * nz - 1, Math.floor(((i + 1) * perWord - 1) / perSample));
+      for (let sample = Math.floor((i * perWord) / perSample); sample <= until; sample++) {
+        const [x, z] = [sample % nx, Math.floor(sample / nx)];
+        x0 = Math.min(x0, x);
+        z0 = Math.min(z0, z);
+        x1 = Math.max(x1, x);
+        z1 = Math.max(z1, z);
+      }
     }
-  }
+  };
+  // Whole rows are one run of words.
+  if (rect.x1 - rect.x0 + 1 === nx) look(rect.z0 * nx, rect.z1 * nx + nx - 1);
+  else for (let z = rect.z0; z <= rect.z1; z++) look(z * nx + rect.x0, z * nx + rect.x1);
   return x0 > x1 ? undefined : { x0: x0 * spacing, z0: z0 * spacing, x1: x1 * spacing, z1: z1 * spacing };
 }
 
-const heightsPart = (a: Float32Array, b: Float32Array, grid: Grid): Part | undefined => rasterPart(a, b, grid);
+const heightsPart = (was: GrowthInput, now: GrowthInput, at: Samples): Part | undefined => rasterPart(was.terrain.heights, now.terrain.heights, at);
 
-function groundPart(a: GroundRaster, b: GroundRaster, grid: Grid): Part | 'all' | undefined {
+function groundPart(a: GroundRaster, b: GroundRaster, at: Samples): Part | 'all' | undefined {
   if (a.weights.length !== b.weights.length) return 'all';
   const pairs: [Numbers, Numbers][] = [
     [a.weights, b.weights],
@@ -141,7 +165,7 @@ function groundPart(a: GroundRaster, b: GroundRaster, grid: Grid): Part | 'all' 
   let out: Part | undefined;
   for (const [x, y] of pairs) {
     if (x.length !== y.length) return 'all';
-    out = united(out, rasterPart(x, y, grid));
+    out = united(out, rasterPart(x, y, at));
   }
   return out;
 }

@@ -4,10 +4,11 @@ import { wholeRect } from '../earth/rect';
 import type { GrowthCondition } from '../level/objects';
 import { beginGrowth, grow, growPass, keepPass, MOST_PLANTS, tooMany, type GrowthInput, type GrowthRun, type Part } from './grow';
 import { isIn } from './growCopy';
-import { growthDirt, united } from './growthDirt';
+import { growthDirt, united, type Touched } from './growthDirt';
 import { habitatAreas } from './habitatArea';
 import type { GrowthRoom } from './growthRoom';
 import { grownParts, joinedPlants, parentsOf, type Pass } from './passes';
+import { pattern } from './pattern';
 import { PLANT_STRIDE, type Plants } from './plants';
 import { whereKinds } from './where';
 import { MOST_CROWN } from './where/canopy';
@@ -77,10 +78,13 @@ export function regrow(input: GrowthInput, was: readonly Plants[], dirty: Part, 
       // Those about others take their places one after the other over the whole level.
       const out = growPass(whole ? everywhere(run) : run, pass, whole ? all : part);
       const dropped: number[] = [];
-      if (!whole) for (let i = 0; i < stood; i++) if (isIn(part, plants.place[i * PLANT_STRIDE], plants.place[i * PLANT_STRIDE + 2])) dropped.push(i);
+      if (!whole) {
+        const [first, end] = rowsIn(plants, stood, pass, part, grid.oz);
+        for (let i = first; i < end; i++) if (isIn(part, plants.place[i * PLANT_STRIDE], plants.place[i * PLANT_STRIDE + 2])) dropped.push(i);
+      }
       changed.push(difference(plants, whole ? Array.from({ length: stood }, (_, i) => i) : dropped, out));
       if (!whole) out.merge(plants, stood, dropped);
-      keepPass(run, pass, out, nearTo(out, around));
+      keepPass(run, pass, out, nearTo(out, around, rowsIn(out, out.count, pass, around, grid.oz)));
     }
     before += run.list[at].count;
     tooMany(before, MOST_PLANTS, pass);
@@ -176,13 +180,31 @@ function difference(plants: Plants, were: readonly number[], out: Pick<Plants, '
 function take(run: GrowthRun, pass: Pass, plants: Plants, stood: number, around: Part): void {
   const out = growPass(run, { ...pass, species: { ...pass.species, density: 0 } }, { x0: 0, z0: 0, x1: 0, z1: 0 });
   out.merge(plants, stood, []);
-  keepPass(run, pass, out, nearTo(out, around));
+  keepPass(run, pass, out, nearTo(out, around, rowsIn(out, out.count, pass, around, run.input.terrain.grid.oz)));
+}
+
+/** Among which of the first `count` plants of a pass those in a part are: they lie by rows of copies of the pattern, from north to south. */
+function rowsIn({ id }: Pick<Plants, 'id'>, count: number, { species }: Pass, part: Part, oz: number): [first: number, end: number] {
+  // What stands about others has names of its own, in no such order.
+  if (species.about) return [0, count];
+  const period = pattern(species.seed).side * species.spacing;
+  const firstOf = (row: number): number => {
+    let [low, high] = [0, count];
+    while (low < high) {
+      const i = (low + high) >> 1;
+      if (id[i * 3 + 1] < row) low = i + 1;
+      else high = i;
+    }
+    return low;
+  };
+  // A place is kept in single precision: it may lie a little beyond its row.
+  return [firstOf(Math.floor((part.z0 + oz - 0.01) / period)), firstOf(Math.floor((part.z1 + oz + 0.01) / period) + 1)];
 }
 
 /** Those of some plants that stand in a part, as in `Plants.place`. */
-function nearTo({ place, count }: Pick<Plants, 'place' | 'count'>, part: Part): Float32Array {
+function nearTo({ place }: Pick<Plants, 'place'>, part: Part, [first, end]: readonly [number, number]): Float32Array {
   const near: number[] = [];
-  for (let i = 0; i < count; i++) if (isIn(part, place[i * PLANT_STRIDE], place[i * PLANT_STRIDE + 2])) near.push(i);
+  for (let i = first; i < end; i++) if (isIn(part, place[i * PLANT_STRIDE], place[i * PLANT_STRIDE + 2])) near.push(i);
   const out = new Float32Array(near.length * PLANT_STRIDE);
   near.forEach((i, k) => out.set(place.subarray(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE), k * PLANT_STRIDE));
   return out;
@@ -198,12 +220,13 @@ export interface LastGrowth {
  * Grows from what is given: what a change touched since the last time where that is known, else everything.
  *
  * @param moved where blocks and pieces came, went or changed since
+ * @param touched where heights and ground may have
  * @throws TooMuch where there would be more plants than a level grows
  */
-export function growAgain(last: LastGrowth | undefined, input: GrowthInput, moved: readonly Bounds[], growing: GrowthRoom): Plants[] {
+export function growAgain(last: LastGrowth | undefined, input: GrowthInput, moved: readonly Bounds[], growing: GrowthRoom, touched?: Touched): Plants[] {
   // How far a block is, or a piece, is another thing over the whole level where one moves.
   const kinds = moved.length > 0 ? whereKinds(input.species, input.habitats) : undefined;
-  const dirt = last && !kinds?.has('block') && !kinds?.has('piece') ? growthDirt(last.input, input) : 'all';
+  const dirt = last && !kinds?.has('block') && !kinds?.has('piece') ? growthDirt(last.input, input, touched) : 'all';
   const part =
     dirt === 'all' ? 'all' : moved.reduce<Part | undefined>((sum, { min, max }) => united(sum, { x0: min[0], z0: min[2], x1: max[0], z1: max[2] }), dirt);
   if (part === undefined) return last!.grown;

@@ -39,12 +39,16 @@ export function reliefOf(terrain: Terrain, ground: GroundRaster, only?: Rect): R
   const down = Math.max(1, Math.ceil(grid.depth / CELL));
   const column = () => new Float64Array(across * down).fill(NaN);
   const relief = { across, down, low: column(), high: column(), steep: column(), grounds: new Int32Array(across * down) };
-  for (let cell = 0; cell < across * down; cell++) {
-    const r = samplesOf(grid, across, cell);
-    if (only && !sharedRect(r, only)) continue;
-    heightsIn(terrain, r, relief, cell);
-    relief.grounds[cell] = groundsIn(ground, r);
-  }
+  const side = CELL / grid.spacing;
+  const [x0, z0, x1, z1] = only ? [only.x0 - 1, only.z0 - 1, only.x1, only.z1].map((v) => Math.floor(v / side)) : [0, 0, across, down];
+  for (let cz = Math.max(0, z0); cz <= Math.min(down - 1, z1); cz++)
+    for (let cx = Math.max(0, x0); cx <= Math.min(across - 1, x1); cx++) {
+      const cell = cz * across + cx;
+      const r = samplesOf(grid, across, cell);
+      if (only && !sharedRect(r, only)) continue;
+      heightsIn(terrain, r, relief, cell);
+      relief.grounds[cell] = groundsIn(ground, r);
+    }
   return relief;
 }
 

@@ -1,4 +1,5 @@
 import type { GrowthInput } from '../growth/grow';
+import type { Touched } from '../growth/growthDirt';
 import type { Grid } from '../level/tiles';
 import type { HostsChange, HostsMirror } from './hosts';
 import type { Noise } from './runner';
@@ -10,6 +11,8 @@ export type PlantsInput = Omit<GrowthInput, 'terrain' | 'blocks' | 'meshes' | 't
   hosts: HostsChange;
   /** raster tiles of what was sown, and of weathering where a rule goes by it */
   sown: [string, Int32Array][];
+  /** where heights and ground may be others than when it was last grown */
+  touched: Touched;
   /** of lifts, where a rule goes by what one raises */
   noise?: Noise;
 };

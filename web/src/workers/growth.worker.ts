@@ -21,7 +21,7 @@ const api = {
     // Where it cannot be grown nothing is known of what stands.
     last = undefined;
     const input = growthInput(given, hosts);
-    const grown = growAgain(before, input, hosts.moved, room);
+    const grown = growAgain(before, input, hosts.moved, room, given.touched);
     last = { input, grown };
     return grown;
   },

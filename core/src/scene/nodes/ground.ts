@@ -10,6 +10,7 @@ import { layTops, rulesOnTops } from '../../surface/layTops';
 import { movedHosts } from '../../surface/movedHosts';
 import { rulesLookAt } from '../../surface/rules/index';
 import { surfacesOf } from '../../surface/surfaces';
+import { unitedTouched, type Touched } from '../../growth/growthDirt';
 import type { Dirt, Host, News, Node } from '../node';
 import type { Whole, WholeRun } from '../whole';
 import { sortedMeshes, type PlacedNode } from './placed';
@@ -70,13 +71,14 @@ export class GroundNode implements Node {
       (rulesLookAt(rules, 'waters') && news.dirt.has('waters') && this.shoresMoved) ||
       (rulesLookAt(rules, 'lifts') && news.kinds.has('lift'));
     const painted = paintRect(news.tiles);
+    const heights = news.dirt.get('terrain');
+    if (heights) this.touch(heights === true ? 'all' : heights);
     if (this.running) {
       if (everywhere || painted) this.host.whole.missedGround();
       return undefined;
     }
     if (everywhere) return this.everywhere();
     const tops = rulesOnTops(rules) ? movedHosts(this.raster.grid, moved) : undefined;
-    const heights = news.dirt.get('terrain');
     let rect: Rect | undefined;
     for (const part of [painted, heights === true ? wholeRect(this.raster.grid) : heights, tops]) if (part) rect = uniteRects(rect, this.update(part));
     return rect;
@@ -84,7 +86,20 @@ export class GroundNode implements Node {
 
   /** Heights, paint or hosts of a rectangle changed. @param tiles of a stroke that is being drawn, else the level's */
   update(rect: Rect, tiles?: Tiles): Rect {
-    return composeGround(this.raster, this.source(tiles), rect);
+    const composed = composeGround(this.raster, this.source(tiles), rect);
+    this.touch(composed);
+    return composed;
+  }
+
+  /** Samples whose ground or heights are others since it was last asked, strokes that are being drawn among them. */
+  takeTouched(): Touched {
+    const { touched } = this;
+    this.touched = 'none';
+    return touched;
+  }
+  private touched: Touched = 'all';
+  private touch(by: Touched): void {
+    this.touched = unitedTouched(this.touched, by);
   }
 
   /** The whole is composed again: at once, or by the runner. @returns what is anew at once */
@@ -98,11 +113,13 @@ export class GroundNode implements Node {
     const { surfaces } = surfacesOf(this.host.level);
     if (this.shoresMoved) this.waters = this.host.waters.bodies;
     const same = this.raster.grid.nx === grid.nx && this.raster.grid.nz === grid.nz;
+    if (!same) this.touch('all');
     this.raster = same ? { ...this.raster, grid, surfaces } : makeGround(grid, surfaces);
     return this.update(whole);
   }
 
   private adopt({ ground, waters, late }: Whole): Dirt {
+    this.touch('all');
     this.raster = ground;
     this.waters = watersOf(waters).bodies;
     layTops(ground, this.source(), wholeRect(ground.grid));

@@ -1,5 +1,6 @@
 import { assetHeights, assetWidths } from '../../cost/parts';
 import type { GrowthInput } from '../../growth/grow';
+import { unitedTouched, type Touched } from '../../growth/growthDirt';
 import type { Plants } from '../../growth/plants';
 import { upright } from '../../growth/upright';
 import { whereKinds } from '../../growth/where';
@@ -53,6 +54,8 @@ export class PlantsNode implements Node {
   /** what `species` are of */
   private told: readonly Species[] = [];
   private assetsRevision = -1;
+  /** samples that what grew last was not grown from */
+  private touched: Touched = 'all';
   private readonly hosts: HostsTeller;
   private readonly run: Run;
 
@@ -120,6 +123,8 @@ export class PlantsNode implements Node {
     if (overtaken() || this.host.closed) return;
     const { level, terrain, ground, waters, placed } = this.host;
     const { species, habitats } = this;
+    // Until it has grown from it, what was touched before counts too.
+    const touched = (this.touched = unitedTouched(this.touched, ground.takeTouched()));
     const grown =
       species.length === 0
         ? []
@@ -128,6 +133,7 @@ export class PlantsNode implements Node {
             heights: terrain.value.heights,
             ground: ground.raster,
             waters: waters.bodies,
+            touched,
             species,
             ...(habitats.length > 0 ? { habitats } : {}),
             assetHeights: assetHeights(placed.assets),
@@ -138,6 +144,7 @@ export class PlantsNode implements Node {
             ...(this.ceiling === undefined ? {} : { ceiling: this.ceiling }),
           });
     if (overtaken() || this.host.closed) return;
+    if (species.length > 0) this.touched = 'none';
     const over = grown.reduce((n, g) => n + (g.over ?? 0), 0);
     const hand = grown.reduce((n, g) => n + g.hand.length, 0);
     this.summary = `grown ${grown.reduce((n, g) => n + g.count, 0) - hand}, kept ${hand} by hand${over > 0 ? `, ${over} kept out by the ceiling` : ''}`;
