@@ -1,3 +1,4 @@
+import { encode } from 'fast-png';
 import type { Vec3 } from '@rammer/core/num/vec';
 import { expect, Sheet, test } from './sheet';
 
@@ -178,6 +179,50 @@ test('a habitat grows by ordered rules, gives way to a path, and keeps what hand
     await expect(page.getByLabel('status')).toContainText(/plants\s*1/);
   });
 
+  await test.step('a brush sets by hand up to the density of its species and no farther; Shift takes them away', async () => {
+    await listed('species');
+    await sheet.rows('species').filter({ hasText: 'foxglove' }).click();
+    await sheet.type('density', '20');
+    await sheet.tool('by hand');
+    await sheet.type('radius', '4');
+    const kept = () => count('count-foxglove');
+    const none = await at('count-foxglove');
+    await sheet.drag([108, 0, 102], [110, 0, 102], 3);
+    await settled();
+    // A brush of 4 m is 50 m2: ten of them, and a few more at its ends.
+    await expect.poll(kept).toBeGreaterThanOrEqual(none + 9);
+    const first = await kept();
+    expect(first).toBeLessThan(none + 20);
+    await sheet.click([109, 0, 102]);
+    await expect(page.getByLabel('status')).toContainText(/as many stand there as its density asks for/);
+    await page.keyboard.down('Shift');
+    await sheet.drag([106, 0, 102], [112, 0, 102], 6);
+    await page.keyboard.up('Shift');
+    await expect.poll(kept).toBe(none);
+    await page.keyboard.press('Control+z');
+    await expect.poll(kept).toBe(first);
+    for (let i = 0; i < 2; i++) await page.keyboard.press('Control+z');
+    await expect.poll(kept).toBe(none);
+  });
+
+  await test.step('a habitat is painted from a picture of the level; one of another shape is refused', async () => {
+    await listed('habitats');
+    await rules.first().click();
+    const before = await at('rule-heather');
+    const file = page.getByLabel(/^picture that .* is painted from$/);
+    const png = (width: number, height: number) => ({
+      name: `mask ${width}.png`,
+      mimeType: 'image/png',
+      buffer: Buffer.from(encode({ width, height, channels: 1, depth: 8, data: new Uint8Array(width * height).fill(255) })),
+    });
+    await file.setInputFiles(png(20, 10));
+    await expect(page.getByLabel('status')).toContainText(/mask 20\.png: the picture is 20 x 10 pixels.*crop it to 20 x 20/);
+    await file.setInputFiles(png(16, 16));
+    await expect.poll(() => count('rule-heather'), { timeout: 30_000 }).toBeGreaterThan(before * 3);
+    await page.keyboard.press('Control+z');
+    await expect.poll(() => count('rule-heather'), { timeout: 30_000 }).toBe(before);
+  });
+
   await test.step('the ceiling stops the brush', async () => {
     await listed('species');
     await sheet.rows('species').filter({ hasText: 'heather' }).click();
@@ -230,8 +275,24 @@ test('a level over its budget is fitted: its dearest place stands under the line
   const [, over, under] = /([\d.]+) of 26\.6 ms.*it would be ([\d.]+)/.exec((await fit.textContent())!)!;
   expect(Number(over)).toBeGreaterThan(26.6);
   expect(Number(under)).toBeLessThanOrEqual(26.6);
+  // What one would see of it, before it is taken.
+  await fit.getByRole('button', { name: 'show what is lost' }).click();
+  const lost = page.getByRole('group', { name: 'what is lost' });
+  await expect(lost).toContainText(/[\d.]+ % of the picture is another/, { timeout: 60_000 });
+  const share = Number(/([\d.]+) % of the picture/.exec((await lost.textContent())!)![1]);
+  expect(share).toBeGreaterThan(0);
+  expect(share).toBeLessThan(40);
+  await lost.getByRole('button', { name: 'after' }).click();
+  await expect(lost.getByRole('img').first()).toHaveAccessibleName(/^after, /);
   await fit.getByRole('button', { name: 'take these' }).click();
   await expect(page.getByTestId('growing')).toHaveCount(0, { timeout: 30_000 });
   await page.getByRole('button', { name: 'fit to budget' }).click();
   await expect(fit).toContainText('It is inside: nothing is taken.', { timeout: 60_000 });
+  await fit.getByRole('button', { name: 'close' }).click();
+  await sheet.rows('species').filter({ hasText: 'heather' }).first().click();
+  await page.getByRole('group', { name: 'what if' }).getByRole('button', { name: 'thinner' }).click();
+  await expect(fit.getByRole('row')).toHaveText(/heather\s*amount\s*\d+ % → \d+ %\s*−[\d.]+ ms/, { timeout: 60_000 });
+  await fit.getByRole('button', { name: 'leave it' }).click();
+  await page.getByLabel('overlay', { exact: true }).selectOption('overdraw');
+  await expect(page.getByTestId('overlay')).toContainText(/reckoned with [\d.]+ screens of cut-out leaves/);
 });

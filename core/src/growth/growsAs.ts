@@ -118,5 +118,7 @@ export function startAs(
     shadows: h >= shadowsFrom,
     cutoff,
     roots,
+    // A boulder stops a body, a pebble is stepped over.
+    ...(as === 'scatter' && h >= 0.5 ? { stops: 'shape' as const } : {}),
   };
 }

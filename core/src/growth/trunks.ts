@@ -1,10 +1,12 @@
 import { placeMesh, type PlacedMesh } from '../block/placedMesh';
+import { assetBounds } from '../kit/asset';
+import { colliderShapes } from '../kit/mend/colliders';
 import type { Assets } from '../kit/placement';
 import type { Species } from '../level/objects';
 import type { Mesh } from '../num/mesh';
-import { axisRotation, placer } from '../num/pose';
+import { axisRotation, placer, tiltOf } from '../num/pose';
 import { sinCosDeg } from '../num/trig';
-import { meshOf, sizesOf } from './meshes';
+import { assetsOfSpecies, meshOf, sizesOf } from './meshes';
 import { PLANT_STRIDE, type Plants } from './plants';
 
 /** Height of what stands for a trunk, metres: taller than any body. */
@@ -32,11 +34,22 @@ const PRISM: Mesh = (() => {
   return { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) };
 })();
 
-/** What stops a body at plants that have a trunk: a six-sided post each, as wide as the plant is grown. */
+/** What is lower is stepped over, metres. */
+const LOW = 0.3;
+
+/**
+ * What stops a body at plants: at those that have a trunk a six-sided post each, as wide as the plant is grown; at those that stop it
+ * by their shape what stops one at their mesh, its hull where that is nothing.
+ */
 export function trunkColliders(grown: readonly Plants[], species: ReadonlyMap<string, Species>, assets: Assets): PlacedMesh[] {
   const out: PlacedMesh[] = [];
   for (const plants of grown) {
     const s = species.get(plants.species);
+    if (s?.stops === 'none') continue;
+    if (s?.stops === 'shape') {
+      out.push(...shapes(plants, s, assets));
+      continue;
+    }
     const sizes = s && sizesOf(s, assets);
     if (!s || !sizes?.some((m) => m && m.trunk > 0)) continue;
     for (let i = 0; i < plants.count; i++) {
@@ -54,6 +67,25 @@ export function trunkColliders(grown: readonly Plants[], species: ReadonlyMap<st
       const long = (size.top * tall * STEM) / TALL;
       out.push(placeMesh(`${s.id}/${i}`, s.name, PRISM, placer({ at: [x0, y0, z0], turn: 0, tilt: axisRotation([tc, 0, ts], lean), scale: [r, long, r] })));
     }
+  }
+  return out;
+}
+
+/** What stops a body at plants by their shape, those that are stepped over left out. */
+function shapes(plants: Plants, s: Species, assets: Assets): PlacedMesh[] {
+  const meshes = assetsOfSpecies(s, assets).map(
+    (asset) => asset && { top: assetBounds(asset).max[1], shapes: colliderShapes(asset, asset.collider === 'none' ? 'hull' : asset.collider) },
+  );
+  const out: PlacedMesh[] = [];
+  for (let i = 0; i < plants.count; i++) {
+    const mesh = meshes[meshOf(plants, i)];
+    const o = i * PLANT_STRIDE;
+    const [x, y, z, turn, tall, wide, lean, to, deep] = plants.place.subarray(o, o + PLANT_STRIDE);
+    if (!mesh || mesh.top * tall < LOW) continue;
+    const [sin, cos] = sinCosDeg(to + turn);
+    const tilt = tiltOf(lean * cos, lean * sin);
+    const place = placer({ at: [x, y, z], turn, ...(tilt ? { tilt } : {}), scale: [wide, tall, deep] });
+    for (const shape of mesh.shapes) out.push(placeMesh(`${s.id}/${i}`, s.name, shape, place));
   }
   return out;
 }

@@ -3,6 +3,7 @@ import { nearestStretch, noNear, stretchesOf } from '../earth/stretches';
 import { assetsOfSpecies, meshOf } from '../growth/meshes';
 import type { Plants } from '../growth/plants';
 import { PLANT_STRIDE } from '../growth/plants';
+import { assetBounds, type Asset } from '../kit/asset';
 import type { Assets } from '../kit/placement';
 import type { BodyFigures } from '../body/bodies';
 import type { Lift, Marker, Route, Species } from '../level/objects';
@@ -30,14 +31,15 @@ interface Trunk {
 }
 
 /**
- * Plants whose trunk stands on a way, so that a body cannot pass it in its width, and those on an entry or an objective. What
- * has no trunk may lie on a way: ways are dressed, not blocked. One finding a species and way, at the trunk nearest to its middle.
+ * Plants whose trunk, or what else of them stops a body, stands on a way, so that it cannot pass in its width, and those on an entry
+ * or an objective. What stops nobody may lie on a way: ways are dressed, not blocked. One finding a species and way, at the trunk
+ * nearest to its middle.
  */
 export function plantsInWay({ grown, species, assets, stack, markers, body }: Given): Snag[] {
   const ways = stack.filter((l): l is Route => l.lift === 'route' && l.visible);
   return grown.flatMap((plants) => {
     const s = species.get(plants.species);
-    const radii = s ? assetsOfSpecies(s, assets).map((asset) => asset?.trunk ?? 0) : [];
+    const radii = s && s.stops !== 'none' ? assetsOfSpecies(s, assets).map((asset) => (asset ? stopRadius(asset, s) : 0)) : [];
     if (!s || !radii.some((r) => r > 0)) return [];
     const trunks = Array.from({ length: plants.count }, (_, i) => i).flatMap((i): Trunk[] => {
       const trunk = radii[meshOf(plants, i)];
@@ -47,6 +49,13 @@ export function plantsInWay({ grown, species, assets, stack, markers, body }: Gi
     });
     return [...ways.flatMap((way) => onWay(way, s, trunks)), ...markers.flatMap((m) => onMarker(m, s, trunks, body.radius))];
   });
+}
+
+/** How far a mesh stops a body about its foot at scale 1, metres. */
+function stopRadius(asset: Asset, { stops }: Species): number {
+  if (stops !== 'shape') return asset.trunk;
+  const { min, max } = assetBounds(asset);
+  return Math.max(-min[0], max[0], -min[2], max[2]);
 }
 
 function onWay(way: Route, species: Species, trunks: readonly Trunk[]): Snag[] {

@@ -78,6 +78,7 @@ export const OVERLAYS = [
   'growth rule',
   'plant density',
   'plant swaps',
+  'overdraw',
   'repeat',
   'texels',
   'wireframe',

@@ -538,6 +538,8 @@ export class LevelView {
       drawables: this.drawables(over.camera),
       spacing: this.session.terrain.grid.spacing,
       withoutWater: this.overlay === 'water depth',
+      // A picture of another size is one without what is measured.
+      overdraw: this.overlay === 'overdraw' && over.camera === undefined,
       ...(this.pose.lens ? { lens: this.pose.lens } : {}),
       ...over,
     };
@@ -545,7 +547,7 @@ export class LevelView {
 
   /** What is measured over the ground, the work light and what is still blockout are drawn plain: they are drawings, not light. */
   private drawing(): boolean {
-    return this.shared.uWork.value === 1 || this.terrainView.overlays.length > 0 || this.blocks.still;
+    return this.shared.uWork.value === 1 || this.terrainView.overlays.length > 0 || this.blocks.still || this.overlay === 'overdraw';
   }
 
   private paintOnce(pose: Pose, width: number, height: number, coarseness: number): void {

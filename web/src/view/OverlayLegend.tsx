@@ -1,6 +1,7 @@
 import type { Session } from '../store/session';
 import { useUi } from '../store/ui';
 import type { LevelView } from './LevelView';
+import { LAYER_COLOURS, LAYERS } from './overdraw';
 import { useDrawnFrame } from './useFrame';
 
 /** The legend of the overlay that lies on the ground, and the heights its contours carry. */
@@ -23,6 +24,8 @@ export function OverlayLegend({ session, view }: { session: Session; view: Level
           : `the ${colliders.drawn} nearest of ${colliders.all} shapes that stop a body`}
       </div>
     );
+  if (overlay === 'overdraw')
+    return <OverdrawLegend screens={view.drawn?.batches.reduce((sum, b) => sum + (b.course === 'plants' ? b.overdraw : 0), 0) ?? 0} />;
   if (!shown || shown.kind !== overlay) return null;
   const labels: { x: number; y: number; text: string }[] = [];
   for (let i = 0; i < shown.labels.length; i += 3) {
@@ -89,5 +92,29 @@ export function OverlayLegend({ session, view }: { session: Session; view: Level
         )}
       </div>
     </>
+  );
+}
+
+/** How many plants lie over each other at a pixel, and what the estimate reckons with. */
+function OverdrawLegend({ screens }: { screens: number }) {
+  return (
+    <div
+      className="pointer-events-none absolute bottom-3 right-3 grid gap-1 border px-2 py-1"
+      style={{ background: 'var(--raised)', borderColor: 'var(--ink)' }}
+      role="note"
+      aria-label="overlay: overdraw"
+      data-testid="overlay"
+    >
+      <span className="label">plants shaded over each other</span>
+      {LAYERS.map((from, i) => (
+        <span key={from} className="flex items-center gap-2">
+          <svg width="18" height="14" className="shrink-0" aria-hidden>
+            <rect x="0.5" y="0.5" width="17" height="13" fill={LAYER_COLOURS[i]} stroke="var(--ink)" />
+          </svg>
+          {i + 1 < LAYERS.length ? `${from} to ${LAYERS[i + 1] - 1}` : `${from} and more`}
+        </span>
+      ))}
+      <span className="label">{`reckoned with ${screens.toFixed(1)} screens of cut-out leaves`}</span>
+    </div>
   );
 }

@@ -100,6 +100,9 @@ function fadeTo(mesh: Mesh, share: number): void {
   mesh.userData.fade = share;
 }
 
+/** Whether a mesh is of plants. */
+export const isGrown = (mesh: { userData: Record<string, unknown> }): boolean => mesh.userData.grown === true;
+
 /** What a mesh is drawn with of its own is set as it is drawn: its material is that of many. @param tall height of its asset, metres */
 function asOwn(mesh: Mesh, { sway = 1, roots = 0 }: OwnerLook, tall: number): void {
   const own: [name: string, value: number][] = [
@@ -233,6 +236,7 @@ export class InstanceView {
     const coated = kind === 'piece' ? this.coats.defines(cell, asset) : undefined;
     const painted = coated && this.coats.painted(cell, asset);
     const look = this.looks.get(cell.owner) ?? PLAIN;
+    const grown = look !== PLAIN;
     const palette = cell.palette ?? look.tints;
     const tall = assetBounds(asset).max[1];
     const rooted = kind !== 'piece' && (look.roots ?? 0) > 0;
@@ -254,6 +258,7 @@ export class InstanceView {
         mesh.frustumCulled = false;
         mesh.matrixAutoUpdate = false;
         asOwn(mesh, look, tall);
+        mesh.userData.grown = grown;
         if (coated) this.coats.wear(mesh, asset, cell.asset);
         this.group.add(mesh);
         return mesh;
@@ -272,6 +277,7 @@ export class InstanceView {
       mesh.frustumCulled = false;
       mesh.matrixAutoUpdate = false;
       asOwn(mesh, look, tall);
+      mesh.userData.grown = grown;
       if (coated) this.coats.wear(mesh, asset, cell.asset);
       if (mesh.material.transparent) {
         mesh.layers.set(SEE_THROUGH);

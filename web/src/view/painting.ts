@@ -17,7 +17,8 @@ import { Eye } from './eye';
 import { finished } from './finished';
 import type { Counted, Framed, FullPicture } from './full/FullPicture';
 import type { Staged } from './full/staged';
-import type { InstanceView } from './instanceView';
+import { isGrown, type InstanceView } from './instanceView';
+import { Overdraw } from './overdraw';
 import type { ShownBlocks } from './shownBlocks';
 import { pngOfPixels } from './still';
 import type { TerrainView } from './terrainView';
@@ -63,12 +64,15 @@ export interface Wanted {
   /** nothing moves: no LOD gives way to another */
   atRest?: boolean;
   withoutWater?: boolean;
+  /** how often plants are shaded over each other is laid over the picture */
+  overdraw?: boolean;
 }
 
 /** Paints the level: the plain picture, and, once it is asked for, the full one. */
 export class Painting {
   private readonly eye = new Eye();
   private readonly backdrop: Backdrop;
+  private overdraw?: Overdraw;
   private full?: FullPicture;
   private loading?: Promise<void>;
   /** a sky on its way */
@@ -107,6 +111,7 @@ export class Painting {
     renderer.render(this.parts.scene, eye);
     const counted = { draws: renderer.info.render.calls, triangles: renderer.info.render.triangles };
     renderer.render(this.backdrop.scene, eye);
+    if (wanted.overdraw) (this.overdraw ??= new Overdraw(renderer)).paint(this.parts.scene, eye, isGrown);
     return { batches, counted };
   }
 
@@ -283,6 +288,7 @@ export class Painting {
   private gone = false;
   dispose(): void {
     this.gone = true;
+    this.overdraw?.dispose();
     this.full?.dispose();
   }
 }

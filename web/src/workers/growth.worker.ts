@@ -1,48 +1,40 @@
 import { expose } from 'comlink';
 import { grow, type GrowthInput } from '@rammer/core/growth/grow';
-import { GrowthRoom } from '@rammer/core/growth/growthRoom';
 import type { Plants } from '@rammer/core/growth/plants';
 import { densityMap, type DensityMap } from '@rammer/core/growth/densityMap';
-import { growAgain, type LastGrowth } from '@rammer/core/growth/regrow';
 import { ruleShares, type RuleShares } from '@rammer/core/growth/ruleShares';
 import { sowArea, type AreaOrder, type AreaPlan } from '@rammer/core/growth/sowArea';
 import { whyHere, type Why } from '@rammer/core/growth/why';
-import { HostsMirror } from '@rammer/core/scene/hosts';
-import { growthInput, type PlantsInput } from '@rammer/core/scene/plantsInput';
+import { Grower } from '@rammer/core/scene/grower';
+import type { PlantsInput } from '@rammer/core/scene/plantsInput';
 
-const hosts = new HostsMirror();
-const room = new GrowthRoom();
-let last: LastGrowth | undefined;
+const grower = new Grower();
 
 const api = {
   /** Grows every species of a level: what changed since the last time touches, or all anew. */
-  grow(given: PlantsInput): Plants[] {
-    const before = last;
-    // Where it cannot be grown nothing is known of what stands.
-    last = undefined;
-    const input = growthInput(given, hosts);
-    const grown = growAgain(before, input, hosts.moved, room, given.touched);
-    last = { input, grown };
-    return grown;
-  },
+  grow: (given: PlantsInput): Plants[] => grower.grow(given),
   /** What would grow of other species or habitats in the place of these, of what was grown last. */
   tried(other: Pick<GrowthInput, 'species' | 'habitats'>): Plants[] | undefined {
-    return last && grow({ ...last.input, ...other });
+    return grower.last && grow({ ...grower.last.input, ...other });
   },
   /** What sowing an area would come to, of what was grown last. @returns in words why it cannot be */
   area(order: AreaOrder): AreaPlan | string {
+    const { last } = grower;
     return last ? sowArea(last.input, last.grown, order) : 'nothing has grown yet: ask again in a moment';
   },
   /** How densely plants stand, of what was grown last. */
   density(): DensityMap | undefined {
+    const { last } = grower;
     return last && densityMap(last.grown, last.input.terrain.grid);
   },
   /** Where a rule lets something grow, of what was grown last: see `ruleShares`. */
   shares(of: string): RuleShares | undefined {
+    const { last } = grower;
     return last && ruleShares(last.input, last.grown, of);
   },
   /** Why a species grows at a point or not, of what was grown last. */
   why(species: string, x: number, z: number): Why | undefined {
+    const { last } = grower;
     return last && whyHere(last.input, last.grown, species, x, z);
   },
 };

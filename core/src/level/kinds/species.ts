@@ -6,6 +6,8 @@ import { kind } from './kind';
 
 /** What a species grows as; settings to start from go by it, and how it is told. */
 export const GROWS_AS = ['tree', 'shrub', 'grass', 'flower', 'scatter', 'litter'] as const;
+/** How a plant stops a body: not at all, at its trunk where its mesh has one, or by what stops one at its mesh. */
+export const PLANT_STOPS = ['none', 'trunk', 'shape'] as const;
 /** The most meshes of one species: which of them a plant has is four bits of a byte. */
 export const MOST_MESHES = 8;
 export type GrowsAs = (typeof GROWS_AS)[number];
@@ -89,6 +91,8 @@ export const speciesObject = z.object({
   shadows: z.boolean().default(true),
   /** throws them only as near to the eye as this, metres; as far as shadows go where absent */
   shadowsTo: finite.min(1).max(1000).optional(),
+  /** how it stops a body; at its trunk where absent */
+  stops: z.enum(PLANT_STOPS).optional(),
   /** how much it goes with the wind against others: 0 stands still, 1 where absent */
   sway: finite.min(0).max(3).optional(),
   /** share of the ground's colour that its foot takes on; none where absent */

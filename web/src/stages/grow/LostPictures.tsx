@@ -42,7 +42,7 @@ export function LostPictures({ session, view, fit }: { session: Session; view: L
       {lost.map((l) => (
         <figure key={l.place} className="m-0">
           <Picture image={l[which]} label={`${which}, ${l.place}`} />
-          <figcaption className="label">{`${l.place}: ${(l.share * 100).toFixed(1)} % of the picture is another`}</figcaption>
+          <figcaption className="label">{`${l.place}: ${(l.share * 100).toFixed(l.share < 0.01 ? 3 : 1)} % of the picture is another`}</figcaption>
         </figure>
       ))}
       {fit.steps.some((s) => s.what === 'shadows') && <p className="label m-0">Shadows are seen in the full picture alone.</p>}

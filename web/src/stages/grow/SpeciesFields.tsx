@@ -2,7 +2,7 @@ import { plantSwaps, swapText } from '@rammer/core/cost/plantSwaps';
 import { startAs } from '@rammer/core/growth/growsAs';
 import { densest } from '@rammer/core/growth/pattern';
 import { assetFacts } from '@rammer/core/kit/asset';
-import { GROWS_AS, type GrowsAs, type GrowthWhere, type Species } from '@rammer/core/level/objects';
+import { GROWS_AS, PLANT_STOPS, type GrowsAs, type GrowthWhere, type Species } from '@rammer/core/level/objects';
 import { ofKind } from '@rammer/core/level/level';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
 import { allHabitats } from '../../store/planting';
@@ -213,11 +213,17 @@ function Numbered({ of, chosen, set }: { of: Numeral; chosen: readonly Species[]
   );
 }
 
+const STOPS: Readonly<Record<(typeof PLANT_STOPS)[number], string>> = {
+  none: 'one walks through it',
+  trunk: 'where its mesh has one',
+  shape: 'what stops a body at its mesh, or its hull: boulders, logs',
+};
+
 /** What a species starts with as a kind, by the size of its own mesh. */
 function startOf(session: Session, species: Species, as: GrowsAs): Fields {
   const asset = session.scene.placed.assets.get(species.asset);
   // What another kind had of its own goes.
-  return asset ? { leanToSlope: null, sink: null, sway: null, depth: null, roots: null, ...startAs(as, assetFacts(asset).size) } : { as };
+  return asset ? { leanToSlope: null, sink: null, sway: null, depth: null, roots: null, stops: null, ...startAs(as, assetFacts(asset).size) } : { as };
 }
 
 /** How the species at hand looks, how densely it stands, and the rule it grows by; where several are picked, what is typed is set of all. */
@@ -270,6 +276,23 @@ export function SpeciesFields({ session, species, chosen, set }: { session: Sess
         <span title="only as near to the eye as this; 0: as far as shadows go">
           <Numbered of={SHADOWS_TO} chosen={chosen} set={set} />
         </span>
+      </div>
+      <div className="flex items-center gap-1.5 px-3 pb-1" role="group" aria-label="stops a body">
+        <span className="label" title="what is lower than 0.3 m is stepped over">
+          stops
+        </span>
+        {PLANT_STOPS.map((stops) => (
+          <button
+            key={stops}
+            className="act"
+            style={{ minHeight: 22, padding: '0 6px' }}
+            aria-pressed={(species.stops ?? 'trunk') === stops}
+            title={STOPS[stops]}
+            onClick={() => set({ stops: stops === 'trunk' ? null : stops }, 'what stops a body')}
+          >
+            {stops === 'trunk' ? 'at its trunk' : stops === 'shape' ? 'by its shape' : 'nobody'}
+          </button>
+        ))}
       </div>
       <div className="flex flex-wrap items-center gap-1.5 px-3 pb-1">
         <span className="label">tints</span>
