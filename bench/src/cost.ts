@@ -1,5 +1,8 @@
 import { CELL } from '@rammer/core/block/grid';
-import { batchList, instanceLod, tally, type Drawable } from '@rammer/core/cost/batches';
+import { batchList } from '@rammer/core/cost/batches';
+import type { Drawable } from '@rammer/core/cost/drawable';
+import { instanceLod } from '@rammer/core/cost/lods';
+import { tally } from '@rammer/core/cost/tally';
 import { boxInFrustum, cameraOf, frustumPlanes } from '@rammer/core/cost/camera';
 import { hashUnit } from '@rammer/core/num/hash';
 import type { Vec3 } from '@rammer/core/num/vec';

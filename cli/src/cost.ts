@@ -1,4 +1,4 @@
-import { COURSES } from '@rammer/core/cost/batches';
+import { COURSES } from '@rammer/core/cost/drawable';
 import { baseTerm, BUDGET_SHARE, DEVICES, termOf } from '@rammer/core/cost/frame';
 import { costPlaces } from '@rammer/core/cost/places';
 import { settingsOf } from '@rammer/core/level/level';

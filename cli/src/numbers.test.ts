@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { SHIPPED_BODIES, type BodyFigures } from '@rammer/core/body/bodies';
-import { CASCADES, LOD_ON_SCREEN, QUAD_ON_SCREEN } from '@rammer/core/cost/batches';
+import { LOD_ON_SCREEN, QUAD_ON_SCREEN } from '@rammer/core/cost/lods';
+import { CASCADES } from '@rammer/core/cost/shadows';
 import { BUDGET_SHARE, DEVICES } from '@rammer/core/cost/frame';
 import { SHADE } from '@rammer/core/cost/sheet';
 import { REAL_HEIGHTS } from '@rammer/core/kit/realSizes';

@@ -1,4 +1,4 @@
-import { isCover } from '@rammer/core/cost/batches';
+import { isCover } from '@rammer/core/cost/drawable';
 import { BUDGET_SHARE, DEVICES } from '@rammer/core/cost/frame';
 import { costPlaces } from '@rammer/core/cost/places';
 import { assemble, sceneOf } from '@rammer/core/scene/parts';

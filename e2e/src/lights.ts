@@ -1,6 +1,7 @@
 import { Mesh, Scene, Vector3, WebGLRenderer, type ShaderMaterial } from 'three';
 import { SHIPPED_BODIES } from '@rammer/core/body/bodies';
-import { blockDrawable, type Drawable } from '@rammer/core/cost/batches';
+import { blockDrawable } from '@rammer/core/cost/blockDrawables';
+import type { Drawable } from '@rammer/core/cost/drawable';
 import { cameraOf } from '@rammer/core/cost/camera';
 import { SHIPPED_LIGHTING } from '@rammer/core/level/lighting';
 import { AIR, type Block, type Lighting, type Pose } from '@rammer/core/level/objects';

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { batchList, INSTANCE_BYTES } from '../cost/batches';
+import { batchList } from '../cost/batches';
+import { INSTANCE_BYTES } from '../cost/drawable';
 import { cameraOf } from '../cost/camera';
 import { instanceDrawables, pieceCells } from '../cost/instances';
 import { SHADE } from '../cost/sheet';

@@ -1,5 +1,5 @@
 import { tanDeg } from '../num/trig';
-import type { Drawable } from './batches';
+import type { Drawable } from './drawable';
 import type { Camera } from './camera';
 
 /**

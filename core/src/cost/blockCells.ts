@@ -1,7 +1,8 @@
 import type { PlacedMesh } from '../block/placedMesh';
 import type { Block } from '../level/objects';
 import { KeyedList } from '../num/keyedList';
-import { blockDrawable, drawCell, type Drawable } from './batches';
+import { blockDrawable, drawCell } from './blockDrawables';
+import type { Drawable } from './drawable';
 
 /**
  * Blocks by the cell they are drawn in, kept up as single ones change: a cell is made anew only where one of its own did. The

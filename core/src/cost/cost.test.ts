@@ -6,26 +6,13 @@ import { TERRAIN_LOD_STRIDES, terrainTriangles } from '../earth/mesh';
 import type { Pose, Surface } from '../level/objects';
 import { add, dot, length, scale, sub, type Vec3 } from '../num/vec';
 import { terrainOf, testBlock, testLevel } from '../testing/levels';
-import {
-  batchList,
-  blockDrawables,
-  blocksByCell,
-  BLOCK_VERTEX_BYTES,
-  CASCADES,
-  COURSES,
-  emptyTally,
-  instanceLod,
-  INSTANCE_BYTES,
-  LOD_ON_SCREEN,
-  shadowBatches,
-  tally,
-  terrainDrawables,
-  updateTerrainDrawables,
-  updateTerrainGround,
-  viewTally,
-  wholeLevel,
-  type Drawable,
-} from './batches';
+import { batchList, wholeLevel } from './batches';
+import { blockDrawables, blocksByCell, BLOCK_VERTEX_BYTES } from './blockDrawables';
+import { COURSES, INSTANCE_BYTES, type Drawable } from './drawable';
+import { instanceLod, LOD_ON_SCREEN } from './lods';
+import { CASCADES, shadowBatches } from './shadows';
+import { emptyTally, tally, viewTally } from './tally';
+import { terrainDrawables, updateTerrainDrawables, updateTerrainGround } from './terrainDrawables';
 import { boxInFrustum, cameraOf, directionOf, frustumPlanes, screenSize } from './camera';
 import { baseTerm, DEVICES, frameOf, savesWithout, termOf } from './frame';
 import { SHADE } from './sheet';

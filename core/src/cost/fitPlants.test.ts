@@ -6,7 +6,7 @@ import type { AssetObject, Species } from '../level/objects';
 import { testAssets } from '../testing/assets';
 import { growthOn, testSpecies } from '../testing/growth';
 import { terrainOf } from '../testing/levels';
-import { viewTally } from './batches';
+import { viewTally } from './tally';
 import { cameraOf } from './camera';
 import { fitPlants, whatIf } from './fitPlants';
 import { DEVICES, frameOf } from './frame';

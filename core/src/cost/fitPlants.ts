@@ -2,7 +2,9 @@ import { coverReach } from '../growth/cover/coverSpecies';
 import { densest } from '../growth/pattern';
 import type { Species } from '../level/objects';
 import { tanDeg } from '../num/trig';
-import { CASCADES, isCover, viewTally, type Drawable, type Tally } from './batches';
+import { isCover, type Drawable } from './drawable';
+import { CASCADES } from './shadows';
+import { viewTally, type Tally } from './tally';
 import type { Camera } from './camera';
 import { frameOf, type Device } from './frame';
 

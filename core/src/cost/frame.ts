@@ -1,4 +1,4 @@
-import { emptyTally, type Tally } from './batches';
+import { emptyTally, type Tally } from './tally';
 
 /** A target device. Coefficients are ours, published in docs/numbers; times are estimates. */
 export interface Device {

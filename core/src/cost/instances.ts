@@ -12,7 +12,7 @@ import { KeyedList } from '../num/keyedList';
 import { poseAxes, type Pose } from '../num/pose';
 import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
-import { INSTANCE_BYTES, type Drawable, type Listed, type Shared } from './batches';
+import { INSTANCE_BYTES, type Drawable, type Listed, type Shared } from './drawable';
 
 /**
  * Side of a cell of instances, metres. Twice that of blocks: a draw costs about half a millisecond in

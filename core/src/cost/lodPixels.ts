@@ -1,6 +1,6 @@
 import { assetBounds, type Asset } from '../kit/asset';
 import { tanDeg } from '../num/trig';
-import { lodOnScreen } from './batches';
+import { lodOnScreen } from './lods';
 
 /** Height of the screen a LOD is judged on, pixels, and its vertical field of view, degrees. */
 export const SCREEN = { height: 1080, fov: 60 };

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { makeLevel } from '../level/level';
 import type { LevelObject } from '../level/objects';
 import { testObjects } from '../testing/levels';
-import type { Drawable } from './batches';
+import type { Drawable } from './drawable';
 import { costPlaces, placeCosts } from './places';
 
 const marker = (which: 'entry' | 'objective', x: number): LevelObject =>

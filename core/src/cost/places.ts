@@ -1,7 +1,8 @@
 import { marker, ofKind, playerBody, settingsOf, type Level } from '../level/level';
 import type { Pose } from '../level/objects';
 import type { Vec3 } from '../num/vec';
-import { viewTally, type Drawable } from './batches';
+import type { Drawable } from './drawable';
+import { viewTally } from './tally';
 import { cameraOf } from './camera';
 import { DEVICES, frameOf, type Frame } from './frame';
 

@@ -5,7 +5,7 @@ import type { Assets } from '../kit/placement';
 import type { Species } from '../level/objects';
 import { sinCosDeg } from '../num/trig';
 import type { Vec3 } from '../num/vec';
-import type { Listed } from './batches';
+import type { Listed } from './drawable';
 import { growBounds, INSTANCE_CELL, instanceMatrix, reachOf, type InstanceCell } from './instances';
 
 const NONE: ReadonlySet<string> = new Set();

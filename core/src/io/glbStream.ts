@@ -1,7 +1,7 @@
 import { strToU8 } from 'fflate';
 import type { GLTF } from '@gltf-transform/core';
 import type { Terrain } from '../earth/compose';
-import { tileRange } from '../cost/batches';
+import { tileRange } from '../cost/terrainDrawables';
 import { normalAt } from '../earth/sample';
 import type { Grid } from '../level/tiles';
 

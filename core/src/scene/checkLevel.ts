@@ -1,7 +1,7 @@
 import type { BodyFigures } from '../body/bodies';
 import { derivedFigures, type DerivedFigures } from '../body/derived';
 import type { SolidKernel } from '../block/kernel';
-import type { Tally } from '../cost/batches';
+import type { Tally } from '../cost/tally';
 import { BUDGET_SHARE, DEVICES, type Frame } from '../cost/frame';
 import { costPlaces } from '../cost/places';
 import type { Assets } from '../kit/placement';

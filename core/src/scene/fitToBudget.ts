@@ -1,5 +1,6 @@
 import { cameraOf } from '../cost/camera';
-import { isCover, viewTally, type Drawable } from '../cost/batches';
+import { isCover, type Drawable } from '../cost/drawable';
+import { viewTally } from '../cost/tally';
 import { fitPlants, whatIf, type Fit, type FitGiven, type FitStep } from '../cost/fitPlants';
 import { BUDGET_SHARE, DEVICES, frameOf } from '../cost/frame';
 import { instanceDrawables } from '../cost/instances';

@@ -34,7 +34,12 @@ const stroke = ([what, x, z, size, by]: readonly ['height' | 'paint' | 'sown', n
   return { kind: 'stroke', tiles: [{ key: tileKey(id, channel, 0, 0), delta: toBase64(packRaster(delta)) }] };
 };
 const edit = fc
-  .tuple(fc.constantFrom('height' as const, 'paint' as const, 'sown' as const), fc.integer({ min: 2, max: 44 }), fc.integer({ min: 2, max: 44 }), fc.integer({ min: 4, max: 14 }))
+  .tuple(
+    fc.constantFrom('height' as const, 'paint' as const, 'sown' as const),
+    fc.integer({ min: 2, max: 44 }),
+    fc.integer({ min: 2, max: 44 }),
+    fc.integer({ min: 4, max: 14 }),
+  )
   .chain(([what, x, z, size]) => fc.constantFrom(900, 1500, 2000).map((by) => stroke([what, x, z, size, by])));
 
 it('a level that grows again where it was touched has the plants of one that grows anew, after any strokes', async () => {

@@ -12,7 +12,7 @@ import type { GroundRaster } from '../surface/ground';
 import { rulesLookAt } from '../surface/rules/index';
 import { surfacesOf } from '../surface/surfaces';
 import { inPlace } from './inPlace';
-import type { Drawable } from '../cost/batches';
+import type { Drawable } from '../cost/drawable';
 import { Scene } from './scene';
 
 /** A level with everything that is made from it, for those who look at it whole: CLI, checks, exports. */

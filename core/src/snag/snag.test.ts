@@ -7,7 +7,7 @@ import { gridOf } from '../level/tiles';
 import { terrainOf, testBlock, testLevel } from '../testing/levels';
 import { parseObject } from '../level/objects';
 import { acceptanceOf, withAcceptance } from './accept';
-import { tally } from '../cost/batches';
+import { tally } from '../cost/tally';
 import { blockGrid } from '../block/grid';
 import { placedPieces } from '../kit/placement';
 import type { Piece } from '../level/objects';

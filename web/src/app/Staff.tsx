@@ -1,4 +1,4 @@
-import type { Course } from '@rammer/core/cost/batches';
+import type { Course } from '@rammer/core/cost/drawable';
 import { BUDGET_SHARE, DEVICES, termOf } from '@rammer/core/cost/frame';
 import { settingsOf } from '@rammer/core/level/level';
 import type { Level } from '@rammer/core/level/level';

@@ -1,4 +1,5 @@
-import { batchList, viewTally } from '@rammer/core/cost/batches';
+import { batchList } from '@rammer/core/cost/batches';
+import { viewTally } from '@rammer/core/cost/tally';
 import { DEVICES, frameOf } from '@rammer/core/cost/frame';
 import { instanceDrawables } from '@rammer/core/cost/instances';
 import { plantCells } from '@rammer/core/cost/plantCells';

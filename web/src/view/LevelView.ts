@@ -1,5 +1,6 @@
 import { Group, Scene, type IUniform, type WebGLRenderer } from 'three';
-import { hazeDrawables, terrainDrawables, updateTerrainDrawables, updateTerrainGround, type Drawable } from '@rammer/core/cost/batches';
+import type { Drawable } from '@rammer/core/cost/drawable';
+import { hazeDrawables, terrainDrawables, updateTerrainDrawables, updateTerrainGround } from '@rammer/core/cost/terrainDrawables';
 import { coatsOf } from '@rammer/core/coat/coats';
 import { readyCoat } from '@rammer/core/coat/shares';
 import { plantCells } from '@rammer/core/cost/plantCells';

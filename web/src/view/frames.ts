@@ -1,5 +1,6 @@
 import type { WebGLRenderer } from 'three';
-import { tally, type Batch } from '@rammer/core/cost/batches';
+import type { Batch } from '@rammer/core/cost/batches';
+import { tally } from '@rammer/core/cost/tally';
 import { choosePicture, usePicture, type Tier } from '../store/picture';
 import type { drawOptions } from './drawOptions';
 import { Governor, SLOWEST, type Quality, type Refining } from './governor';

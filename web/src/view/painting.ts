@@ -1,5 +1,7 @@
 import { Vector2, Vector3, type IUniform, type Scene, type ShaderMaterial, type WebGLRenderer } from 'three';
-import { batchList, castersOf, type Batch, type Drawable } from '@rammer/core/cost/batches';
+import { batchList, type Batch } from '@rammer/core/cost/batches';
+import type { Drawable } from '@rammer/core/cost/drawable';
+import { castersOf } from '@rammer/core/cost/shadows';
 import type { Camera } from '@rammer/core/cost/camera';
 import type { SkyTable } from '@rammer/core/light/atmosphere';
 import type { Bounds } from '@rammer/core/light/cascades';

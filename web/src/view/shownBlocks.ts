@@ -1,7 +1,7 @@
 import type { Group, IUniform } from 'three';
 import type { BuiltBlock } from '@rammer/core/block/build';
 import { moverOffset } from '@rammer/core/block/mover';
-import type { Drawable } from '@rammer/core/cost/batches';
+import type { Drawable } from '@rammer/core/cost/drawable';
 import { BlockCells } from '@rammer/core/cost/blockCells';
 import type { Block } from '@rammer/core/level/objects';
 import { presentOf } from '@rammer/core/level/present';

@@ -1,5 +1,5 @@
 import { coatsOf } from '@rammer/core/coat/coats';
-import type { Drawable } from '@rammer/core/cost/batches';
+import type { Drawable } from '@rammer/core/cost/drawable';
 import { instanceDrawables, PieceCells, type InstanceCell } from '@rammer/core/cost/instances';
 import { plantCells } from '@rammer/core/cost/plantCells';
 import type { Plants } from '@rammer/core/growth/plants';

@@ -1,4 +1,4 @@
-import type { Course } from '@rammer/core/cost/batches';
+import type { Course } from '@rammer/core/cost/drawable';
 import { useState } from 'react';
 import { BUDGET_SHARE, DEVICES, savesWithout } from '@rammer/core/cost/frame';
 import { settingsOf } from '@rammer/core/level/level';

@@ -1,4 +1,7 @@
-import { batchList, COURSES, shadowBatches, tally, wholeLevel, type Batch, type Course, type Drawable, type Tally } from '@rammer/core/cost/batches';
+import { batchList, wholeLevel, type Batch } from '@rammer/core/cost/batches';
+import { COURSES, type Course, type Drawable } from '@rammer/core/cost/drawable';
+import { shadowBatches } from '@rammer/core/cost/shadows';
+import { tally, type Tally } from '@rammer/core/cost/tally';
 import { baseTerm, frameOf, termOf, type Device, type Frame } from '@rammer/core/cost/frame';
 import { placeCosts } from '@rammer/core/cost/places';
 import type { Level } from '@rammer/core/level/level';

@@ -1,4 +1,4 @@
-import type { Drawable } from '../../cost/batches';
+import type { Drawable } from '../../cost/drawable';
 import { CoverRound } from '../../cost/coverRound';
 import { instanceDrawables, type InstanceCell } from '../../cost/instances';
 import { assetHeights, owners } from '../../cost/parts';

@@ -1,5 +1,6 @@
 import { coatsOf } from '../../coat/coats';
-import { hazeDrawables, terrainDrawables, updateTerrainDrawables, updateTerrainGround, type Drawable } from '../../cost/batches';
+import type { Drawable } from '../../cost/drawable';
+import { hazeDrawables, terrainDrawables, updateTerrainDrawables, updateTerrainGround } from '../../cost/terrainDrawables';
 import { BlockCells } from '../../cost/blockCells';
 import { instanceDrawables, PieceCells, waterDrawables } from '../../cost/instances';
 import { plantCells } from '../../cost/plantCells';

@@ -1,5 +1,5 @@
 import { Eye, EyeOff, Trash2 } from 'lucide-react';
-import { isCover } from '@rammer/core/cost/batches';
+import { isCover } from '@rammer/core/cost/drawable';
 import { surfacesOf } from '@rammer/core/surface/surfaces';
 import type { Session } from '../../store/session';
 import { usePlanting } from '../../store/planting';

@@ -1,5 +1,5 @@
 import type { IUniform, Scene } from 'three';
-import type { Drawable } from '@rammer/core/cost/batches';
+import type { Drawable } from '@rammer/core/cost/drawable';
 import type { Bounds } from '@rammer/core/light/cascades';
 
 /** The level as the full picture asks for it. */
