@@ -3,16 +3,13 @@ import type { Drawable } from '@rammer/core/cost/drawable';
 import { hazeDrawables, terrainDrawables, updateTerrainDrawables, updateTerrainGround } from '@rammer/core/cost/terrainDrawables';
 import { coatsOf } from '@rammer/core/coat/coats';
 import { readyCoat } from '@rammer/core/coat/shares';
-import { plantCells } from '@rammer/core/cost/plantCells';
-import type { Plants } from '@rammer/core/growth/plants';
-import { instanceDrawables, waterDrawables, type InstanceCell } from '@rammer/core/cost/instances';
-import { owners } from '@rammer/core/cost/parts';
+import { waterDrawables } from '@rammer/core/cost/instances';
 import type { Asset } from '@rammer/core/kit/asset';
 import { cameraOf, type Camera } from '@rammer/core/cost/camera';
 import { playerBody } from '@rammer/core/level/level';
 import { ownerOf } from '@rammer/core/level/instance';
 import { presentOf } from '@rammer/core/level/present';
-import type { Lighting, Piece, Pose, Species, Surface } from '@rammer/core/level/objects';
+import type { Lighting, Piece, Pose, Surface } from '@rammer/core/level/objects';
 import type { Grid } from '@rammer/core/level/tiles';
 import { ofKind } from '@rammer/core/level/level';
 import { lightingOf } from '@rammer/core/level/lighting';
@@ -36,8 +33,7 @@ import { Aids } from './aids';
 import { pixelsPerMetre, project, rayAt, type Projected } from './project';
 import { InstanceView } from './instanceView';
 import { ShownBlocks } from './shownBlocks';
-import { ShownCover } from './shownCover';
-import { ShownPieces, ShownPlants } from './shownPieces';
+import { ShownInstances, type OtherPlants } from './shownInstances';
 import { GROWN, OverlayOnGround } from './overlayOnGround';
 import { WaterView } from './waterView';
 import { Painting, type Wanted } from './painting';
@@ -70,19 +66,18 @@ export class LevelView {
   private readonly waterGroup = new Group();
   private readonly terrainView: TerrainView;
   private readonly instanceView: InstanceView;
+  private readonly instances: ShownInstances;
   private readonly coats: Coats;
   private readonly textures: AuthoredTextures;
   private readonly authored: AuthoredMaterials;
   private readonly waterView: WaterView;
   readonly blocks: ShownBlocks;
   private terrainParts: Drawable[] = [];
-  private instanceParts: Drawable[] = [];
   private waterParts: Drawable[] = [];
   /** spenders that are left out of the picture, as `course` or `course/of` */
   private without: ReadonlySet<string> = new Set();
   /** a lighting shown instead of the level's own while it is tried or compared */
   private lightingShown?: Lighting;
-  private previewPieces?: Map<string, Piece>;
   /** the grid that `terrainParts` belong to */
   private partsGrid?: Grid;
   /** pictures over the ground */
@@ -116,6 +111,7 @@ export class LevelView {
     this.coats = new Coats(this.shared);
     this.refreshCoats();
     this.instanceView = new InstanceView(this.instanceGroup, this.shared, this.authored, this.coats, this.options);
+    this.instances = new ShownInstances(() => this.session, this.instanceView);
     this.waterView = new WaterView(this.waterGroup, this.shared);
     this.contact = new Contact(session, this.look, () => this.request());
     this.painting = new Painting(
@@ -140,7 +136,7 @@ export class LevelView {
     this.partsGrid = session.terrain.grid;
     this.refreshSurfaces();
     this.blocks.refresh();
-    this.refreshInstances();
+    this.instances.refresh();
     this.refreshWater();
     this.camera = this.cameraAt(this.pose, 1);
     this.frames = new Frames(renderer, this.painting, {
@@ -261,7 +257,7 @@ export class LevelView {
     if (change.rect) this.terrainChanged(change.rect);
     if (change.ground) this.groundChanged(change.ground);
     if (change.blocks) this.blocks.refresh();
-    if (change.pieces || change.plants) this.refreshInstances();
+    if (change.pieces || change.plants) this.instances.refresh();
     if (this.overlay === 'collision' && (change.pieces || change.plants || change.blocks || change.play)) this.showColliders();
     if (change.pieces || change.rect || change.waters) this.refreshWater();
     if (change.rect || change.ground || change.blocks || change.pieces) this.contact.changed(change.rect !== undefined || change.ground !== undefined);
@@ -272,7 +268,7 @@ export class LevelView {
       if (this.session.scene.ground.raster.surfaces !== this.surfacesShown) this.refreshSurfaces();
       if (any('coat', 'surface', 'kit')) this.refreshCoats();
       // Species have tints and names of their own.
-      if (!change.pieces && any('species', 'asset', 'plant', 'coat', 'kit', 'surface')) this.refreshInstances();
+      if (!change.pieces && any('species', 'asset', 'plant', 'coat', 'kit', 'surface')) this.instances.refresh();
       this.shared.uLimit.value = playerBody(this.session.level).figures.maxSlope;
       this.setPose(this.pose);
     }
@@ -365,51 +361,14 @@ export class LevelView {
     this.coats.set(coatsOf(this.session.level).map(readyCoat), (id) => this.look.wornOf(id));
   }
 
-  private refreshInstances(): void {
-    const { scene, level } = this.session;
-    this.instanceCells = [...this.shownPieces.cells(this.previewPieces, this.alone), ...this.shownPlants.cells()];
-    const names = owners(level);
-    this.instanceParts = [...this.shownPieces.drawables(names), ...this.shownPlants.drawables(names)];
-    this.showCells(scene, names);
-  }
-
-  /** What stands and grows, and what covers the ground round the eye: that alone is another as the eye moves. */
-  private showCells(scene = this.session.scene, names = owners(this.session.level)): void {
-    const cover = this.shownCover.cells;
-    const looks = new Map(scene.plants.species.map((s) => [s.id, s]));
-    this.instanceView.update([...this.instanceCells, ...cover], scene.placed.assets, looks);
-    this.coverParts = instanceDrawables(cover, scene.placed.assets, names);
-  }
-  private instanceCells: readonly InstanceCell[] = [];
-
-  /** What covers the ground follows the eye. From above, where all of the level is seen, there is no near and far, and none of it. */
-  private followEye(camera: Camera, whole = false): void {
-    if (camera.fov === 0) return;
-    const { changed, more } = this.shownCover.follow(camera.eye, whole);
-    if (changed) this.showCells();
-    if (more) this.request();
-  }
-  private coverParts: Drawable[] = [];
-  private readonly shownCover = new ShownCover(() => this.session);
-
-  private readonly shownPieces = new ShownPieces(() => this.session);
-  private readonly shownPlants = new ShownPlants(() => this.session);
-  private alone?: ReadonlySet<string>;
-
   /** These blocks and pieces only, and the ground; `undefined` shows all. */
   isolate(ids?: ReadonlySet<string>): void {
-    if (ids === this.alone) return;
-    this.alone = ids;
-    this.blocks.isolate(ids);
-    this.refreshInstances();
+    if (this.instances.isolate(ids)) this.blocks.isolate(ids);
   }
 
   /** Pieces shown other than they are, while a handle is dragged. `undefined` ends it. */
   setPiecePreview(pieces?: Map<string, Piece>): void {
-    if (!pieces && !this.previewPieces) return;
-    this.previewPieces = pieces;
-    this.refreshInstances();
-    this.request();
+    if (this.instances.previewPieces(pieces)) this.request();
   }
 
   /** Leaves spenders out of the picture and of the count: `course` or `course/of`. */
@@ -423,35 +382,16 @@ export class LevelView {
    *
    * @param other what would grow, of species in the place of the level's own
    */
-  snapshotOther(pose: Pose, [width, height]: readonly [number, number], other: { grown: readonly Plants[]; species: readonly Species[] }): ImageData {
-    const { level, scene } = this.session;
-    const { assets } = scene.placed;
-    const byId = new Map(other.species.map((s) => [s.id, s]));
-    const names = new Map([...owners(level), ...byId]);
+  snapshotOther(pose: Pose, [width, height]: readonly [number, number], other: OtherPlants): ImageData {
     const { eye } = this.cameraAt(pose, width / height);
-    const cells = [...plantCells(other.grown, byId, assets, 'seen'), ...scene.cover.cells([eye], other.species).filter((c) => !byId.get(c.owner)?.hidden)];
-    const standing = this.shownPieces.cells(this.previewPieces, this.alone);
-    this.others = [...this.shownPieces.drawables(names), ...instanceDrawables(cells, assets, names)];
-    try {
-      this.instanceView.update([...standing, ...cells], assets, byId);
-      return pixelsOf(this.renderer, width, height, () => this.paintOnce(pose, width, height, 1));
-    } finally {
-      this.others = undefined;
-      this.refreshInstances();
-      this.request();
-    }
+    const image = this.instances.with(other, eye, () => pixelsOf(this.renderer, width, height, () => this.paintOnce(pose, width, height, 1)));
+    this.request();
+    return image;
   }
-  /** instances of a picture of what is not there */
-  private others?: Drawable[];
 
   /** Everything the view draws, what is left out excepted. */
   drawables(camera = this.camera): Drawable[] {
-    if (this.others) return this.counted([...this.terrainParts, ...this.blocks.parts, ...this.others, ...this.waterParts]);
-    return this.counted([...this.terrainParts, ...this.blocks.parts, ...this.instanceParts, ...this.waterParts, ...this.covering(camera)]);
-  }
-
-  private covering(camera: Camera): Drawable[] {
-    return camera.fov === 0 ? [] : this.coverParts;
+    return this.counted([...this.terrainParts, ...this.blocks.parts, ...this.instances.drawables(camera), ...this.waterParts]);
   }
 
   /** Everything the level costs: what is hidden from view is only not seen here. What is left out is left out here too. */
@@ -531,7 +471,7 @@ export class LevelView {
   // ---- a frame -------------------------------------------------------------------------------
 
   private wanted(over: Partial<Wanted> & { coarseness: number; ratio: number }): Wanted {
-    if (!this.others) this.followEye(over.camera ?? this.camera, over.camera !== undefined);
+    if (this.instances.follow(over.camera ?? this.camera, over.camera !== undefined)) this.request();
     return {
       camera: this.camera,
       width: this.width,
