@@ -103,16 +103,15 @@ function fadeTo(mesh: Mesh, share: number): void {
 /** Whether a mesh is of plants. */
 export const isGrown = (mesh: { userData: Record<string, unknown> }): boolean => mesh.userData.grown === true;
 
-/** What a mesh is drawn with of its own is set as it is drawn: its material is that of many. @param tall height of its asset, metres */
+/**
+ * What a mesh is drawn with of its own is set as it is drawn: its material is that of many. Only what its shader has is set: where
+ * anything is another all of a material's numbers are sent again. @param tall height of its asset, metres
+ */
 function asOwn(mesh: Mesh, { sway = 1, roots = 0 }: OwnerLook, tall: number): void {
-  const own: [name: string, value: number][] = [
-    ['uSway', sway],
-    ['uRoots', roots],
-    ['uRootsTo', Math.min(ROOTS_TO * tall, ROOTS_HIGH)],
-  ];
+  const rootsTo = Math.min(ROOTS_TO * tall, ROOTS_HIGH);
   mesh.onBeforeRender = (_renderer, _scene, _camera, _geometry, material) => {
-    const { uniforms } = material as ShaderMaterial;
-    if (!uniforms) return;
+    const { uniforms, defines } = material as ShaderMaterial;
+    if (!uniforms || !defines) return;
     let other = false;
     const set = (name: string, value: number) => {
       const uniform = uniforms[name];
@@ -121,7 +120,11 @@ function asOwn(mesh: Mesh, { sway = 1, roots = 0 }: OwnerLook, tall: number): vo
       other = true;
     };
     set('uFade', (mesh.userData.fade as number | undefined) ?? 1);
-    for (const [name, value] of own) set(name, value);
+    if (mesh.userData.grown === true && ('FULL' in defines || 'SHADOW' in defines)) set('uSway', sway);
+    if ('ROOTS' in defines) {
+      set('uRoots', roots);
+      set('uRootsTo', rootsTo);
+    }
     if (other) (material as ShaderMaterial).uniformsNeedUpdate = true;
   };
 }
