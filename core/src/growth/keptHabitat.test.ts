@@ -43,7 +43,11 @@ const heath: Habitat = {
         { species: 'heather', weight: 2 },
         { species: 'gone', weight: 1 },
       ],
-      where: [{ is: { by: 'lift', band: [0, 3], soft: 1, lift: 'heap' } }, { is: { by: 'plants', band: [0, 4], soft: 1, species: 'birch' }, or: true }],
+      where: [
+        { is: { by: 'lift', band: [0, 3], soft: 1, lift: 'heap' } },
+        { is: { by: 'plants', band: [0, 4], soft: 1, species: 'birch' }, or: true },
+        { is: { by: 'outline', band: [0, 50], soft: 1, of: 'wood' } },
+      ],
       children: [{ species: 'foxglove', about: 'heather', chance: 0.4, count: [1, 2], spread: 1, size: 1 }],
     },
     { id: 'lost', name: 'lost', on: true, density: 2, mix: [{ species: 'gone', weight: 1 }] },
@@ -94,7 +98,7 @@ it('brings along what another level has not, and goes by what it has', () => {
   const [rule] = habitat.rules;
   expect(species.get(rule.mix[0].species)!.name).toBe('heather');
   expect(species.get(rule.children![0].about!)!.name).toBe('heather');
-  // A lift is of the other level; the condition after it is joined to nothing now. A way is any way.
+  // A lift and an outline are of the other level; the condition after it is joined to nothing now. A way is any way.
   expect(rule.where).toEqual([{ is: { by: 'plants', band: [0, 4], soft: 1, species: [...species.values()].find((s) => s.name === 'birch')!.id } }]);
   expect(habitat.where).toEqual([{ is: { by: 'route', band: [2, 100], soft: 1 } }]);
   expect([...species.values()].find((s) => s.name === 'birch')!.rule).toMatchObject({ on: false, grounds: ['turf', 'moss'] });

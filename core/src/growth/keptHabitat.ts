@@ -55,7 +55,7 @@ export function readKept(value: unknown): KeptHabitat | undefined {
 /**
  * What a level gets for a habitat that was kept elsewhere: its own species of the same name and mesh stand for those that were kept,
  * what it has not is added; the surfaces it has by id or name stand for those named. Ways and lifts are of the other level: a condition
- * goes by any way, and one of a lift is left out.
+ * goes by any way, and one of a lift or of an outline is left out.
  *
  * @param newId an id for an object of a kind
  * @returns objects to add, the habitat last
@@ -91,7 +91,7 @@ export function habitatFrom(level: Level, kept: KeptHabitat, newId: (kind: strin
       asset: ids.get(s.asset) ?? s.asset,
       ...(s.meshes ? { meshes: s.meshes.map((m) => ({ ...m, asset: ids.get(m.asset) ?? m.asset })) } : {}),
       ...(s.about ? { about: { ...s.about, species: ids.get(s.about.species) ?? s.about.species } } : {}),
-      rule: { ...s.rule, on: false, grounds: s.rule.grounds.flatMap((g) => ids.get(g) ?? []), ...whereFrom(s.rule.where, ids) },
+      rule: { ...s.rule, on: false, grounds: s.rule.grounds.flatMap((g) => ids.get(g) ?? []), ...whereFrom(s.rule.where, ids, level) },
     });
   }
   const habitat = habitatIn(kept);
@@ -101,18 +101,18 @@ export function habitatFrom(level: Level, kept: KeptHabitat, newId: (kind: strin
     ...(r.children
       ? { children: r.children.map((c) => ({ ...c, species: ids.get(c.species)!, ...(c.about === undefined ? {} : { about: ids.get(c.about)! }) })) }
       : {}),
-    ...whereFrom(r.where, ids),
+    ...whereFrom(r.where, ids, level),
   }));
-  return [...out, { ...habitat, id: newId('habitat'), version: 1, outlines: [], rules, ...whereFrom(habitat.where, ids) }];
+  return [...out, { ...habitat, id: newId('habitat'), version: 1, outlines: [], rules, ...whereFrom(habitat.where, ids, level) }];
 }
 
 const surfaceLike = (own: readonly Surface[], s: Surface): Surface | undefined => own.find((o) => o.id === s.id) ?? own.find((o) => o.name === s.name);
 
-/** Conditions in another level. */
-function whereFrom(where: readonly GrowthWhere[] | undefined, ids: ReadonlyMap<string, string>): { where?: GrowthWhere[] } {
+/** Conditions in another level: of a lift or an outline there is nothing to go by, unless it has that very one. */
+function whereFrom(where: readonly GrowthWhere[] | undefined, ids: ReadonlyMap<string, string>, level: Level): { where?: GrowthWhere[] } {
   if (!where) return {};
   const next = where.flatMap((w): GrowthWhere[] => {
-    if (w.is.by === 'lift') return [];
+    if (w.is.by === 'lift' || (w.is.by === 'outline' && !level.object(w.is.of))) return [];
     if (w.is.by === 'plants') return ids.has(w.is.species) ? [{ ...w, is: { ...w.is, species: ids.get(w.is.species)! } }] : [];
     if (w.is.by !== 'route') return [w];
     const { route: _, ...any } = w.is;

@@ -229,7 +229,7 @@ function brushOf(session: Session, { room, source }: Stroke, [x, , z]: Vec3, wid
     room,
     cast,
     ground: ground.raster,
-    assetHeights: plants.input().assetHeights,
+    assetHeights: source.heights,
     origin: [grid.ox, grid.oz],
     ...(ceiling === undefined ? {} : { ceiling }),
   };
