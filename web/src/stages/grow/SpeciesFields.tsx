@@ -1,5 +1,6 @@
 import { plantSwaps, swapText } from '@rammer/core/cost/plantSwaps';
 import { startAs } from '@rammer/core/growth/growsAs';
+import { openBelow } from '@rammer/core/growth/upright';
 import { densest } from '@rammer/core/growth/pattern';
 import { assetFacts } from '@rammer/core/kit/asset';
 import { GROWS_AS, PLANT_STOPS, type GrowsAs, type GrowthWhere, type Species } from '@rammer/core/level/objects';
@@ -277,6 +278,9 @@ export function SpeciesFields({ session, species, chosen, set }: { session: Sess
           <Numbered of={SHADOWS_TO} chosen={chosen} set={set} />
         </span>
       </div>
+      {species.lean > 0 && openBelow(species, session.scene.placed.assets) && (
+        <p className="label m-0 px-3 pb-1">It is open below: it stands upright, or as its slope does, so that nobody sees into it.</p>
+      )}
       <div className="flex items-center gap-1.5 px-3 pb-1" role="group" aria-label="stops a body">
         <span className="label" title="what is lower than 0.3 m is stepped over">
           stops
