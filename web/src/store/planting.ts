@@ -50,6 +50,8 @@ interface Planting {
   byRule: boolean;
   strokes: number;
   clearAll: boolean;
+  /** about what is selected so much is cleared, metres */
+  margin: number;
   /** share that clearing leaves */
   leaves: number;
   want: Want;
@@ -77,6 +79,7 @@ export const usePlanting = create<Planting>(() => ({
   byRule: true,
   strokes: 0,
   clearAll: false,
+  margin: 1.5,
   leaves: 0,
   want: { by: 'density', total: 50, clear: false },
 }));

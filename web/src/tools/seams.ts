@@ -7,7 +7,7 @@ import { footprint } from '@rammer/core/kit/footprint';
 import { seamOffers, type Hiding } from '@rammer/core/kit/seamOffers';
 import { ownerOf } from '@rammer/core/level/instance';
 import { ofKind } from '@rammer/core/level/level';
-import type { Block, LaidLine, LineDressing } from '@rammer/core/level/objects';
+import type { Block, LaidLine, LineDressing, Species } from '@rammer/core/level/objects';
 import { presentOf } from '@rammer/core/level/present';
 import { offsetLine, signedArea, type Point2 } from '@rammer/core/num/outline';
 import type { Vec3 } from '@rammer/core/num/vec';
@@ -59,6 +59,14 @@ export function hidersOf(session: Session): Hider[] {
 /** Name of the ground at a place. */
 export const groundAtPlace = (session: Session, [x, , z]: Vec3): string => groundNameAt(session.scene.ground.raster, x, z, false);
 
+/** Has the next line set the plants of some species, as far apart as the widest of them stand. */
+export function dressWith(session: Session, species: readonly Species[]): void {
+  const ids = new Set(species.map((s) => s.id));
+  const own = hidersOf(session).filter((h) => h.species !== undefined && ids.has(h.species));
+  const empty = { ...useLaying.getState().seam, pieces: [], plants: [], spacing: Math.max(0.1, ...species.map((s) => s.spacing)) };
+  useLaying.setState({ seam: own.reduce<LineDressing>(toggled, empty) });
+}
+
 /** A dressing with one more in its list, or without it where it is there. */
 export function toggled(dress: LineDressing, { species, asset, scale }: Omit<Hider, keyof Hiding | 'name'>): LineDressing {
   if (species !== undefined) {
@@ -109,15 +117,21 @@ export function seamUnder(session: Session, pick: Pick): PickedSeam | undefined 
   if (host.kind === 'piece' || host.kind === 'block') {
     const line = session.level.object(ownerOf(host.id));
     if (line?.kind === 'laidLine' && line.kit !== undefined) return alongLaid(session, line);
-    const { solids, placed } = session.scene;
-    const block = host.kind === 'block' ? solids.all.find((b) => b.id === host.id) : undefined;
-    const mesh = solids.built.get(host.id) ?? placed.scene.get(host.id) ?? (block && cornersOf(block));
-    const foot = mesh && footprint(mesh, OFF);
+    const foot = footOf(session, host.id, OFF);
     // A foot that is let into the ground shows where the ground is.
     const places = foot?.map(([x, y, z]): Vec3 => [x, Math.max(y, heightAt(session.terrain, x, z)), z]);
     return places && { name: `foot of ${thing(session, host.id)?.name ?? 'it'}`, places, closed: true };
   }
   return shoreNear(session, point);
+}
+
+/** The outline of the foot of a block or a piece, so far outside it, metres; nothing of what has none. */
+export function footOf(session: Session, id: string, off: number): Vec3[] | undefined {
+  const { solids, placed } = session.scene;
+  const built = solids.built.get(id) ?? placed.scene.get(id);
+  const block = built ? undefined : solids.all.find((b) => b.id === id);
+  const mesh = built ?? (block && cornersOf(block));
+  return mesh && footprint(mesh, off);
 }
 
 /** Corners of a plain block as a mesh without triangles. */

@@ -11,7 +11,10 @@ import { growFrom } from '../../tools/libraryAssets';
 import { OutSign } from '../../ui/OutSign';
 import { GroundBrushFields } from '../surface/GroundBrushFields';
 import { askWhy } from '../../tools/askWhy';
+import { clearMargin } from '../../tools/clearMargin';
+import { dressWith } from '../../tools/seams';
 import { things } from '../../tools/things';
+import { SeamFields } from '../build/SeamFields';
 import { ThingFields } from '../standing/ThingFields';
 import { Library } from '../assets/Library';
 import { NameCell } from '../../ui/NameCell';
@@ -44,6 +47,7 @@ const OF_SPECIES: readonly Shown[] = [
   ['area', 'area', BARE, 'M0 19H36L38 11L40 19H48L50 8L52 19H58L60 11L62 19H68L70 9L72 19H118'],
   ['plant', 'single plant', BARE, 'M0 19H54L59 4L64 19H118'],
   ['plant-brush', 'by hand', 'M0 19H58V14H98V19H118', 'M0 19H16L19 11L22 19H36L39 12L42 19H58V14H66L69 7L72 14H82L85 8L88 14H98V19H118'],
+  ['seam', 'line', BARE, 'M0 19H14L18 10L22 19H34L38 11L42 19H54L58 9L62 19H74L78 11L82 19H94L98 10L102 19H118'],
   ASK,
 ];
 const OF_HABITATS: readonly Shown[] = [
@@ -81,6 +85,10 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
   const habitat = habitatAtHand(session.level);
   const rule = habitat?.rules.find((r) => r.id === planting.rule);
   const chosen = species ? [species, ...list.filter((s) => s.id !== species.id && planting.also.includes(s.id))] : [];
+  const lineOf = (species: readonly Species[]) => {
+    dressWith(session, species);
+    ui.setTool('seam');
+  };
   const set: SetFields = (fields, what) =>
     session.commit(
       { kind: 'set', patches: chosen.map((s) => ({ id: s.id, set: typeof fields === 'function' ? fields(s) : fields })) },
@@ -90,7 +98,15 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
     <>
       <div className="grid grid-cols-3 border-b" style={{ borderColor: 'var(--ink)' }}>
         {TOOLS[planting.listed].map(([tool, name, before, after]) => (
-          <Profile key={tool} narrow name={name} before={before} after={after} active={ui.tool === tool} onPick={() => ui.setTool(tool)} />
+          <Profile
+            key={tool}
+            narrow
+            name={name}
+            before={before}
+            after={after}
+            active={ui.tool === tool}
+            onPick={() => (tool === 'seam' ? lineOf(chosen) : ui.setTool(tool))}
+          />
         ))}
       </div>
       <div className="min-h-0 shrink overflow-y-auto" style={{ maxHeight: planting.fit ? '24%' : '52%' }}>
@@ -123,11 +139,34 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
                   <input type="checkbox" checked={planting.clearAll} onChange={(e) => usePlanting.setState({ clearAll: e.target.checked })} />
                   all species
                 </label>
+                <NumberField
+                  label="margin"
+                  value={planting.margin}
+                  unit="m"
+                  min={0}
+                  max={50}
+                  step={0.5}
+                  onCommit={(margin) => usePlanting.setState({ margin })}
+                />
+                <button
+                  className="act"
+                  style={{ minHeight: 24, padding: '0 6px' }}
+                  disabled={things(session).length === 0}
+                  title="clears so far about what is selected: pieces, blocks, markers"
+                  onClick={() => clearMargin(session)}
+                >
+                  round selected
+                </button>
               </>
             )}
           </GroundBrushFields>
         )}
         {ui.tool === 'plant-brush' && <HandBrushFields />}
+        {ui.tool === 'seam' && (
+          <div className="grid gap-1.5 border-b px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
+            <SeamFields session={session} picked={false} />
+          </div>
+        )}
         {ui.tool === 'area' && <AreaFields session={session} species={species} view={view} />}
         {ui.selection.length > 0 && things(session).length > 0 && (
           <div className="grid gap-1.5 border-b px-3 py-2" style={{ borderColor: 'var(--hair)' }}>
