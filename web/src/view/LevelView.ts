@@ -346,6 +346,7 @@ export class LevelView {
   /** A brush paints: the ground of a rectangle changed but nothing is committed yet. */
   groundPreview(rect: Rect): void {
     this.groundChanged(rect);
+    this.session.scene.cover.forget(rect);
     this.request();
   }
 

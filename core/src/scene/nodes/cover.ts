@@ -4,6 +4,7 @@ import { instanceDrawables, type InstanceCell } from '../../cost/instances';
 import { assetHeights, owners } from '../../cost/parts';
 import type { CoverInput } from '../../growth/cover/coverCell';
 import { coverSpecies } from '../../growth/cover/coverSpecies';
+import type { Rect } from '../../earth/rect';
 import { hostsOf } from '../../growth/spot';
 import { ofKind } from '../../level/level';
 import type { Species } from '../../level/objects';
@@ -57,6 +58,12 @@ export class CoverNode implements Node {
         else this.made?.forget(d);
       }
     return true;
+  }
+
+  /** Ground that is being painted: what covers it there is made anew before the stroke ends. @param rect samples */
+  forget(rect: Rect): void {
+    this.made?.forget(rect);
+    this.revision++;
   }
 
   private get round(): CoverRound {
