@@ -121,7 +121,7 @@ function asOwn(mesh: Mesh, { sway = 1, roots = 0 }: OwnerLook, tall: number): vo
     };
     set('uFade', (mesh.userData.fade as number | undefined) ?? 1);
     if (mesh.userData.grown === true && ('FULL' in defines || 'SHADOW' in defines)) set('uSway', sway);
-    if ('ROOTS' in defines) {
+    if ('ROOTS' in defines && 'FULL' in defines) {
       set('uRoots', roots);
       set('uRootsTo', rootsTo);
     }

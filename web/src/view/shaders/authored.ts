@@ -139,7 +139,7 @@ in vec3 vPlace;
 in vec3 vNormal;
 in vec2 vUv;
 in vec2 vUv1;
-#ifdef ROOTS
+#if defined(ROOTS) && defined(FULL)
 in vec4 vRoot;
 #endif
 uniform vec2 uLevelSize;
@@ -213,7 +213,7 @@ void main() {
   base *= vColour;
 #endif
   base.rgb *= vTint * vTint;
-#ifdef ROOTS
+#if defined(ROOTS) && defined(FULL)
   base.rgb = mix(base.rgb, vRoot.rgb * vRoot.rgb, vRoot.a);
 #endif
 #ifdef SHIFTED

@@ -1,9 +1,12 @@
 /**
  * The foot of a plant takes on the colour of the ground it stands in, so that grass does not stand on it like pins: the colour as one
- * sees it, and how much of it at a place. What stands on a block or a piece has none. Only where ROOTS is defined: it looks at two
- * pictures for each vertex.
+ * sees it, and how much of it at a place. What stands on a block or a piece has none. Only where ROOTS is defined, and in the full
+ * picture: it looks at two pictures for each vertex, which a machine without a GPU pays for.
  */
 export const ROOTS = /* glsl */ `
+#if defined(ROOTS) && !defined(FULL)
+#undef ROOTS
+#endif
 #ifdef ROOTS
 uniform highp sampler2D uGroundHeight;
 uniform highp sampler2D uGroundColour;
