@@ -21,7 +21,8 @@ export function areaOfPicture(picture: GreyPicture, grid: Grid, tiles: Tiles, ha
   const { width: w, height: h, grey } = picture;
   const off = (w / h) * (grid.depth / grid.width) - 1;
   if (Math.abs(off) > OFF) {
-    const wanted = `${w} x ${Math.round((w * grid.depth) / grid.width)}`;
+    // The largest part of it that has the level's shape.
+    const wanted = off > 0 ? `${Math.round((h * grid.width) / grid.depth)} x ${h}` : `${w} x ${Math.round((w * grid.depth) / grid.width)}`;
     return `the picture is ${w} x ${h} pixels, the level ${grid.width} x ${grid.depth} m: crop it to ${wanted}, so that it lies over the whole level`;
   }
   const at = (x: number, y: number) => grey[clamp(y, 0, h - 1) * w + clamp(x, 0, w - 1)];

@@ -3,7 +3,7 @@ import { cellRange, PLANT_CELL, plantGrid } from '@rammer/core/growth/plantGrid'
 import { PLANT_STRIDE } from '@rammer/core/growth/plants';
 import { readyWhere, whereSource, type WhereSource } from '@rammer/core/growth/where/index';
 import { dabsBetween } from '@rammer/core/kit/dress';
-import { poseOf } from '@rammer/core/level/instance';
+import { isMade, poseOf } from '@rammer/core/level/instance';
 import { presentPlants, settingsOf, speciesOf } from '@rammer/core/level/level';
 import type { Surface } from '@rammer/core/level/lay/dressed';
 import type { Piece, PlantObject } from '@rammer/core/level/objects';
@@ -69,7 +69,8 @@ export function plantBrush({ session, view }: ToolContext): Tool {
     if (stroke.taken) {
       const of = new Set(chosen(session).map((s) => s.id));
       for (const p of presentPlants(session.level))
-        if (of.has(p.species) && !p.gone && !p.locked && distance(p.at, place.at) <= wide) stroke.taken.set(p.id, p);
+        // What stands in a line or a copy goes with that.
+        if (of.has(p.species) && !p.gone && !p.locked && !isMade(p.id) && distance(p.at, place.at) <= wide) stroke.taken.set(p.id, p);
       return;
     }
     if (stroke.set.length >= MOST) return;
