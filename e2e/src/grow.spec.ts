@@ -214,7 +214,7 @@ test('a habitat grows by ordered rules, gives way to a path, and keeps what hand
       buffer: Buffer.from(encode({ width, height, channels: 1, depth: 8, data: new Uint8Array(width * height).fill(255) })),
     });
     await file.setInputFiles(png(20, 10));
-    await expect(page.getByLabel('status')).toContainText(/mask 20\.png: the picture is 20 x 10 pixels.*crop it to 20 x 20/);
+    await expect(page.getByLabel('status')).toContainText(/mask 20\.png: the picture is 20 x 10 pixels.*crop it to 10 x 10/);
     await file.setInputFiles(png(16, 16));
     await expect.poll(() => count('rule-heather'), { timeout: 30_000 }).toBeGreaterThan(before * 3);
     await page.keyboard.press('Control+z');

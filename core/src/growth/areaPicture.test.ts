@@ -60,6 +60,15 @@ describe('a habitat painted from a picture', () => {
         'wood',
       ),
     ).toBe('the picture is 100 x 100 pixels, the level 128 x 64 m: crop it to 100 x 50, so that it lies over the whole level');
+    // One that is too wide is cropped at its sides.
+    expect(
+      areaOfPicture(
+        picture(300, 100, () => 9),
+        grid,
+        new Map(),
+        'wood',
+      ),
+    ).toMatch(/crop it to 200 x 100,/);
     expect(
       typeof areaOfPicture(
         picture(101, 50, () => 9),

@@ -101,6 +101,8 @@ describe('conditions of growth', () => {
     const share = of(input, [one({ by: 'outline', band: [0, 200], soft: 4, of: 'wood' })]);
     expect([share.share(12, 20), share.share(10, 20), share.share(9, 20), share.share(5, 20)]).toEqual([1, 0.5, 0.15625, 0]);
     expect(of(input, [one({ by: 'outline', band: [0, 200], soft: 0, of: 'gone' })]).share(20, 20)).toBe(0);
+    // However wide the band is, what is looked at stays small.
+    expect(of(input, [one({ by: 'outline', band: [-1e12, 1e12], soft: 0, of: 'wood' })]).share(20, 20)).toBe(1);
   });
 
   it('tell how far a block is in plan, turned as it is, to the distance between samples', () => {
