@@ -106,8 +106,8 @@ describe('bad input', () => {
       [['check', file('cut.zip', new Uint8Array(readFileSync(demo)).slice(0, 9000))], /cut off/],
       [['check', file('text.zip', strToU8('just some text, not a package'))], /not a zip file/],
       [
-        ['check', file('future.zip', zipSync({ 'level.json': strToU8('{"format":"rammer-level","version":16,"objects":[],"rasters":[]}') }))],
-        /version 16; this Rammer opens up to 15/,
+        ['check', file('future.zip', zipSync({ 'level.json': strToU8('{"format":"rammer-level","version":17,"objects":[],"rasters":[]}') }))],
+        /version 17; this Rammer opens up to 16/,
       ],
       [['check', demo, '--colour'], /colour/],
     ];

@@ -21,11 +21,21 @@ const FOOT: Readonly<Record<string, Own>> = {
   'fallen-trunk': { roots: 0.3, sway: 0 },
 };
 
+/** What usually stands together. */
+const WITH: Readonly<Record<string, string[]>> = {
+  birch: ['bracken', 'moss-cushion', 'foxglove'],
+  rowan: ['bracken', 'foxglove'],
+  heather: ['bell-heather', 'gorse', 'tussock-grass'],
+  gorse: ['heather', 'tussock-grass'],
+  'loose-slate': ['slate-chips', 'moss-cushion'],
+  'fallen-trunk': ['moss-cushion', 'bracken'],
+};
+
 /** A species of a plant of the library, `plant-bell-heather` for `bell-heather`. */
 function species(id: string, order: number, seed: number, { rule, ...own }: Own): Species {
   const name = id.replace(/-/g, ' ');
   const start = speciesFrom({ id: `plant-${id}`, name }, id, order, seed);
-  return { ...start, ...FOOT[id], ...own, rule: { ...start.rule, on: true, ...rule } };
+  return { ...start, ...FOOT[id], ...(WITH[id] ? { with: WITH[id] } : {}), ...own, rule: { ...start.rule, on: true, ...rule } };
 }
 
 /** Tints of trees are of their bark too: faint ones. */

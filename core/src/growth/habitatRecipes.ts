@@ -1,3 +1,4 @@
+import { mixOf } from './mix';
 import type { GrowsAs, GrowthWhere, Habitat, HabitatChild, HabitatRule, Species } from '../level/objects';
 
 /** A rule of a recipe: what it grows by what that grows as, as the level's own species stand for them. */
@@ -95,14 +96,12 @@ export function recipeRules(recipe: HabitatRecipe, species: readonly Known[], id
     if (!mix) return [];
     const about = r.about && species.find((s) => r.about!.as.includes(s.as) && !mix.includes(s));
     const { as: _, ...cluster } = r.about ?? { as: [], chance: 0, count: [0, 0] as [number, number], spread: 1, size: 1 };
-    const mean = mix.reduce((sum, s) => sum + s.density, 0) / mix.length;
     return [
       {
         id: ids(),
         name: r.name,
         on: true,
-        mix: mix.map((s) => ({ species: s.id, weight: Math.min(100, Math.max(0.01, Math.round((s.density / mean) * 100) / 100)) })),
-        density: Math.min(2000, Math.round(mean * r.density * 100) / 100),
+        ...mixOf(mix, r.density),
         ...(r.where ? { where: r.where } : {}),
         ...(about ? { children: [{ ...cluster, species: about.id }] } : {}),
       },

@@ -90,6 +90,7 @@ export function habitatFrom(level: Level, kept: KeptHabitat, newId: (kind: strin
       order: ++order,
       asset: ids.get(s.asset) ?? s.asset,
       ...(s.meshes ? { meshes: s.meshes.map((m) => ({ ...m, asset: ids.get(m.asset) ?? m.asset })) } : {}),
+      ...(s.with ? { with: s.with.flatMap((id) => ids.get(id) ?? []) } : {}),
       ...(s.about ? { about: { ...s.about, species: ids.get(s.about.species) ?? s.about.species } } : {}),
       rule: { ...s.rule, on: false, grounds: s.rule.grounds.flatMap((g) => ids.get(g) ?? []), ...whereFrom(s.rule.where, ids, level) },
     });

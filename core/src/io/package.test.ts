@@ -292,6 +292,18 @@ describe('a level package', () => {
     expect(readPackage(writePackage(level)).ok).toBe(true);
   });
 
+  it('of version 15, frozen, still opens: depth, roots, sway, stops, shadows and swaps, a doorway; nothing goes with anything', () => {
+    const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-15.rammer.zip', import.meta.url))));
+    if (!opened.ok) throw new Error(opened.message);
+    const level = opened.value;
+    expect(settingsOf(level).name).toBe('Frozen at version 15');
+    const s1 = level.object('s1');
+    expect(s1).toMatchObject({ depth: [0.7, 1.2], swap: 0.5, shadowsTo: 60, stops: 'shape', sway: 0.4, roots: 0.6 });
+    expect(s1?.kind === 'species' && s1.rule.where?.[2]).toEqual({ is: { by: 'doorway', band: [2, 200], soft: 1 } });
+    expect(s1).not.toHaveProperty('with');
+    expect(readPackage(writePackage(level)).ok).toBe(true);
+  });
+
   it('of version 7, frozen, still opens; what stands in it stands as it did', () => {
     const opened = readPackage(new Uint8Array(readFileSync(new URL('../../fixtures/version-7.rammer.zip', import.meta.url))));
     if (!opened.ok) throw new Error(opened.message);

@@ -6,7 +6,7 @@ import { needOf } from './references';
 import type { Block, BodyObject, GroundRule, Habitat, Lift, LevelObject, Marker, ObjectKind, ObjectOf, Piece, PlantObject, Settings, Species } from './objects';
 
 /** Version of the document's form; raised when an older reader could not read it. */
-export const DOCUMENT_VERSION = 15;
+export const DOCUMENT_VERSION = 16;
 
 /** What an edit may look at. The server implements it over the few rows an edit touches. */
 export interface LevelReader {

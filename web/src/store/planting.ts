@@ -93,6 +93,12 @@ export function speciesAtHand(level: Level): Species | undefined {
   return list.find((s) => s.id === usePlanting.getState().species) ?? list[0];
 }
 
+/** All species that are picked, the one at hand first. */
+export function chosenSpecies(level: Level): Species[] {
+  const [first, also] = [speciesAtHand(level), usePlanting.getState().also];
+  return first ? [first, ...speciesOf(level).filter((s) => s.id !== first.id && also.includes(s.id))] : [];
+}
+
 /** The habitat that is worked on, off or on: the one picked at Grow, else the first. */
 export function habitatAtHand(level: Level): Habitat | undefined {
   const list = allHabitats(level);

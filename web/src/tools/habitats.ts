@@ -1,4 +1,5 @@
 import { HABITAT_RECIPES, recipeRules, type Known } from '@rammer/core/growth/habitatRecipes';
+import { mixOf } from '@rammer/core/growth/mix';
 import { likelyGrowsAs } from '@rammer/core/growth/growsAs';
 import { assetFacts } from '@rammer/core/kit/asset';
 import { speciesOf } from '@rammer/core/level/level';
@@ -6,7 +7,7 @@ import { MOST_RULES, type Habitat, type HabitatRule } from '@rammer/core/level/o
 import { insertInOrder, moveInOrder } from '@rammer/core/level/ordered';
 import type { Point2 } from '@rammer/core/num/outline';
 import { newId, nextName } from '../store/names';
-import { allHabitats, speciesAtHand, usePlanting } from '../store/planting';
+import { allHabitats, chosenSpecies, usePlanting } from '../store/planting';
 import { habitatFrom, habitatIn, keepHabitat, type KeptHabitat } from '@rammer/core/growth/keptHabitat';
 import { keepOwn } from '../store/ownHabitats';
 import type { Session } from '../store/session';
@@ -97,10 +98,10 @@ export function copyHabitat(session: Session, habitat: Habitat): void {
 export const removeHabitat = (session: Session, habitat: Habitat): boolean =>
   session.commit({ kind: 'remove', ids: [habitat.id] }, `delete the habitat ${habitat.name}`);
 
-/** Adds a rule of the species at hand behind the others. */
+/** Adds a rule of the species that are picked behind the others, each as frequent as by itself. */
 export function addRule(session: Session, habitat: Habitat): void {
-  const species = speciesAtHand(session.level);
-  if (!species) {
+  const chosen = chosenSpecies(session.level);
+  if (chosen.length === 0) {
     session.say('a rule grows a species: pick a plant in the library first', true);
     return;
   }
@@ -108,8 +109,9 @@ export function addRule(session: Session, habitat: Habitat): void {
     session.say(`a habitat has at most ${MOST_RULES} rules: delete one first`, true);
     return;
   }
-  const rule: HabitatRule = { id: newId('rule'), name: species.name, on: true, mix: [{ species: species.id, weight: 1 }], density: species.density || 1 };
-  if (setHabitat(session, habitat, { rules: [...habitat.rules, rule] }, `add a rule of ${species.name}`))
+  const { mix, density } = mixOf(chosen);
+  const rule: HabitatRule = { id: newId('rule'), name: chosen[0].name, on: true, mix, density: density || 1 };
+  if (setHabitat(session, habitat, { rules: [...habitat.rules, rule] }, `add a rule of ${chosen.map((s) => s.name).join(', ')}`))
     usePlanting.setState({ habitat: habitat.id, rule: rule.id });
 }
 

@@ -10,6 +10,8 @@ export const GROWS_AS = ['tree', 'shrub', 'grass', 'flower', 'scatter', 'litter'
 export const PLANT_STOPS = ['none', 'trunk', 'shape'] as const;
 /** The most meshes of one species: which of them a plant has is four bits of a byte. */
 export const MOST_MESHES = 8;
+/** The most species that one is said to go with. */
+export const MOST_WITH = 8;
 export type GrowsAs = (typeof GROWS_AS)[number];
 
 /**
@@ -97,6 +99,8 @@ export const speciesObject = z.object({
   sway: finite.min(0).max(3).optional(),
   /** share of the ground's colour that its foot takes on; none where absent */
   roots: finite.min(0).max(1).optional(),
+  /** species that usually stand with it: they are offered when it is picked; those that are gone are passed over */
+  with: z.array(objectId).max(MOST_WITH, `a species goes with at most ${MOST_WITH} others`).optional(),
   hidden: z.boolean().default(false),
   out: z.boolean().default(false),
 });

@@ -12,6 +12,7 @@ import { ColourField } from '../../ui/ColourField';
 import { NumberField } from '../../ui/NumberField';
 import { hazeOf } from '../../tools/hazeOf';
 import { AboutFields } from './AboutFields';
+import { CompanionFields } from './CompanionFields';
 import { WhatIf } from './FitPanel';
 import { MeshFields } from './MeshFields';
 import { speciesBefore } from './growthConditions';
@@ -326,6 +327,7 @@ export function SpeciesFields({ session, species, chosen, set }: { session: Sess
       <Swaps session={session} species={species} />
       <WhatIf session={session} chosen={chosen} />
       <MeshFields session={session} species={species} />
+      <CompanionFields session={session} species={species} chosen={chosen} set={setOne} />
       <AboutFields session={session} species={species} set={setOne} />
       {!species.about && species.density > most && (
         <p className="m-0 px-3 pb-1" style={{ color: 'var(--ochre-text)' }}>
