@@ -3,6 +3,7 @@ import type { Vec3 } from '../../num/vec';
 import { withAcceptance } from '../../snag/accept';
 import type { Snag } from '../../snag/finding';
 import { overBudget } from '../../snag/overBudget';
+import { plantMaterials } from '../../snag/plantMaterials';
 import { plantTwins } from '../../snag/plantTwins';
 import { plantsInWay } from '../../snag/plantsInWay';
 import { speciesSnags } from '../../snag/species';
@@ -50,6 +51,7 @@ export class SnagsNode implements Node {
     const { figures } = playerBody(level);
     return [
       ...speciesSnags({ ...plants.input(), assets: placed.assets, covers: ofKind(level, 'cover') }, plants.grown),
+      ...plantMaterials(plants.species, placed.assets),
       ...plantTwins({ grown: plants.grown, species: plants.byId, assets: placed.assets, eyes: eyesOf(level) }),
       ...plantsInWay({ grown: plants.grown, species: plants.byId, assets: placed.assets, stack: terrain.stack, markers: presentMarkers(level), body: figures }),
     ];
