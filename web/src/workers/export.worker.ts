@@ -2,7 +2,9 @@ import { expose, transfer } from 'comlink';
 import type { GroundRaster } from '@rammer/core/surface/ground';
 import type { PlacedMesh } from '@rammer/core/block/placedMesh';
 import { assetFilesOf } from '@rammer/core/io/assetFiles';
+import { readHabitats, writeHabitat } from '@rammer/core/io/habitatFile';
 import { writeZip } from '@rammer/core/io/zip';
+import type { KeptHabitat } from '@rammer/core/growth/keptHabitat';
 import type { Asset } from '@rammer/core/kit/asset';
 import { levelGlbStream, type GlbOptions } from '@rammer/core/io/glb';
 import { blocksToObj } from '@rammer/core/io/obj';
@@ -59,6 +61,13 @@ const api = {
   },
   weights(ground: GroundRaster) {
     return weightsPng(ground);
+  },
+  habitat(kept: KeptHabitat, meshes: ReadonlyMap<string, Uint8Array>): Uint8Array {
+    return writeHabitat(kept, meshes);
+  },
+  /** The habitats of a level package. */
+  habitats(bytes: Uint8Array) {
+    return readHabitats(bytes);
   },
   obj(blocks: Block[], built: PlacedMesh[], groups: ReadonlyMap<string, string>): string {
     return blocksToObj(blocks, built, groups);

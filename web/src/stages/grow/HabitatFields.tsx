@@ -1,5 +1,4 @@
 import { X } from 'lucide-react';
-import { useRef, useState } from 'react';
 import { habitatIn } from '@rammer/core/growth/keptHabitat';
 import { HABITAT_RECIPES } from '@rammer/core/growth/habitatRecipes';
 import type { Habitat } from '@rammer/core/level/objects';
@@ -7,7 +6,9 @@ import { signedArea } from '@rammer/core/num/outline';
 import { forgetOwn, useOwnHabitats } from '../../store/ownHabitats';
 import type { Session } from '../../store/session';
 import { addHabitat, addKept, keepHabitatHere, setHabitat } from '../../tools/habitats';
+import { readHabitatFile, saveHabitatFile } from '../../tools/habitatFiles';
 import { paintFromPicture } from '../../tools/habitatPicture';
+import { FileButton } from '../../ui/FileButton';
 import { NumberField } from '../../ui/NumberField';
 import { WhereFields } from './WhereFields';
 
@@ -46,38 +47,12 @@ export function AddHabitat({ session }: { session: Session }) {
       <button className="act" style={CHIP} title="without rules" onClick={() => addHabitat(session)}>
         empty
       </button>
-    </div>
-  );
-}
-
-/** Paints the habitat as a picture of the whole level has it. */
-function FromPicture({ session, habitat }: { session: Session; habitat: Habitat }) {
-  const file = useRef<HTMLInputElement>(null);
-  const [busy, setBusy] = useState(false);
-  return (
-    <div className="flex items-center gap-1.5">
-      <button
-        className="act"
-        style={CHIP}
-        disabled={busy}
-        title="bright is of the habitat, dark is not; it lies over the whole level, its top in the north"
-        onClick={() => file.current?.click()}
-      >
-        {busy ? 'loading' : 'paint from a picture'}
-      </button>
-      <input
-        ref={file}
-        type="file"
-        accept="image/*"
-        className="hidden"
-        aria-label={`picture that ${habitat.name} is painted from`}
-        onChange={(e) => {
-          const chosen = e.target.files?.[0];
-          e.target.value = '';
-          if (!chosen) return;
-          setBusy(true);
-          void paintFromPicture(session, habitat, chosen).finally(() => setBusy(false));
-        }}
+      <FileButton
+        words="from a file"
+        label="file with habitats"
+        accept=".zip"
+        title="habitats that were saved as a file, or those of a level package (.rammer.zip): they are kept here to be added"
+        onFile={(file) => readHabitatFile(session, file)}
       />
     </div>
   );
@@ -119,18 +94,37 @@ export function HabitatFields({ session, habitat }: { session: Session; habitat:
             </div>
           ))}
           {habitat.outlines.length === 0 && <p className="label m-0">Draw an outline, or paint it: both tools are above.</p>}
-          <FromPicture session={session} habitat={habitat} />
+          <div>
+            <FileButton
+              words="paint from a picture"
+              label={`picture that ${habitat.name} is painted from`}
+              accept="image/*"
+              title="bright is of the habitat, dark is not; it lies over the whole level, its top in the north"
+              onFile={(file) => paintFromPicture(session, habitat, file)}
+            />
+          </div>
         </>
       )}
-      <button
-        className="act justify-self-start"
-        style={CHIP}
-        disabled={habitat.rules.length === 0}
-        title="its rules with their species, to be added in other levels; outlines stay here"
-        onClick={() => keepHabitatHere(session, habitat)}
-      >
-        keep as a recipe
-      </button>
+      <div className="flex flex-wrap gap-1.5">
+        <button
+          className="act"
+          style={CHIP}
+          disabled={habitat.rules.length === 0}
+          title="its rules with their species, to be added in other levels; outlines stay here"
+          onClick={() => keepHabitatHere(session, habitat)}
+        >
+          keep as a recipe
+        </button>
+        <button
+          className="act"
+          style={CHIP}
+          disabled={habitat.rules.length === 0}
+          title="the same with its meshes, to be read in another Rammer"
+          onClick={() => void saveHabitatFile(session, habitat)}
+        >
+          save as a file
+        </button>
+      </div>
       <WhereFields
         session={session}
         name={habitat.name}
