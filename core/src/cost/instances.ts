@@ -302,7 +302,8 @@ function instanceDrawable(cell: InstanceCell, asset: Asset, owner: AssetObject |
   const { count } = cell;
   return {
     key: cell.key,
-    course: owner?.kind === 'species' ? 'plants' : 'kit',
+    // A plant that stands as a piece, or is being set by hand, is a plant.
+    course: owner?.kind === 'species' || asset.role === 'plant' ? 'plants' : 'kit',
     of: owner?.name ?? cell.owner,
     min: cell.min,
     max: cell.max,

@@ -17,7 +17,11 @@ function value<T>(read: { ok: true; value: T } | { ok: false; message: string })
 describe('a habitat as a file', () => {
   it('comes back the same, rule by rule, species by species, with the very meshes, and opens as a level that has it', () => {
     const { habitats, meshes } = value(readHabitats(demo()));
-    expect(habitats.map((h) => habitatIn(h).name)).toEqual(ofKind(value(readPackage(demo())), 'habitat').sort((a, b) => a.order - b.order).map((h) => h.name));
+    expect(habitats.map((h) => habitatIn(h).name)).toEqual(
+      ofKind(value(readPackage(demo())), 'habitat')
+        .sort((a, b) => a.order - b.order)
+        .map((h) => h.name),
+    );
     const [kept] = habitats;
     const zip = writeHabitat(kept, meshes);
     const back = value(readHabitats(zip));

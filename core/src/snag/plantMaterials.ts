@@ -21,7 +21,9 @@ export function plantMaterials(species: readonly Species[], assets: Assets): Sna
       {
         code: 'materials-many',
         severity: 'warning',
-        message: `${mesh.name}, a mesh of ${s.name}, wears ${most} materials, ${ADVISED_PLANT_MATERIALS} are advised for a plant: ${most - ADVISED_PLANT_MATERIALS} draws more in each cell it stands in`,
+        message:
+          `${mesh.name}, a mesh of ${s.name}, wears ${most} materials, ${ADVISED_PLANT_MATERIALS} are advised for a plant: ` +
+          `${most - ADVISED_PLANT_MATERIALS} draws more in each cell it stands in`,
         mend: 'merge its materials in its card',
         object: s.id,
       },

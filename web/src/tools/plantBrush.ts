@@ -4,7 +4,7 @@ import { PLANT_STRIDE } from '@rammer/core/growth/plants';
 import { readyWhere, whereSource, type WhereSource } from '@rammer/core/growth/where/index';
 import { dabsBetween } from '@rammer/core/kit/dress';
 import { isMade, poseOf } from '@rammer/core/level/instance';
-import { presentPlants, settingsOf, speciesOf } from '@rammer/core/level/level';
+import { presentPlants, settingsOf } from '@rammer/core/level/level';
 import type { Surface } from '@rammer/core/level/lay/dressed';
 import type { Piece, PlantObject } from '@rammer/core/level/objects';
 import type { Rect } from '@rammer/core/earth/rect';
@@ -12,7 +12,7 @@ import { distance, type Vec3 } from '@rammer/core/num/vec';
 import { groundAlongGrid } from '@rammer/core/surface/groundAt';
 import { newId, nextName } from '../store/names';
 import { useGround } from '../store/groundDraft';
-import { usePlanting } from '../store/planting';
+import { chosenSpecies, usePlanting } from '../store/planting';
 import type { Session } from '../store/session';
 import { ringAt } from './brushRing';
 import { asPiece } from './dressed';
@@ -34,13 +34,6 @@ interface Stroke {
   /** with Shift: those set by hand that go */
   taken?: Map<string, PlantObject>;
 }
-
-const chosen = (session: Session) => {
-  const list = speciesOf(session.level);
-  const { species, also } = usePlanting.getState();
-  const at = list.find((s) => s.id === species) ?? list[0];
-  return list.filter((s) => s === at || also.includes(s.id));
-};
 
 /**
  * Sets plants by hand on whatever is under the pointer, floors of caves, ledges, roofs and flanks: of all species that are picked, each
@@ -67,7 +60,7 @@ export function plantBrush({ session, view }: ToolContext): Tool {
     if (!stroke) return;
     const wide = radius();
     if (stroke.taken) {
-      const of = new Set(chosen(session).map((s) => s.id));
+      const of = new Set(chosenSpecies(session.level).map((s) => s.id));
       for (const p of presentPlants(session.level))
         // What stands in a line or a copy goes with that.
         if (of.has(p.species) && !p.gone && !p.locked && !isMade(p.id) && distance(p.at, place.at) <= wide) stroke.taken.set(p.id, p);
@@ -91,7 +84,7 @@ export function plantBrush({ session, view }: ToolContext): Tool {
       if (!at) return false;
       const no = !session.writable
         ? 'this level is read only here: take over to edit it'
-        : chosen(session).length === 0
+        : chosenSpecies(session.level).length === 0
           ? 'add a species first: pick a plant in the library'
           : undefined;
       if (no) {
@@ -152,7 +145,7 @@ export function plantBrush({ session, view }: ToolContext): Tool {
     marks(): ToolMark[] {
       if (!at) return [];
       const ring = ringAt(at, radius());
-      const list = chosen(session);
+      const list = chosenSpecies(session.level);
       const name = list.length === 1 ? list[0].name : `${list.length} species`;
       const counted = stroke && countedIn(stroke);
       const word = stroke?.taken ? `${stroke.taken.size} to go` : (counted ?? name);
@@ -172,7 +165,7 @@ function countedIn({ set, held }: Stroke): string {
 /** Why a stroke set nothing. */
 function whyNone(session: Session, { held }: Stroke): string {
   if (held > 0) return `no room under the ceiling: ${held} kept out`;
-  const names = chosen(session)
+  const names = chosenSpecies(session.level)
     .map((s) => s.name)
     .join(', ');
   const why = usePlanting.getState().byRule ? 'its rule says no: ask why here, or set it without its rule' : 'it cannot hold';
@@ -218,7 +211,7 @@ function brushOf(session: Session, { room, source }: Stroke, [x, , z]: Vec3, wid
     x1: sample(Math.ceil((x + wide) / grid.spacing), grid.nx - 1),
     z1: sample(Math.ceil((z + wide) / grid.spacing), grid.nz - 1),
   };
-  const list = chosen(session).map((one): HandSpecies => {
+  const list = chosenSpecies(session.level).map((one): HandSpecies => {
     const s = plants.byId.get(one.id) ?? one;
     const where = byRule && s.rule.where?.length ? readyWhere(s.rule.where, source, rect) : undefined;
     return { s, ...(byRule ? { rule: handRule(s, ground.raster, where) } : {}) };
