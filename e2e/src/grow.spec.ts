@@ -4,7 +4,7 @@ import { expect, Sheet, test } from './sheet';
 
 /** Stage Grow by hand: a habitat with rules and a cluster, a way painted through it, hand work that stays, a ceiling, a budget, a walk. */
 test('a habitat grows by ordered rules, gives way to a path, and keeps what hands did', async ({ page, rammer }) => {
-  test.setTimeout(420_000);
+  test.setTimeout(600_000);
   const sheet = new Sheet(page);
   const bench = page.locator('aside[aria-label=bench]');
   const listed = (name: 'species' | 'habitats' | 'cover') =>
@@ -85,6 +85,33 @@ test('a habitat grows by ordered rules, gives way to a path, and keeps what hand
     await page.getByLabel('overlay', { exact: true }).selectOption('growth rule');
     await expect(page.getByTestId('overlay')).toContainText(/heather in full, 12 on 100 m²; all of it is worth [\d\s]+ m²/);
     await page.getByLabel('overlay', { exact: true }).selectOption('none');
+  });
+
+  await test.step('it is saved as a file and read again, a rule takes what goes with a species, and a file that is none is refused', async () => {
+    await rules.first().click();
+    const [file] = await Promise.all([page.waitForEvent('download'), bench.getByRole('button', { name: 'save as a file' }).click()]);
+    expect(file.suggestedFilename()).toBe('habitat-1.rammer.zip');
+    await page.getByLabel('file with habitats').setInputFiles(await file.path());
+    await expect(page.getByTestId('message')).toContainText('kept from');
+    await page.getByRole('group', { name: 'add a habitat' }).getByRole('button', { name: 'habitat 1', exact: true }).click();
+    // Its three rules again, and no species twice.
+    await expect(rules).toHaveCount(8);
+    await listed('species');
+    await expect(sheet.rows('species')).toHaveCount(4);
+    await page.keyboard.press('Control+z');
+    await sheet.rows('species').filter({ hasText: 'birch' }).click();
+    await page.getByLabel('goes with another').selectOption({ label: 'foxglove' });
+    await bench.getByRole('button', { name: 'pick them too' }).click();
+    await listed('habitats');
+    await expect(rules).toHaveCount(4);
+    await bench.getByRole('button', { name: 'add a rule' }).click();
+    await expect(rules).toHaveCount(5);
+    await expect(rules.last()).toHaveAttribute('title', 'birch, foxglove');
+    await page.keyboard.press('Control+z');
+    await expect(rules).toHaveCount(4);
+    await page.getByLabel('file with habitats').setInputFiles({ name: 'moor.zip', mimeType: 'application/zip', buffer: Buffer.from('a moor') });
+    await expect(page.getByTestId('message')).toContainText('moor.zip: this is not a zip file');
+    await expect(rules).toHaveCount(4);
   });
 
   await test.step('a path painted through it clears it, and its litter comes', async () => {

@@ -13,7 +13,7 @@ export const test = base.extend<{ quiet: boolean; faults: string[] }, { rammer: 
       await use(r);
       await r.stop();
     },
-    { scope: 'worker', timeout: 120_000 },
+    { scope: 'worker', timeout: 240_000 },
   ],
   /** set false where the network is cut on purpose */
   quiet: [true, { option: true }],
