@@ -15,6 +15,8 @@ const browser = await chromium.launch(config.use!.launchOptions);
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.addInitScript(() => localStorage.setItem('rammer-picture', '{"choice":"full","refine":true}'));
+  // Without a GPU a frame of the full picture takes seconds, and a click waits for two of them.
+  page.setDefaultTimeout(240_000);
   const sheet = new Sheet(page);
   /** Whether one of some pictures is asked for: what leads to others alone is left out. */
   const wants = (...names: string[]) => only.length === 0 || names.some((n) => only.includes(n));
