@@ -1,4 +1,9 @@
+import { SHIPPED_BODIES } from '@rammer/core/body/bodies';
 import { readAsset } from '@rammer/core/io/assetGlb';
+import { writePackage } from '@rammer/core/io/package';
+import { newLevel } from '@rammer/core/level/level';
+import type { Block, Marker } from '@rammer/core/level/objects';
+import { groundDefaults } from '@rammer/core/surface/surfaces';
 import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -52,20 +57,37 @@ describe('rammer check', () => {
   });
 
   it('exits 1 on a blocking snag and says what it is', async () => {
-    const files = unzipSync(new Uint8Array(readFileSync(demo)));
-    const level = JSON.parse(strFromU8(files['level.json']));
-    level.objects.push({
+    // A yard of 64 m with a wall across it: the demo takes twenty times as long.
+    const marker = (id: 'entry' | 'objective', x: number): Marker => ({
+      id,
+      version: 1,
+      kind: 'marker',
+      name: id,
+      marker: id,
+      at: [x, 0, 32],
+      turn: 0,
+      out: false,
+    });
+    const wall: Block = {
       id: 'wall',
       version: 1,
       kind: 'block',
       name: 'yard wall',
       shape: 'box',
-      size: [160, 40, 0.5],
-      at: [80, -8, 110],
+      size: [0.5, 40, 80],
+      at: [32, -8, 32],
       turn: 0,
       hidden: false,
       out: false,
-    });
+    };
+    const yard = newLevel({ name: 'yard', tilesX: 2, tilesZ: 2, spacing: 0.5, body: { name: 'adult', figures: SHIPPED_BODIES.adult }, seed: 1 }, [
+      ...groundDefaults(),
+      marker('entry', 10),
+      marker('objective', 54),
+      wall,
+    ]);
+    const files = unzipSync(writePackage(yard));
+    const level = JSON.parse(strFromU8(files['level.json']));
     const { status, stdout } = await rammer('check', file('walled.rammer.zip', zipSync({ ...files, 'level.json': strToU8(JSON.stringify(level)) })));
     expect(stdout).toMatch(/blocking: the objective cannot be reached: yard wall/);
     expect(status).toBe(1);
