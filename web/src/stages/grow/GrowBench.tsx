@@ -223,7 +223,7 @@ export function GrowBench({ session, view }: { session: Session; view?: LevelVie
         />
         <FitButton session={session} />
       </div>
-      <div className="flex items-center justify-between border-t px-3 py-1" style={{ borderColor: 'var(--hair)' }}>
+      <div className="flex items-center justify-between gap-2 border-t px-3 py-1" style={{ borderColor: 'var(--hair)' }}>
         <Listed />
         {over > 0 ? <span className="label whitespace-nowrap">{`${over} kept out`}</span> : null}
       </div>
@@ -332,7 +332,7 @@ function Listed() {
         <button
           key={name}
           className="act"
-          style={{ padding: '0 8px', minHeight: 22 }}
+          style={{ padding: '0 6px', minHeight: 22 }}
           aria-pressed={listed === name}
           title={TITLES[name]}
           onClick={() => {
