@@ -57,7 +57,7 @@ const heath: Habitat = {
 const level = (more: LevelObject[]): Level => makeLevel([...testObjects(2, 0.5, { seed: 1, height: 1, scale: 30, octaves: 1 }), ...groundDefaults(), ...more]);
 const from = level([
   ...['heather', 'foxglove', 'birch', 'gorse'].map((name) => asset(`mesh-${name}`, name)),
-  { ...kind('birch', 0), rule: { ...kind('birch', 0).rule, grounds: ['turf', 'moss'] } },
+  { ...kind('birch', 0), with: ['foxglove', 'gorse'], rule: { ...kind('birch', 0).rule, grounds: ['turf', 'moss'] } },
   { ...kind('heather', 1), meshes: [{ asset: 'mesh-gorse', weight: 0.5 }] },
   kind('foxglove', 2),
   kind('gorse', 3),
@@ -102,6 +102,8 @@ it('brings along what another level has not, and goes by what it has', () => {
   expect(rule.where).toEqual([{ is: { by: 'plants', band: [0, 4], soft: 1, species: [...species.values()].find((s) => s.name === 'birch')!.id } }]);
   expect(habitat.where).toEqual([{ is: { by: 'route', band: [2, 100], soft: 1 } }]);
   expect([...species.values()].find((s) => s.name === 'birch')!.rule).toMatchObject({ on: false, grounds: ['turf', 'moss'] });
+  // Gorse goes with birches and is in no rule: it is not brought along for that.
+  expect([...species.values()].find((s) => s.name === 'birch')!.with).toEqual([[...species.values()].find((s) => s.name === 'foxglove')!.id]);
   for (const s of species.values()) for (const id of [s.asset, ...(s.meshes ?? []).map((m) => m.asset)]) expect(empty.object(id)?.kind).toBe('asset');
 
   const has = level([asset('mine', 'heather'), { ...testSpecies('heather', 0), id: 'h', asset: 'mine' }]);

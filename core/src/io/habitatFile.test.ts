@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { habitatFrom, habitatIn } from '../growth/keptHabitat';
 import { applyEdit, commitChanges } from '../level/edits/index';
 import { makeLevel, ofKind } from '../level/level';
+import { groundDefaults } from '../surface/surfaces';
 import { testObjects } from '../testing/levels';
 import { readHabitats, writeHabitat } from './habitatFile';
 import { readPackage } from './package';
@@ -34,6 +35,8 @@ describe('a habitat as a file', () => {
     for (const hash of own) expect(back.meshes.get(hash)).toEqual(meshes.get(hash));
     const level = value(readPackage(zip));
     expect(ofKind(level, 'settings')[0].name).toBe(habitatIn(kept).name);
+    // With the ground that any level has, so that it opens as one.
+    for (const o of groundDefaults()) expect(level.object(o.id)?.kind).toBe(o.kind);
     // Another level takes it as it took the first.
     const to = makeLevel(testObjects(2, 0.5, { seed: 1, height: 1, scale: 30, octaves: 1 }));
     let n = 0;
