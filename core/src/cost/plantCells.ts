@@ -24,7 +24,7 @@ interface Named {
 
 /**
  * Some plants of a species that have one mesh. Matrices and tints are made when it is first drawn; until then it is four bytes
- * a plant.
+ * a plant, and nothing where it holds other cells.
  */
 export class PlantCell implements InstanceCell {
   readonly key: string;
@@ -41,16 +41,27 @@ export class PlantCell implements InstanceCell {
   holds?: readonly string[];
   private made?: { matrices: Float32Array; tints: Uint8Array };
 
-  /** @param list which of the plants */
+  /** @param of which of the plants, or the cells it holds */
   constructor(
     { key, asset, owner }: Named,
     private readonly plants: Pick<Plants, 'place' | 'look'>,
-    readonly list: Int32Array,
+    private readonly of: Int32Array | readonly PlantCell[],
   ) {
     this.key = key;
     this.asset = asset;
     this.owner = owner;
-    this.count = list.length;
+    this.count = of instanceof Int32Array ? of.length : of.reduce((n, p) => n + p.count, 0);
+  }
+
+  /** Bytes it takes before it is drawn. */
+  get bytes(): number {
+    return this.of instanceof Int32Array ? this.of.byteLength : 0;
+  }
+
+  /** Which of the plants. */
+  private *indices(): Generator<Int32Array> {
+    if (this.of instanceof Int32Array) yield this.of;
+    else for (const part of this.of) yield* part.indices();
   }
 
   get matrices(): Float32Array {
@@ -64,11 +75,14 @@ export class PlantCell implements InstanceCell {
     if (this.made) return this.made;
     const matrices = new Float32Array(this.count * 16);
     const tints = new Uint8Array(this.count);
-    this.list.forEach((i, n) => {
-      const [x, y, z, turn, tall, wide, lean, leanTo, deep] = this.plants.place.subarray(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE);
-      instanceMatrix(matrices, n * 16, { at: [x, y, z], turn, tall, wide, lean, leanTo, deep });
-      tints[n] = tintOf(this.plants, i);
-    });
+    const { place } = this.plants;
+    let n = 0;
+    for (const list of this.indices())
+      for (const i of list) {
+        const [x, y, z, turn, tall, wide, lean, leanTo, deep] = place.subarray(i * PLANT_STRIDE, (i + 1) * PLANT_STRIDE);
+        instanceMatrix(matrices, n * 16, { at: [x, y, z], turn, tall, wide, lean, leanTo, deep });
+        tints[n++] = tintOf(this.plants, i);
+      }
     return (this.made = { matrices, tints });
   }
 
@@ -77,7 +91,7 @@ export class PlantCell implements InstanceCell {
     const reach = reachOf(asset);
     const { place } = this.plants;
     const bits = new Int32Array(place.buffer, place.byteOffset, place.length);
-    for (const i of this.list) {
+    for (const i of this.of as Int32Array) {
       const o = i * PLANT_STRIDE;
       const [tall, lean] = [place[o + 4], place[o + 6]];
       const wide = Math.max(place[o + 5], place[o + 8]);
@@ -97,20 +111,14 @@ export class PlantCell implements InstanceCell {
 
   /** The same as a cell of all that others hold. */
   static over(named: Named, plants: Plants, parts: readonly PlantCell[]): PlantCell {
-    const list = new Int32Array(parts.reduce((n, p) => n + p.count, 0));
-    let at = 0;
-    for (const p of parts) {
-      list.set(p.list, at);
-      at += p.count;
-    }
-    const cell = new PlantCell(named, plants, list);
+    const cell = new PlantCell(named, plants, parts);
     for (const p of parts) {
       for (let k = 0; k < 3; k++) {
         cell.min[k] = Math.min(cell.min[k], p.min[k]);
         cell.max[k] = Math.max(cell.max[k], p.max[k]);
       }
       cell.radius = Math.max(cell.radius, p.radius);
-      cell.size += (p.size * p.count) / list.length;
+      cell.size += (p.size * p.count) / cell.count;
       cell.print = Math.imul(cell.print ^ p.print, 0x01000193);
     }
     cell.holds = parts.map((p) => p.key);
@@ -151,11 +159,12 @@ export function plantCells(
 /** Indices of the plants that have a mesh, by the cell they stand in. */
 function byCell(plants: Plants, mesh: number, hidden: ReadonlySet<string>): [place: string, list: Int32Array][] {
   const cells = new Map<string, number[]>();
+  const { place, id } = plants;
   for (let i = 0; i < plants.count; i++) {
     if (meshOf(plants, i) !== mesh) continue;
-    if (hidden.size > 0 && plants.id[i * 3 + 2] < 0 && hidden.has(plants.hand[plants.id[i * 3]])) continue;
+    if (hidden.size > 0 && id[i * 3 + 2] < 0 && hidden.has(plants.hand[id[i * 3]])) continue;
     const o = i * PLANT_STRIDE;
-    const key = `${Math.floor(plants.place[o] / INSTANCE_CELL)},${Math.floor(plants.place[o + 2] / INSTANCE_CELL)}`;
+    const key = `${Math.floor(place[o] / INSTANCE_CELL)},${Math.floor(place[o + 2] / INSTANCE_CELL)}`;
     const list = cells.get(key);
     if (list) list.push(i);
     else cells.set(key, [i]);

@@ -16,18 +16,19 @@ export function crowns(grown: readonly Plants[], species: ReadonlyMap<string, Sp
     const s = species.get(plants.species);
     const sizes = s && sizesOf(s, assets);
     if (!s || !sizes || s.hidden || !s.shadows) continue;
+    const { place } = plants;
     for (let i = 0; i < plants.count; i++) {
       const size = sizes[meshOf(plants, i)];
       if (!size) continue;
       const o = i * PLANT_STRIDE;
-      const [lean, to] = plants.place.subarray(o + 6, o + 8);
+      const [lean, to] = place.subarray(o + 6, o + 8);
       const [aside, up] = lean > LIES ? sinCosDeg(lean) : [0, 1];
-      const tall = size.top * plants.place[o + 4] * Math.max(0.2, up);
+      const tall = size.top * place[o + 4] * Math.max(0.2, up);
       if (tall < LOW) continue;
       // A crown is not a post: it is counted a little lower and slimmer than it is.
       const [ts, tc] = sinCosDeg(to);
-      const off = (aside * size.top * plants.place[o + 4]) / 2;
-      out.push(plants.place[o] - ts * off, plants.place[o + 2] + tc * off, (size.width / 2) * plants.place[o + 5] * 0.7, plants.place[o + 1] + tall * 0.85);
+      const off = (aside * size.top * place[o + 4]) / 2;
+      out.push(place[o] - ts * off, place[o + 2] + tc * off, (size.width / 2) * place[o + 5] * 0.7, place[o + 1] + tall * 0.85);
     }
   }
   return Float32Array.from(out);

@@ -8,6 +8,7 @@ import { clamp } from '../num/vec';
 import type { Candidates } from './candidates';
 import type { GrowthRoom } from './growthRoom';
 import { assetsOfSpecies, lookOf, meshByHand, meshDrawn, meshesOf, meshShares, type MeshShares } from './meshes';
+import { keptLean, keptSize, keptTurn } from './packedPlants';
 import { leanOfPose, PLANT_STRIDE, type Plants } from './plants';
 import type { SlopeUnder } from './slopeUnder';
 
@@ -45,13 +46,14 @@ export function drawerOf({ s, meshes, patch, slopeAt }: Drawing): (place: Float3
     const e = several || depth ? fourth(drew) : 0;
     const mesh = several ? meshDrawn(meshes, upper(e)) : 0;
     const tall = (low + (high - low) * upper(drew)) * (several ? meshes.perHeight[mesh] : per);
-    const wide = tall * (slim + (stout - slim) * upper(b));
+    // Lean and sizes are such as packing keeps.
+    const wide = keptSize(tall * (slim + (stout - slim) * upper(b)));
     place[o + 3] = lower(drew) * 360;
-    place[o + 4] = tall;
+    place[o + 4] = keptSize(tall);
     place[o + 5] = wide;
-    place[o + 6] = lean * lower(b);
+    place[o + 6] = keptLean(lean * lower(b));
     place[o + 7] = upper(d) * 360;
-    place[o + 8] = depth ? wide * (depth[0] + (depth[1] - depth[0]) * lower(e)) : wide;
+    place[o + 8] = depth ? keptSize(wide * (depth[0] + (depth[1] - depth[0]) * lower(e))) : wide;
     const tint = (patch ? patch(place[o], place[o + 2], lower(d)) : lower(d)) * tints;
     if (slopeAt && leanToSlope > 0) leanAlong(place, o, slopeAt([place[o], place[o + 1], place[o + 2]]), leanToSlope);
     if (sink > 0) place[o + 1] -= sink;
@@ -68,8 +70,8 @@ function leanAlong(place: Float32Array, o: number, [gx, gz]: readonly [number, n
   const [s, c] = sinCosDeg(place[o + 7]);
   const x = place[o + 6] * c - (angle * gz) / long;
   const z = place[o + 6] * s + (angle * gx) / long;
-  place[o + 6] = Math.sqrt(x * x + z * z);
-  place[o + 7] = atan2Deg(z, x);
+  place[o + 6] = keptLean(Math.sqrt(x * x + z * z));
+  place[o + 7] = keptTurn(atan2Deg(z, x));
 }
 
 /** What a plant set by hand is drawn from: its species' seed and its own id. */

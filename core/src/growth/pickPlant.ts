@@ -28,17 +28,18 @@ export function pickPlant(
     const sizes = s && sizesOf(s, assets);
     if (!s || !sizes || s.hidden) continue;
     const grid = plantGrid(plants, Math.max(...sizes.map((m) => (m ? Math.sqrt(m.side * m.side + m.top * m.top) : 0))));
+    const { place } = plants;
     const look = (i: number): void => {
       const size = sizes[meshOf(plants, i)];
       if (!size) return;
       const { side, top } = size;
       const p = i * PLANT_STRIDE;
-      const a = side * plants.place[p + 5] * 0.85;
-      const b = (top * plants.place[p + 4]) / 2;
-      const foot: Vec3 = [plants.place[p], plants.place[p + 1], plants.place[p + 2]];
+      const a = side * place[p + 5] * 0.85;
+      const b = (top * place[p + 4]) / 2;
+      const foot: Vec3 = [place[p], place[p + 1], place[p + 2]];
       // What leans far is met in its own axes.
-      const lean = plants.place[p + 6];
-      const own = lean > LEANS ? leaned(foot, lean, plants.place[p + 7], o, d) : undefined;
+      const lean = place[p + 6];
+      const own = lean > LEANS ? leaned(foot, lean, place[p + 7], o, d) : undefined;
       const [fx, fy, fz] = own ? own.from : [o[0] - foot[0], o[1] - foot[1], o[2] - foot[2]];
       const [ux, uy, uz] = own ? own.along : d;
       // The ellipsoid made a unit ball: x and z over a, y over b.

@@ -21,29 +21,30 @@ export function plantsAlong({ grown, species, assets }: GrownPlants, line: CutLi
     const s = species.get(plants.species);
     const sizes = s && sizesOf(s, assets);
     if (!s || !sizes || s.hidden) continue;
+    const { place } = plants;
     for (let i = 0; i < plants.count; i++) {
       const size = sizes[meshOf(plants, i)];
       if (!size) continue;
       const { side: radius, top } = size;
       const o = i * PLANT_STRIDE;
-      const dx = plants.place[o] - line.x0;
-      const dz = plants.place[o + 2] - line.z0;
-      if (plants.place[o + 6] > LEANS) {
-        const lying = leaning(plants.place.subarray(o, o + PLANT_STRIDE), radius, top, line);
+      const dx = place[o] - line.x0;
+      const dz = place[o + 2] - line.z0;
+      if (place[o + 6] > LEANS) {
+        const lying = leaning(place.subarray(o, o + PLANT_STRIDE), radius, top, line);
         if (lying && lying.along + lying.wide / 2 >= from && lying.along - lying.wide / 2 <= to) out.push({ species: s.name, ...lying });
         continue;
       }
-      const r = radius * plants.place[o + 5];
+      const r = radius * place[o + 5];
       const across = dx * -line.dz + dz * line.dx;
       const along = dx * line.dx + dz * line.dz;
       if (across * across >= r * r || along < from - r || along > to + r) continue;
       out.push({
         species: s.name,
         along,
-        base: plants.place[o + 1],
-        tall: top * plants.place[o + 4],
+        base: place[o + 1],
+        tall: top * place[o + 4],
         wide: 2 * Math.sqrt(r * r - across * across),
-        trunk: size.trunk * plants.place[o + 5],
+        trunk: size.trunk * place[o + 5],
       });
     }
   }

@@ -1,4 +1,5 @@
 import { transfer } from 'comlink';
+import { unpacked } from '@rammer/core/growth/packedPlants';
 import type { Runner } from '@rammer/core/scene/runner';
 import { composeInSlabs, groundInSlabs } from '../workers/slabs';
 import { blockWorker, earthWorker, growthWorker, replaceBlockWorker, replaceGrowthWorker, replaceWalkWorker, walkWorker } from '../workers/pool';
@@ -59,7 +60,7 @@ export function inWorkers(level: string): Runner {
 
     async grow(input) {
       try {
-        return await growthWorker().grow(input);
+        return (await growthWorker().grow(input)).map(unpacked);
       } catch (error) {
         replaceGrowthWorker();
         throw error;

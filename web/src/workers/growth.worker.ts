@@ -1,6 +1,7 @@
-import { expose } from 'comlink';
+import { expose, transfer } from 'comlink';
 import { grow, type GrowthInput } from '@rammer/core/growth/grow';
 import type { Plants } from '@rammer/core/growth/plants';
+import { packPlants, type PackedPlants } from '@rammer/core/growth/packedPlants';
 import { densityMap, type DensityMap } from '@rammer/core/growth/densityMap';
 import { ruleShares, type RuleShares } from '@rammer/core/growth/ruleShares';
 import { sowArea, type AreaOrder, type AreaPlan } from '@rammer/core/growth/sowArea';
@@ -11,8 +12,11 @@ import type { PlantsInput } from '@rammer/core/scene/plantsInput';
 const grower = new Grower();
 
 const api = {
-  /** Grows every species of a level: what changed since the last time touches, or all anew. */
-  grow: (given: PlantsInput): Plants[] => grower.grow(given),
+  /** Grows every species of a level: what changed since the last time touches, or all anew. Packed: see `unpacked`. */
+  grow(given: PlantsInput): PackedPlants[] {
+    const grown = grower.grow(given).map(packPlants);
+    return transfer(grown, grown.flatMap(packedBuffers));
+  },
   /** What would grow of other species or habitats in the place of these, of what was grown last. */
   tried(other: Pick<GrowthInput, 'species' | 'habitats'>): Plants[] | undefined {
     return grower.last && grow({ ...grower.last.input, ...other });
@@ -38,6 +42,10 @@ const api = {
     return last && whyHere(last.input, last.grown, species, x, z);
   },
 };
+
+/** What of packed plants is theirs alone: looks are the grower's too. */
+const packedBuffers = (p: PackedPlants): ArrayBuffer[] =>
+  Object.values(p).flatMap((v) => (ArrayBuffer.isView(v) && v !== p.look && v.byteLength > 0 ? [v.buffer as ArrayBuffer] : []));
 
 export type GrowthWorker = typeof api;
 expose(api);
