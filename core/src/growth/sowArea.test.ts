@@ -47,6 +47,31 @@ function inField({ place, count }: Plants): number {
 }
 
 describe('an area that is sown', () => {
+  it('may be the whole level, to its last sample', () => {
+    const input = growthOn(hills, [heather()]);
+    const { width, depth } = input.terrain.grid;
+    const outline: Point2[] = [
+      [0, 0],
+      [width, 0],
+      [width, depth],
+      [0, depth],
+    ];
+    const made = plan(input, { outline, density: 15 });
+    const asked = (15 * width * depth) / 100;
+    expect(made.area).toBe(width * depth);
+    expect(Math.abs(made.after - asked)).toBeLessThan(asked * 0.05);
+    const [grown] = grow(sown(input, made));
+    expect(grown.count).toBe(made.after);
+    // As densely along its edges: a quarter of it lies within 0.067 of them.
+    const edge = 0.067 * width;
+    let along = 0;
+    for (let i = 0; i < grown.count; i++) {
+      const [x, z] = [grown.place[i * PLANT_STRIDE], grown.place[i * PLANT_STRIDE + 2]];
+      if (Math.min(x, z, width - x, depth - z) < edge) along++;
+    }
+    expect(along / grown.count).toBeCloseTo(0.25, 1);
+  });
+
   it('has the density that was asked, within 5 % or what its edge takes, whether the rule grows there already or not', () => {
     for (const on of [true, false])
       for (const density of [6, 18, 34]) {

@@ -3,6 +3,7 @@ import { viewTally } from '@rammer/core/cost/tally';
 import { DEVICES, frameOf } from '@rammer/core/cost/frame';
 import { instanceDrawables } from '@rammer/core/cost/instances';
 import { plantCells } from '@rammer/core/cost/plantCells';
+import { heightAt } from '@rammer/core/earth/sample';
 import type { Plants } from '@rammer/core/growth/plants';
 import type { AreaPlan } from '@rammer/core/growth/sowArea';
 import { settingsOf } from '@rammer/core/level/level';
@@ -57,6 +58,19 @@ function densityOf({ outline }: Pick<Area, 'outline'>, own: number): number {
   const { want } = usePlanting.getState();
   if (want.by === 'total') return (want.total / Math.max(0.01, Math.abs(signedArea(outline)))) * 100;
   return want.density ?? own;
+}
+
+/** The same of the whole level. */
+export function planLevel(context: { session: Session; view: LevelView }): void {
+  const { terrain } = context.session;
+  const { width, depth } = terrain.grid;
+  const outline: Point2[] = [
+    [0, 0],
+    [width, 0],
+    [width, depth],
+    [0, depth],
+  ];
+  planArea(context, { outline, corners: outline.map(([x, z]): Vec3 => [x, heightAt(terrain, x, z), z]) });
 }
 
 /** Reckons what sowing an area would come to, and what that costs from where one looks. Nothing is changed. */

@@ -3,7 +3,7 @@ import { usePlanting, type Want } from '../../store/planting';
 import type { Session } from '../../store/session';
 import type { Species } from '@rammer/core/level/objects';
 import { adoptIn, generatedIn } from '../../tools/adoptPlants';
-import { planAgain, sowPlanned } from '../../tools/sowArea';
+import { planAgain, planLevel, sowPlanned } from '../../tools/sowArea';
 import { NumberField } from '../../ui/NumberField';
 import type { LevelView } from '../../view/LevelView';
 
@@ -57,7 +57,18 @@ export function AreaFields({ session, species, view }: { session: Session; speci
       {area ? (
         <Offer session={session} species={species} />
       ) : (
-        <p className="label m-0">Click corner after corner; the first again, or Enter, closes it. Nothing is sown before you say so.</p>
+        <>
+          <p className="label m-0">Click corner after corner; the first again, or Enter, closes it. Nothing is sown before you say so.</p>
+          <button
+            className="act justify-self-start"
+            style={{ minHeight: 24, padding: '1px 7px' }}
+            disabled={!view}
+            title="instead of an outline"
+            onClick={() => view && planLevel({ session, view })}
+          >
+            the whole level
+          </button>
+        </>
       )}
     </div>
   );
