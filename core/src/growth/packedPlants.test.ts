@@ -89,6 +89,35 @@ describe('packed plants', () => {
     );
   });
 
+  it('give back sizes to the last bit: deeper than wide among others, and any bit that is not kept', () => {
+    const of = (sizes: [tall: number, wide: number, deep: number][]): Plants => ({
+      species: 's',
+      count: sizes.length,
+      place: Float32Array.from(sizes.flatMap(([tall, wide, deep]) => [1, 2, 3, 0, tall, wide, 0, 0, deep])),
+      look: new Uint8Array(sizes.length),
+      id: new Int32Array(sizes.length * 3),
+      hand: [],
+    });
+    const mixed = of([
+      [1, 1.5, 0.5],
+      [2, 1.25, 1.25],
+    ]);
+    expect(packPlants(mixed).odd).toHaveLength(0);
+    expect(state(unpacked(packPlants(mixed)))).toEqual(state(mixed));
+    // 1 and one of the 23 bits of its mantissa: the upper twelve are kept, what has one below stands beside.
+    const bit = Array.from({ length: 23 }, (_, k) => 1 + 2 ** (k - 23));
+    for (const where of [0, 1, 2]) {
+      const each = of(bit.map((v) => [0, 1, 2].map((k) => (k === where ? v : 1)) as [number, number, number]));
+      const packed = packPlants(each);
+      expect([...packed.odd]).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10]);
+      expect(state(unpacked(packed))).toEqual(state(each));
+    }
+    // What is out of range stands beside as well.
+    const far = of([0.001, 0.00390625, 255.9375, 256, 0, -1].map((v) => [v, 1, 1]));
+    expect([...packPlants(far).odd]).toEqual([0, 3, 4, 5]);
+    expect(state(unpacked(packPlants(far)))).toEqual(state(far));
+  });
+
   it('are kept as near as they are promised', () => {
     fc.assert(
       fc.property(fc.double({ min: 0.004, max: 255, noNaN: true }), fc.double({ min: 0, max: 179, noNaN: true }), (size, angle) => {
