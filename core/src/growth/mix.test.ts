@@ -3,14 +3,15 @@ import { testSpecies } from '../testing/growth';
 import { companionsOf, mixOf } from './mix';
 
 it('mixes species as frequently as each is by itself', () => {
-  // Means of 6 and 2 are 4: three to one.
+  // The mean of 6 and 2 is 4: three to one, and 8 in all are 6 and 2 again.
   expect(mixOf([testSpecies('a', 0, { density: 6 }), testSpecies('b', 1, { density: 2 })])).toEqual({
     mix: [
       { species: 'a', weight: 1.5 },
       { species: 'b', weight: 0.5 },
     ],
-    density: 4,
+    density: 8,
   });
+  expect(mixOf([testSpecies('a', 0, { density: 6 }), testSpecies('b', 1, { density: 2 })], 0.5).density).toBe(2);
   expect(mixOf([testSpecies('a', 0, { density: 6 })], 0.5)).toEqual({ mix: [{ species: 'a', weight: 1 }], density: 3 });
   // None has any: all alike, and nothing to grow until it is typed.
   expect(mixOf([testSpecies('a', 0, { density: 0 }), testSpecies('b', 1, { density: 0 })])).toMatchObject({ mix: [{ weight: 1 }, { weight: 1 }], density: 0 });

@@ -62,7 +62,7 @@ const LOST = (1 << BELOW) - 1;
 const TURN_STEPS = FULL / 360;
 const TURN_STEP = 360 / FULL;
 
-/** Packs plants; `unpacked` gives them back bit for bit. One pass, a dozen nanoseconds a plant: it follows each dab. */
+/** Packs plants; `unpacked` gives them back bit for bit. In one pass: it follows each dab. */
 export function packPlants({ place, id, ...plants }: Plants): PackedPlants {
   const { count } = plants;
   const bits = new Int32Array(place.buffer, place.byteOffset, count * PLANT_STRIDE);
