@@ -227,7 +227,7 @@ export function depthAt(terrain: Terrain, bodies: readonly WaterBody[], x: numbe
  *
  * @param wade metres
  */
-export function barred(terrain: Terrain, bodies: readonly WaterBody[], wade: number): Terrain {
+export function barred(terrain: Terrain, bodies: readonly Pick<WaterBody, 'rect' | 'wet' | 'height' | 'levels' | 'closed'>[], wade: number): Terrain {
   let bars: Float32Array | undefined;
   const { nx } = terrain.grid;
   for (const b of bodies) {

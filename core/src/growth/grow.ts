@@ -19,7 +19,7 @@ import { pattern } from './pattern';
 import { PLANT_STRIDE, type Plants } from './plants';
 import { chanceOf, readyPass, together, type Judge, type PassChance } from './passChance';
 import { joinedPlants, parentsOf, passesOf, type Grown, type Pass } from './passes';
-import { whereSource, type Outlined } from './where';
+import { whereSource, type Outlined, type Walking } from './where';
 import { slopeUnder } from './slopeUnder';
 import { hostsOf } from './spot';
 import { GrowthRoom } from './growthRoom';
@@ -53,6 +53,8 @@ export interface GrowthInput {
   doorways?: readonly (readonly [x: number, z: number])[];
   /** where a rule goes by what is drawn: play bounds and habitats' outlines */
   outlines?: readonly Outlined[];
+  /** where a rule goes by where one walks: the level's body */
+  walker?: Walking;
   /** the most plants of all species on 100 m2; no end where absent */
   ceiling?: number;
 }

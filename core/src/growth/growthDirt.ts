@@ -47,6 +47,7 @@ function sameFrame(was: GrowthInput, now: GrowthInput): boolean {
     markers = [],
     doorways = [],
     outlines = [],
+    walker,
     ceiling,
   }: GrowthInput) => [
     terrain.grid,
@@ -60,6 +61,7 @@ function sameFrame(was: GrowthInput, now: GrowthInput): boolean {
     markers,
     doorways,
     outlines,
+    walker ?? null,
     ceiling ?? null,
   ];
   return was.blocks === now.blocks && was.meshes === now.meshes ? same(of(was), of(now)) : noneStands(was) && noneStands(now) && same(of(was), of(now));

@@ -224,9 +224,9 @@ export interface LastGrowth {
  * @throws TooMuch where there would be more plants than a level grows
  */
 export function growAgain(last: LastGrowth | undefined, input: GrowthInput, moved: readonly Bounds[], growing: GrowthRoom, touched?: Touched): Plants[] {
-  // How far a block is, or a piece, is another thing over the whole level where one moves.
+  // How far a block is, or a piece, and where one walks, is another thing over the whole level where one moves.
   const kinds = moved.length > 0 ? whereKinds(input.species, input.habitats) : undefined;
-  const dirt = last && !kinds?.has('block') && !kinds?.has('piece') ? growthDirt(last.input, input, touched) : 'all';
+  const dirt = last && !(['block', 'piece', 'walk'] as const).some((k) => kinds?.has(k)) ? growthDirt(last.input, input, touched) : 'all';
   const part =
     dirt === 'all' ? 'all' : moved.reduce<Part | undefined>((sum, { min, max }) => united(sum, { x0: min[0], z0: min[2], x1: max[0], z1: max[2] }), dirt);
   if (part === undefined) return last!.grown;

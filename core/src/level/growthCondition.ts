@@ -19,6 +19,8 @@ export const growthCondition = z.discriminatedUnion('by', [
   z.object(withBand('doorway', 100)),
   /** metres inside the play bounds or what is drawn of a habitat, whichever has that id; negative outside */
   z.object({ ...withBand('outline', 100), of: objectId }),
+  /** metres inside ground that the level's body can walk on, whatever grows there; negative beside it */
+  z.object(withBand('walk', 100)),
   /** share of the sky that crowns of plants take which take their place earlier */
   z.object(withBand('canopy', 1)),
 ]);

@@ -11,7 +11,19 @@ import { assetHeights, assetWidths, owners } from '../cost/parts';
 import { pieceColliders, placedPieces, type Assets } from '../kit/placement';
 import { lightingOf } from '../level/lighting';
 import { whereKinds } from '../growth/where';
-import { habitatsOf, liftStack, ofKind, presentBlocks, presentMarkers, presentPieces, presentPlants, settingsOf, speciesOf, type Level } from '../level/level';
+import {
+  habitatsOf,
+  liftStack,
+  ofKind,
+  playerBody,
+  presentBlocks,
+  presentMarkers,
+  presentPieces,
+  presentPlants,
+  settingsOf,
+  speciesOf,
+  type Level,
+} from '../level/level';
 import { waterBodies } from '../earth/waters';
 import type { Block } from '../level/objects';
 import { composeGround, makeGround } from '../surface/ground';
@@ -66,6 +78,7 @@ export function freshParts(level: Level, assets: Assets, kernel?: SolidKernel): 
     markers: presentMarkers(level),
     doorways: doorwaysOf({ pieces: list, kits: ofKind(level, 'kit'), assets, blocks: [...present], terrain }),
     outlines: outlinesOf(level),
+    walker: playerBody(level).figures,
     ceiling: settingsOf(level).plantCeiling,
   };
   const grown = grow(input);

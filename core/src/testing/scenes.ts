@@ -1,3 +1,4 @@
+import { SHIPPED_BODIES } from '../body/bodies';
 import { parseObject } from '../level/objects';
 import type { LevelObject } from '../level/objects';
 import { makeLevel, type Level } from '../level/level';
@@ -208,6 +209,7 @@ export const SCENE_EDITS: readonly AnyEditBody[] = [
   set('shore', { where: [{ by: 'shore', band: [-20, 6], soft: 1 }] }),
   set('s0', { density: 0.2 }),
   set('s1', { out: true }),
+  set('s1', { out: false }),
   set('settings', { device: 'den-60' }),
   set('settings', { plantCeiling: 12 }),
   set('settings', { plantCeiling: null }),
@@ -252,6 +254,9 @@ export const SCENE_EDITS: readonly AnyEditBody[] = [
   set('b2', { at: [36, 0, 30] }),
   set('cover0', { surface: 'moss' }),
   { kind: 'remove', ids: ['cover0'] },
+  set('s1', { rule: { ...openRule, where: [{ is: { by: 'walk', band: [0, 200], soft: 1 } }] } }),
+  set('adult', { figures: { ...SHIPPED_BODIES.adult, maxSlope: 12 } }),
+  set('b2', { at: [30, 0, 36] }),
 ];
 
 /** A value with its arrays of numbers as hashes of their bits: quick to hold against another. */

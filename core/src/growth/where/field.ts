@@ -1,8 +1,10 @@
+import type { BodyFigures } from '../../body/bodies';
 import type { BlockGrid } from '../../block/grid';
 import type { MeshGrid } from '../../block/placedMesh';
+import type { WaterBody } from '../../earth/water';
 import type { GrowthCondition, GrowthConditionKind, Marker, Species } from '../../level/objects';
 import type { Point2 } from '../../num/outline';
-import type { Field, RuleSource } from '../../surface/rules/field';
+import type { Field, RuleSource, Wet } from '../../surface/rules/field';
 import type { Plants } from '../plants';
 
 /** What is drawn in plan by one object, metres. */
@@ -11,8 +13,13 @@ export interface Outlined {
   outlines: readonly (readonly Point2[])[];
 }
 
+/** Of the level's body what decides where it walks: metres and degrees. */
+export type Walking = Pick<BodyFigures, 'radius' | 'height' | 'step' | 'maxSlope' | 'wade'>;
+
 /** What the conditions of growth look at. */
 export interface WhereSource extends RuleSource {
+  /** of each also whether nobody may enter it */
+  waters: readonly (Wet & Pick<WaterBody, 'closed'>)[];
   blocks: BlockGrid;
   meshes: MeshGrid;
   markers: readonly Pick<Marker, 'at' | 'marker'>[];
@@ -20,6 +27,8 @@ export interface WhereSource extends RuleSource {
   doorways: readonly (readonly [x: number, z: number])[];
   /** play bounds, and what is drawn of habitats, by id */
   outlines: readonly Outlined[];
+  /** who walks the level */
+  walker?: Walking;
   /** what has taken its place before */
   grown: readonly Plants[];
   /** of these: their species, and heights and half widths of assets, metres */

@@ -13,13 +13,14 @@ import { outline } from './outline';
 import { plants } from './plants';
 import { side } from './side';
 import { block, piece } from './standing';
+import { walk } from './walk';
 
-export type { Outlined, WhereSource } from './field';
+export type { Outlined, Walking, WhereSource } from './field';
 
 type PlaceConditionKind = Exclude<GrowthConditionKind, GroundCondition['by']>;
 
 /** Conditions that growth alone has; adding one is adding a file and a line here. All others are those of the ground. */
-const PLACES = { side, block, piece, doorway, marker, outline, plants, canopy } as const;
+const PLACES = { side, block, piece, doorway, marker, outline, walk, plants, canopy } as const;
 const isPlace = (by: GrowthConditionKind): by is PlaceConditionKind => by in PLACES;
 
 /** What a condition of growth is called. */
@@ -102,6 +103,7 @@ export const whereSource = (
     markers = [],
     doorways = [],
     outlines = [],
+    walker,
     species,
     assetHeights,
     assetWidths = new Map(),
@@ -117,6 +119,7 @@ export const whereSource = (
   markers,
   doorways,
   outlines,
+  ...(walker ? { walker } : {}),
   grown,
   species,
   heights: assetHeights,

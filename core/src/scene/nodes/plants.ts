@@ -4,7 +4,7 @@ import { unitedTouched, type Touched } from '../../growth/growthDirt';
 import type { Plants } from '../../growth/plants';
 import { upright } from '../../growth/upright';
 import { whereKinds } from '../../growth/where';
-import { habitatsOf, ofKind, presentMarkers, presentPlants, settingsOf, speciesOf } from '../../level/level';
+import { habitatsOf, ofKind, playerBody, presentMarkers, presentPlants, settingsOf, speciesOf } from '../../level/level';
 import type { Habitat, Species } from '../../level/objects';
 import { parseTileKey, type Tiles } from '../../level/tiles';
 import type { Dirt, Host, News, Node } from '../node';
@@ -86,7 +86,7 @@ export class PlantsNode implements Node {
     const sown = news.tiles.some(own);
     const others = this.takeSpecies();
     this.habitats = habitatsOf(this.host.level);
-    const marked = news.touches('markers') && ['marker', 'outline'].some((k) => whereKinds(this.species, this.habitats).has(k as 'marker'));
+    const marked = news.touches('markers') && (['marker', 'outline', 'walk'] as const).some((k) => whereKinds(this.species, this.habitats).has(k));
     const ceiling = settingsOf(this.host.level).plantCeiling;
     const held = ceiling !== this.ceiling;
     this.ceiling = ceiling;
@@ -171,6 +171,7 @@ export class PlantsNode implements Node {
       markers: presentMarkers(level),
       doorways: this.doorways(),
       outlines: outlinesOf(level),
+      walker: playerBody(level).figures,
       ...(this.ceiling === undefined ? {} : { ceiling: this.ceiling }),
     };
   }
@@ -180,8 +181,8 @@ export class PlantsNode implements Node {
     return doorwaysOf({ pieces: placed.pieces, kits: ofKind(level, 'kit'), assets: placed.assets, blocks: solids.all, terrain: terrain.value });
   }
 
-  /** What was sown, and what rules go by that not all do: lifts, what weathering left, markers, doorways, outlines. */
-  private where(): Pick<PlantsInput, 'sown' | 'stack' | 'noise' | 'markers' | 'doorways' | 'outlines'> {
+  /** What was sown, and what rules go by that not all do: lifts, what weathering left, markers, doorways, outlines, who walks. */
+  private where(): Pick<PlantsInput, 'sown' | 'stack' | 'noise' | 'markers' | 'doorways' | 'outlines' | 'walker'> {
     const { level, terrain } = this.host;
     const kinds = whereKinds(this.species, this.habitats);
     const marks = [...kinds].filter((k) => k === 'scour' || k === 'settle' || k === 'runoff');
@@ -193,6 +194,7 @@ export class PlantsNode implements Node {
       ...(marks.length > 0 || kinds.has('route') || kinds.has('lift') ? { stack: terrain.stack } : {}),
       ...(kinds.has('lift') ? { noise: terrain.value.noise } : {}),
       ...(kinds.has('doorway') ? { doorways: this.doorways() } : {}),
+      ...(kinds.has('walk') ? { walker: playerBody(level).figures } : {}),
       ...(kinds.has('outline') ? { outlines: outlinesOf(level) } : {}),
       ...(kinds.has('marker') ? { markers: presentMarkers(level).map(({ at, marker }) => ({ at, marker })) } : {}),
     };

@@ -137,6 +137,7 @@ function Extras({
     case 'block':
     case 'doorway':
     case 'piece':
+    case 'walk':
     case 'canopy':
       return null;
     default:

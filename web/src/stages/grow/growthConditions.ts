@@ -16,6 +16,7 @@ const PLACES: Readonly<Record<Exclude<GrowthConditionKind, GroundCondition['by']
   piece: { first: { band: [1, 200], soft: 1 }, drawn: [0, 20], limits: [0, 200], widest: 200, step: 0.5 },
   doorway: { first: { band: [2, 100], soft: 1 }, drawn: [0, 20], limits: [0, 100], widest: 100, step: 0.5 },
   outline: { first: { band: [0, 200], soft: 4 }, drawn: [-40, 40], limits: [-200, 200], widest: 100, step: 1 },
+  walk: { first: { band: [-200, 0], soft: 1 }, drawn: [-20, 20], limits: [-200, 200], widest: 100, step: 0.5 },
   marker: { first: { band: [6, 200], soft: 3 }, drawn: [0, 40], limits: [0, 200], widest: 200, step: 1 },
   plants: { first: { band: [0, 3], soft: 1 }, drawn: [0, 12], limits: [0, 100], widest: 100, step: 0.25 },
   canopy: { first: { band: [0, 0.2], soft: 0.2 }, drawn: [0, 1], limits: [0, 1], widest: 1, step: 0.05 },
