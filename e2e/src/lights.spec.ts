@@ -92,6 +92,10 @@ test('light of the full picture: shadow of a figure, a closed box, under an arch
   expect(blurred.focus, JSON.stringify([sharp, blurred])).toBeLessThanOrEqual(sharp.focus + 1);
   expect(blurred.near).toBeGreaterThanOrEqual(sharp.near + 3);
 
+  const [wind, calm, after] = await lights<number[]>('winds()');
+  expect(wind).toBeCloseTo(1);
+  expect([calm, after]).toEqual([0, wind]);
+
   expect(await lights<number>('twice()')).toBe(0);
   console.log(
     `shadow of 1.8 m at 30 degrees: ${long.toFixed(3)} m, ${due.toFixed(3)} is due; closed box: at most ${box.most} of 255; ` +

@@ -36,6 +36,7 @@ interface Shot {
   figure?: boolean;
   colour?: string;
   lens?: Pose['lens'];
+  calm?: boolean;
 }
 
 let made: { renderer: WebGLRenderer; look: Look; picture: FullPicture } | undefined;
@@ -50,7 +51,7 @@ function tools() {
   return made;
 }
 
-function shoot({ blocks, lighting, pose, width, height, frames, figure, lens, colour = GREY }: Shot): ImageData {
+function shoot({ blocks, lighting, pose, width, height, frames, figure, lens, calm, colour = GREY }: Shot): ImageData {
   const { look, picture } = tools();
   look.setLighting(lighting);
   picture.setLighting(lighting);
@@ -98,6 +99,7 @@ function shoot({ blocks, lighting, pose, width, height, frames, figure, lens, co
       seeThrough: () => false,
       time: 0,
       lens,
+      calm,
       ...(frames === undefined ? {} : { step }),
     });
   const image = picture.pixels();
@@ -265,6 +267,16 @@ export function twice(): number {
   let differ = 0;
   for (let i = 0; i < a.data.length; i++) if (a.data[i] !== b.data[i]) differ++;
   return differ;
+}
+
+/** Strength of the wind that plants are drawn in: in a wind of 6, calm, and in that wind again. */
+export function winds(): number[] {
+  const lighting: Lighting = { ...plain, air: { ...plain.air!, wind: 6, windFrom: 250 } };
+  const pose: Pose = { view: 'stand', target: [0, 0, 0], yaw: 0, pitch: 0, distance: 10 };
+  return [false, true, false].map((calm) => {
+    shoot({ blocks: [ground()], lighting, pose, width: 16, height: 16, calm });
+    return tools().picture.uniforms.uWind.value.length();
+  });
 }
 
 /** How many pixels of a row the sides of two posts blur over: one 8 m away, which is in focus, and one 2 m away. */

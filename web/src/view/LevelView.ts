@@ -498,13 +498,14 @@ export class LevelView {
 
   /**
    * A picture of this view at a size of its own, without figures and tools, of many frames of the full picture; PNG.
+   * @param of its size, and whether plants stand in it without wind
    * @param stopped asked before each frame @returns nothing when it was ended
    */
-  async still(width: number, height: number, progress: (drawn: number) => void, stopped: () => boolean): Promise<Blob | undefined> {
+  async still(of: { width: number; height: number; calm: boolean }, progress: (drawn: number) => void, stopped: () => boolean): Promise<Blob | undefined> {
     this.governor.hold(true);
     try {
-      const camera = this.cameraAt(this.pose, width / height);
-      return await this.painting.still(this.wanted({ camera, width, height, coarseness: 0.5, ratio: 1 }), progress, stopped);
+      const camera = this.cameraAt(this.pose, of.width / of.height);
+      return await this.painting.still(this.wanted({ camera, ...of, coarseness: 0.5, ratio: 1 }), progress, stopped);
     } finally {
       this.governor.hold(false);
     }

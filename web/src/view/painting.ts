@@ -62,6 +62,8 @@ export interface Wanted {
   spacing: number;
   coarseness: number;
   lens?: Pose['lens'];
+  /** plants stand as they grew, without wind */
+  calm?: boolean;
   quick?: boolean;
   /** nothing moves: no LOD gives way to another */
   atRest?: boolean;
@@ -245,6 +247,7 @@ export class Painting {
       seeThrough: () => lods.size > 0 && (batches.some((b) => b.course === 'water') || parts.instances.seeThrough),
       time,
       ...(wanted.lens ? { lens: wanted.lens } : {}),
+      ...(wanted.calm ? { calm: true } : {}),
       ...(step === undefined ? {} : { step }),
     };
     return { batches, framed };

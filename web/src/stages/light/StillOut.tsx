@@ -8,6 +8,7 @@ import type { LevelView } from '../../view/LevelView';
 /** A picture of this view at a chosen size, as PNG, made of many frames of the full picture. */
 export function StillOut({ session, view }: { session: Session; view?: LevelView }) {
   const [size, setSize] = useState<[number, number]>([1920, 1080]);
+  const [calm, setCalm] = useState(false);
   const drawn = usePicture((s) => s.still);
   const stop = useRef(false);
   const save = async () => {
@@ -17,8 +18,7 @@ export function StillOut({ session, view }: { session: Session; view?: LevelView
     usePicture.setState({ still: 0 });
     try {
       const blob = await view.still(
-        size[0],
-        size[1],
+        { width: size[0], height: size[1], calm },
         (still) => usePicture.setState({ still }),
         () => stop.current,
       );
@@ -41,7 +41,7 @@ export function StillOut({ session, view }: { session: Session; view?: LevelView
     }
   };
   return (
-    <div className="flex items-center gap-2 border-t px-3 py-2" style={{ borderColor: 'var(--ink)' }}>
+    <div className="flex flex-wrap items-center gap-2 border-t px-3 py-2" style={{ borderColor: 'var(--ink)' }}>
       <NumberField
         label="still"
         className="flex items-center gap-1"
@@ -62,6 +62,10 @@ export function StillOut({ session, view }: { session: Session; view?: LevelView
         digits={0}
         onCommit={(h) => setSize([size[0], Math.round(h)])}
       />
+      <label className="flex items-center gap-1" title="plants stand as they grew, whatever wind the lighting has">
+        <input type="checkbox" checked={calm} onChange={(e) => setCalm(e.target.checked)} />
+        no wind
+      </label>
       {drawn === undefined ? (
         <button className="act ml-auto" disabled={!view} onClick={() => void save()}>
           save PNG

@@ -42,6 +42,8 @@ export interface Framed {
   seeThrough(): boolean;
   /** seconds that wind and waves have gone */
   time: number;
+  /** plants stand as they grew, without wind */
+  calm?: boolean;
   /** blur by the lens, see `Pose` */
   lens?: Pose['lens'];
   /** which frame of a picture that refines; in motion none */
@@ -219,13 +221,15 @@ export class FullPicture {
 
   /** Everything as a frame wants it, whatever was drawn before. Frame 0 of a picture that refines is that of a view in motion, in light as it was baked. */
   private begin(framed: Framed): void {
-    const { camera, eye, width, height, staged, time, step } = framed;
+    const { camera, eye, width, height, staged, time, step, calm } = framed;
     const { uniforms } = this;
     this.sky.setDrift(time * this.air.wind * 2.5, this.air.windFrom);
     this.sky.refresh();
     staged.look();
     uniforms.uPhase.value = (step ?? 0) % 64;
     uniforms.uTime.value = time;
+    if (calm) uniforms.uWind.value.set(0, 0);
+    else uniforms.uWind.value.copy(this.sky.wind);
     uniforms.uTraced.value = step ? 1 : 0;
     (staged.shared.uSun.value as Vector3).set(...this.sunOf(step));
     this.aim(camera);

@@ -158,7 +158,7 @@ export class SkyLight {
     const density = lighting.haze > 0 ? Math.LN2 / lighting.haze : 0;
     this.uniforms.uAirAt.value.set(density, 0, air.hazeHeight > 0 ? 1 / air.hazeHeight : 0);
     const to = ((air.windFrom + 180) * Math.PI) / 180;
-    this.uniforms.uWind.value.set(Math.sin(to), -Math.cos(to)).multiplyScalar(air.wind / 6);
+    this.wind.set(Math.sin(to), -Math.cos(to)).multiplyScalar(air.wind / 6);
     (this.own.uClouds.value as Vector4).x = picture ? 0 : air.clouds;
     // The ground shines with what falls on it.
     const sky = horizon.map((v, k) => (v + zenith[k]) * 0.5 * (define === 'COLOURS' ? PAINTED_FILL * fill : fill));
@@ -174,6 +174,8 @@ export class SkyLight {
   }
 
   private share = 1;
+  /** strength along x and z, as plants go by it */
+  readonly wind = new Vector2();
 
   /** Clouds drawn on by the wind. @param metres they went */
   setDrift(metres: number, from: number): void {
