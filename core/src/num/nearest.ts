@@ -63,10 +63,13 @@ export function nearestMarked(marked: Uint8Array, nx: number, nz: number): Int32
 /** Distance of every cell to the nearest marked one, in cells; Infinity where none is marked. */
 export function distanceToMarked(marked: Uint8Array, nx: number, nz: number): Float32Array {
   const near = nearestMarked(marked, nx, nz);
-  return Float32Array.from(near, (n, i) => {
-    if (n < 0) return Infinity;
-    const dx = (n % nx) - (i % nx);
-    const dz = Math.floor(n / nx) - Math.floor(i / nx);
-    return Math.sqrt(dx * dx + dz * dz);
-  });
+  const out = new Float32Array(nx * nz).fill(Infinity);
+  if (near[0] < 0) return out;
+  for (let z = 0, i = 0; z < nz; z++)
+    for (let x = 0; x < nx; x++, i++) {
+      const row = Math.floor(near[i] / nx);
+      const [dx, dz] = [near[i] - row * nx - x, row - z];
+      out[i] = Math.sqrt(dx * dx + dz * dz);
+    }
+  return out;
 }

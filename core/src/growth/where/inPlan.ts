@@ -30,19 +30,21 @@ function blockMesh(block: Block): Mesh {
   return { positions: Float32Array.from(solid.corners.flat()), indices: Uint32Array.from(solidTriangles(solid)) };
 }
 
-/**
- * Marks the samples that a mesh comes as near to in plan as half the distance between them: nothing thin is missed.
- *
- * @param marked one byte a sample, 1 where marked
- * @param counts whether a sample under or over the mesh is to be marked
- */
+/** Which samples about a mesh are marked. */
+interface Marking {
+  /** how near the mesh comes to them in plan, in steps from one sample to the next; at a half nothing thin is missed */
+  reach?: number;
+  /** whether one that is so near is to be marked */
+  counts?(sample: number): boolean;
+}
+
+/** Marks the samples that a mesh comes near to in plan. @param marked one byte a sample, 1 where marked */
 export function markInPlan(
   marked: Uint8Array,
   { nx, nz, spacing }: Grid,
   { positions: p, indices }: Mesh,
-  counts: (sample: number) => boolean = () => true,
+  { reach = 0.5, counts = () => true }: Marking = {},
 ): void {
-  const reach = 0.5;
   for (let i = 0; i < indices.length; i += 3) {
     const [a, b, c] = [0, 1, 2].map((k): [number, number] => [p[indices[i + k] * 3] / spacing, p[indices[i + k] * 3 + 2] / spacing]);
     const x1 = Math.min(nx - 1, Math.floor(Math.max(a[0], b[0], c[0]) + reach));

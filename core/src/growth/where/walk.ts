@@ -23,20 +23,18 @@ function inside(source: WhereSource): Float32Array | undefined {
   for (const what of ['block', 'piece'] as const)
     for (const mesh of meshesOf(source, what)) {
       const [low, high] = ends(mesh.positions);
-      markInPlan(stops, grid, mesh, (i) => high > heights[i] + walker.step && low < heights[i] + walker.height);
+      // A sample stands for half a step about it.
+      const reach = 0.5 + walker.radius / spacing;
+      markInPlan(stops, grid, mesh, { reach, counts: (i) => high > heights[i] + walker.step && low < heights[i] + walker.height });
     }
-  const toStop = distanceToMarked(stops, nx, nz);
   const { of } = islands(barred(terrain, waters, walker.wade), walker.maxSlope);
-  // What is marked stands for half a sample about it.
-  const free = Uint8Array.from(of, (island, i) => (island > 0 && (toStop[i] - 0.5) * spacing >= walker.radius ? 1 : 0));
+  const [free, other] = [new Uint8Array(nx * nz), new Uint8Array(nx * nz)];
+  for (let i = 0; i < free.length; i++) (of[i] > 0 && stops[i] === 0 ? free : other)[i] = 1;
   if (!free.includes(1)) return undefined;
-  const toFree = distanceToMarked(free, nx, nz);
-  const toElse = distanceToMarked(
-    free.map((v) => 1 - v),
-    nx,
-    nz,
-  );
-  return Float32Array.from(free, (v, i) => (v ? Math.min(toElse[i], nx + nz) - 0.5 : 0.5 - toFree[i]) * spacing);
+  const [toFree, toOther] = [free, other].map((marked) => distanceToMarked(marked, nx, nz));
+  const out = new Float32Array(nx * nz);
+  for (let i = 0; i < out.length; i++) out[i] = (free[i] === 1 ? Math.min(toOther[i], nx + nz) - 0.5 : 0.5 - toFree[i]) * spacing;
+  return out;
 }
 
 /** Lowest and highest of some points, metres. */
