@@ -20,10 +20,10 @@ export default defineConfig({
   // Two cores and drawing in software: one browser at a time.
   workers: 1,
   fullyParallel: false,
-  // A shared machine may stall for seconds; a second try is counted as flaky and printed as such.
+  // A shared machine may stall for a minute; a second try is counted as flaky and printed as such.
   retries: process.env.CI ? 1 : 0,
-  timeout: 240_000,
-  expect: { timeout: 20_000 },
+  timeout: 360_000,
+  expect: { timeout: 40_000 },
   reporter: process.env.RAMMER_E2E_JSON ? [['list'], ['json', { outputFile: process.env.RAMMER_E2E_JSON }]] : [['list']],
   use: {
     viewport: { width: 1280, height: 800 },

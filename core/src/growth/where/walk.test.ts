@@ -118,7 +118,7 @@ describe('where one walks, to what grows', () => {
     const walked = xs(on({ ...off, not: true }));
     expect(walked.length).toBeGreaterThan(100);
     expect(walked.every((x) => x < 31 || x > 39)).toBe(true);
-    expect(whyHere(on(off), grow(on(off)), 'gorse', 20, 20)!.verdict).toMatch(/inside walkable \(10\.\d m, in -200 to 0 m\) says no/);
+    expect(whyHere(on(off), grow(on(off)), 'gorse', 20, 20)!.verdict).toMatch(/walkable \(10\.\d m, in -200 to 0 m\) says no/);
   });
 
   it('grows all again where a block came in the way, or the body is another', () => {

@@ -49,7 +49,7 @@ function ends(positions: ArrayLike<number>): [low: number, high: number] {
 
 /** Metres inside ground that the level's body can walk on, negative beside it: see `inside`. */
 export const walk: PlaceKind<WhereOf<'walk'>> = {
-  name: 'inside walkable',
+  name: 'walkable',
   unit: 'm',
   make(_, source) {
     if (!known.has(source)) known.set(source, inside(source));
