@@ -22,7 +22,7 @@ export default defineConfig({
   fullyParallel: false,
   // A shared machine may stall for a minute; a second try is counted as flaky and printed as such.
   retries: process.env.CI ? 1 : 0,
-  timeout: 360_000,
+  timeout: 600_000,
   expect: { timeout: 40_000 },
   reporter: process.env.RAMMER_E2E_JSON ? [['list'], ['json', { outputFile: process.env.RAMMER_E2E_JSON }]] : [['list']],
   use: {

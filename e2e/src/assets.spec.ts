@@ -47,7 +47,6 @@ function brownOf(image: HTMLElement | SVGElement): number {
 }
 
 test('three meshes of others: mended, tagged, found again, placed, grown, followed on disk, exported', async ({ page, rammer }) => {
-  test.setTimeout(300_000);
   const sheet = new Sheet(page);
   await sheet.newLevel(rammer.base, 'Crate yard');
   await sheet.flatYard();

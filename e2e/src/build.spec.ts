@@ -2,7 +2,6 @@ import { expect, Sheet, test } from './sheet';
 
 /** Build: a kit is made, a line drawn, its corner dragged, a wall opened, a piece changed by hand; a block becomes a laid house. */
 test('a kit is laid along lines that stay what is edited', async ({ page, rammer, faults }) => {
-  test.setTimeout(600_000);
   page.setDefaultTimeout(60_000);
   const sheet = new Sheet(page);
   const bench = page.locator('aside[aria-label=bench]');

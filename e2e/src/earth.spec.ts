@@ -9,7 +9,6 @@ import { crc32 } from '@rammer/core/io/zip';
  * path, and a new seed that loses nothing.
  */
 test('two islands are linked, a route climbs, a pad follows, and a new seed loses nothing', async ({ page, rammer, faults }) => {
-  test.setTimeout(300_000);
   const sheet = new Sheet(page);
   const bench = page.locator('aside[aria-label=bench]');
   const lifts = sheet.lifts();
@@ -202,7 +201,6 @@ test('two islands are linked, a route climbs, a pad follows, and a new seed lose
 
 /** What is laid in, looked for and worked out: a survey, a proposed route, weathering with cancel, a pool that runs out. */
 test('heights from a picture, a proposed route, weathering and a pool', async ({ page, rammer, faults }) => {
-  test.setTimeout(240_000);
   const sheet = new Sheet(page);
   const bench = page.locator('aside[aria-label=bench]');
   const lifts = sheet.lifts();

@@ -4,7 +4,6 @@ import { expect, Sheet, test } from './sheet';
 
 /** Stage Grow by hand: a habitat with rules and a cluster, a way painted through it, hand work that stays, a ceiling, a budget, a walk. */
 test('a habitat grows by ordered rules, gives way to a path, and keeps what hands did', async ({ page, rammer }) => {
-  test.setTimeout(600_000);
   const sheet = new Sheet(page);
   const bench = page.locator('aside[aria-label=bench]');
   const listed = (name: 'species' | 'habitats' | 'cover') =>
@@ -286,7 +285,6 @@ test('a habitat grows by ordered rules, gives way to a path, and keeps what hand
 });
 
 test('a level over its budget is fitted: its dearest place stands under the line', async ({ page, rammer }) => {
-  test.setTimeout(180_000);
   const sheet = new Sheet(page);
   await page.goto(rammer.base);
   await page.getByRole('button', { name: 'Harrow Ledge', exact: true }).click();

@@ -4,7 +4,6 @@ import { expect, Sheet, test } from './sheet';
 
 /** The whole way of issue 2 by hand on the canvas: brief, block, earth, play, look, hand over. */
 test('from a new level to a package and a GLB', async ({ page, rammer, faults }) => {
-  test.setTimeout(480_000);
   const sheet = new Sheet(page);
 
   await test.step('the Levels page lists the demo', async () => {

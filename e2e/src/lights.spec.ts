@@ -47,7 +47,6 @@ function openSky(boxes: Boxes): number {
 }
 
 test('light of the full picture: shadow of a figure, a closed box, under an arch, a grey card, edges, the same still twice', async ({ browser }) => {
-  test.setTimeout(180_000);
   const page = await pageWith(browser, './lights.ts', 'lights');
   page.on('console', (m) => {
     if (m.type() === 'error') console.log(m.text());

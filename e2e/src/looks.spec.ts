@@ -6,7 +6,6 @@ import { expect, test } from './sheet';
 const MEAN = 1.5;
 
 test('a mesh looks as it does where it came from: against another loader and its materials, same camera and light', async ({ browser }) => {
-  test.setTimeout(180_000);
   const page = await pageWith(browser, './looks.ts', 'looks');
   const figures: string[] = [];
   for (const [name, glb] of await lookMeshes()) {

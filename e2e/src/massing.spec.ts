@@ -3,7 +3,6 @@ import type { Vec3 } from '@rammer/core/num/vec';
 
 /** The rest of stage Block by hand: what is drawn along lines, groups, copies, movers, gaps, casting and swapping, and a camera from a picture. */
 test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', async ({ page, rammer, faults }) => {
-  test.setTimeout(480_000);
   const sheet = new Sheet(page);
   const blocks = sheet.rows('blocks');
   const view = page.getByTestId('view').locator('canvas');
@@ -284,7 +283,6 @@ test('walls, slabs and tunnels are drawn, grouped, moved, cast and swapped', asy
 });
 
 test('the camera of a picture is found from lines drawn on it', async ({ page, rammer, faults }) => {
-  test.setTimeout(120_000);
   const sheet = new Sheet(page);
   await sheet.newLevel(rammer.base, 'Picture yard');
   await sheet.flatYard();

@@ -5,7 +5,6 @@ import { expect, Sheet, test } from './sheet';
  * with a shed that can be walked into, inside its budget.
  */
 test('ten minutes from an empty level', async ({ page, rammer, faults }) => {
-  test.setTimeout(600_000);
   const sheet = new Sheet(page);
   const status = page.getByLabel('status');
   const bench = page.locator('aside[aria-label=bench]');

@@ -13,7 +13,6 @@ function skyHdr(): Buffer {
 }
 
 test('the full picture: chosen, refined at rest and gone at the first input, kept as a still, under a sky of one’s own', async ({ page, rammer }) => {
-  test.setTimeout(300_000);
   await page.setViewportSize({ width: 1100, height: 520 });
   const sheet = new Sheet(page);
   // On bare ground: the demo's 30,000 plants are minutes of full pictures in software, and `npm run shots` draws it.

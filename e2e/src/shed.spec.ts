@@ -5,7 +5,6 @@ import { expect, Sheet, test } from './sheet';
  * by hand on the canvas and by typing. Walked through and up; the door is lowered until it is a snag.
  */
 test('a two-storey shed is massed out, walked through, and fails at a low door', async ({ page, rammer, faults }) => {
-  test.setTimeout(300_000);
   const sheet = new Sheet(page);
   let actions = 0;
   const key = async (k: string) => {

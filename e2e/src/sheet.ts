@@ -69,7 +69,7 @@ export class Sheet {
   }
 
   async ready(): Promise<void> {
-    await expect(this.page.getByTestId('drawn')).toHaveAttribute('data-drawn-draws', /\d/, { timeout: 40_000 });
+    await expect(this.page.getByTestId('drawn')).toHaveAttribute('data-drawn-draws', /\d/, { timeout: 90_000 });
   }
 
   /** A link to the same level at another pose, stage or overlay. */
@@ -227,7 +227,7 @@ export class Sheet {
     await expect(this.page.getByTestId('save')).toHaveAttribute('data-kept', 'true');
   }
   async saved(): Promise<void> {
-    await expect(this.page.getByTestId('save')).toHaveAttribute('data-state', 'saved', { timeout: 30_000 });
+    await expect(this.page.getByTestId('save')).toHaveAttribute('data-state', 'saved', { timeout: 60_000 });
   }
   async undoCount(): Promise<number> {
     return Number(/(\d+) edits/.exec((await this.page.getByTestId('undo').getAttribute('aria-label'))!)![1]);

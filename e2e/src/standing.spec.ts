@@ -2,7 +2,6 @@ import { expect, Sheet, test } from './sheet';
 
 /** What stands: tilted, grouped whatever it is, copied with members of its own, put back, pasted and found in one list. */
 test('a mixed corner is tilted, grouped, copied, and its copies keep what is their own', async ({ page, rammer, faults }) => {
-  test.setTimeout(300_000);
   const sheet = new Sheet(page);
   const bench = page.locator('aside[aria-label=bench]');
   const view = page.getByTestId('view').locator('canvas');

@@ -4,7 +4,6 @@ import { expect, Sheet, test } from './sheet';
 
 /** Stage Surface by hand: more surfaces, rules in order, what wins over paint, the brushes, filling, why, and what the overlays say. */
 test('ground is laid by rules, painted, smudged, replaced and filled, and says why it is what it is', async ({ page, rammer }) => {
-  test.setTimeout(240_000);
   const sheet = new Sheet(page);
   const bench = page.locator('aside[aria-label=bench]');
   const message = page.getByTestId('message');
@@ -225,7 +224,6 @@ test('ground is laid by rules, painted, smudged, replaced and filled, and says w
 });
 
 test('another size is a copy with everything where it was on the ground', async ({ page, rammer }) => {
-  test.setTimeout(240_000);
   const sheet = new Sheet(page);
   const bench = page.locator('aside[aria-label=bench]');
   await sheet.newLevel(rammer.base, 'Too small');

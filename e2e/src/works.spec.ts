@@ -6,7 +6,6 @@ import { expect, Sheet, test } from './sheet';
  * and up; crates are thrown beside it; a siding becomes an assembly of which copies stand; every snag is cleared or accepted.
  */
 test('an engine shed is laid on a slope, dressed, walked into and cleared of snags', async ({ page, rammer, faults }) => {
-  test.setTimeout(600_000);
   page.setDefaultTimeout(60_000);
   const sheet = new Sheet(page);
   const bench = page.locator('aside[aria-label=bench]');
